@@ -1,0 +1,5 @@
+"""`python -m nomisma`."""
+
+from nomisma.cli import main
+
+main()

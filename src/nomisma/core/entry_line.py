@@ -1,0 +1,111 @@
+"""The one entry line: shop writing to the tool that answers it, with the numbers already in it."""
+
+import re
+from typing import Any, Literal
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import InputError, UnreadableLength
+from nomisma.core.model import Model
+from nomisma.core.quantity.callout import FitCode, parse_callout
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+
+LONGEST_LINE = 120
+HELP = "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6), an amount to take (1.229 to 1.125), and a size with what it must do (7/8 slip)."  # noqa: E501
+
+_FUNCTION_WORDS = {
+    **dict.fromkeys(("slip", "slide", "slides", "sliding"), "slides_by_hand"),
+    **dict.fromkeys(("run", "runs", "running", "turn", "turns"), "turns_freely"),
+    **dict.fromkeys(("press", "pressed", "drive"), "pressed_for_good"),
+    **dict.fromkeys(("locate", "locates", "register", "spigot"), "locates_and_comes_apart"),
+}
+_TO = re.compile(r"(?P<measured>.+?)\s+(?:to|->|→)\s+(?P<wanted>.+)", re.IGNORECASE)
+_DOES = re.compile(rf"(?P<size>.+?)\s+(?P<word>{'|'.join(_FUNCTION_WORDS)})(?:\s+fit)?", re.IGNORECASE)
+
+
+class EntryInput(Model):
+    """A line as typed, and the unit in force for numbers that name none."""
+
+    text: str = Field(examples=["25 H7/g6", "1.229 to 1.125", "7/8 slip"])
+    unit: Unit | None = None
+
+
+class EntryResult(Model):
+    """Which calculation answers, with its inputs, and what was understood in words."""
+
+    calculation: Literal["fit", "amount_to_take", "size", "fit_options"]
+    inputs: dict[str, Any]
+    understood: str
+
+
+@calculation(
+    name="entry_line",
+    title="What a line of shop writing asks for",
+    validity=f"One line of at most {LONGEST_LINE} characters.",
+    source="shop writing: common practice, no source",
+    example={"text": "1.229 to 1.125", "unit": "in"},
+)
+def entry_line(given: EntryInput) -> EntryResult:
+    """The calculation that answers a line, with its inputs. Raises InputError, saying what is understood.
+
+    Source: common practice (how sizes are written in a shop).
+
+    >>> entry_line(EntryInput(text="25 H7/g6")).calculation
+    'fit'
+    """
+    line = " ".join(given.text.split())
+    if not line:
+        raise UnreadableLength("Nothing was entered.", HELP, field="text")
+    if len(given.text) > LONGEST_LINE:
+        raise UnreadableLength(
+            f"That is {len(given.text)} characters; a line here is at most {LONGEST_LINE}.", HELP, field="text", value=line[:80]
+        )
+    try:
+        return _understand(line, given.unit)
+    except UnreadableLength as error:
+        raise UnreadableLength(error.problem, f"{error.remedy} {HELP}", field="text", value=line) from error
+    except InputError as error:
+        raise error.at("text") from None
+
+
+def _understand(line: str, unit: Unit | None) -> EntryResult:
+    if to := _TO.fullmatch(line):
+        return _amount(to["measured"], to["wanted"], unit)
+    if does := _DOES.fullmatch(line):
+        size = parse_length(does["size"], unit)
+        function = _FUNCTION_WORDS[does["word"].lower()]
+        return EntryResult(
+            calculation="fit_options",
+            inputs={"nominal": str(size), "function": function, "unit": size.unit},
+            understood=f"{size}, {function.replace('_', ' ')}",
+        )
+    callout = parse_callout(line, unit)
+    if isinstance(callout, FitCode):
+        codes = "/".join(code for code in (callout.hole, callout.shaft) if code)
+        return EntryResult(
+            calculation="fit", inputs={"callout": f"{callout.nominal} {codes}"}, understood=f"fit {codes} on {callout.nominal}"
+        )
+    inputs = {"text": line, "unit": unit} if unit else {"text": line}
+    meaning = str(callout) if isinstance(callout, Length) else line
+    return EntryResult(calculation="size", inputs=inputs, understood=f"a size: {meaning}")
+
+
+def _amount(measured_text: str, wanted_text: str, unit: Unit | None) -> EntryResult:
+    """`1.229 to 1.125`: where only one side names its unit, the other is in the same."""
+    wanted = parse_length(wanted_text, _unit_of(measured_text) or unit)
+    measured = parse_length(measured_text, _unit_of(wanted_text) or unit)
+    return EntryResult(
+        calculation="amount_to_take",
+        inputs={"measured": str(measured), "wanted": str(wanted)},
+        understood=f"from {measured} to {wanted}, on diameter",
+    )
+
+
+def _unit_of(text: str) -> Unit | None:
+    """The unit a size names for itself, if it names one."""
+    try:
+        return parse_length(text).unit
+    except InputError:
+        return None

@@ -1,0 +1,46 @@
+"""What the core says when it cannot answer: one tree, in the machinist's terms.
+
+Every error names the field, keeps the value as typed, says what is wrong and what to do next.
+The web and the command line turn these into a page, a fragment or JSON; the core knows no status codes.
+"""
+
+
+class NomismaError(Exception):
+    """The root of everything Nomisma raises on purpose."""
+
+
+class InputError(NomismaError):
+    """Something entered cannot be used: `field`, `value` as typed, `problem` and `remedy` as sentences."""
+
+    def __init__(self, problem: str, remedy: str, *, field: str = "", value: object = "") -> None:
+        super().__init__(f"{problem} {remedy}")
+        self.problem = problem
+        self.remedy = remedy
+        self.field = field
+        self.value = value
+
+    @property
+    def sentence(self) -> str:
+        """Problem and remedy in one breath."""
+        return f"{self.problem} {self.remedy}"
+
+    def at(self, field: str) -> "InputError":
+        """The same error, named for the field it was typed in (kept if it already has one)."""
+        self.field = self.field or field
+        return self
+
+
+class UnreadableLength(InputError):
+    """Shop writing that is not understood."""
+
+
+class AmbiguousLength(InputError):
+    """Shop writing that could mean two sizes; the person must say which."""
+
+
+class OutOfRange(InputError):
+    """Understood, but outside what the rule, the table or the machine covers."""
+
+
+class NotDefined(InputError):
+    """A code or combination that the standard does not define, or that this version does not carry."""

@@ -1,0 +1,298 @@
+"""The Mate answer: every school's limits for the member to be made, side by side, on this partner."""
+
+from decimal import Decimal
+from typing import Literal
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.fits.aim import AimSchool, MemberKind, aim_size, aim_step, round_inward
+from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of, zone_working
+from nomisma.core.fits.functions import Function, FunctionName, function_named, shop_window, window_step
+from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
+from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
+from nomisma.core.fits.suit import Window, clearance_with, suit_for, suit_limits
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+
+School = Literal["iso", "shop_rule", "make_to_suit"]
+
+
+class OptionsInput(Model):
+    """Partner, what the joint must do, and the unit the shop works in.
+
+    `nominal` is for the ISO school (proposed from the partner if absent). A window given here replaces the shop
+    rule's for make to suit.
+    """
+
+    partner: PartnerInput
+    function: FunctionName
+    unit: Unit = Field(description="in or mm: the unit the shop works in")
+    nominal: Size | None = None
+    clearance_min: Difference | None = None
+    clearance_max: Difference | None = None
+    aim: AimSchool = "middle"
+
+
+class FitOption(Model):
+    """One school's answer: limits and aim of the made member; clearance against this partner, worst case both ways.
+
+    `standard_clearance_min/max` (ISO only) are between both members' tolerances; `caution` says what the partner
+    spoils. Clearances below zero are interference.
+    """
+
+    school: School
+    name: str
+    recommended: bool
+    possible: bool = True
+    sentence: str
+    caution: str = ""
+    lower: Size | None = None
+    upper: Size | None = None
+    aim: Size | None = None
+    clearance_min: Difference | None = None
+    clearance_max: Difference | None = None
+    standard_clearance_min: Difference | None = None
+    standard_clearance_max: Difference | None = None
+    kind: FitKind | None = None
+    working: list[Step]
+
+
+class OptionsResult(Model):
+    """What is made, on which nominal, and the options: make to suit first, then the shop rule, then ISO loose to tight."""
+
+    made_kind: MemberKind
+    function: str
+    function_title: str
+    reason: str
+    watch: str
+    nominal: Size
+    nominal_proposed: bool
+    partner_smallest: Size
+    partner_largest: Size
+    partner_uncertainty: Difference
+    clearance_min: Difference
+    clearance_max: Difference
+    options: list[FitOption]
+
+
+@calculation(
+    name="fit_options",
+    title="What limits to work to, in every school, for this partner",
+    validity="Partner above 0 up to 500 mm; ten preferred hole-basis ISO fits, shop rules, make to suit.",
+    source="ISO 286-1:2010; shop rules and make to suit: common practice, no source",
+    example={
+        "partner": {"kind": "shaft", "readings": ["0.8752 in", "0.8751 in"], "uncertainty": "0.00012 in"},
+        "function": "turns_freely", "unit": "in",
+    },
+)  # fmt: skip
+def fit_options(given: OptionsInput) -> OptionsResult:
+    """Limits, aim and worst-case clearances in every school for one partner. Raises InputError.
+
+    Source: ISO 286-1:2010 for the codes; common practice for the shop rules.
+    """
+    partner = partner_from(given.partner)
+    function = function_named(given.function)
+    nominal = given.nominal or likely_nominal(partner)
+    _check_nominal(partner, nominal, proposed=given.nominal is None)
+    rule = Window(*shop_window(function, partner.mean_mm))
+    window = _wanted_window(given, function, rule)
+    options = [
+        _make_to_suit(partner, function, window, given, own_window=window != rule),
+        _shop_rule(partner, function, rule, given),
+        *(_iso(name, partner, function, nominal, given) for name in PREFERRED_FITS),
+    ]
+    return OptionsResult(
+        made_kind=partner.made_kind,
+        function=function.name,
+        function_title=function.title,
+        reason=function.reason,
+        watch=function.watch,
+        nominal=nominal,
+        nominal_proposed=given.nominal is None and partner.nominal is None,
+        partner_smallest=Length(partner.smallest_mm, given.unit),
+        partner_largest=Length(partner.largest_mm, given.unit),
+        partner_uncertainty=Length(partner.uncertainty_mm, given.unit),
+        clearance_min=Length(window.least_mm, given.unit),
+        clearance_max=Length(window.greatest_mm, given.unit),
+        options=options,
+    )
+
+
+def _check_nominal(partner: Partner, nominal: Length, *, proposed: bool) -> None:
+    if not proposed and abs(nominal.mm - partner.mean_mm) > partner.mean_mm * Decimal("0.05"):
+        raise InputError(
+            f"A nominal of {nominal} does not go with a partner of {Length(partner.mean_mm, partner.unit)}.",
+            "Check the unit of each, or leave the nominal empty to have it proposed.",
+            field="nominal",
+            value=str(nominal),
+        )
+
+
+def _wanted_window(given: OptionsInput, function: Function, rule: Window) -> Window:
+    if (given.clearance_min is None) != (given.clearance_max is None):
+        missing = "clearance_min" if given.clearance_min is None else "clearance_max"
+        raise InputError("A window needs both its ends.", "Give the least and the greatest clearance.", field=missing)
+    if given.clearance_min is None or given.clearance_max is None:
+        return rule
+    if given.clearance_min.mm >= given.clearance_max.mm:
+        raise InputError(
+            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
+            "Exchange them; an interference is written below zero, so the tighter one is the least.",
+            field="clearance_min",
+            value=str(given.clearance_min),
+        )
+    kind = kind_of(given.clearance_min.mm, given.clearance_max.mm)
+    if {kind, function.kind} == {"clearance", "interference"}:
+        raise InputError(
+            f"That window is {kind}, and “{function.title.lower()}” needs {function.kind}.",
+            "Interference is written below zero (-0.001 in); or choose another function.",
+            field="clearance_min",
+            value=str(given.clearance_min),
+        )
+    return Window(given.clearance_min.mm, given.clearance_max.mm)
+
+
+def _make_to_suit(
+    partner: Partner, function: Function, window: Window, given: OptionsInput, *, own_window: bool
+) -> FitOption:
+    suit = suit_for(partner, window, given.aim, given.unit)
+    origin = (
+        Step(
+            name="Clearance wanted",
+            formula="as entered",
+            result=f"{both(window.least_mm, given.unit, decimals=5)} to {both(window.greatest_mm, given.unit, decimals=5)}",
+            source="entered",
+        )
+        if own_window
+        else window_step(function, partner.mean_mm, given.unit)
+    )
+    return FitOption(
+        school="make_to_suit",
+        name="Make to suit",
+        recommended=suit.possible,
+        possible=suit.possible,
+        sentence=suit.sentence,
+        lower=suit.lower,
+        upper=suit.upper,
+        aim=suit.aim,
+        clearance_min=suit.clearance_min,
+        clearance_max=suit.clearance_max,
+        kind=suit.kind,
+        working=[origin, *suit.working],
+    )
+
+
+def _shop_rule(partner: Partner, function: Function, rule: Window, given: OptionsInput) -> FitOption:
+    """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt."""
+    on_mean = Partner(partner.kind, partner.mean_mm, partner.mean_mm, Decimal(0), partner.unit, partner.origin)
+    low, high = round_inward(*suit_limits(on_mean, rule), given.unit)
+    least, greatest = clearance_with(partner, low, high)
+    working = [
+        window_step(function, partner.mean_mm, given.unit),
+        Step(
+            name=f"Limits of the {partner.made_kind}",
+            formula=f"mean of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward",
+            values=both(partner.mean_mm, given.unit, decimals=5),
+            result=f"{both(low, given.unit, decimals=5)} to {both(high, given.unit, decimals=5)}",
+            source=COMMON_PRACTICE,
+            school="shop rule",
+        ),
+    ]
+    return _option(
+        "shop_rule", "Shop rule", partner, (low, high), (least, greatest), given, working,
+        sentence=f"{function.shop_rule['text'][0].upper()}{function.shop_rule['text'][1:]}; laid on the partner's mean size.",
+        caution=_contradiction(function, least, greatest, given.unit),
+    )  # fmt: skip
+
+
+def _iso(name: str, partner: Partner, function: Function, nominal: Length, given: OptionsInput) -> FitOption:
+    hole_code, shaft_code = name.split("/")
+    recommended = name == function.iso_fits[0]
+    try:
+        hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
+    except NotDefined as error:
+        return FitOption(
+            school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[]
+        )
+    made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
+    low, high = _on(nominal, made)
+    least, greatest = clearance_with(partner, low, high)
+    standard = [
+        Length(um * MICROMETRE, given.unit) for um in (hole.lower_um - shaft.upper_um, hole.upper_um - shaft.lower_um)
+    ]
+    caution = _outside(partner, mate, nominal, given.unit)
+    if recommended:
+        caution = " ".join(filter(None, (caution, _contradiction(function, least, greatest, given.unit))))
+    option = _option(
+        "iso", name, partner, (low, high), (least, greatest), given, zone_working(made, nominal),
+        sentence=f"{made.code} on {nominal}, by the code.", caution=caution, recommended=recommended,
+    )  # fmt: skip
+    return option.model_copy(
+        update={"standard_clearance_min": standard[0], "standard_clearance_max": standard[1]}
+    )
+
+
+def _on(nominal: Length, z: Zone) -> tuple[Decimal, Decimal]:
+    return nominal.mm + z.lower_um * MICROMETRE, nominal.mm + z.upper_um * MICROMETRE
+
+
+def _outside(partner: Partner, mate: Zone, nominal: Length, unit: Unit) -> str:
+    """Says where the real partner is not the one the code counts on."""
+    low, high = _on(nominal, mate)
+    beyond = max(partner.largest_mm - high, low - partner.smallest_mm)
+    if beyond <= 0:
+        return ""
+    how = "over" if partner.largest_mm - high >= low - partner.smallest_mm else "under"
+    return f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate.code}, so the code's clearances do not hold for it."
+
+
+def _contradiction(function: Function, least: Decimal, greatest: Decimal, unit: Unit) -> str:
+    """Says where the answer could turn out the wrong kind on this partner."""
+    if function.kind == "clearance" and least < 0:
+        return f"At the worst it binds on this partner by {show_small(-least, unit)}."
+    if function.kind == "interference" and greatest > 0:
+        return f"At the worst it is {show_small(greatest, unit)} loose on this partner."
+    return ""
+
+
+def _option(
+    school: School,
+    name: str,
+    partner: Partner,
+    limits_mm: tuple[Decimal, Decimal],
+    clearance_mm: tuple[Decimal, Decimal],
+    given: OptionsInput,
+    working: list[Step],
+    *,
+    sentence: str,
+    caution: str,
+    recommended: bool = False,
+) -> FitOption:
+    unit = given.unit
+    decimals = 5 if unit == "in" else 4
+    worst = Step(
+        name="Clearance on this partner, worst case both ways",
+        formula="partner's smallest and largest, each ± its uncertainty, against both limits",
+        values=f"partner {both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)} ± {both(partner.uncertainty_mm, unit, decimals=5)}",
+        result=f"{both(clearance_mm[0], unit, decimals=decimals)} to {both(clearance_mm[1], unit, decimals=decimals)}",
+        source=ARITHMETIC,
+    )
+    return FitOption(
+        school=school,
+        name=name,
+        recommended=recommended,
+        sentence=sentence,
+        caution=caution,
+        lower=Length(limits_mm[0], unit),
+        upper=Length(limits_mm[1], unit),
+        aim=Length(aim_size(partner.made_kind, *limits_mm, given.aim, unit), unit),
+        clearance_min=Length(clearance_mm[0], unit),
+        clearance_max=Length(clearance_mm[1], unit),
+        kind=kind_of(*clearance_mm),
+        working=[*working, worst, aim_step(partner.made_kind, *limits_mm, given.aim, unit)],
+    )

@@ -1,0 +1,186 @@
+"""Make to suit: limits for the other member from the partner as it is, with the uncertainty carried through."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import InputError
+from nomisma.core.fits.aim import AimSchool, MemberKind, aim_size, aim_step, round_inward
+from nomisma.core.fits.fit import FitKind, kind_of
+from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.working import ARITHMETIC, Step
+
+SOURCE = "arithmetic on the partner's extremes; uncertainty as in JCGM 100:2008, 6.2.1"
+
+
+class SuitInput(Model):
+    """Partner and the clearance window wanted (below zero is interference); `unit` is what the limits are rounded in."""
+
+    partner: PartnerInput
+    clearance_min: Difference
+    clearance_max: Difference
+    aim: AimSchool = "middle"
+    unit: Unit = Field(description="in or mm: the unit the shop works in")
+
+
+class SuitResult(Model):
+    """Limits and aim for the member to be made, or `possible` false with what stands in the way and what helps."""
+
+    made_kind: MemberKind
+    possible: bool
+    sentence: str
+    lower: Size | None = None
+    upper: Size | None = None
+    aim: Size | None = None
+    clearance_min: Difference | None = None
+    clearance_max: Difference | None = None
+    kind: FitKind | None = None
+    working: list[Step]
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """A clearance window, mm; below zero is interference."""
+
+    least_mm: Decimal
+    greatest_mm: Decimal
+
+
+def suit_limits(partner: Partner, window: Window) -> tuple[Decimal, Decimal]:
+    """Limits (mm) of the made member that keep the window at the partner's worst places, ± its uncertainty.
+
+    They cross (lower ≥ upper) where the window cannot be kept. Source: arithmetic.
+    """
+    small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
+    if partner.kind == "bore":
+        return large - window.greatest_mm, small - window.least_mm
+    return large + window.least_mm, small + window.greatest_mm
+
+
+def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tuple[Decimal, Decimal]:
+    """Least and greatest clearance (mm) of a member between two limits on this partner, ± its uncertainty.
+
+    Source: arithmetic; worst case both ways.
+    """
+    small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
+    if partner.kind == "bore":
+        return small - upper_mm, large - lower_mm
+    return lower_mm - large, upper_mm - small
+
+
+@calculation(
+    name="make_to_suit",
+    title="Limits for a member made to suit its partner",
+    validity="Diametral clearance or interference; partner measured at one or more places, or given by a callout.",
+    source=SOURCE,
+    example={
+        "partner": {"kind": "shaft", "readings": ["0.8752 in", "0.8751 in"], "uncertainty": "0.00012 in"},
+        "clearance_min": "0.0005 in", "clearance_max": "0.0015 in", "unit": "in",
+    },
+)  # fmt: skip
+def make_to_suit(given: SuitInput) -> SuitResult:
+    """Limits (in the shop's unit, rounded inward), aim and worst-case clearances from partner and window.
+
+    Raises InputError for a window out of order or a partner that cannot be read. Source: arithmetic; JCGM 100:2008, 6.2.1.
+
+    >>> result = make_to_suit(SuitInput(partner={"kind": "bore", "readings": ["25.012 mm"], "uncertainty": "0.002 mm"},
+    ...     clearance_min="0.007 mm", clearance_max="0.027 mm", unit="mm"))
+    >>> str(result.lower), str(result.upper)
+    ('24.987 mm', '25.003 mm')
+    """
+    if given.clearance_min.mm >= given.clearance_max.mm:
+        raise InputError(
+            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
+            "Exchange them; an interference is a clearance below zero, so the tighter one is the least.",
+            field="clearance_min",
+            value=str(given.clearance_min),
+        )
+    partner = partner_from(given.partner)
+    return suit_for(partner, Window(given.clearance_min.mm, given.clearance_max.mm), given.aim, given.unit)
+
+
+def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit) -> SuitResult:
+    """`make_to_suit` on a partner that is already understood. Source: arithmetic."""
+    low, high = suit_limits(partner, window)
+    working = [_partner_step(partner, unit), _limits_step(partner, window, low, high, unit)]
+    if low >= high:
+        return SuitResult(
+            made_kind=partner.made_kind, possible=False, sentence=_cannot(partner, window, unit), working=working
+        )
+    low, high = round_inward(low, high, unit)
+    least, greatest = clearance_with(partner, low, high)
+    working += [_rounding_step(low, high, unit), aim_step(partner.made_kind, low, high, aim, unit)]
+    return SuitResult(
+        made_kind=partner.made_kind,
+        possible=True,
+        sentence=_kept(least, greatest, unit),
+        lower=Length(low, unit),
+        upper=Length(high, unit),
+        aim=Length(aim_size(partner.made_kind, low, high, aim, unit), unit),
+        clearance_min=Length(least, unit),
+        clearance_max=Length(greatest, unit),
+        kind=kind_of(least, greatest),
+        working=working,
+    )
+
+
+def _kept(least: Decimal, greatest: Decimal, unit: Unit) -> str:
+    return f"Clearance {show_small(least, unit)} to {show_small(greatest, unit)} on this partner, its uncertainty counted."
+
+
+def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
+    wide = show_small(window.greatest_mm - window.least_mm, unit)
+    form = partner.largest_mm - partner.smallest_mm
+    doubt = 2 * partner.uncertainty_mm
+    help_ = (
+        "Ask for a wider window, or correct the partner's form first."
+        if form >= doubt
+        else "A finer instrument on the partner, or a wider window, would make room."
+    )
+    return (
+        f"This window cannot be promised: it is {wide} wide, the partner's own form takes {show_small(form, unit)} "
+        f"and the doubt in its readings {show_small(doubt, unit)}. {help_}"
+    )
+
+
+def _partner_step(partner: Partner, unit: Unit) -> Step:
+    return Step(
+        name=f"Partner ({partner.kind}), {partner.origin}",
+        formula="smallest and largest, each ± the expanded uncertainty",
+        values=f"{both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)}",
+        result=f"± {both(partner.uncertainty_mm, unit, decimals=5)}",
+        source="JCGM 100:2008, 6.2.1" if partner.uncertainty_mm else ARITHMETIC,
+    )
+
+
+def _limits_step(partner: Partner, window: Window, low: Decimal, high: Decimal, unit: Unit) -> Step:
+    formula = (
+        "lower = largest bore + U − greatest clearance; upper = smallest bore − U − least clearance"
+        if partner.kind == "bore"
+        else "lower = largest shaft + U + least clearance; upper = smallest shaft − U + greatest clearance"
+    )
+    decimals = 5 if unit == "in" else 4
+    return Step(
+        name=f"Limits of the {partner.made_kind}",
+        formula=formula,
+        values=f"clearance {both(window.least_mm, unit, decimals=decimals)} to {both(window.greatest_mm, unit, decimals=decimals)}",
+        result=f"{both(low, unit, decimals=decimals)} to {both(high, unit, decimals=decimals)}",
+        source=ARITHMETIC,
+        school="make to suit",
+    )
+
+
+def _rounding_step(low: Decimal, high: Decimal, unit: Unit) -> Step:
+    decimals = 5 if unit == "in" else 4
+    return Step(
+        name="Rounded inward",
+        formula="lower limit up, upper limit down, so that nothing outside is let in",
+        result=f"{both(low, unit, decimals=decimals)} to {both(high, unit, decimals=decimals)}",
+        source=ARITHMETIC,
+    )

@@ -1,0 +1,59 @@
+"""Reads the ISO 286 data tables, checks their shape once, and finds the row for a size."""
+
+from bisect import bisect_left
+from csv import DictReader
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+from importlib.resources import files
+
+from nomisma.core.errors import OutOfRange
+
+
+@dataclass(frozen=True)
+class RangeTable:
+    """A table by ranges of nominal size: over one limit, up to and including the next (mm); cells in µm."""
+
+    up_to_mm: tuple[Decimal, ...]
+    cells: dict[str, tuple[Decimal | None, ...]]
+
+    def cell(self, column: str, nominal_mm: Decimal) -> Decimal | None:
+        """The cell (µm) for a size in mm; None where the standard defines nothing. Raises OutOfRange."""
+        return self.cells[column][self.row(nominal_mm)]
+
+    def row(self, nominal_mm: Decimal) -> int:
+        """The row of a size in mm: exactly 18 belongs to "over 10 up to 18". Raises OutOfRange."""
+        if not 0 < nominal_mm <= self.up_to_mm[-1]:
+            raise OutOfRange(
+                f"{nominal_mm:f} mm is outside the ISO 286 ranges carried here.",
+                f"They go from above 0 up to {self.up_to_mm[-1]:f} mm.",
+                field="callout",
+                value=f"{nominal_mm:f} mm",
+            )
+        return bisect_left(self.up_to_mm, nominal_mm)
+
+
+def _load(name: str) -> RangeTable:
+    """Read one table and check that its ranges join without a gap."""
+    lines = files("nomisma.core.fits").joinpath(name).read_text(encoding="utf-8").splitlines()
+    rows = list(DictReader(line for line in lines if not line.startswith("#")))
+    over = [Decimal(row["over_mm"]) for row in rows]
+    up_to = [Decimal(row["up_to_mm"]) for row in rows]
+    if over[1:] != up_to[:-1] or sorted(up_to) != up_to:
+        raise ValueError(f"{name}: the ranges do not join")
+    columns = [column for column in rows[0] if column not in ("over_mm", "up_to_mm")]
+    return RangeTable(
+        tuple(up_to), {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns}
+    )
+
+
+@cache
+def grades() -> RangeTable:
+    """IT01 to IT18 to 500 mm, in µm. Source: ISO 286-1:2010, Table 1."""
+    return _load("iso286_grades.csv")
+
+
+@cache
+def shafts() -> RangeTable:
+    """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
+    return _load("iso286_shafts.csv")

@@ -1,0 +1,87 @@
+"""A feature from all its readings: the worst place speaks, and what the job needs next."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import lru_cache
+from typing import Literal
+
+from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
+from nomisma.core.measuring.verdict import FeatureKind, State, judge
+from nomisma.core.quantity.length import Length
+
+PLACES: dict[FeatureKind, tuple[str, ...]] = {
+    "bore": ("mouth 0°", "mouth 90°", "middle 0°", "middle 90°", "deep 0°", "deep 90°"),
+    "shaft": ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"),
+}
+"""The usual measuring plan: both ends and the middle, two directions. Source: common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingGroup:
+    """Readings of one feature with one instrument: how many, their extremes (mm), and one reading's worth (mm, k = 2)."""
+
+    count: int
+    smallest_mm: Decimal
+    largest_mm: Decimal
+    uncertainty_mm: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class FeatureVerdict:
+    """The state of the feature, the reading that decides it (mm), and that reading's worth (mm, k = 2)."""
+
+    state: State
+    deciding_mm: Decimal
+    uncertainty_mm: Decimal
+
+
+@lru_cache(maxsize=1024)
+def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal, repeatability_mm: Decimal) -> Decimal:
+    """Expanded uncertainty (mm, k = 2) of one reading, from an instrument's figures in mm. Source: JCGM 100:2008."""
+    given = UncertaintyInput(
+        resolution=Length(resolution_mm), permitted_error=Length(permitted_error_mm), repeatability=Length(repeatability_mm)
+    )
+    return measuring_uncertainty(given).expanded_uncertainty.mm
+
+
+def feature_verdict(
+    kind: FeatureKind, groups: Iterable[ReadingGroup], lower_mm: Decimal, upper_mm: Decimal
+) -> FeatureVerdict | None:
+    """The feature's verdict; None without readings. Source: common practice (the worst place speaks).
+
+    Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
+    limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
+    """
+    found: list[tuple[int, FeatureVerdict]] = []
+    for group in groups:
+        small, large = group.smallest_mm, group.largest_mm
+        gone_end, metal_end = (small, large) if kind == "shaft" else (large, small)
+        for end, doubt_rank in ((gone_end, 3), (metal_end, 1)):
+            state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm)
+            rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[state]
+            found.append((rank, FeatureVerdict(state, end, group.uncertainty_mm)))
+    return max(found, key=lambda item: item[0])[1] if found else None
+
+
+Stage = Literal["mate", "measure", "record"]
+
+
+def next_step(
+    *, partner_known: bool, limits_set: bool, readings: int, state: State | None, handed_over: bool
+) -> tuple[Stage, str]:
+    """The stage a job stands at and what it needs next, in words. Source: common practice, the order of the work."""
+    if handed_over:
+        return "record", "Handed over."
+    if not partner_known:
+        return "mate", "Measure the mating part."
+    if not limits_set:
+        return "mate", "Choose the fit."
+    if not readings or state is None:
+        return "measure", "Cut it, and log the first reading."
+    return {
+        State.METAL_TO_GO: ("measure", "Metal to go: cut, and measure again."),
+        State.TOO_CLOSE_TO_CALL: ("measure", "Too close to call: measure again, finer if you can."),
+        State.GONE_TOO_FAR: ("record", "Gone too far: someone has to decide."),
+        State.IN_LIMITS: ("record", "In limits: check the record and hand over."),
+    }[state]  # type: ignore[return-value]  # the first of each pair is a Stage

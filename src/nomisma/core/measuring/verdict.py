@@ -1,0 +1,172 @@
+"""The metal-safe verdict: metal to go, in limits, too close to call, gone too far."""
+
+from decimal import Decimal
+from enum import StrEnum
+from typing import Literal
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both, show
+from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.working import COMMON_PRACTICE, Step
+
+FeatureKind = Literal["shaft", "bore"]
+SOURCE = "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5"
+
+
+class State(StrEnum):
+    """The four states a reading can be in."""
+
+    METAL_TO_GO = "metal_to_go"
+    IN_LIMITS = "in_limits"
+    TOO_CLOSE_TO_CALL = "too_close_to_call"
+    GONE_TOO_FAR = "gone_too_far"
+
+    @property
+    def words(self) -> str:
+        """As it is said at the bench."""
+        return self.value.replace("_", " ")
+
+
+SEVERITY = (State.IN_LIMITS, State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.GONE_TOO_FAR)
+"""From what asks for nothing to what asks for a decision; the worst reading speaks for the feature."""
+
+
+class VerdictInput(Model):
+    """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2)."""
+
+    kind: FeatureKind
+    reading: Size
+    lower: Size
+    upper: Size
+    uncertainty: Difference
+    aim: Size | None = None
+
+
+class VerdictResult(Model):
+    """The state and how much, on diameter.
+
+    `to_aim`: metal still to take to the aim (below zero: past the aim). `beyond`: how far outside the limit it is
+    out of, zero when inside. `near_limit`: the limit that the uncertainty straddles.
+    """
+
+    state: State
+    to_aim: Difference
+    beyond: Difference
+    near_limit: Literal["upper", "lower", "both", ""] = ""
+    sentence: str
+    working: list[Step]
+
+
+def judge(kind: FeatureKind, reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal) -> State:
+    """The state alone; all lengths in mm on diameter, uncertainty expanded (k = 2).
+
+    A reading exactly its uncertainty from a limit is still too close to call. Where the shaft is over or the bore
+    under, metal is left; the other way round it is gone. Source: ISO 14253-1:2017, 5 (guard by the uncertainty).
+
+    >>> judge("shaft", Decimal("25.010"), Decimal("24.98"), Decimal("24.993"), Decimal("0.002")).words
+    'metal to go'
+    """
+    if min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm)) <= uncertainty_mm:
+        return State.TOO_CLOSE_TO_CALL
+    if lower_mm < reading_mm < upper_mm:
+        return State.IN_LIMITS
+    over = reading_mm > upper_mm
+    return State.METAL_TO_GO if over == (kind == "shaft") else State.GONE_TOO_FAR
+
+
+def metal_to_take(kind: FeatureKind, reading_mm: Decimal, target_mm: Decimal) -> Decimal:
+    """Metal between a reading and a target, mm on diameter; below zero when it is past the target."""
+    return reading_mm - target_mm if kind == "shaft" else target_mm - reading_mm
+
+
+@calculation(
+    name="verdict",
+    title="A reading against its limits",
+    validity="One reading of a shaft or a bore; limits in order; uncertainty zero or more.",
+    source=SOURCE,
+    example={
+        "kind": "shaft", "reading": "0.8786 in", "lower": "0.8744 in", "upper": "0.8750 in",
+        "uncertainty": "0.00015 in", "aim": "0.8747 in",
+    },
+)  # fmt: skip
+def verdict(given: VerdictInput) -> VerdictResult:
+    """State, amount on diameter and a sentence, from a reading and its limits.
+
+    Raises OutOfRange when the limits are out of order or the uncertainty is negative.
+    Source: common practice (metal-safe side); ISO 14253-1:2017, 5 (guard).
+    """
+    _check(given)
+    low, high, unit = given.lower.mm, given.upper.mm, given.reading.unit
+    aim_mm = given.aim.mm if given.aim else (low + high) / 2
+    guard = given.uncertainty.mm
+    state = judge(given.kind, given.reading.mm, low, high, guard)
+    to_aim = metal_to_take(given.kind, given.reading.mm, aim_mm)
+    beyond = max(given.reading.mm - high, low - given.reading.mm, Decimal(0))
+    near = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
+    return VerdictResult(
+        state=state,
+        to_aim=Length(to_aim, unit),
+        beyond=Length(beyond, unit),
+        near_limit=near,  # type: ignore[arg-type]  # one of the four literals, by construction
+        sentence=_sentence(state, to_aim, beyond, near, unit),
+        working=_working(given, aim_mm, state, to_aim, beyond),
+    )
+
+
+def _check(given: VerdictInput) -> None:
+    if given.lower.mm >= given.upper.mm:
+        raise OutOfRange(
+            f"The lower limit {given.lower} is not below the upper limit {given.upper}.",
+            "Exchange them or correct one.",
+            field="lower",
+            value=str(given.lower),
+        )
+    if given.uncertainty.mm < 0:
+        raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
+
+
+def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> str:
+    near_low, near_high = abs(reading - low) <= guard, abs(reading - high) <= guard
+    return "both" if near_low and near_high else "lower" if near_low else "upper"
+
+
+def _sentence(state: State, to_aim: Decimal, beyond: Decimal, near: str, unit: Unit) -> str:
+    if state is State.METAL_TO_GO:
+        return f"Take {show(to_aim, unit)} on diameter to the aim."
+    if state is State.GONE_TOO_FAR:
+        return f"Past the limit by {show(beyond, unit)} on diameter: metal cannot be put back; ask who decides."
+    if state is State.TOO_CLOSE_TO_CALL and near == "both":
+        return "This instrument is too coarse for these limits: use a finer one."
+    if state is State.TOO_CLOSE_TO_CALL:
+        return f"Within the instrument's uncertainty of the {near} limit: measure again, finer if you can."
+    return "Leave it." if to_aim <= 0 else f"Leave it: {show(to_aim, unit)} from the aim."
+
+
+def _working(given: VerdictInput, aim_mm: Decimal, state: State, to_aim: Decimal, beyond: Decimal) -> list[Step]:
+    unit = given.reading.unit
+    decimals = 5 if unit == "in" else 4
+    side = "over the upper" if given.kind == "shaft" else "under the lower"
+    reading, low, high, aim, guard = (
+        show(mm, unit, decimals=decimals)
+        for mm in (given.reading.mm, given.lower.mm, given.upper.mm, aim_mm, given.uncertainty.mm)
+    )
+    order = (reading, aim) if given.kind == "shaft" else (aim, reading)
+    return [
+        Step(
+            name="To take, on diameter",
+            formula="reading − aim" if given.kind == "shaft" else "aim − reading",
+            values=f"{order[0]} − {order[1]}",
+            result=both(to_aim, unit, decimals=decimals),
+            source=COMMON_PRACTICE,
+        ),
+        Step(
+            name="Verdict",
+            formula=f"a {given.kind} {side} limit has metal to go; within the uncertainty of a limit it is too close to call",
+            values=f"reading {reading}, limits {low} to {high}, uncertainty ±{guard}, outside by {show(beyond, unit, decimals=decimals)}",
+            result=state.words,
+            source=SOURCE,
+        ),
+    ]

@@ -1,0 +1,100 @@
+"""How lengths are shown: decimals by the instrument's resolution, thou and µm, nearest fraction."""
+
+from decimal import Decimal
+from typing import Literal
+
+from nomisma.core.quantity.length import MM_PER_INCH, Unit, in_unit, plain, round_to
+
+# What a shop works to when nothing finer is known: tenths of a thou, thousandths of a millimetre.
+WORKING_DECIMALS: dict[Unit, int] = {"in": 4, "mm": 3}
+
+
+def decimals_of(resolution_mm: Decimal, unit: Unit) -> int:
+    """Decimals that show a resolution (mm) in `unit`, at least the resolution itself, at most 6.
+
+    >>> decimals_of(Decimal("0.00254"), "in"), decimals_of(Decimal("0.00254"), "mm")
+    (4, 3)
+    """
+    step = in_unit(resolution_mm, unit)
+    for decimals in range(2, 6):
+        if Decimal(1).scaleb(-decimals) <= step * Decimal("1.1"):
+            return decimals
+    return 6
+
+
+def show(mm: Decimal, unit: Unit, *, decimals: int | None = None, signed: bool = False) -> str:
+    """A length (mm) as text in `unit` with its unit; exact values that need fewer decimals still show them all.
+
+    >>> show(Decimal("22.2377"), "in"), show(Decimal("-0.0254"), "mm", signed=True)
+    ('0.8755 in', '−0.025 mm')
+    """
+    places = WORKING_DECIMALS[unit] if decimals is None else decimals
+    return f"{show_number(mm, unit, places, signed=signed)} {unit}"
+
+
+def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False) -> str:
+    """The number alone, with a true minus sign, and a plus where `signed`."""
+    value = round_to(in_unit(mm, unit), decimals)
+    sign = "−" if value < 0 else "+" if signed and value > 0 else ""
+    return f"{sign}{plain(abs(value))}"
+
+
+def show_exact(mm: Decimal, unit: Unit) -> str:
+    """A length (mm) in `unit` with at least the working decimals, and more (to 6) where it needs them to be exact.
+
+    >>> show_exact(Decimal("22.235160"), "in"), show_exact(Decimal("25.0075"), "mm")
+    ('0.8754 in', '25.0075 mm')
+    """
+    value = in_unit(mm, unit)
+    for decimals in range(WORKING_DECIMALS[unit], 7):
+        if round_to(value, decimals) == value:
+            return show(mm, unit, decimals=decimals)
+    return show(mm, unit, decimals=WORKING_DECIMALS[unit] + 2)
+
+
+def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
+    """A small length (mm) in thou or µm, the way limits and clearances are spoken of.
+
+    >>> show_small(Decimal("0.0127"), "in"), show_small(Decimal("0.0127"), "mm")
+    ('0.50 thou', '12.7 µm')
+    """
+    scale, decimals, name = (Decimal(1000), 2, "thou") if unit == "in" else (Decimal(1000), 1, "µm")
+    value = round_to(in_unit(mm, unit) * scale, decimals)
+    sign = "−" if value < 0 else "+" if signed and value > 0 else ""
+    return f"{sign}{plain(abs(value))} {name}"
+
+
+def both(mm: Decimal, unit: Unit, *, decimals: int | None = None) -> str:
+    """In the unit of entry first, the other in brackets: for the working, which both shops may read.
+
+    >>> both(Decimal("22.225"), "in")
+    '0.8750 in (22.225 mm)'
+    """
+    other: Unit = "mm" if unit == "in" else "in"
+    return f"{show(mm, unit, decimals=decimals)} ({show(mm, other)})"
+
+
+def nearest_fraction(mm: Decimal, denominator: Literal[8, 16, 32, 64] = 64) -> tuple[str, Decimal]:
+    """The nearest inch fraction, lowest terms, and how far the size (mm) is above it (mm).
+
+    >>> nearest_fraction(Decimal("22.2504"))
+    ('7/8', Decimal('0.0254000'))
+    """
+    parts = int(round_to(in_unit(mm, "in") * denominator, 0))
+    off_mm = mm - Decimal(parts) * MM_PER_INCH / denominator
+    return fraction_text(parts, denominator), off_mm
+
+
+def fraction_text(parts: int, denominator: int) -> str:
+    """`parts`/`denominator` inches in lowest terms, written 1-3/8.
+
+    >>> fraction_text(88, 64)
+    '1-3/8'
+    """
+    while parts % 2 == 0 and denominator > 1:
+        parts //= 2
+        denominator //= 2
+    whole, rest = divmod(parts, denominator)
+    if not rest:
+        return str(whole)
+    return f"{whole}-{rest}/{denominator}" if whole else f"{rest}/{denominator}"

@@ -1,0 +1,51 @@
+"""Lengths at the door of a calculation: text with a unit in, text with a unit out."""
+
+from decimal import Decimal
+from typing import Annotated, Any
+
+from pydantic import PlainSerializer, PlainValidator, WithJsonSchema
+
+from nomisma.core.calculation import CarriedError
+from nomisma.core.errors import InputError, UnreadableLength
+from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.writing import parse_length
+
+
+def _read(value: Any, *, positive: bool) -> Length:
+    if isinstance(value, Length):
+        return value
+    if not isinstance(value, str):
+        raise CarriedError(UnreadableLength("A size here is text with its unit.", 'Write it like "25.021 mm".', value=value))
+    try:
+        return parse_length(value, positive=positive)
+    except InputError as error:
+        raise CarriedError(error) from None
+
+
+def _size(value: Any) -> Length:
+    return _read(value, positive=True)
+
+
+def _difference(value: Any) -> Length:
+    return _read(value, positive=False)
+
+
+_as_text = PlainSerializer(str, return_type=str)
+
+Size = Annotated[
+    Length, PlainValidator(_size), _as_text, WithJsonSchema({"type": "string", "examples": ["25.021 mm", "0.8755 in"]})
+]
+"""A size above zero, as text with its unit: "25.021 mm", "7/8 in", "0.8755 in"."""
+
+Difference = Annotated[
+    Length, PlainValidator(_difference), _as_text, WithJsonSchema({"type": "string", "examples": ["0.0005 in", "-12 um"]})
+]
+"""A length that may be zero or below: a clearance, an interference (negative clearance), an offset."""
+
+
+def _number(value: Decimal) -> int | float:
+    return int(value) if value == value.to_integral_value() else float(value)
+
+
+Number = Annotated[Decimal, PlainSerializer(_number, return_type=int | float, when_used="json")]
+"""A decimal that is written to JSON as a plain number; its unit stands at the end of the field's name."""

@@ -1,0 +1,32 @@
+"""The one list of calculations: the page, the API and the command line are doors to these.
+
+Importing this module registers them all.
+"""
+
+from nomisma.core import entry_line as _entry_line
+from nomisma.core.calculation import BadInput, Calculation, registered
+from nomisma.core.cutting import amount as _amount
+from nomisma.core.errors import NotDefined
+from nomisma.core.fits import fit as _fit
+from nomisma.core.fits import options as _options
+from nomisma.core.fits import suit as _suit
+from nomisma.core.measuring import uncertainty as _uncertainty
+from nomisma.core.measuring import verdict as _verdict
+from nomisma.core.quantity import size as _size
+
+_MODULES = (_amount, _entry_line, _fit, _options, _size, _suit, _uncertainty, _verdict)
+
+
+def calculations() -> dict[str, Calculation]:
+    """Every calculation by name, in alphabetical order."""
+    return registered()
+
+
+def calculation_named(name: str) -> Calculation:
+    """The calculation of that name. Raises BadInput with the list of names."""
+    try:
+        return registered()[name]
+    except KeyError:
+        known = ", ".join(registered())
+        error = NotDefined(f"There is no calculation “{name[:40]}”.", f"There are: {known}.", field="name", value=name)
+        raise BadInput([error]) from None

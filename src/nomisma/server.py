@@ -1,0 +1,126 @@
+"""Starts what serving needs: PostgreSQL on loopback (or DATABASE_URL), the tables, then the web application."""
+
+import os
+import secrets
+import signal
+import socket
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+
+from types import FrameType
+from typing import Any
+
+import uvicorn
+
+from nomisma.cluster import Cluster, ClusterError, wait_for
+from nomisma.settings import state_folder
+from nomisma.store.database import engine_for, migrate
+
+DEFAULT_PORT = 8470
+
+
+class StartError(Exception):
+    """The server cannot start; the message says why and what to do."""
+
+
+@contextmanager
+def database(name: str, *, fresh: bool = False) -> Iterator[str]:
+    """The address of a migrated database: DATABASE_URL's, or `name` on the private cluster, stopped afterwards."""
+    if url := os.environ.get("DATABASE_URL"):
+        if fresh:
+            raise StartError("--fresh rebuilds the private demo; it never touches DATABASE_URL. Unset it, then run this again.")
+        wait_for(url)
+        _migrate(url)
+        yield url
+        return
+    cluster = Cluster(state_folder() / "cluster")
+    cluster.start()
+    try:
+        cluster.create_database(name, fresh=fresh)
+        url = cluster.url(name)
+        _migrate(url)
+        yield url
+    finally:
+        cluster.stop()
+
+
+def _migrate(url: str) -> None:
+    engine = engine_for(url)
+    try:
+        migrate(engine)
+    finally:
+        engine.dispose()
+
+
+def secret() -> str:
+    """The key that signs what is handed to the browser to keep: NOMISMA_SECRET, else one made once for this machine."""
+    if given := os.environ.get("NOMISMA_SECRET"):
+        return given
+    path = state_folder() / "secret"
+    path.parent.mkdir(parents=True, exist_ok=True)
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(32))
+    return path.read_text()
+
+
+def check_port(host: str, port: int) -> None:
+    """Raises StartError when the port is taken or not ours to use, before anything is started."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    with socket.socket(family) as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((host, port))
+        except OSError as error:
+            raise StartError(
+                f"Port {port} on {host} cannot be used ({error.strerror}). "
+                f"Is Nomisma running already? Otherwise choose another: --port {port + 1 if port < 65535 else 8470}"
+            ) from error
+
+
+def serve(
+    *,
+    database_name: str,
+    host: str,
+    port: int,
+    workers: int = 1,
+    demo: bool = False,
+    fresh: bool = False,
+    prepare: Callable[[str], None] = lambda url: None,
+    announce: Callable[[str], None] = print,
+) -> None:
+    """Start everything, serve until SIGINT or SIGTERM, stop everything. Raises StartError or ClusterError."""
+    check_port(host, port)
+    _stop_politely()
+    with database(database_name, fresh=fresh) as url:
+        prepare(url)
+        os.environ.update(DATABASE_URL=url, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
+        announce(f"http://{f'[{host}]' if ':' in host else host}:{port}/")
+        try:
+            uvicorn.run("nomisma.web.app:application", factory=True, **_uvicorn_options(host, port, workers))
+        finally:
+            del os.environ["DATABASE_URL"]
+
+
+def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
+    return {
+        "host": host,
+        "port": port,
+        "workers": workers,
+        "log_config": None,
+        "access_log": False,
+        "server_header": False,
+        "timeout_graceful_shutdown": 5,
+    }
+
+
+def _stop_politely() -> None:
+    """SIGTERM unwinds like Ctrl-C, so that the cluster is stopped on the way out."""
+
+    def unwind(number: int, frame: FrameType | None) -> None:
+        raise SystemExit(0)
+
+    signal.signal(signal.SIGTERM, unwind)
+    signal.signal(signal.SIGINT, unwind)
+
+

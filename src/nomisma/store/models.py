@@ -1,0 +1,196 @@
+"""The tables. Rows of the log (everything but accounts and sessions) are written once and never changed."""
+
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+from uuid import UUID, uuid4
+
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Integer, MetaData, Numeric, Text, UniqueConstraint, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+MM = Numeric(24, 12)  # exact mm; twelve decimals hold any inch size written to ten
+
+
+class Base(DeclarativeBase):
+    """Names every constraint, so that migrations can speak of them."""
+
+    metadata = MetaData(
+        naming_convention={
+            "ix": "ix_%(table_name)s_%(column_0_N_name)s",
+            "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+            "fk": "fk_%(table_name)s_%(column_0_name)s",
+            "pk": "pk_%(table_name)s",
+        }
+    )
+
+
+def _id() -> Mapped[UUID]:
+    """A UUID made by the client that wrote the row, so that a repeat is harmless."""
+    return mapped_column(primary_key=True, default=uuid4)
+
+
+def _at() -> Mapped[datetime]:
+    return mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class Account(Base):
+    """Someone who may sign in: machinist, lead or apprentice."""
+
+    __tablename__ = "account"
+    id: Mapped[UUID] = _id()
+    sign_in_name: Mapped[str] = mapped_column(Text, unique=True)
+    name: Mapped[str] = mapped_column(Text)
+    role: Mapped[str] = mapped_column(Text)
+    password_hash: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text, server_default="in")
+    created_at: Mapped[datetime] = _at()
+
+
+class Session(Base):
+    """A sign-in on one browser; the cookie holds the token, this table only its SHA-256."""
+
+    __tablename__ = "session"
+    token_sha256: Mapped[str] = mapped_column(Text, primary_key=True)
+    account_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    csrf_token: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = _at()
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    account: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+
+
+class SignInAttempt(Base):
+    """Every try to sign in, for limiting them."""
+
+    __tablename__ = "sign_in_attempt"
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    sign_in_name: Mapped[str] = mapped_column(Text)
+    address: Mapped[str] = mapped_column(Text)
+    succeeded: Mapped[bool]
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_sign_in_attempt_name_at", "sign_in_name", "at"),)
+
+
+class Instrument(Base):
+    """An instrument as known from `at` on; a change is a new row that supersedes. Lengths in mm and as entered."""
+
+    __tablename__ = "instrument"
+    id: Mapped[UUID] = _id()
+    name: Mapped[str] = mapped_column(Text)
+    measures: Mapped[str] = mapped_column(Text)  # shaft, bore or both
+    unit: Mapped[str] = mapped_column(Text)
+    resolution_mm: Mapped[Decimal] = mapped_column(MM)
+    resolution_text: Mapped[str] = mapped_column(Text)
+    permitted_error_mm: Mapped[Decimal] = mapped_column(MM)
+    permitted_error_text: Mapped[str] = mapped_column(Text)
+    repeatability_mm: Mapped[Decimal] = mapped_column(MM)
+    repeatability_text: Mapped[str] = mapped_column(Text)
+    supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"), unique=True)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+
+
+class Machine(Base):
+    """A lathe and its cross-slide dial; a change is a new row that supersedes."""
+
+    __tablename__ = "machine"
+    id: Mapped[UUID] = _id()
+    name: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
+    dial_line_mm: Mapped[Decimal] = mapped_column(MM)
+    dial_line_text: Mapped[str] = mapped_column(Text)
+    dial_reads: Mapped[str] = mapped_column(Text)  # diameter or radius
+    supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"), unique=True)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+
+
+class Job(Base):
+    """One joint to make: a partner, and the member made to go with it."""
+
+    __tablename__ = "job"
+    id: Mapped[UUID] = _id()
+    number: Mapped[int] = mapped_column(Integer, Identity(start=101), unique=True)
+    title: Mapped[str] = mapped_column(Text)
+    asked: Mapped[str] = mapped_column(Text, server_default="")
+    unit: Mapped[str] = mapped_column(Text)
+    partner_kind: Mapped[str] = mapped_column(Text)  # shaft or bore; the made member is the other
+    machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+    machine: Mapped[Machine | None] = relationship(lazy="joined")
+
+
+class PartnerStatement(Base):
+    """What is said of the partner when it was not measured: a callout (25 H7). The newest one counts."""
+
+    __tablename__ = "partner_statement"
+    id: Mapped[UUID] = _id()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    callout: Mapped[str] = mapped_column(Text)  # empty: the readings count
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_partner_statement_job_at", "job_id", "at"),)
+
+
+class Limits(Base):
+    """Limits and aim of the made member, version by version; the highest version is in force."""
+
+    __tablename__ = "limits"
+    id: Mapped[UUID] = _id()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    version: Mapped[int]
+    school: Mapped[str] = mapped_column(Text)
+    option_name: Mapped[str] = mapped_column(Text)
+    lower_mm: Mapped[Decimal] = mapped_column(MM)
+    upper_mm: Mapped[Decimal] = mapped_column(MM)
+    aim_mm: Mapped[Decimal] = mapped_column(MM)
+    inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
+    option: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the option chosen, with its working
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+    __table_args__ = (UniqueConstraint("job_id", "version"),)
+
+
+class Reading(Base):
+    """One reading of the partner or the made member, as typed and in mm, with the limits in force at the time."""
+
+    __tablename__ = "reading"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    member: Mapped[str] = mapped_column(Text)  # partner or made
+    place: Mapped[str] = mapped_column(Text)
+    size_mm: Mapped[Decimal] = mapped_column(MM)
+    size_text: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[str] = mapped_column(Text)
+    instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
+    limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
+    supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading.id"), unique=True)
+    reason: Mapped[str] = mapped_column(Text, server_default="")
+    withdrawn: Mapped[bool] = mapped_column(server_default="false")  # supersedes without a new size
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),)
+
+
+class JobEvent(Base):
+    """What happened to a job as a whole: handed over, taken up again."""
+
+    __tablename__ = "job_event"
+    id: Mapped[UUID] = _id()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    kind: Mapped[str] = mapped_column(Text)  # handed_over or taken_up_again
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+    __table_args__ = (Index("ix_job_event_job_at", "job_id", "at"),)
+
+
+APPEND_ONLY = (
+    "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event",
+)  # fmt: skip
+"""Tables whose rows are never updated or deleted; triggers refuse it."""
