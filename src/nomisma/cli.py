@@ -1,0 +1,220 @@
+"""The commands of ./nomisma that run in Python."""
+
+import json
+import subprocess
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError
+from nomisma.core.registry import calculation_named, calculations
+
+DEFAULT_PORT = 8470
+app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
+user = typer.Typer(no_args_is_help=True)
+app.add_typer(user, name="user", help="Who may sign in.")
+
+Port = Annotated[int, typer.Option(min=1, max=65535, help="The port to serve on.")]
+Host = Annotated[str, typer.Option(help="The address to serve on; 127.0.0.1 is this machine alone.")]
+
+
+def main() -> None:
+    """Run a command; what goes wrong on purpose is one line on standard error."""
+    from nomisma.cluster import ClusterError
+    from nomisma.server import StartError
+
+    try:
+        app()
+    except (StartError, ClusterError, InputError) as error:
+        sys.exit(f"nomisma: {error}")
+
+
+@app.command()
+def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: Annotated[bool, typer.Option(help="Rebuild the demo shop.")] = False) -> None:
+    """The invented shop, ready to try; its data is kept between starts."""
+    from nomisma.demo.shop import PASSWORD, PEOPLE, load
+    from nomisma.server import serve as run
+
+    def announce(address: str) -> None:
+        names = ", ".join(f"{person.sign_in_name} ({person.role})" for person in PEOPLE)
+        print(f"\nNomisma, the demo shop: {address}\nSign in as {names}; password {PASSWORD}\nCtrl-C stops it; the data is kept.\n", flush=True)
+
+    run(database_name="nomisma_demo", host=host, port=port, demo=True, fresh=fresh, prepare=load, announce=announce)
+
+
+@app.command()
+def serve(
+    port: Port = DEFAULT_PORT,
+    host: Host = "127.0.0.1",
+    workers: Annotated[int, typer.Option(min=1, max=64, help="Server processes.")] = 2,
+) -> None:
+    """Your own shop: on DATABASE_URL if it is set, else on a private PostgreSQL of this machine."""
+    from nomisma.server import serve as run
+    from nomisma.store.accounts import accounts
+    from nomisma.store.database import engine_for, sessions_of
+
+    def prepare(url: str) -> None:
+        engine = engine_for(url)
+        with sessions_of(engine)() as session:
+            if not accounts(session):
+                print("Nobody can sign in yet: ./nomisma user add 'Your Name' --sign-in WORD --role lead", flush=True)
+        engine.dispose()
+
+    run(
+        database_name="nomisma_shop", host=host, port=port, workers=workers, prepare=prepare,
+        announce=lambda address: print(f"Nomisma: {address}", flush=True),
+    )  # fmt: skip
+
+
+@user.command("add")
+def add_user(
+    name: str,
+    sign_in: Annotated[str, typer.Option(help="The word to sign in with.")],
+    role: Annotated[str, typer.Option(help="machinist, lead or apprentice.")] = "machinist",
+    unit: Annotated[str, typer.Option(help="in or mm: the unit first shown.")] = "in",
+    password: Annotated[str, typer.Option(prompt=True, hide_input=True, confirmation_prompt=True)] = "",
+) -> None:
+    """Let somebody sign in."""
+    from nomisma.server import database
+    from nomisma.store.accounts import add_account
+    from nomisma.store.database import engine_for, sessions_of
+
+    if unit not in ("in", "mm"):
+        raise InputError(f"“{unit}” is not a unit here.", "Use in or mm.", field="unit")
+    with database("nomisma_shop") as url:
+        engine = engine_for(url)
+        with sessions_of(engine).begin() as session:
+            account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=password, unit=unit)
+            print(f"{account.name} may sign in as {account.sign_in_name} ({account.role}).")
+        engine.dispose()
+
+
+@user.callback()
+def _user() -> None:
+    """Who may sign in."""
+
+
+@app.command()
+def calc(
+    name: Annotated[str, typer.Argument()] = "",
+    values: Annotated[list[str] | None, typer.Argument(help="key=value, values as on the page; lists and objects as JSON.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="The whole result as one JSON object.")] = False,
+    batch: Annotated[str, typer.Option(help="A file (or -) of JSON objects, one a line; one answer a line.")] = "",
+) -> None:
+    """Any calculation from the shell; alone, the list of them."""
+    if batch:
+        with sys.stdin if batch == "-" else Path(batch).open(encoding="utf-8") as lines:
+            for answer in batch_answers(lines, name):
+                print(json.dumps(answer, ensure_ascii=False), flush=True)
+        return
+    if not name:
+        print("\n\n".join(_described()))
+        return
+    try:
+        result = calculation_named(name).run(_fields(values or []))
+    except BadInput as error:
+        if as_json:
+            print(json.dumps({"error": str(error), "errors": error.as_dicts()}, ensure_ascii=False))
+        else:
+            for item in error.errors:
+                print(f"{item.field or 'input'}: {item.sentence}", file=sys.stderr)
+        raise typer.Exit(2) from None
+    print(result.model_dump_json(indent=None if as_json else 2))
+
+
+def _described() -> Iterable[str]:
+    for calculation in calculations().values():
+        fields = ", ".join(
+            f"{field}{'' if info.is_required() else '?'}" for field, info in calculation.input_model.model_fields.items()
+        )
+        yield f"{calculation.name}: {calculation.title}\n  fields: {fields}\n  valid: {calculation.validity}\n  source: {calculation.source}"
+
+
+def _fields(pairs: list[str]) -> dict[str, Any]:
+    values: dict[str, Any] = {}
+    for pair in pairs:
+        key, equals, text = pair.partition("=")
+        if not equals:
+            raise InputError(f"“{pair}” is not key=value.", "Write it like callout=\"25 H7/g6\".", field=pair)
+        values[key] = json.loads(text) if text[:1] in ("[", "{") and _is_json(text) else text
+    return values
+
+
+def _is_json(text: str) -> bool:
+    try:
+        json.loads(text)
+    except ValueError:
+        return False
+    return True
+
+
+def batch_answers(lines: Iterable[str], name: str = "") -> Iterable[dict[str, Any]]:
+    """One answer a line, in order; an error is an object with `error`. Without a name each line says its `calculation`."""
+    for line in lines:
+        if line.strip():
+            yield _answer(line, name)
+
+
+def _answer(line: str, name: str) -> dict[str, Any]:
+    try:
+        values = json.loads(line)
+    except ValueError:
+        return {"error": "This line is not JSON."}
+    if not isinstance(values, dict):
+        return {"error": "This line is not a JSON object."}
+    chosen = name or values.pop("calculation", "")
+    try:
+        return calculation_named(str(chosen)).run(values).model_dump(mode="json")
+    except BadInput as error:
+        return {"error": str(error), "errors": error.as_dicts()}
+
+
+@app.command()
+def backup(file: Path) -> None:
+    """Everything recorded, in one file."""
+    from nomisma.cluster import program
+    from nomisma.server import database
+
+    with database("nomisma_shop") as url:
+        _postgres(str(program("pg_dump")), "--format=custom", "--no-owner", f"--file={file}", url)
+    print(f"Everything recorded is in {file}.")
+
+
+@app.command()
+def restore(file: Path) -> None:
+    """Put a backup into an empty shop; a shop with anything in it is left alone."""
+    from nomisma.cluster import program
+    from nomisma.server import database
+    from nomisma.store.accounts import accounts
+    from nomisma.store.database import engine_for, sessions_of
+
+    if not file.exists():
+        raise InputError(f"There is no file {file}.", "Give the file that ./nomisma backup wrote.", field="file")
+    with database("nomisma_shop") as url:
+        engine = engine_for(url)
+        with sessions_of(engine)() as session:
+            if accounts(session):
+                raise InputError("This shop has something recorded already.", "Restore into an empty one: set NOMISMA_HOME to a new folder.")
+        engine.dispose()
+        _postgres(str(program("pg_restore")), "--clean", "--if-exists", "--no-owner", "--exit-on-error", f"--dbname={url}", str(file))
+    print(f"The shop of {file} is back.")
+
+
+def _postgres(*command: str) -> None:
+    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    if done.returncode:
+        raise InputError(f"PostgreSQL refused: {done.stderr.strip()[-300:]}", "Nothing was changed.")
+
+
+@app.command()
+def stop() -> None:
+    """Stop a private PostgreSQL that was left running."""
+    from nomisma.cluster import Cluster
+    from nomisma.settings import state_folder
+
+    down = Cluster(state_folder() / "cluster").stop()
+    print("PostgreSQL is stopped." if down else "A running Nomisma still uses it; stop that first.")

@@ -1,0 +1,101 @@
+"""The record of one job: one model for the page, the JSON and the CSV."""
+
+import csv
+import io
+from datetime import datetime
+from decimal import Decimal
+
+from nomisma.core.model import Model
+
+
+class RecordedLimits(Model):
+    """One version of the limits, exact in mm."""
+
+    version: int
+    school: str
+    name: str
+    lower_mm: Decimal
+    upper_mm: Decimal
+    aim_mm: Decimal
+    set_by: str
+    set_at: datetime
+
+
+class RecordedReading(Model):
+    """One reading as typed and in mm, with its verdicts: at the time, and against the limits in force now."""
+
+    id: str
+    member: str
+    place: str
+    entered: str
+    entered_unit: str
+    size_mm: Decimal
+    instrument: str
+    uncertainty_mm: Decimal
+    limits_version: int | None
+    verdict_then: str
+    verdict_now: str
+    stands: bool
+    supersedes: str
+    reason: str
+    withdrawn: bool
+    by: str
+    at: datetime
+
+
+class RecordedEvent(Model):
+    """Handed over or taken up again."""
+
+    kind: str
+    note: str
+    by: str
+    at: datetime
+
+
+class JobRecord(Model):
+    """Everything recorded of a job. Lengths in mm, exact; times in UTC."""
+
+    format: str = "nomisma-job-record/1"
+    number: int
+    title: str
+    asked: str
+    unit: str
+    partner_kind: str
+    made_kind: str
+    partner_callout: str
+    machine: str
+    started_by: str
+    started_at: datetime
+    verdict: str
+    limits: list[RecordedLimits]
+    readings: list[RecordedReading]
+    events: list[RecordedEvent]
+
+
+def as_json(record: JobRecord) -> str:
+    """The whole record, indented; decimals as text, so that nothing is rounded on the way."""
+    return record.model_dump_json(indent=2)
+
+
+COLUMNS = (
+    "member", "place", "entered", "entered_unit", "size_mm", "instrument", "uncertainty_mm", "limits_version",
+    "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "by", "at",
+)  # fmt: skip
+
+
+def as_csv(record: JobRecord) -> str:
+    """The readings, one a line, oldest first; the job's number and title lead each line."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(["job", "title", *COLUMNS])
+    for reading in record.readings:
+        values = reading.model_dump(mode="json")
+        writer.writerow([record.number, _plain(record.title), *(_plain(values[column]) for column in COLUMNS)])
+    return out.getvalue()
+
+
+def _plain(value: object) -> object:
+    """A cell that a spreadsheet will not take for a formula."""
+    if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r"):
+        return f"'{value}"
+    return "" if value is None else value

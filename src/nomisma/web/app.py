@@ -1,0 +1,44 @@
+"""Puts the web application together: state, middleware, error pages and routes."""
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+
+from nomisma import __version__
+from nomisma.settings import Settings
+from nomisma.store.database import engine_for, sessions_of
+from nomisma.web import api, ask, bench, errors, mate, measure, record, shop, sign_in, styleguide
+from nomisma.web.guard import Guard
+from nomisma.web.kept import Keeper
+from nomisma.web.logs import set_up_logs
+from nomisma.web.pages import Renderer
+from nomisma.web.assets import assets
+
+
+def application(settings: Settings | None = None) -> FastAPI:
+    """The application; `settings` come from the environment unless given."""
+    settings = settings or Settings.from_environment()
+    set_up_logs()
+    engine = engine_for(settings.database_url, pool_size=settings.pool_size)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        engine.dispose()
+
+    app = FastAPI(title="Nomisma", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/v1/openapi.json", lifespan=lifespan)
+    app.state.settings = settings
+    app.state.sessions = sessions_of(engine)
+    app.state.keeper = Keeper(settings.secret)
+    app.state.renderer = Renderer(demo=settings.demo)
+    app.add_middleware(Guard, secure=settings.secure_cookies)
+    app.add_middleware(GZipMiddleware, minimum_size=800)
+    errors.install(app)
+    app.mount("/static", assets(), name="static")
+    for module in (sign_in, bench, mate, measure, record, ask, shop, api):
+        app.include_router(module.router)
+    if settings.demo:
+        app.include_router(styleguide.router)
+    return app

@@ -1,0 +1,60 @@
+"""Small helpers to write SVG safely."""
+
+from decimal import Decimal
+from itertools import count
+
+from markupsafe import Markup
+
+_ids = count(1)
+
+
+def node(tag: str, content: str | Markup = "", **attributes: object) -> Markup:
+    """An element; `class_` and names with underscores become attributes with hyphens; text is escaped."""
+    parts = Markup("").join(
+        Markup(' {}="{}"').format(name.rstrip("_").replace("_", "-"), _number(value)) for name, value in attributes.items()
+    )
+    return Markup("<{0}{1}>{2}</{0}>").format(Markup(tag), parts, content)
+
+
+def _number(value: object) -> object:
+    return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else value
+
+
+def figure(width: int, height: int, title: str, description: str, *shapes: Markup, class_: str) -> Markup:
+    """A whole figure with its text alternative."""
+    number = next(_ids)
+    return node(
+        "svg",
+        Markup("").join(
+            [node("title", title, id=f"figure-{number}-title"), node("desc", description, id=f"figure-{number}-desc"), *shapes]
+        ),
+        viewBox=f"0 0 {width} {height}",
+        role="img",
+        aria_labelledby=f"figure-{number}-title figure-{number}-desc",
+        class_=f"figure {class_}",
+    )
+
+
+def line(x1: float, y1: float, x2: float, y2: float, class_: str) -> Markup:
+    """A straight line."""
+    return node("line", x1=float(x1), y1=float(y1), x2=float(x2), y2=float(y2), class_=class_)
+
+
+def label(x: float, y: float, content: str | Markup, class_: str = "", anchor: str = "middle") -> Markup:
+    """A piece of text."""
+    return node("text", content, x=float(x), y=float(y), class_=class_, text_anchor=anchor)
+
+
+def both_units(x: float, y: float, text_in: str, text_mm: str, class_: str = "", anchor: str = "middle") -> Markup:
+    """A number in inch and in metric at one place; the style sheet shows the one in force."""
+    return label(x, y, text_in, f"u-in {class_}", anchor) + label(x, y, text_mm, f"u-mm {class_}", anchor)
+
+
+def join(*shapes: Markup) -> Markup:
+    """Several shapes as one."""
+    return Markup("").join(shapes)
+
+
+def along(value: Decimal, low: Decimal, high: Decimal, start: float, end: float) -> float:
+    """Where a value stands between two ends of an axis."""
+    return start + float((value - low) / (high - low)) * (end - start)

@@ -1,0 +1,159 @@
+"""How a job stands: what is in force, the feature's verdict, and what it needs next."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal, cast
+
+from sqlalchemy.orm import Session as OrmSession
+
+from nomisma.core.cutting.amount import DialReads, dial_lines
+from nomisma.core.errors import InputError
+from nomisma.core.fits.aim import MemberKind
+from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
+from nomisma.core.fits.suit import clearance_with
+from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
+from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.store import jobs, readings
+from nomisma.store.jobs import Ending
+from nomisma.store.models import Job, Limits
+from nomisma.store.readings import NO_READINGS, Extremes
+
+SCHOOL_TITLES = {"iso": "ISO 286", "shop_rule": "Shop rule", "make_to_suit": "Make to suit"}
+
+
+@dataclass(frozen=True)
+class JobState:
+    """A job with everything that decides its next step."""
+
+    job: Job
+    limits: Limits | None
+    partner_callout: str
+    partner_readings: Extremes
+    made_readings: Extremes
+    ending: Ending | None
+
+    @property
+    def unit(self) -> Unit:
+        """The unit the job is worked in."""
+        return cast(Unit, self.job.unit)
+
+    @property
+    def partner_kind(self) -> MemberKind:
+        """shaft or bore."""
+        return cast(MemberKind, self.job.partner_kind)
+
+    @property
+    def made_kind(self) -> MemberKind:
+        """What is made: the other of the two."""
+        return "bore" if self.job.partner_kind == "shaft" else "shaft"
+
+    @property
+    def partner_input(self) -> PartnerInput | None:
+        """The partner as the calculations take it: its callout if one counts, else its extremes; None if unknown."""
+        if self.partner_callout:
+            return PartnerInput(kind=self.partner_kind, callout=self.partner_callout)
+        if not self.partner_readings.count:
+            return None
+        ends = [self.partner_readings.smallest_mm, self.partner_readings.largest_mm]
+        worth = max(group.uncertainty_mm for group in self.partner_readings.groups)
+        return PartnerInput(
+            kind=self.partner_kind, readings=[Length(mm, self.unit) for mm in ends], uncertainty=Length(worth, self.unit)
+        )
+
+    @property
+    def partner(self) -> Partner | None:
+        """The partner, understood; None if unknown or unreadable (the Mate page says why)."""
+        given = self.partner_input
+        try:
+            return partner_from(given) if given else None
+        except InputError:
+            return None
+
+    @property
+    def verdict(self) -> FeatureVerdict | None:
+        """The made feature against the limits in force; None without either."""
+        if not self.limits:
+            return None
+        return feature_verdict(self.made_kind, self.made_readings.groups, self.limits.lower_mm, self.limits.upper_mm)
+
+    @property
+    def handed_over(self) -> bool:
+        """Whether the job is closed."""
+        return bool(self.ending and self.ending.handed_over)
+
+    @property
+    def next(self) -> tuple[Stage, str]:
+        """The stage it stands at, and what it needs in words."""
+        found = self.verdict
+        return next_step(
+            partner_known=self.partner_input is not None,
+            limits_set=self.limits is not None,
+            readings=self.made_readings.count,
+            state=found.state if found else None,
+            handed_over=self.handed_over,
+        )
+
+    @property
+    def clearance_mm(self) -> tuple[Decimal, Decimal] | None:
+        """Least and greatest clearance of the part as measured on the partner as known, doubt of both counted."""
+        partner = self.partner
+        if partner is None or not self.made_readings.count:
+            return None
+        doubt = max(group.uncertainty_mm for group in self.made_readings.groups)
+        return clearance_with(partner, self.made_readings.smallest_mm - doubt, self.made_readings.largest_mm + doubt)
+
+    def judged(self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None) -> VerdictResult | None:
+        """One size against the limits in force, with sentence and working."""
+        return judged_against(self.limits, self.made_kind, size_mm, uncertainty_mm, unit or self.unit)
+
+    def lines(self, amount_mm: Decimal) -> Decimal | None:
+        """An amount on diameter in lines of the job's machine, if it has one."""
+        machine = self.job.machine
+        if machine is None:
+            return None
+        return dial_lines(amount_mm, machine.dial_line_mm, cast(DialReads, machine.dial_reads))
+
+
+def judged_against(
+    limits: Limits | None, kind: Literal["shaft", "bore"], size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit
+) -> VerdictResult | None:
+    """One size against a version of the limits; None without limits."""
+    if limits is None:
+        return None
+    return verdict(
+        VerdictInput(
+            kind=kind,
+            reading=Length(size_mm, unit),
+            lower=Length(limits.lower_mm, unit),
+            upper=Length(limits.upper_mm, unit),
+            aim=Length(limits.aim_mm, unit),
+            uncertainty=Length(uncertainty_mm, unit),
+        )
+    )
+
+
+def states_of(db: OrmSession, found: Sequence[Job]) -> list[JobState]:
+    """The states of several jobs, in four queries however many they are."""
+    ids = [job.id for job in found]
+    limits = jobs.limits_in_force(db, ids)
+    callouts = jobs.callouts_in_force(db, ids)
+    endings = jobs.endings(db, ids)
+    extremes = readings.extremes(db, ids)
+    return [
+        JobState(
+            job=job,
+            limits=limits.get(job.id),
+            partner_callout=callouts.get(job.id, ""),
+            partner_readings=extremes.get((job.id, "partner"), NO_READINGS),
+            made_readings=extremes.get((job.id, "made"), NO_READINGS),
+            ending=endings.get(job.id),
+        )
+        for job in found
+    ]
+
+
+def state_numbered(db: OrmSession, number: int) -> JobState:
+    """The state of one job. Raises NotDefined."""
+    return states_of(db, [jobs.job_numbered(db, number)])[0]

@@ -1,0 +1,232 @@
+"""Mate: the partner as measured or called out, what the joint must do, and every school's limits side by side."""
+
+from typing import Any
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError
+from nomisma.core.fits.fit import FitKind
+from nomisma.core.fits.functions import functions
+from nomisma.core.fits.options import FitOption, OptionsInput, OptionsResult
+from nomisma.core.fits.partner import PartnerInput, partner_from
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.core.registry import calculation_named
+from nomisma.store import jobs, shop
+from nomisma.store.append import AlreadyChanged, append
+from nomisma.store.models import Limits, PartnerStatement
+from nomisma.store.readings import uncertainty_of
+from nomisma.web.drawings.fit import fit_picture
+from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.pages import page
+from nomisma.web.reading_form import form_for, log_reading, member_log
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
+
+router = APIRouter(include_in_schema=False)
+ASKED = ("function", "nominal", "clearance_min", "clearance_max", "aim", "option")
+
+
+def asked_of(visit: Visit) -> dict[str, str]:
+    """What the page was asked, as typed."""
+    return {name: visit.request.query_params.get(name, "").strip()[:200] for name in ASKED}
+
+
+def options_input(partner: PartnerInput, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
+    """The fields of `fit_options` from what was typed. Raises InputError with the field's name."""
+    values: dict[str, Any] = {
+        "partner": partner,
+        "function": asked["function"],
+        "unit": unit,
+        "aim": asked["aim"] or "middle",
+    }
+    for name, positive in (("nominal", True), ("clearance_min", False), ("clearance_max", False)):
+        if asked[name]:
+            try:
+                values[name] = parse_length(asked[name], unit, positive=positive)
+            except InputError as error:
+                raise error.at(name) from None
+    return values
+
+
+def answer_for(partner: PartnerInput | None, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
+    """What the answer part of the page shows: the options, the one looked at, its picture, or what is wrong."""
+    shown: dict[str, Any] = {
+        "functions": functions(), "asked": asked, "answer": None, "chosen": None, "picture": "", "errors": [],
+    }  # fmt: skip
+    if partner is None or not asked["function"]:
+        return shown
+    try:
+        result = run_options(options_input(partner, asked, unit))
+    except BadInput as error:
+        return {**shown, "errors": error.errors}
+    except InputError as error:
+        return {**shown, "errors": [error]}
+    chosen = _looked_at(result, asked["option"])
+    picture = fit_picture(partner_from(partner), result, chosen, unit)
+    return {**shown, "answer": result, "chosen": chosen, "picture": picture}
+
+
+def run_options(values: dict[str, Any]) -> OptionsResult:
+    """The calculation behind the page. Raises BadInput."""
+    result = calculation_named("fit_options").run(values)
+    assert isinstance(result, OptionsResult)
+    return result
+
+
+def _looked_at(result: OptionsResult, name: str) -> FitOption | None:
+    """The option asked for, else the first that is recommended and possible."""
+    possible = [option for option in result.options if option.possible]
+    named = [option for option in possible if option.name == name]
+    recommended = [option for option in possible if option.recommended]
+    return next(iter([*named, *recommended, *possible]), None)
+
+
+def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
+    log = member_log(visit, state, "partner")
+    asked = asked_of(visit)
+    if not asked["function"] and state.limits:
+        asked["function"] = str(state.limits.inputs.get("function", ""))
+    return {
+        "state": state,
+        "job": state.job,
+        "log": log,
+        "form": form_for(visit, state, "partner", log, typed=typed, error=error),
+        "callout_error": None,
+        "callout_typed": state.partner_callout,
+        "stage": "mate",
+        "kind_words": KIND_WORDS,
+        "query": asked,
+        **answer_for(state.partner_input, asked, state.unit),
+    }
+
+
+KIND_WORDS: dict[FitKind, str] = {
+    "clearance": "clearance",
+    "transition": "may be loose or tight",
+    "interference": "interference",
+}
+
+
+@router.get("/jobs/{number}/mate")
+def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The Mate page; the answer part alone when htmx asks for it."""
+    state = state_numbered(visit.db, number)
+    return _page(visit, state, "mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "mate/page.html")
+
+
+def _page(visit: Visit, state: JobState, template: str, *, status: int = 200, **values: Any) -> Response:
+    given = _values(visit, state, typed=values.pop("typed", None), error=values.pop("error", None))
+    return page(visit, template, status=status, own_unit=state.unit, **{**given, **values})
+
+
+@router.post("/jobs/{number}/mate/readings")
+def add_reading(number: int, post: Post = Depends(posted)) -> Response:
+    """Log one reading of the partner."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    part = "mate/_partner.html" if visit.request.headers.get("hx-request") else "mate/page.html"
+    try:
+        log_reading(visit, post.form, state, "partner")
+    except InputError as error:
+        return _page(visit, state, part, status=422, typed=post.form, error=error)
+    if part == "mate/page.html":
+        return RedirectResponse(f"/jobs/{number}/mate", 303)
+    return _page(visit, state_numbered(visit.db, number), part)
+
+
+@router.post("/jobs/{number}/mate/callout")
+def set_callout(number: int, post: Post = Depends(posted)) -> Response:
+    """Say the partner by a callout, or (empty) let the readings count again."""
+    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    callout = form.text("callout", longest=20_000)
+    try:
+        if state.handed_over:
+            raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="callout")
+        if callout:
+            callout = f"{callout} {state.unit}" if _names_no_unit(callout) else callout
+            partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
+    except InputError as error:
+        return _page(visit, state, "mate/page.html", status=422, callout_error=error, callout_typed=form.text("callout", longest=20_000)[:200])
+    append(visit.db, PartnerStatement(id=form.client_id(), job_id=state.job.id, callout=callout, by_id=visit.account.id))
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/mate", 303)
+
+
+def _names_no_unit(callout: str) -> bool:
+    """Plain limits such as 0.3755/0.3760 take the job's unit; a fit code is millimetres unless written otherwise."""
+    return all(not character.isalpha() and character != '"' for character in callout)
+
+
+@router.post("/jobs/{number}/limits")
+def choose(number: int, post: Post = Depends(posted)) -> Response:
+    """Put one option's limits in force, computed anew from the partner as it is known now."""
+    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    if state.handed_over:
+        raise InputError("This job is handed over.", "Take it up again on its Record page to go on.")
+    if state.partner_input is None:
+        raise InputError("The partner is not known yet.", "Measure it or give its callout first.")
+    asked = {name: form.text(name, longest=200) for name in ASKED}
+    values = options_input(state.partner_input, asked, state.unit)
+    option = next((o for o in run_options(values).options if o.name == asked["option"] and o.possible), None)
+    if option is None or option.lower is None or option.upper is None or option.aim is None:
+        raise InputError(f"“{asked['option'][:40]}” gives no limits here.", "Choose another.", field="option")
+    if form.text("seen_lower") and (form.text("seen_lower"), form.text("seen_upper")) != (str(option.lower), str(option.upper)):
+        raise AlreadyChanged("The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose.")
+    row = Limits(
+        id=form.client_id(), job_id=state.job.id, version=0, school=option.school, option_name=option.name,
+        lower_mm=option.lower.mm, upper_mm=option.upper.mm, aim_mm=option.aim.mm,
+        inputs=OptionsInput.model_validate(values).model_dump(mode="json"), option=option.model_dump(mode="json"),
+        by_id=visit.account.id,
+    )  # fmt: skip
+    based_on = form.text("based_on_version") or "0"
+    jobs.set_limits(visit.db, row, based_on_version=int(based_on) if based_on.isdigit() else 0)
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/measure", 303)
+
+
+@router.get("/mate")
+def quick(visit: Visit = Depends(signed_in)) -> Response:
+    """The same answer at once, without a job: the partner is typed into the address."""
+    params = visit.request.query_params
+    typed = {name: params.get(name, "").strip()[:400] for name in ("kind", "partner", "instrument_id")}
+    own = unit_shown(visit.request, visit.account.unit)
+    asked, errors, partner = asked_of(visit), [], None
+    if asked["function"] and not typed["partner"] and asked["nominal"]:
+        typed["partner"] = asked["nominal"]
+    try:
+        partner = _typed_partner(visit, typed, own) if typed["partner"] else None
+    except InputError as error:
+        errors = [error]
+    shown = answer_for(partner, asked, own)
+    template = "mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "mate/quick.html"
+    return page(
+        visit, template, typed=typed, instruments=shop.instruments(visit.db), state=None, job=None, kind_words=KIND_WORDS,
+        query={**asked, **typed}, **{**shown, "errors": errors or shown["errors"]},
+    )  # fmt: skip
+
+
+def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerInput:
+    """Readings separated by spaces, or one callout; the instrument says what a reading is worth."""
+    kind = "bore" if typed["kind"] == "bore" else "shaft"
+    if any(mark in typed["partner"] for mark in "±+") or any(part[:1].isalpha() and part[-1:].isdigit() for part in typed["partner"].split()[1:]):
+        return PartnerInput(kind=kind, callout=typed["partner"])
+    try:
+        sizes = [parse_length(part, unit) for part in split_sizes(typed["partner"])]
+    except InputError as error:
+        raise error.at("partner") from None
+    instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == typed["instrument_id"]), None)
+    doubt = Length(uncertainty_of(instrument), unit) if instrument else Length.of(0, unit)
+    return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt)
+
+
+def split_sizes(text: str) -> list[str]:
+    """Sizes one after the other: `.8752 .8751`, `24.98 mm; 24.97 mm`. A unit or a fraction stays with its number."""
+    pieces: list[str] = []
+    for word in text.replace(";", " ").split():
+        joins = pieces and (word[0].isalpha() or word[0] == '"' or ("/" in word and pieces[-1].isdigit()))
+        if joins:
+            pieces[-1] += f" {word}"
+        else:
+            pieces.append(word)
+    return pieces

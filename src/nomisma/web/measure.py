@@ -1,0 +1,195 @@
+"""Measure: readings of the made feature against its limits, one after the other; and a quick verdict without a job."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any, cast
+from uuid import UUID
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.measuring.verdict import VerdictResult
+from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.core.registry import calculation_named
+from nomisma.store import readings, shop
+from nomisma.store.append import AlreadyChanged
+from nomisma.store.models import Reading
+from nomisma.store.readings import LoggedReading, uncertainty_of
+from nomisma.web.drawings.strip import StripMark, strip
+from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.pages import page
+from nomisma.web.reading_form import form_for, log_reading, member_log, supersede
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
+
+router = APIRouter(include_in_schema=False)
+
+
+@dataclass(frozen=True)
+class JudgedReading:
+    """A logged reading with its verdict against the limits in force."""
+
+    logged: LoggedReading
+    verdict: VerdictResult | None
+
+
+def judged_log(state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
+    """Every reading against the limits in force now."""
+    return [
+        JudgedReading(item, state.judged(item.row.size_mm, item.uncertainty_mm, cast(Unit, item.row.size_unit))) for item in log
+    ]
+
+
+def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
+    """The drawn strip of the standing readings between the limits."""
+    if not state.limits:
+        return ""
+    marks = [
+        StripMark(item.logged.row.size_mm, item.logged.uncertainty_mm, item.verdict.state, item.logged.row.place)
+        for item in judged
+        if item.logged.stands and item.verdict
+    ]
+    return strip(state.made_kind, state.limits.lower_mm, state.limits.upper_mm, state.limits.aim_mm, marks, state.unit)
+
+
+def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
+    log = member_log(visit, state, "made")
+    judged = judged_log(state, log)
+    newest = next((item for item in reversed(judged) if item.logged.stands), None)
+    amount = newest.verdict.to_aim.mm if newest and newest.verdict else Decimal(0)
+    return {
+        "state": state,
+        "job": state.job,
+        "judged": judged,
+        "newest": newest,
+        "lines": state.lines(amount),
+        "strip": strip_of(state, judged),
+        "form": form_for(visit, state, "made", log, typed=typed, error=error),
+        "stage": "measure",
+    }
+
+
+@router.get("/jobs/{number}/measure")
+def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
+    """The Measure page, or only the part that other people's readings change."""
+    state = state_numbered(visit.db, number)
+    template = "measure/_seen.html" if part == "seen" else "measure/page.html"
+    return page(visit, template, own_unit=state.unit, **_values(visit, state))
+
+
+@router.post("/jobs/{number}/measure/readings")
+def add_reading(number: int, post: Post = Depends(posted)) -> Response:
+    """Log one reading; the answer is the page with its verdict and the next field ready."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    try:
+        log_reading(visit, post.form, state, "made")
+    except InputError as error:
+        return _answer(visit, state, status=422, typed=post.form, error=error)
+    if not visit.request.headers.get("hx-request"):
+        return RedirectResponse(f"/jobs/{number}/measure", 303)
+    return _answer(visit, state_numbered(visit.db, number))
+
+
+def _answer(visit: Visit, state: JobState, *, status: int = 200, typed: Form | None = None, error: InputError | None = None) -> Response:
+    part = bool(visit.request.headers.get("hx-request"))
+    template = "measure/_work.html" if part else "measure/page.html"
+    return page(visit, template, status=status, own_unit=state.unit, **_values(visit, state, typed=typed, error=error))
+
+
+@router.get("/jobs/{number}/readings/{reading_id}/correct")
+def correct(number: int, reading_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
+    """The form that supersedes a reading."""
+    return _correct_page(visit, state_numbered(visit.db, number), reading_id)
+
+
+def _correct_page(
+    visit: Visit, state: JobState, reading_id: UUID, *, status: int = 200, form: Form | None = None, error: InputError | None = None
+) -> Response:
+    reading = _standing(visit, state, reading_id)
+    return page(
+        visit, "measure/correct.html", status=status, own_unit=state.unit, state=state, job=state.job, reading=reading,
+        stage="measure" if reading.member == "made" else "mate", error=error,
+        typed=form.text("size", longest=20_000)[:200] if form else "", reason=form.text("reason")[:300] if form else "",
+    )  # fmt: skip
+
+
+def _standing(visit: Visit, state: JobState, reading_id: UUID) -> Reading:
+    reading = readings.standing(visit.db, reading_id)
+    if reading is None or reading.job_id != state.job.id:
+        raise AlreadyChanged("That reading has been superseded already. Look at the newest one, and correct that if it is wrong.")
+    return reading
+
+
+@router.post("/jobs/{number}/readings/{reading_id}/correct")
+def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)) -> Response:
+    """Write the superseding row; nothing is overwritten."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    sent_before = visit.db.get(Reading, post.form.client_id())
+    reading = sent_before or _standing(visit, state, reading_id)
+    if not sent_before:
+        try:
+            supersede(visit, post.form, state, reading)
+        except InputError as error:
+            return _correct_page(visit, state, reading_id, status=422, form=post.form, error=error)
+    return RedirectResponse(f"/jobs/{number}/{'mate' if reading.member == 'partner' else 'measure'}", 303)
+
+
+@router.get("/verdict")
+def quick(visit: Visit = Depends(signed_in)) -> Response:
+    """A reading against limits at once, without a job."""
+    asked = {name: visit.request.query_params.get(name, "")[:200] for name in ("kind", "limits", "reading", "instrument_id")}
+    own = unit_shown(visit.request, visit.account.unit)
+    answer, errors = None, []
+    if asked["limits"] or asked["reading"]:
+        try:
+            answer = _quick_verdict(visit, asked, own)
+        except BadInput as error:
+            errors = error.errors
+        except InputError as error:
+            errors = [error]
+    drawn = ""
+    if answer:
+        low, high, aim, size = answer["bounds"]
+        mark = StripMark(size, answer["doubt"], answer["result"].state, "")
+        drawn = strip(answer["kind"], low, high, aim, [mark], own)
+    return page(
+        visit, "measure/quick.html", asked=asked, answer=answer, errors=errors, strip=drawn, instruments=shop.instruments(visit.db)
+    )
+
+
+def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
+    instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == asked["instrument_id"]), None)
+    if instrument is None:
+        raise InputError("No instrument is chosen.", "Choose the one you measured with.", field="instrument_id")
+    kind = "bore" if asked["kind"] == "bore" else "shaft"
+    low, high = limits_from(asked["limits"], unit, kind)
+    try:
+        size = parse_length(asked["reading"], unit)
+    except InputError as error:
+        raise error.at("reading") from None
+    doubt = uncertainty_of(instrument)
+    result = calculation_named("verdict").run(
+        {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(doubt, unit)}
+    )
+    return {"result": result, "kind": kind, "doubt": doubt, "bounds": (low.mm, high.mm, (low.mm + high.mm) / 2, size.mm)}
+
+
+def limits_from(text: str, unit: Unit, kind: str) -> tuple[Length, Length]:
+    """Two limits from a callout: 0.3755/0.3760, 28±0.1 or 25 H7. Raises InputError."""
+    try:
+        callout = parse_callout(text, unit)
+    except InputError as error:
+        raise error.at("limits") from None
+    if isinstance(callout, Limits):
+        return callout.lower, callout.upper
+    if isinstance(callout, FitCode):
+        result: Any = calculation_named("fit").run({"callout": text})
+        member = result.hole if kind == "bore" else result.shaft
+        if member:
+            return member.lower_limit, member.upper_limit
+    raise NotDefined(
+        f"“{text[:40]}” gives no limits for a {kind}.", "Write them like 0.3755/0.3760, 28±0.1 or 25 H7.", field="limits", value=text
+    )

@@ -1,0 +1,105 @@
+"""Rendering: the Jinja environment, what every page is given, and lengths shown in both units at once."""
+
+from collections.abc import Callable
+from datetime import datetime
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+from fastapi import Request
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup
+from starlette.responses import HTMLResponse
+
+from nomisma.core.measuring.verdict import State
+from nomisma.core.quantity.display import WORKING_DECIMALS, show, show_exact, show_small
+from nomisma.core.quantity.length import UNITS, Length, Unit
+from nomisma.web.assets import asset_url
+from nomisma.web.drawings.marks import mark
+from nomisma.web.visit import THEME_COOKIE, Visit, unit_shown
+
+TEMPLATES = Path(__file__).parent / "templates"
+
+
+def in_both(text_in: Callable[[Unit], str]) -> Markup:
+    """A quantity in inch and in metric; the style sheet shows the one in force, so swapping needs no round trip."""
+    return Markup("").join(Markup('<span class="u-{0}">{1}</span>').format(unit, text_in(unit)) for unit in UNITS)
+
+
+def _mm(value: Length | Decimal) -> Decimal:
+    return value.mm if isinstance(value, Length) else value
+
+
+def length(value: Length | Decimal, signed: bool = False) -> Markup:
+    """A size to working decimals: 0.8755 in or 22.238 mm."""
+    return in_both(lambda unit: show(_mm(value), unit, signed=signed))
+
+
+def exact(value: Length | Decimal) -> Markup:
+    """A limit or a reading, with the decimals it needs."""
+    return in_both(lambda unit: show_exact(_mm(value), unit))
+
+
+def figure(value: Length | Decimal) -> Markup:
+    """The same without its unit, where the unit stands beside it."""
+    return in_both(lambda unit: show_exact(_mm(value), unit).rsplit(" ", 1)[0])
+
+
+def small(value: Length | Decimal, signed: bool = False) -> Markup:
+    """A clearance or an amount, in thou or µm."""
+    return in_both(lambda unit: show_small(_mm(value), unit, signed=signed))
+
+
+def as_read(value: Decimal, unit: Unit, text: str) -> Markup:
+    """A reading: as typed in its own unit, converted in the other."""
+    typed = text if text.endswith((unit, '"')) else f"{text} {unit}"
+    return in_both(lambda shown: typed if shown == unit else show(value, shown, decimals=WORKING_DECIMALS[shown]))
+
+
+def when(value: datetime) -> str:
+    """A time in UTC, to the minute."""
+    return f"{value:%Y-%m-%d %H:%M}"
+
+
+def csrf_for(request: Request) -> str:
+    """The CSRF token of the sign-in found for this request, if one was."""
+    visit: Visit | None = getattr(request.state, "visit", None)
+    return visit.session.csrf_token if visit else ""
+
+
+class Renderer:
+    """The templates and what every page is given."""
+
+    def __init__(self, *, demo: bool) -> None:
+        self.environment = Environment(
+            loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
+            auto_reload=False,
+        )  # fmt: skip
+        self.environment.filters.update(
+            length=length, exact=exact, figure=figure, small=small, when=when, as_read=as_read
+        )
+        self.environment.globals.update(
+            mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4())
+        )
+
+    def render(self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any) -> str:
+        """A page or a part of one as text."""
+        own = own_unit or (visit.account.unit if visit else "in")
+        shown = unit_shown(request, own)
+        given = {
+            "account": visit.account if visit else None,
+            "csrf_token": visit.session.csrf_token if visit else "",
+            "unit": shown,
+            "own_unit": own,
+            "theme": "dark" if request.cookies.get(THEME_COOKIE) == "dark" else "light",
+            "path": request.url.path,
+            **values,
+        }
+        return self.environment.get_template(template).render(given)
+
+
+def page(visit: Visit, template: str, *, status: int = 200, own_unit: str = "", **values: Any) -> HTMLResponse:
+    """A response with a rendered template for somebody signed in."""
+    html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, own_unit=own_unit, **values)
+    return HTMLResponse(html, status)

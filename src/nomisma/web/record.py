@@ -1,0 +1,145 @@
+"""Record: one page of the job, who and when; prints cleanly, downloads as CSV and JSON; hand-over."""
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.measuring.verdict import State, judge
+from nomisma.exchange.record import JobRecord, RecordedEvent, RecordedLimits, RecordedReading, as_csv, as_json
+from nomisma.store import jobs, readings
+from nomisma.store.append import append
+from nomisma.store.models import JobEvent, Limits
+from nomisma.store.readings import LoggedReading
+from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
+from nomisma.web.measure import judged_log, strip_of
+from nomisma.web.pages import page
+from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+
+
+def record_of(visit: Visit, state: JobState) -> JobRecord:
+    """Everything recorded of a job, from the log."""
+    history = jobs.limits_history(visit.db, state.job.id)
+    logged = [*readings.log(visit.db, state.job.id, "partner"), *readings.log(visit.db, state.job.id, "made")]
+    found = state.verdict
+    return JobRecord(
+        number=state.job.number,
+        title=state.job.title,
+        asked=state.job.asked,
+        unit=state.unit,
+        partner_kind=state.partner_kind,
+        made_kind=state.made_kind,
+        partner_callout=state.partner_callout,
+        machine=state.job.machine.name if state.job.machine else "",
+        started_by=state.job.by.name,
+        started_at=state.job.at,
+        verdict=found.state.words if found else "",
+        limits=[
+            RecordedLimits(
+                version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, lower_mm=row.lower_mm,
+                upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at,
+            )
+            for row in history
+        ],
+        readings=[_reading(item, state, list(history)) for item in logged],
+        events=[
+            RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
+            for row in jobs.events(visit.db, state.job.id)
+        ],
+    )  # fmt: skip
+
+
+def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> RecordedReading:
+    row = item.row
+    then = next((limits for limits in history if limits.id == row.limits_id), None)
+    judged = row.member == "made" and not row.withdrawn
+    return RecordedReading(
+        id=str(row.id),
+        member=row.member,
+        place=row.place,
+        entered=row.size_text,
+        entered_unit=row.size_unit,
+        size_mm=row.size_mm,
+        instrument=item.instrument.name,
+        uncertainty_mm=item.uncertainty_mm,
+        limits_version=then.version if then else None,
+        verdict_then=_words(state, item, then) if judged else "",
+        verdict_now=_words(state, item, state.limits) if judged and item.stands else "",
+        stands=item.stands,
+        supersedes=str(row.supersedes_id or ""),
+        reason=row.reason,
+        withdrawn=row.withdrawn,
+        by=item.by,
+        at=row.at,
+    )
+
+
+def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
+    if limits is None:
+        return ""
+    return judge(state.made_kind, item.row.size_mm, limits.lower_mm, limits.upper_mm, item.uncertainty_mm).words
+
+
+@router.get("/jobs/{number}/record")
+def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The record as a page."""
+    return _page(visit, state_numbered(visit.db, number))
+
+
+def _page(visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, note: str = "") -> Response:
+    log = readings.log(visit.db, state.job.id, "made", last=60)
+    judged = judged_log(state, log)
+    return page(
+        visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record_of(visit, state),
+        strip=strip_of(state, judged), stage="record", error=error, note=note, words={s.words: s for s in State},
+    )  # fmt: skip
+
+
+def _download(text: str, kind: str, number: int, ending: str) -> Response:
+    name = f"nomisma-job-{number}.{ending}"
+    return Response(text, media_type=kind, headers={"content-disposition": f'attachment; filename="{name}"'})
+
+
+@router.get("/jobs/{number}/record.json")
+def download_json(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The record as JSON."""
+    return _download(as_json(record_of(visit, state_numbered(visit.db, number))), "application/json", number, "json")
+
+
+@router.get("/jobs/{number}/record.csv")
+def download_csv(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The readings as CSV."""
+    return _download(as_csv(record_of(visit, state_numbered(visit.db, number))), "text/csv; charset=utf-8", number, "csv")
+
+
+@router.post("/jobs/{number}/events")
+def write_event(number: int, post: Post = Depends(posted)) -> Response:
+    """Hand a job over, or take it up again."""
+    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    kind = form.choice("kind", ("handed_over", "taken_up_again"))
+    note = form.text("note", longest=500)
+    repeat = visit.db.get(JobEvent, form.client_id()) if form.text("client_id") else None
+    try:
+        if not repeat:
+            _check_event(visit, state, kind, note)
+    except InputError as error:
+        return _page(visit, state, status=422, error=error, note=note)
+    if not repeat:
+        append(visit.db, JobEvent(id=form.client_id(), job_id=state.job.id, kind=kind, note=note, by_id=visit.account.id))
+        visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/record", 303)
+
+
+def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
+    if (kind == "handed_over") == state.handed_over:
+        raise InputError(f"This job is {'handed over already' if state.handed_over else 'still open'}.", "Look at it again.", field="note")
+    if visit.account.role == "apprentice":
+        raise NotAllowed("A job is handed over, or taken up again, by a machinist or the lead. Ask one of them.")
+    found = state.verdict
+    bad = found is None or found.state is not State.IN_LIMITS
+    if kind == "handed_over" and bad:
+        if visit.account.role != "lead":
+            raise NotAllowed("This job is not in limits, so only the lead can hand it over. Call the lead.")
+        if not note:
+            raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")

@@ -1,0 +1,158 @@
+"""One request by one person: the database session, who it is, and the form they sent."""
+
+import hmac
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from uuid import UUID, uuid4
+
+from fastapi import Depends, Request
+from sqlalchemy.orm import Session as OrmSession
+from starlette.datastructures import FormData
+
+from nomisma.core.errors import InputError, NomismaError
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.settings import Settings
+from nomisma.store.accounts import session_of
+from nomisma.store.models import Account, Session
+
+SESSION_COOKIE = "nomisma_session"
+UNIT_COOKIE = "nomisma_unit"
+THEME_COOKIE = "nomisma_theme"
+LONGEST_FIELD = 2000
+
+
+class SignInNeeded(NomismaError):
+    """Nobody is signed in, or the sign-in has run out."""
+
+
+class StaleForm(NomismaError):
+    """The form is from another sign-in; it has to be confirmed before it is taken."""
+
+
+class NotAllowed(NomismaError):
+    """This person's role may not do that; the message says who may."""
+
+
+@dataclass
+class Visit:
+    """Who asks, with which sign-in, and the database session for this request."""
+
+    request: Request
+    db: OrmSession
+    session: Session
+
+    @property
+    def account(self) -> Account:
+        """Who is signed in."""
+        return self.session.account
+
+    @property
+    def settings(self) -> Settings:
+        """The application's settings."""
+        found: Settings = self.request.app.state.settings
+        return found
+
+
+def database(request: Request) -> Iterator[OrmSession]:
+    """A database session for one request; what was not committed is rolled back."""
+    with request.app.state.sessions() as session:
+        yield session
+
+
+def now() -> datetime:
+    """The clock, in UTC; the one place where the web looks at it."""
+    return datetime.now(UTC)
+
+
+def find_visit(request: Request, db: OrmSession) -> Visit | None:
+    """The visit if somebody is signed in."""
+    token = request.cookies.get(SESSION_COOKIE)
+    row = session_of(db, token, now()) if token else None
+    visit = Visit(request, db, row) if row else None
+    request.state.visit = visit
+    return visit
+
+
+class Form:
+    """The fields of a sent form: text, sizes and ids, each with a sentence when it is wrong."""
+
+    def __init__(self, data: FormData) -> None:
+        self.data = data
+
+    def text(self, name: str, *, needed: bool = False, longest: int = LONGEST_FIELD) -> str:
+        """A field's text, trimmed. Raises InputError when it is needed and empty, or far too long."""
+        value = self.data.get(name, "")
+        text = value.strip() if isinstance(value, str) else ""
+        if needed and not text:
+            raise InputError("Nothing was entered.", "Fill this in, then send again.", field=name)
+        if len(text) > longest or "\x00" in text:
+            raise InputError(
+                f"That is {len(text)} characters; at most {longest} fit here.", "Shorten it.", field=name, value=text[:80]
+            )
+        return text
+
+    def size(self, name: str, unit: Unit, *, positive: bool = True) -> Length:
+        """A size, in the unit in force unless it names one. Raises InputError."""
+        try:
+            return parse_length(self.text(name, longest=20_000), unit, positive=positive)
+        except InputError as error:
+            raise error.at(name) from None
+
+    def choice(self, name: str, allowed: tuple[str, ...]) -> str:
+        """One of a few words. Raises InputError."""
+        text = self.text(name, needed=True)
+        if text not in allowed:
+            raise InputError(f"“{text[:40]}” is not one of the choices.", f"Choose {', '.join(allowed)}.", field=name, value=text)
+        return text
+
+    def unit(self, name: str = "unit") -> Unit:
+        """in or mm. Raises InputError."""
+        return "in" if self.choice(name, ("in", "mm")) == "in" else "mm"
+
+    def id(self, name: str) -> UUID:
+        """A UUID. Raises InputError."""
+        try:
+            return UUID(self.text(name, needed=True))
+        except ValueError:
+            raise InputError("This was not chosen from the list.", "Choose it again.", field=name) from None
+
+    def client_id(self) -> UUID:
+        """The UUID the client made for this form, so that a repeat is harmless; a new one if it made none."""
+        return self.id("client_id") if self.text("client_id") else uuid4()
+
+
+async def read_form(request: Request) -> Form:
+    """The form in the request's body."""
+    return Form(await request.form(max_fields=200, max_files=0))
+
+
+def signed_in(request: Request, db: OrmSession = Depends(database)) -> Visit:
+    """The visit of somebody signed in. Raises SignInNeeded."""
+    visit = find_visit(request, db)
+    if visit is None:
+        raise SignInNeeded("Sign in first.")
+    return visit
+
+
+@dataclass
+class Post:
+    """A form sent by somebody signed in, with its CSRF token checked."""
+
+    visit: Visit
+    form: Form
+
+
+def posted(form: Form = Depends(read_form), visit: Visit = Depends(signed_in)) -> Post:
+    """Check the form's CSRF token. Raises StaleForm."""
+    token = form.text("csrf_token") or visit.request.headers.get("x-csrf-token", "")
+    if not hmac.compare_digest(token.encode(), visit.session.csrf_token.encode()):
+        raise StaleForm("This page is from an earlier sign-in.")
+    return Post(visit, form)
+
+
+def unit_shown(request: Request, own: str) -> Unit:
+    """The unit for reading: the one swapped to, else the page's own (the job's or the person's)."""
+    cookie = request.cookies.get(UNIT_COOKIE, own)
+    return "mm" if cookie == "mm" else "in"
