@@ -1,11 +1,13 @@
 """The commands of ./nomisma that run in Python."""
 
 import json
+import os
 import subprocess
 import sys
 from collections.abc import Iterable
 from pathlib import Path
 from typing import Annotated, Any
+from urllib.parse import urlsplit, urlunsplit
 
 import typer
 
@@ -34,14 +36,21 @@ def main() -> None:
 
 
 @app.command()
-def demo(port: Port = DEFAULT_PORT, host: Host = "127.0.0.1", fresh: Annotated[bool, typer.Option(help="Rebuild the demo shop.")] = False) -> None:
+def demo(
+    port: Port = DEFAULT_PORT,
+    host: Host = "127.0.0.1",
+    fresh: Annotated[bool, typer.Option(help="Rebuild the demo shop.")] = False,
+) -> None:
     """The invented shop, ready to try; its data is kept between starts."""
     from nomisma.demo.shop import PASSWORD, PEOPLE, load
     from nomisma.server import serve as run
 
     def announce(address: str) -> None:
         names = ", ".join(f"{person.sign_in_name} ({person.role})" for person in PEOPLE)
-        print(f"\nNomisma, the demo shop: {address}\nSign in as {names}; password {PASSWORD}\nCtrl-C stops it; the data is kept.\n", flush=True)
+        print(
+            f"\nNomisma, the demo shop: {address}\nSign in as {names}; password {PASSWORD}\nCtrl-C stops it; the data is kept.\n",
+            flush=True,
+        )
 
     run(database_name="nomisma_demo", host=host, port=port, demo=True, fresh=fresh, prepare=load, announce=announce)
 
@@ -93,15 +102,12 @@ def add_user(
         engine.dispose()
 
 
-@user.callback()
-def _user() -> None:
-    """Who may sign in."""
-
-
 @app.command()
 def calc(
     name: Annotated[str, typer.Argument()] = "",
-    values: Annotated[list[str] | None, typer.Argument(help="key=value, values as on the page; lists and objects as JSON.")] = None,
+    values: Annotated[
+        list[str] | None, typer.Argument(help="key=value, values as on the page; lists and objects as JSON.")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="The whole result as one JSON object.")] = False,
     batch: Annotated[str, typer.Option(help="A file (or -) of JSON objects, one a line; one answer a line.")] = "",
 ) -> None:
@@ -139,7 +145,7 @@ def _fields(pairs: list[str]) -> dict[str, Any]:
     for pair in pairs:
         key, equals, text = pair.partition("=")
         if not equals:
-            raise InputError(f"“{pair}” is not key=value.", "Write it like callout=\"25 H7/g6\".", field=pair)
+            raise InputError(f"“{pair}” is not key=value.", 'Write it like callout="25 H7/g6".', field=pair)
         values[key] = json.loads(text) if text[:1] in ("[", "{") and _is_json(text) else text
     return values
 
@@ -180,7 +186,7 @@ def backup(file: Path) -> None:
     from nomisma.server import database
 
     with database("nomisma_shop") as url:
-        _postgres(str(program("pg_dump")), "--format=custom", "--no-owner", f"--file={file}", url)
+        _postgres(url, str(program("pg_dump")), "--format=custom", "--no-owner", f"--file={file}")
     print(f"Everything recorded is in {file}.")
 
 
@@ -198,16 +204,29 @@ def restore(file: Path) -> None:
         engine = engine_for(url)
         with sessions_of(engine)() as session:
             if accounts(session):
-                raise InputError("This shop has something recorded already.", "Restore into an empty one: set NOMISMA_HOME to a new folder.")
+                raise InputError(
+                    "This shop has something recorded already.",
+                    "Restore into an empty one: set NOMISMA_HOME to a new folder.",
+                )
         engine.dispose()
-        _postgres(str(program("pg_restore")), "--clean", "--if-exists", "--no-owner", "--exit-on-error", f"--dbname={url}", str(file))
+        _postgres(url, str(program("pg_restore")), "--clean", "--if-exists", "--no-owner", "--exit-on-error", str(file))
     print(f"The shop of {file} is back.")
 
 
-def _postgres(*command: str) -> None:
-    done = subprocess.run(command, capture_output=True, text=True, check=False)
+def _postgres(url: str, *command: str) -> None:
+    """Run one of PostgreSQL's programs on a database; the password goes by the environment, not the command line."""
+    bare, password = without_password(url)
+    environment = {**os.environ, "PGPASSWORD": password}
+    done = subprocess.run([*command, f"--dbname={bare}"], env=environment, capture_output=True, text=True, check=False)
     if done.returncode:
         raise InputError(f"PostgreSQL refused: {done.stderr.strip()[-300:]}", "Nothing was changed.")
+
+
+def without_password(url: str) -> tuple[str, str]:
+    """A database address without its password, and the password."""
+    parts = urlsplit(url)
+    host = parts.netloc.rpartition("@")[2]
+    return urlunsplit(parts._replace(scheme="postgresql", netloc=f"{parts.username or ''}@{host}")), parts.password or ""
 
 
 @app.command()

@@ -44,7 +44,9 @@ class Cluster:
         try:
             self.folder.mkdir(parents=True, exist_ok=True)
         except OSError as error:
-            raise ClusterError(f"{self.folder} cannot be made ({error.strerror}). Set NOMISMA_HOME to a folder of yours.") from error
+            raise ClusterError(
+                f"{self.folder} cannot be made ({error.strerror}). Set NOMISMA_HOME to a folder of yours."
+            ) from error
         with self._starting():
             if not (self.data / "PG_VERSION").exists():
                 self._initialise()
@@ -108,7 +110,9 @@ class Cluster:
         settings = ["listen_addresses=127.0.0.1", "unix_socket_directories=", "timezone=UTC", *self.options]
         options = f"-p {_free_port()} " + " ".join(f"-c {setting}" for setting in settings)
         try:
-            self._run("pg_ctl", "-D", str(self.data), "-l", str(self.log), "-t", str(START_SECONDS), "-w", "-o", options, "start")
+            self._run(
+                "pg_ctl", "-D", str(self.data), "-l", str(self.log), "-t", str(START_SECONDS), "-w", "-o", options, "start"
+            )
         except ClusterError as error:
             last = " ".join(_lines(self.log)[-3:])
             raise ClusterError(f"PostgreSQL did not start. Its log {self.log} ends: {last}") from error
@@ -117,7 +121,9 @@ class Cluster:
         command = [*_step_down(), str(program(name)), *arguments]
         with tempfile.TemporaryFile() as output:
             # A file, not a pipe: the postmaster keeps it open for as long as it lives.
-            code = subprocess.run(command, stdin=subprocess.DEVNULL, stdout=output, stderr=output, cwd="/", check=False).returncode
+            code = subprocess.run(
+                command, stdin=subprocess.DEVNULL, stdout=output, stderr=output, cwd="/", check=False
+            ).returncode
             if check and code:
                 output.seek(0)
                 raise ClusterError(f"{name} failed: {output.read().decode(errors='replace').strip()[-600:]}")
@@ -165,7 +171,9 @@ def _step_down() -> list[str]:
     try:
         pwd.getpwnam(SYSTEM_USER)
     except KeyError:
-        raise ClusterError(f"There is no system user {SYSTEM_USER} to run PostgreSQL as. Install Debian's postgresql.") from None
+        raise ClusterError(
+            f"There is no system user {SYSTEM_USER} to run PostgreSQL as. Install Debian's postgresql."
+        ) from None
     return ["runuser", "-u", SYSTEM_USER, "--"]
 
 

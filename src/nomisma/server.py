@@ -6,13 +6,12 @@ import signal
 import socket
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-
 from types import FrameType
 from typing import Any
 
 import uvicorn
 
-from nomisma.cluster import Cluster, ClusterError, wait_for
+from nomisma.cluster import Cluster, wait_for
 from nomisma.settings import state_folder
 from nomisma.store.database import engine_for, migrate
 
@@ -28,7 +27,9 @@ def database(name: str, *, fresh: bool = False) -> Iterator[str]:
     """The address of a migrated database: DATABASE_URL's, or `name` on the private cluster, stopped afterwards."""
     if url := os.environ.get("DATABASE_URL"):
         if fresh:
-            raise StartError("--fresh rebuilds the private demo; it never touches DATABASE_URL. Unset it, then run this again.")
+            raise StartError(
+                "--fresh rebuilds the private demo; it never touches DATABASE_URL. Unset it, then run this again."
+            )
         wait_for(url)
         _migrate(url)
         yield url
@@ -86,8 +87,8 @@ def serve(
     workers: int = 1,
     demo: bool = False,
     fresh: bool = False,
-    prepare: Callable[[str], None] = lambda url: None,
-    announce: Callable[[str], None] = print,
+    prepare: Callable[[str], None],
+    announce: Callable[[str], None],
 ) -> None:
     """Start everything, serve until SIGINT or SIGTERM, stop everything. Raises StartError or ClusterError."""
     check_port(host, port)
@@ -117,10 +118,8 @@ def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
 def _stop_politely() -> None:
     """SIGTERM unwinds like Ctrl-C, so that the cluster is stopped on the way out."""
 
-    def unwind(number: int, frame: FrameType | None) -> None:
+    def unwind(_number: int, _frame: FrameType | None) -> None:
         raise SystemExit(0)
 
     signal.signal(signal.SIGTERM, unwind)
     signal.signal(signal.SIGINT, unwind)
-
-

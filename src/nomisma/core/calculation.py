@@ -89,9 +89,7 @@ def calculation(
         hints = get_type_hints(function)
         result_model = hints.pop("return")
         (input_model,) = hints.values()
-        _registered[name] = Calculation(
-            name, title, validity, source, example, function, input_model, result_model
-        )
+        _registered[name] = Calculation(name, title, validity, source, example, function, input_model, result_model)
         return function
 
     return register

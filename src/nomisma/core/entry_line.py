@@ -60,7 +60,10 @@ def entry_line(given: EntryInput) -> EntryResult:
         raise UnreadableLength("Nothing was entered.", HELP, field="text")
     if len(given.text) > LONGEST_LINE:
         raise UnreadableLength(
-            f"That is {len(given.text)} characters; a line here is at most {LONGEST_LINE}.", HELP, field="text", value=line[:80]
+            f"That is {len(given.text)} characters; a line here is at most {LONGEST_LINE}.",
+            HELP,
+            field="text",
+            value=line[:80],
         )
     try:
         return _understand(line, given.unit)
@@ -85,7 +88,9 @@ def _understand(line: str, unit: Unit | None) -> EntryResult:
     if isinstance(callout, FitCode):
         codes = "/".join(code for code in (callout.hole, callout.shaft) if code)
         return EntryResult(
-            calculation="fit", inputs={"callout": f"{callout.nominal} {codes}"}, understood=f"fit {codes} on {callout.nominal}"
+            calculation="fit",
+            inputs={"callout": f"{callout.nominal} {codes}"},
+            understood=f"fit {codes} on {callout.nominal}",
         )
     inputs = {"text": line, "unit": unit} if unit else {"text": line}
     meaning = str(callout) if isinstance(callout, Length) else line

@@ -30,6 +30,7 @@ class RecordedReading(Model):
     entered: str
     entered_unit: str
     size_mm: Decimal
+    cut_number: int
     instrument: str
     uncertainty_mm: Decimal
     limits_version: int | None
@@ -78,7 +79,7 @@ def as_json(record: JobRecord) -> str:
 
 
 COLUMNS = (
-    "member", "place", "entered", "entered_unit", "size_mm", "instrument", "uncertainty_mm", "limits_version",
+    "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "instrument", "uncertainty_mm", "limits_version",
     "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "by", "at",
 )  # fmt: skip
 

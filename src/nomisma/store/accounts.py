@@ -73,7 +73,10 @@ def sign_in(
     session.execute(delete(Session).where(Session.expires_at < now))
     token = secrets.token_urlsafe(32)
     row = Session(
-        token_sha256=_digest(token), account_id=account.id, csrf_token=secrets.token_urlsafe(24), expires_at=now + rules.lasts
+        token_sha256=_digest(token),
+        account_id=account.id,
+        csrf_token=secrets.token_urlsafe(24),
+        expires_at=now + rules.lasts,
     )
     session.add(row)
     session.commit()

@@ -28,7 +28,12 @@ def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) 
 
 def limits_in_force(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Limits]:
     """The newest limits of each job that has any."""
-    query = select(Limits).where(Limits.job_id.in_(job_ids)).distinct(Limits.job_id).order_by(Limits.job_id, Limits.version.desc())
+    query = (
+        select(Limits)
+        .where(Limits.job_id.in_(job_ids))
+        .distinct(Limits.job_id)
+        .order_by(Limits.job_id, Limits.version.desc())
+    )
     return {row.job_id: row for row in session.scalars(query)}
 
 
@@ -72,7 +77,12 @@ class Ending:
 
 def endings(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Ending]:
     """The newest event of each job that has any."""
-    query = select(JobEvent).where(JobEvent.job_id.in_(job_ids)).distinct(JobEvent.job_id).order_by(JobEvent.job_id, JobEvent.at.desc())
+    query = (
+        select(JobEvent)
+        .where(JobEvent.job_id.in_(job_ids))
+        .distinct(JobEvent.job_id)
+        .order_by(JobEvent.job_id, JobEvent.at.desc())
+    )
     return {row.job_id: Ending(row.kind == "handed_over", row) for row in session.scalars(query)}
 
 

@@ -5,7 +5,19 @@ from decimal import Decimal
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Integer, MetaData, Numeric, Text, UniqueConstraint, func
+from sqlalchemy import (
+    BigInteger,
+    DateTime,
+    ForeignKey,
+    Identity,
+    Index,
+    Integer,
+    MetaData,
+    Numeric,
+    Text,
+    UniqueConstraint,
+    func,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -166,6 +178,7 @@ class Reading(Base):
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
     size_unit: Mapped[str] = mapped_column(Text)
+    cut_number: Mapped[int] = mapped_column(server_default="0")  # taken after this cut; 0 is before the first
     instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
     limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading.id"), unique=True)
@@ -173,7 +186,10 @@ class Reading(Base):
     withdrawn: Mapped[bool] = mapped_column(server_default="false")  # supersedes without a new size
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
-    __table_args__ = (Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),)
+    __table_args__ = (
+        Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),
+        Index("ix_reading_job_member_cut", "job_id", "member", "cut_number"),
+    )
 
 
 class JobEvent(Base):

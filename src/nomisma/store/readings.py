@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from decimal import Decimal
 from uuid import UUID
 
-from sqlalchemy import Row, func, select
-from sqlalchemy.orm import Session as OrmSession, aliased
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm
 from nomisma.store.models import Account, Instrument, Reading
@@ -51,8 +52,8 @@ def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = No
         .where(Reading.job_id == job_id, Reading.member == member)
         .order_by(Reading.sequence.desc())
     )
-    rows: Sequence[Row[tuple[Reading, str, Instrument, UUID | None]]] = session.execute(query.limit(last)).all()
-    return [LoggedReading(*row) for row in reversed(rows)]
+    found = session.execute(query.limit(last)).all()
+    return [LoggedReading(row, by, instrument, superseded_by) for row, by, instrument, superseded_by in reversed(found)]
 
 
 @dataclass(frozen=True)
@@ -81,11 +82,18 @@ NO_READINGS = Extremes(())
 
 
 def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, str], Extremes]:
-    """Count and extremes of the standing readings, by job and member."""
+    """Count and extremes of the standing readings, by job and member.
+
+    Of the made member only those since its last cut: what was measured before metal came off says nothing of it now.
+    """
+    newest = aliased(Reading)
+    last_cut = select(func.max(newest.cut_number)).where(newest.job_id == Reading.job_id, newest.member == Reading.member)
     query = (
-        select(Reading.job_id, Reading.member, Instrument, func.count(), func.min(Reading.size_mm), func.max(Reading.size_mm))
+        select(
+            Reading.job_id, Reading.member, Instrument, func.count(), func.min(Reading.size_mm), func.max(Reading.size_mm)
+        )
         .join(Instrument, Instrument.id == Reading.instrument_id)
-        .where(Reading.job_id.in_(job_ids), *_STANDS)
+        .where(Reading.job_id.in_(job_ids), Reading.cut_number == last_cut.scalar_subquery(), *_STANDS)
         .group_by(Reading.job_id, Reading.member, Instrument.id)
     )
     found: dict[tuple[UUID, str], list[ReadingGroup]] = {}
@@ -93,6 +101,12 @@ def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, s
         group = ReadingGroup(count, smallest, largest, uncertainty_of(instrument))
         found.setdefault((job_id, member), []).append(group)
     return {key: Extremes(tuple(groups)) for key, groups in found.items()}
+
+
+def last_cut_number(session: OrmSession, job_id: UUID) -> int:
+    """The cut after which the newest reading of the made member was taken; 0 is before the first."""
+    query = select(func.max(Reading.cut_number)).where(Reading.job_id == job_id, Reading.member == "made")
+    return session.scalar(query) or 0
 
 
 def standing(session: OrmSession, reading_id: UUID) -> Reading | None:

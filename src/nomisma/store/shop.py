@@ -5,7 +5,8 @@ from typing import TypeVar
 from uuid import UUID
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session as OrmSession, aliased
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import aliased
 
 from nomisma.store.models import Instrument, Machine
 

@@ -68,7 +68,10 @@ def _add(calculation: Calculation) -> None:
             "requestBody": {
                 "required": True,
                 "content": {
-                    "application/json": {"schema": calculation.input_model.model_json_schema(), "example": calculation.example}
+                    "application/json": {
+                        "schema": calculation.input_model.model_json_schema(),
+                        "example": calculation.example,
+                    }
                 },
             }
         },

@@ -10,11 +10,11 @@ from nomisma import __version__
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.web import api, ask, bench, errors, mate, measure, record, shop, sign_in, styleguide
+from nomisma.web.assets import assets
 from nomisma.web.guard import Guard
 from nomisma.web.kept import Keeper
 from nomisma.web.logs import set_up_logs
 from nomisma.web.pages import Renderer
-from nomisma.web.assets import assets
 
 
 def application(settings: Settings | None = None) -> FastAPI:
@@ -28,7 +28,14 @@ def application(settings: Settings | None = None) -> FastAPI:
         yield
         engine.dispose()
 
-    app = FastAPI(title="Nomisma", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/v1/openapi.json", lifespan=lifespan)
+    app = FastAPI(
+        title="Nomisma",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/v1/openapi.json",
+        lifespan=lifespan,
+    )
     app.state.settings = settings
     app.state.sessions = sessions_of(engine)
     app.state.keeper = Keeper(settings.secret)

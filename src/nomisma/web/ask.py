@@ -21,8 +21,16 @@ router = APIRouter(include_in_schema=False)
 @router.get("/ask")
 def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Response:
     """Understand a line and answer it; what is not understood is said plainly, and kept in the field."""
-    in_force = unit if unit in ("in", "mm") else unit_shown(visit.request, visit.account.unit)
-    shown: dict[str, Any] = {"line": q[:2000], "entry": None, "result": None, "picture": "", "errors": [], "help": HELP, "in_force": in_force}
+    in_force = unit_shown(visit.request, visit.account.unit, asked=unit)
+    shown: dict[str, Any] = {
+        "line": q[:2000],
+        "entry": None,
+        "result": None,
+        "picture": "",
+        "errors": [],
+        "help": HELP,
+        "in_force": in_force,
+    }
     if not q.strip():
         return page(visit, "ask.html", **shown)
     try:

@@ -61,7 +61,7 @@ async def _bad_request(request: Request, error: Exception) -> Response:
     return await _bad_input(request, BadInput(found))
 
 
-async def _sign_in(request: Request, error: Exception) -> Response:
+async def _sign_in(request: Request, _error: Exception) -> Response:
     if wants_json(request):
         return JSONResponse({"errors": [{"field": "", "value": "", "sentence": "Sign in first."}]}, 401)
     if request.headers.get("hx-request") and request.method == "GET":
@@ -76,7 +76,7 @@ async def _sign_in(request: Request, error: Exception) -> Response:
     return _whole_page(html, 401)
 
 
-async def _confirm(request: Request, error: Exception) -> Response:
+async def _confirm(request: Request, _error: Exception) -> Response:
     kept = request.app.state.keeper.read(await _kept_token(request))
     html = request.app.state.renderer.render("kept.html", request, kept_form=kept, csrf_token=csrf_for(request))
     return _whole_page(html, 409)
@@ -98,7 +98,9 @@ async def _refused(request: Request, error: Exception) -> Response:
 
 async def _http(request: Request, error: Exception) -> Response:
     assert isinstance(error, HTTPException)
-    sentence = {404: "There is no such page.", 405: "This address does not take that."}.get(error.status_code, str(error.detail))
+    sentence = {404: "There is no such page.", 405: "This address does not take that."}.get(
+        error.status_code, str(error.detail)
+    )
     if wants_json(request):
         return JSONResponse({"errors": [{"field": "", "value": "", "sentence": sentence}]}, error.status_code)
     return await _page(request, error.status_code, "Not here", sentence)

@@ -113,7 +113,9 @@ KIND_WORDS: dict[FitKind, str] = {
 def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The Mate page; the answer part alone when htmx asks for it."""
     state = state_numbered(visit.db, number)
-    return _page(visit, state, "mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "mate/page.html")
+    return _page(
+        visit, state, "mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "mate/page.html"
+    )
 
 
 def _page(visit: Visit, state: JobState, template: str, *, status: int = 200, **values: Any) -> Response:
@@ -147,7 +149,14 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
             callout = f"{callout} {state.unit}" if _names_no_unit(callout) else callout
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
     except InputError as error:
-        return _page(visit, state, "mate/page.html", status=422, callout_error=error, callout_typed=form.text("callout", longest=20_000)[:200])
+        return _page(
+            visit,
+            state,
+            "mate/page.html",
+            status=422,
+            callout_error=error,
+            callout_typed=form.text("callout", longest=20_000)[:200],
+        )
     append(visit.db, PartnerStatement(id=form.client_id(), job_id=state.job.id, callout=callout, by_id=visit.account.id))
     visit.db.commit()
     return RedirectResponse(f"/jobs/{number}/mate", 303)
@@ -171,8 +180,13 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
     option = next((o for o in run_options(values).options if o.name == asked["option"] and o.possible), None)
     if option is None or option.lower is None or option.upper is None or option.aim is None:
         raise InputError(f"“{asked['option'][:40]}” gives no limits here.", "Choose another.", field="option")
-    if form.text("seen_lower") and (form.text("seen_lower"), form.text("seen_upper")) != (str(option.lower), str(option.upper)):
-        raise AlreadyChanged("The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose.")
+    if form.text("seen_lower") and (form.text("seen_lower"), form.text("seen_upper")) != (
+        str(option.lower),
+        str(option.upper),
+    ):
+        raise AlreadyChanged(
+            "The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose."
+        )
     row = Limits(
         id=form.client_id(), job_id=state.job.id, version=0, school=option.school, option_name=option.name,
         lower_mm=option.lower.mm, upper_mm=option.upper.mm, aim_mm=option.aim.mm,
@@ -209,7 +223,9 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
 def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerInput:
     """Readings separated by spaces, or one callout; the instrument says what a reading is worth."""
     kind = "bore" if typed["kind"] == "bore" else "shaft"
-    if any(mark in typed["partner"] for mark in "±+") or any(part[:1].isalpha() and part[-1:].isdigit() for part in typed["partner"].split()[1:]):
+    if any(mark in typed["partner"] for mark in "±+") or any(
+        part[:1].isalpha() and part[-1:].isdigit() for part in typed["partner"].split()[1:]
+    ):
         return PartnerInput(kind=kind, callout=typed["partner"])
     try:
         sizes = [parse_length(part, unit) for part in split_sizes(typed["partner"])]

@@ -39,7 +39,8 @@ class JudgedReading:
 def judged_log(state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
     """Every reading against the limits in force now."""
     return [
-        JudgedReading(item, state.judged(item.row.size_mm, item.uncertainty_mm, cast(Unit, item.row.size_unit))) for item in log
+        JudgedReading(item, state.judged(item.row.size_mm, item.uncertainty_mm, cast(Unit, item.row.size_unit)))
+        for item in log
     ]
 
 
@@ -67,15 +68,24 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "newest": newest,
         "lines": state.lines(amount),
         "strip": strip_of(state, judged),
+        "since": _since(state, log),
         "form": form_for(visit, state, "made", log, typed=typed, error=error),
         "stage": "measure",
     }
 
 
+def _since(state: JobState, log: list[LoggedReading]) -> str:
+    """What a page has seen: the newest reading, the limits in force, whether it is closed."""
+    newest = log[-1].row.sequence if log else 0
+    return f"{newest}.{state.limits.version if state.limits else 0}.{int(state.handed_over)}"
+
+
 @router.get("/jobs/{number}/measure")
-def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
-    """The Measure page, or only the part that other people's readings change."""
+def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: str = "") -> Response:
+    """The Measure page, or only the part that other people's readings change (nothing at all if they changed nothing)."""
     state = state_numbered(visit.db, number)
+    if part == "seen" and since == _since(state, member_log(visit, state, "made")):
+        return Response(status_code=204)
     template = "measure/_seen.html" if part == "seen" else "measure/page.html"
     return page(visit, template, own_unit=state.unit, **_values(visit, state))
 
@@ -93,7 +103,9 @@ def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     return _answer(visit, state_numbered(visit.db, number))
 
 
-def _answer(visit: Visit, state: JobState, *, status: int = 200, typed: Form | None = None, error: InputError | None = None) -> Response:
+def _answer(
+    visit: Visit, state: JobState, *, status: int = 200, typed: Form | None = None, error: InputError | None = None
+) -> Response:
     part = bool(visit.request.headers.get("hx-request"))
     template = "measure/_work.html" if part else "measure/page.html"
     return page(visit, template, status=status, own_unit=state.unit, **_values(visit, state, typed=typed, error=error))
@@ -106,7 +118,13 @@ def correct(number: int, reading_id: UUID, visit: Visit = Depends(signed_in)) ->
 
 
 def _correct_page(
-    visit: Visit, state: JobState, reading_id: UUID, *, status: int = 200, form: Form | None = None, error: InputError | None = None
+    visit: Visit,
+    state: JobState,
+    reading_id: UUID,
+    *,
+    status: int = 200,
+    form: Form | None = None,
+    error: InputError | None = None,
 ) -> Response:
     reading = _standing(visit, state, reading_id)
     return page(
@@ -119,7 +137,9 @@ def _correct_page(
 def _standing(visit: Visit, state: JobState, reading_id: UUID) -> Reading:
     reading = readings.standing(visit.db, reading_id)
     if reading is None or reading.job_id != state.job.id:
-        raise AlreadyChanged("That reading has been superseded already. Look at the newest one, and correct that if it is wrong.")
+        raise AlreadyChanged(
+            "That reading has been superseded already. Look at the newest one, and correct that if it is wrong."
+        )
     return reading
 
 
@@ -156,7 +176,13 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
         mark = StripMark(size, answer["doubt"], answer["result"].state, "")
         drawn = strip(answer["kind"], low, high, aim, [mark], own)
     return page(
-        visit, "measure/quick.html", asked=asked, answer=answer, errors=errors, strip=drawn, instruments=shop.instruments(visit.db)
+        visit,
+        "measure/quick.html",
+        asked=asked,
+        answer=answer,
+        errors=errors,
+        strip=drawn,
+        instruments=shop.instruments(visit.db),
     )
 
 
@@ -191,5 +217,8 @@ def limits_from(text: str, unit: Unit, kind: str) -> tuple[Length, Length]:
         if member:
             return member.lower_limit, member.upper_limit
     raise NotDefined(
-        f"“{text[:40]}” gives no limits for a {kind}.", "Write them like 0.3755/0.3760, 28±0.1 or 25 H7.", field="limits", value=text
+        f"“{text[:40]}” gives no limits for a {kind}.",
+        "Write them like 0.3755/0.3760, 28±0.1 or 25 H7.",
+        field="limits",
+        value=text,
     )

@@ -31,11 +31,6 @@ def _mm(value: Length | Decimal) -> Decimal:
     return value.mm if isinstance(value, Length) else value
 
 
-def length(value: Length | Decimal, signed: bool = False) -> Markup:
-    """A size to working decimals: 0.8755 in or 22.238 mm."""
-    return in_both(lambda unit: show(_mm(value), unit, signed=signed))
-
-
 def exact(value: Length | Decimal) -> Markup:
     """A limit or a reading, with the decimals it needs."""
     return in_both(lambda unit: show_exact(_mm(value), unit))
@@ -49,6 +44,11 @@ def figure(value: Length | Decimal) -> Markup:
 def small(value: Length | Decimal, signed: bool = False) -> Markup:
     """A clearance or an amount, in thou or µm."""
     return in_both(lambda unit: show_small(_mm(value), unit, signed=signed))
+
+
+def small_number(value: Length | Decimal) -> Markup:
+    """A clearance as a bare number with its sign, for tables whose head says the unit."""
+    return in_both(lambda unit: show_small(_mm(value), unit, signed=True).rsplit(" ", 1)[0])
 
 
 def as_read(value: Decimal, unit: Unit, text: str) -> Markup:
@@ -77,13 +77,13 @@ class Renderer:
             auto_reload=False,
         )  # fmt: skip
         self.environment.filters.update(
-            length=length, exact=exact, figure=figure, small=small, when=when, as_read=as_read
+            exact=exact, figure=figure, small=small, small_number=small_number, when=when, as_read=as_read
         )
-        self.environment.globals.update(
-            mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4())
-        )
+        self.environment.globals.update(mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4()))
 
-    def render(self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any) -> str:
+    def render(
+        self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any
+    ) -> str:
         """A page or a part of one as text."""
         own = own_unit or (visit.account.unit if visit else "in")
         shown = unit_shown(request, own)

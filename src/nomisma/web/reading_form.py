@@ -8,6 +8,7 @@ from uuid import UUID
 from nomisma.core.errors import InputError
 from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.measuring.feature import PLACES
+from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings, shop
 from nomisma.store.append import append
@@ -25,13 +26,14 @@ class ReadingForm:
     """What the entry form shows: places, the next one proposed, instruments, and what was typed if it was refused."""
 
     member: Member
-    kind: str
-    unit: Unit
     action: str
+    unit: Unit
     places: tuple[str, ...]
     place: str
     instruments: list[Instrument]
     instrument_id: UUID | None
+    cut: bool
+    asks_for_cut: bool
     typed: str = ""
     error: InputError | None = None
 
@@ -42,76 +44,110 @@ def fitting_instruments(visit: Visit, kind: str) -> list[Instrument]:
 
 
 def form_for(
-    visit: Visit, state: JobState, member: Member, log: list[LoggedReading], *, typed: Form | None = None, error: InputError | None = None
+    visit: Visit,
+    state: JobState,
+    member: Member,
+    log: list[LoggedReading],
+    *,
+    typed: Form | None = None,
+    error: InputError | None = None,
 ) -> ReadingForm:
-    """The form for the next reading: the next unread place, the instrument used last."""
+    """The form for the next reading, with what is most likely in it; what was typed before an error comes back."""
     kind = state.partner_kind if member == "partner" else state.made_kind
     instruments = fitting_instruments(visit, kind)
-    last = next((item for item in reversed(log) if item.stands), None)
-    read = {item.row.place for item in log if item.stands}
-    place = next((place for place in PLACES[kind] if place not in read), PLACES[kind][0])
-    instrument_id = last.instrument.id if last else None
-    if instrument_id not in {row.id for row in instruments}:
-        same_unit = [row for row in instruments if row.unit == state.unit] or instruments
-        instrument_id = same_unit[0].id if same_unit else None
-    text = ""
+    cut = member == "made" and state.verdict is not None and state.verdict.state is State.METAL_TO_GO
+    instrument = _likely_instrument(instruments, log, state.unit)
+    place, size = _likely_place(PLACES[kind], log, same=cut), ""
     if typed is not None:
-        text = typed.text("size", longest=20_000)[:200]
+        size = typed.text("size", longest=20_000)[:200]
         place = typed.text("place")[:60] or place
+        instrument = next((row for row in instruments if str(row.id) == typed.text("instrument_id")), instrument)
+        cut = typed.text("cut_since") == "cut"
     return ReadingForm(
         member=member,
-        kind=kind,
-        unit=state.unit,
         action=f"/jobs/{state.job.number}/{'mate' if member == 'partner' else 'measure'}/readings",
+        unit=cast(Unit, instrument.unit) if instrument else state.unit,
         places=PLACES[kind],
         place=place,
         instruments=instruments,
-        instrument_id=instrument_id,
-        typed=text,
+        instrument_id=instrument.id if instrument else None,
+        cut=cut,
+        asks_for_cut=member == "made" and bool(log),
+        typed=size,
         error=error,
     )
 
 
+def _likely_instrument(instruments: list[Instrument], log: list[LoggedReading], unit: Unit) -> Instrument | None:
+    """The one used last; else the first that reads the job's unit; else the first."""
+    last = next((item.instrument.id for item in reversed(log) if item.stands), None)
+    used = [row for row in instruments if row.id == last]
+    same_unit = [row for row in instruments if row.unit == unit]
+    return next(iter([*used, *same_unit, *instruments]), None)
+
+
+def _likely_place(places: tuple[str, ...], log: list[LoggedReading], *, same: bool) -> str:
+    """After a cut the place read last, to see what came off; else the next place not read since."""
+    standing = [item.row for item in log if item.stands]
+    if not standing:
+        return places[0]
+    if same:
+        return standing[-1].place
+    read = {row.place for row in standing if row.cut_number == standing[-1].cut_number}
+    return next((place for place in places if place not in read), places[0])
+
+
 def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Reading:
-    """Write one reading and commit it. Raises InputError; a repeat of the same form is harmless."""
+    """Write one reading and commit it. Raises InputError; a repeat of the same form is harmless.
+
+    A number without a unit is in the unit the instrument reads.
+    """
     if state.handed_over:
         raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="size")
-    extremes = state.partner_readings if member == "partner" else state.made_readings
-    size = form.size("size", state.unit)
-    if extremes.count:
-        _check_spread(size, extremes.smallest_mm, extremes.largest_mm, member)
-    elif member == "made" and state.limits:
-        _check_against_limits(size, state.limits.lower_mm, state.limits.upper_mm)
-    row = _row(visit, form, state, member, size)
-    append(visit.db, row)
+    kind = state.partner_kind if member == "partner" else state.made_kind
+    instrument_id = form.id("instrument_id")
+    instrument = next((row for row in fitting_instruments(visit, kind) if row.id == instrument_id), None)
+    if instrument is None:
+        raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
+    size = form.size("size", cast(Unit, instrument.unit))
+    _check_likely(size, state, member)
+    row = append(
+        visit.db,
+        Reading(
+            id=form.client_id(),
+            job_id=state.job.id,
+            member=member,
+            place=form.choice("place", PLACES[kind]),
+            size_mm=size.mm,
+            size_text=size.text,
+            size_unit=size.unit,
+            cut_number=_cut_number(visit, form, state) if member == "made" else 0,
+            instrument_id=instrument.id,
+            limits_id=state.limits.id if member == "made" and state.limits else None,
+            by_id=visit.account.id,
+            reason="",
+            withdrawn=False,
+        ),
+    )
     visit.db.commit()
     return row
 
 
-def _row(visit: Visit, form: Form, state: JobState, member: Member, size: Length) -> Reading:
-    kind = state.partner_kind if member == "partner" else state.made_kind
-    instrument_id = form.id("instrument_id")
-    if instrument_id not in readings_instruments(visit, kind):
-        raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
-    return Reading(
-        id=form.client_id(),
-        job_id=state.job.id,
-        member=member,
-        place=form.choice("place", PLACES[state.partner_kind if member == "partner" else state.made_kind]),
-        size_mm=size.mm,
-        size_text=size.text,
-        size_unit=size.unit,
-        instrument_id=instrument_id,
-        limits_id=state.limits.id if member == "made" and state.limits else None,
-        by_id=visit.account.id,
-        reason="",
-        withdrawn=False,
-    )
+def _cut_number(visit: Visit, form: Form, state: JobState) -> int:
+    """The number of the cut this reading follows; a repeat of a form that was written keeps its own."""
+    written = visit.db.get(Reading, form.client_id()) if form.text("client_id") else None
+    if written:
+        return written.cut_number
+    return readings.last_cut_number(visit.db, state.job.id) + (form.text("cut_since") == "cut")
 
 
-def readings_instruments(visit: Visit, kind: str) -> set[UUID]:
-    """Ids of the instruments a reading of this kind may be taken with."""
-    return {row.id for row in fitting_instruments(visit, kind)}
+def _check_likely(size: Length, state: JobState, member: Member) -> None:
+    """Asks before a size is believed that is nowhere near what is known of it."""
+    extremes = state.partner_readings if member == "partner" else state.made_readings
+    if extremes.count:
+        _check_spread(size, extremes.smallest_mm, extremes.largest_mm, member)
+    elif member == "made" and state.limits:
+        _check_against_limits(size, state.limits.lower_mm, state.limits.upper_mm)
 
 
 def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, member: Member) -> None:
@@ -120,7 +156,10 @@ def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, membe
     if size.mm < smallest_mm * (1 - share) or size.mm > largest_mm * (1 + share):
         seen = Length(largest_mm, size.unit)
         raise InputError(
-            f"{size} is far from the other readings (near {seen}).", "Check the unit and the decimal point.", field="size", value=size.text
+            f"{size} is far from the other readings (near {seen}).",
+            "Check the unit and the decimal point.",
+            field="size",
+            value=size.text,
         )
 
 
@@ -140,7 +179,11 @@ def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Re
         raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="reason")
     reason = form.text("reason", needed=True, longest=300)
     withdrawn = form.text("what") == "withdraw"
-    size = Length(reading.size_mm, cast(Unit, reading.size_unit), reading.size_text) if withdrawn else form.size("size", state.unit)
+    size = (
+        Length(reading.size_mm, cast(Unit, reading.size_unit), reading.size_text)
+        if withdrawn
+        else form.size("size", state.unit)
+    )
     limits = jobs.limits_in_force(visit.db, [state.job.id]).get(state.job.id)
     row = append(
         visit.db,
@@ -153,6 +196,7 @@ def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Re
             size_text=size.text,
             size_unit=size.unit,
             instrument_id=reading.instrument_id,
+            cut_number=reading.cut_number,
             limits_id=limits.id if limits and reading.member == "made" else None,
             supersedes_id=reading.id,
             reason=reason,

@@ -61,6 +61,7 @@ def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> Rec
         entered=row.size_text,
         entered_unit=row.size_unit,
         size_mm=row.size_mm,
+        cut_number=row.cut_number,
         instrument=item.instrument.name,
         uncertainty_mm=item.uncertainty_mm,
         limits_version=then.version if then else None,
@@ -133,7 +134,9 @@ def write_event(number: int, post: Post = Depends(posted)) -> Response:
 
 def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
     if (kind == "handed_over") == state.handed_over:
-        raise InputError(f"This job is {'handed over already' if state.handed_over else 'still open'}.", "Look at it again.", field="note")
+        raise InputError(
+            f"This job is {'handed over already' if state.handed_over else 'still open'}.", "Look at it again.", field="note"
+        )
     if visit.account.role == "apprentice":
         raise NotAllowed("A job is handed over, or taken up again, by a machinist or the lead. Ask one of them.")
     found = state.verdict
@@ -142,4 +145,6 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
         if visit.account.role != "lead":
             raise NotAllowed("This job is not in limits, so only the lead can hand it over. Call the lead.")
         if not note:
-            raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")
+            raise InputError(
+                "This job is not in limits.", "Say in the note why it is handed over all the same.", field="note"
+            )

@@ -57,7 +57,9 @@ def enter(request: Request, form: Form = Depends(read_form), db: OrmSession = De
     kept_form = request.app.state.keeper.read(kept) if kept else None
     response: Response
     if kept_form:
-        visit_like = request.app.state.renderer.render("kept.html", request, kept_form=kept_form, csrf_token=session.csrf_token)
+        visit_like = request.app.state.renderer.render(
+            "kept.html", request, kept_form=kept_form, csrf_token=session.csrf_token
+        )
         response = HTMLResponse(visit_like)
     else:
         response = RedirectResponse(_own_path(next_path), 303)

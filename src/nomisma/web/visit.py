@@ -104,7 +104,9 @@ class Form:
         """One of a few words. Raises InputError."""
         text = self.text(name, needed=True)
         if text not in allowed:
-            raise InputError(f"“{text[:40]}” is not one of the choices.", f"Choose {', '.join(allowed)}.", field=name, value=text)
+            raise InputError(
+                f"“{text[:40]}” is not one of the choices.", f"Choose {', '.join(allowed)}.", field=name, value=text
+            )
         return text
 
     def unit(self, name: str = "unit") -> Unit:
@@ -152,7 +154,7 @@ def posted(form: Form = Depends(read_form), visit: Visit = Depends(signed_in)) -
     return Post(visit, form)
 
 
-def unit_shown(request: Request, own: str) -> Unit:
-    """The unit for reading: the one swapped to, else the page's own (the job's or the person's)."""
-    cookie = request.cookies.get(UNIT_COOKIE, own)
-    return "mm" if cookie == "mm" else "in"
+def unit_shown(request: Request, own: str, *, asked: str = "") -> Unit:
+    """The unit in force: the one asked for with the request, else swapped to, else the page's own (job's or person's)."""
+    unit = asked if asked in ("in", "mm") else request.cookies.get(UNIT_COOKIE, own)
+    return "mm" if unit == "mm" else "in"

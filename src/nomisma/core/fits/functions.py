@@ -43,7 +43,9 @@ def function_named(name: str) -> Function:
         return functions()[name]
     except KeyError:
         known = ", ".join(functions())
-        raise NotDefined(f"“{name[:40]}” is not in the function guide.", f"Choose one of {known}.", field="function") from None
+        raise NotDefined(
+            f"“{name[:40]}” is not in the function guide.", f"Choose one of {known}.", field="function"
+        ) from None
 
 
 def shop_window(function: Function, diameter_mm: Decimal) -> tuple[Decimal, Decimal]:

@@ -57,7 +57,9 @@ def zone(code: str, nominal_mm: Decimal) -> Zone:
         raise NotDefined(f"{grade} is not defined at this size.", "Choose another grade.", field="callout", value=code)
     if letters.lower() == "js":
         return Zone(code, -tolerance / 2, tolerance / 2, -tolerance / 2, tolerance)
-    if nominal_mm < 1 and letters.lower() in ("a", "b", "za", "zb", "zc") or nominal_mm < 1 and grade in ("IT14", "IT15", "IT16", "IT17", "IT18"):
+    if (nominal_mm < 1 and letters.lower() in ("a", "b", "za", "zb", "zc")) or (
+        nominal_mm < 1 and grade in ("IT14", "IT15", "IT16", "IT17", "IT18")
+    ):
         raise NotDefined(f"{code} is not used below 1 mm.", "Choose another class.", field="callout", value=code)
     return _hole(code, letters, nominal_mm, tolerance) if letters.isupper() else _shaft(code, letters, nominal_mm, tolerance)
 

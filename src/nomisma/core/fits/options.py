@@ -216,9 +216,7 @@ def _iso(name: str, partner: Partner, function: Function, nominal: Length, given
     try:
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
     except NotDefined as error:
-        return FitOption(
-            school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[]
-        )
+        return FitOption(school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
     made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
     low, high = _on(nominal, made)
     least, greatest = clearance_with(partner, low, high)
@@ -232,9 +230,7 @@ def _iso(name: str, partner: Partner, function: Function, nominal: Length, given
         "iso", name, partner, (low, high), (least, greatest), given, zone_working(made, nominal),
         sentence=f"{made.code} on {nominal}, by the code.", caution=caution, recommended=recommended,
     )  # fmt: skip
-    return option.model_copy(
-        update={"standard_clearance_min": standard[0], "standard_clearance_max": standard[1]}
-    )
+    return option.model_copy(update={"standard_clearance_min": standard[0], "standard_clearance_max": standard[1]})
 
 
 def _on(nominal: Length, z: Zone) -> tuple[Decimal, Decimal]:
@@ -248,7 +244,9 @@ def _outside(partner: Partner, mate: Zone, nominal: Length, unit: Unit) -> str:
     if beyond <= 0:
         return ""
     how = "over" if partner.largest_mm - high >= low - partner.smallest_mm else "under"
-    return f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate.code}, so the code's clearances do not hold for it."
+    return (
+        f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate.code}, so the code's clearances do not hold for it."
+    )
 
 
 def _contradiction(function: Function, least: Decimal, greatest: Decimal, unit: Unit) -> str:
@@ -278,7 +276,7 @@ def _option(
     worst = Step(
         name="Clearance on this partner, worst case both ways",
         formula="partner's smallest and largest, each ± its uncertainty, against both limits",
-        values=f"partner {both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)} ± {both(partner.uncertainty_mm, unit, decimals=5)}",
+        values=f"{both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)} ± {both(partner.uncertainty_mm, unit, decimals=5)}",
         result=f"{both(clearance_mm[0], unit, decimals=decimals)} to {both(clearance_mm[1], unit, decimals=decimals)}",
         source=ARITHMETIC,
     )

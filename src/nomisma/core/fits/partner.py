@@ -8,8 +8,8 @@ from pydantic import Field
 
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.fits.aim import MemberKind
-from nomisma.core.fits.iso286 import zone
 from nomisma.core.fits.fit import MICROMETRE
+from nomisma.core.fits.iso286 import zone
 from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
 from nomisma.core.quantity.display import fraction_text
@@ -97,9 +97,7 @@ def _from_callout(kind: MemberKind, text: str) -> Partner:
         low, high = (callout.nominal.mm + um * MICROMETRE for um in (z.lower_um, z.upper_um))
         return Partner(kind, low, high, Decimal(0), callout.nominal.unit, "callout", callout.nominal, code)
     if isinstance(callout, Limits):
-        return Partner(
-            kind, callout.lower.mm, callout.upper.mm, Decimal(0), callout.lower.unit, "callout", callout.nominal
-        )
+        return Partner(kind, callout.lower.mm, callout.upper.mm, Decimal(0), callout.lower.unit, "callout", callout.nominal)
     raise UnreadableLength(
         f"“{text}” gives no limits, so the partner could be any size near it.",
         "Add a code or limits (25 H7, 0.3755/0.3760), or enter what you measured as readings.",

@@ -42,9 +42,7 @@ def _load(name: str) -> RangeTable:
     if over[1:] != up_to[:-1] or sorted(up_to) != up_to:
         raise ValueError(f"{name}: the ranges do not join")
     columns = [column for column in rows[0] if column not in ("over_mm", "up_to_mm")]
-    return RangeTable(
-        tuple(up_to), {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns}
-    )
+    return RangeTable(tuple(up_to), {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns})
 
 
 @cache

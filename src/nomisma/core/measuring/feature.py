@@ -59,7 +59,9 @@ def feature_verdict(
         gone_end, metal_end = (small, large) if kind == "shaft" else (large, small)
         for end, doubt_rank in ((gone_end, 3), (metal_end, 1)):
             state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm)
-            rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[state]
+            rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[
+                state
+            ]
             found.append((rank, FeatureVerdict(state, end, group.uncertainty_mm)))
     return max(found, key=lambda item: item[0])[1] if found else None
 

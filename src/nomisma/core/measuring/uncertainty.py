@@ -47,7 +47,9 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     """
     unit = given.resolution.unit
     if given.repeatability.mm < 0:
-        raise OutOfRange("Repeatability is a spread, so it is never below zero.", "Leave out the sign.", field="repeatability")
+        raise OutOfRange(
+            "Repeatability is a spread, so it is never below zero.", "Leave out the sign.", field="repeatability"
+        )
     parts = [
         ("Permitted error", "permitted error / √3", given.permitted_error.mm / Decimal(3).sqrt()),
         ("Resolution", "resolution / √12", given.resolution.mm / Decimal(12).sqrt()),

@@ -13,6 +13,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 FeatureKind = Literal["shaft", "bore"]
+NearLimit = Literal["upper", "lower", "both", ""]
 SOURCE = "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5"
 
 
@@ -55,7 +56,7 @@ class VerdictResult(Model):
     state: State
     to_aim: Difference
     beyond: Difference
-    near_limit: Literal["upper", "lower", "both", ""] = ""
+    near_limit: NearLimit = ""
     sentence: str
     working: list[Step]
 
@@ -105,12 +106,12 @@ def verdict(given: VerdictInput) -> VerdictResult:
     state = judge(given.kind, given.reading.mm, low, high, guard)
     to_aim = metal_to_take(given.kind, given.reading.mm, aim_mm)
     beyond = max(given.reading.mm - high, low - given.reading.mm, Decimal(0))
-    near = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
+    near: NearLimit = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
     return VerdictResult(
         state=state,
         to_aim=Length(to_aim, unit),
         beyond=Length(beyond, unit),
-        near_limit=near,  # type: ignore[arg-type]  # one of the four literals, by construction
+        near_limit=near,
         sentence=_sentence(state, to_aim, beyond, near, unit),
         working=_working(given, aim_mm, state, to_aim, beyond),
     )
@@ -128,7 +129,7 @@ def _check(given: VerdictInput) -> None:
         raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
 
 
-def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> str:
+def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> NearLimit:
     near_low, near_high = abs(reading - low) <= guard, abs(reading - high) <= guard
     return "both" if near_low and near_high else "lower" if near_low else "upper"
 

@@ -40,7 +40,7 @@ def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False)
 
 
 def show_exact(mm: Decimal, unit: Unit) -> str:
-    """A length (mm) in `unit` with at least the working decimals, and more (to 6) where it needs them to be exact.
+    """A length (mm) in `unit` with the working decimals, more (to 6) where it ends there, else one more and rounded.
 
     >>> show_exact(Decimal("22.235160"), "in"), show_exact(Decimal("25.0075"), "mm")
     ('0.8754 in', '25.0075 mm')
@@ -49,7 +49,7 @@ def show_exact(mm: Decimal, unit: Unit) -> str:
     for decimals in range(WORKING_DECIMALS[unit], 7):
         if round_to(value, decimals) == value:
             return show(mm, unit, decimals=decimals)
-    return show(mm, unit, decimals=WORKING_DECIMALS[unit] + 2)
+    return show(mm, unit, decimals=WORKING_DECIMALS[unit] + 1)
 
 
 def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:

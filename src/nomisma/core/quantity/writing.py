@@ -68,7 +68,9 @@ def parse_length(text: str, unit: Unit | None = None, *, positive: bool = True) 
     if negative:
         length = Length(-length.mm, length.unit, length.text, length.decimals)
     if positive and length.mm <= 0:
-        raise OutOfRange(f"{text.strip()} is not a size: a size is above zero.", "Enter the size without a sign.", value=text)
+        raise OutOfRange(
+            f"{text.strip()} is not a size: a size is above zero.", "Enter the size without a sign.", value=text
+        )
     return Length(length.mm, length.unit, text.strip(), length.decimals)
 
 
@@ -103,9 +105,7 @@ def _unit_named(word: str | None, line: str) -> tuple[Unit, Decimal] | None:
     if word is None:
         return None
     if word not in _UNIT_WORDS:
-        raise UnreadableLength(
-            f"“{word}” in “{line[:40]}” is not a unit used here.", "Use in, thou, tenths, mm or µm (um)."
-        )
+        raise UnreadableLength(f"“{word}” in “{line[:40]}” is not a unit used here.", "Use in, thou, tenths, mm or µm (um).")
     return _UNIT_WORDS[word]
 
 

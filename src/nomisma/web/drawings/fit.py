@@ -11,11 +11,11 @@ from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import Partner
 from nomisma.core.quantity.display import show_exact, show_small
 from nomisma.core.quantity.length import Unit
-from nomisma.web.drawings.svg import along, both_units, figure, join, label, line, node
+from nomisma.web.drawings.svg import Axis, along, both_units, figure, join, label, line, node
 
-WIDTH, HEIGHT = 480, 320
-TOP, BOTTOM = 44, 262
-ZONE_WIDTH = 56
+WIDTH, HEIGHT = 400, 340
+TOP, BOTTOM = 40, 268
+ZONE_WIDTH = 48
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,14 +37,24 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
     nominal = result.nominal.mm
     origin = "measured" if partner.origin == "measured" else "called out"
     columns = [
-        Column(f"{partner.kind}, {origin}", partner.kind, partner.smallest_mm - nominal, partner.largest_mm - nominal, "partner", partner.uncertainty_mm)
+        Column(
+            f"{partner.kind}, {origin}",
+            partner.kind,
+            partner.smallest_mm - nominal,
+            partner.largest_mm - nominal,
+            "partner",
+            partner.uncertainty_mm,
+        )
     ]
     for option in _worth_drawing(result, chosen):
-        assert option.lower and option.upper and option.aim
+        assert option.lower is not None
+        assert option.upper is not None
+        assert option.aim is not None
         on = chosen is not None and option.name == chosen.name
+        name = option.name if option.school == "iso" else option.name.lower()
         columns.append(
             Column(
-                option.name.lower() if option.school != "iso" else option.name, result.made_kind, option.lower.mm - nominal,
+                f"{result.made_kind}, {name}", result.made_kind, option.lower.mm - nominal,
                 option.upper.mm - nominal, "chosen" if on else "other", aim_mm=option.aim.mm - nominal if on else None, safe_side=on,
             )
         )  # fmt: skip
@@ -63,11 +73,18 @@ def _worth_drawing(result: OptionsResult, chosen: FitOption | None) -> list[FitO
 def code_picture(result: FitResult, unit: Unit) -> Markup:
     """Hole and shaft of a code against the zero line."""
     columns = [
-        Column(f"{kind} {member.code}", "bore" if kind == "hole" else "shaft", *_deviations(member), "chosen" if kind == "shaft" else "partner")
+        Column(
+            f"{kind} {member.code}",
+            "bore" if kind == "hole" else "shaft",
+            *_deviations(member),
+            "chosen" if kind == "shaft" else "partner",
+        )
         for kind, member in (("hole", result.hole), ("shaft", result.shaft))
         if member
     ]
-    return _picture(columns, result.nominal.mm, unit, f"{' and '.join(column.title for column in columns)} against the zero line")
+    return _picture(
+        columns, result.nominal.mm, unit, f"{' and '.join(column.title for column in columns)} against the zero line"
+    )
 
 
 def _deviations(member: MemberLimits) -> tuple[Decimal, Decimal]:
@@ -84,7 +101,14 @@ def _picture(columns: Sequence[Column], nominal_mm: Decimal, unit: Unit, title: 
     drawn = [_column(column, 10 + step * (index + 0.5), y) for index, column in enumerate(columns)]
     zero = join(
         line(4, y(Decimal(0)), WIDTH - 4, y(Decimal(0)), "zero-line"),
-        both_units(6, y(Decimal(0)) - 5, f"0 = {show_exact(nominal_mm, 'in')}", f"0 = {show_exact(nominal_mm, 'mm')}", "scale zero", "start"),
+        both_units(
+            6,
+            y(Decimal(0)) - 5,
+            f"0 = {show_exact(nominal_mm, 'in')}",
+            f"0 = {show_exact(nominal_mm, 'mm')}",
+            "scale zero",
+            "start",
+        ),
     )
     words = " ".join(
         f"{column.title}: {show_exact(nominal_mm + column.lower_mm, unit)} to {show_exact(nominal_mm + column.upper_mm, unit)}."
@@ -101,36 +125,59 @@ def _span(columns: Sequence[Column]) -> tuple[Decimal, Decimal]:
     return low - room, high + room
 
 
-def _column(column: Column, x: float, y) -> Markup:  # type: ignore[no-untyped-def]
+def _column(column: Column, x: float, y: Axis) -> Markup:
     top, bottom = y(column.upper_mm), y(column.lower_mm)
     height = max(bottom - top, 3.0)
     shapes = [
-        node("rect", x=float(x - ZONE_WIDTH / 2), y=float(top), width=ZONE_WIDTH, height=float(height), class_=f"zone {column.class_}"),
-        _end_label(x, y(column.upper_mm + column.doubt_mm) - 7, column.upper_mm),
+        node(
+            "rect",
+            x=float(x - ZONE_WIDTH / 2),
+            y=float(top),
+            width=ZONE_WIDTH,
+            height=float(height),
+            class_=f"zone {column.class_}",
+        ),
+        _end_label(
+            x,
+            y(column.upper_mm + column.doubt_mm) - (15 if column.safe_side and column.kind == "shaft" else 7),
+            column.upper_mm,
+        ),
     ]
     if column.upper_mm != column.lower_mm:
-        shapes.append(_end_label(x, y(column.lower_mm - column.doubt_mm) + 16, column.lower_mm))
+        shapes.append(
+            _end_label(
+                x,
+                y(column.lower_mm - column.doubt_mm) + (25 if column.safe_side and column.kind == "bore" else 16),
+                column.lower_mm,
+            )
+        )
     if column.doubt_mm:
-        for end in (y(column.upper_mm + column.doubt_mm), y(column.lower_mm - column.doubt_mm)):
-            shapes.append(line(x - 12, end, x + 12, end, "whisker"))
+        ends = (y(column.upper_mm + column.doubt_mm), y(column.lower_mm - column.doubt_mm))
+        shapes.extend(line(x - 12, end, x + 12, end, "whisker") for end in ends)
         shapes.append(line(x, y(column.upper_mm + column.doubt_mm), x, y(column.lower_mm - column.doubt_mm), "whisker"))
     if column.aim_mm is not None:
         shapes.append(line(x - ZONE_WIDTH / 2 - 8, y(column.aim_mm), x + ZONE_WIDTH / 2 + 8, y(column.aim_mm), "aim-line"))
         shapes.append(label(x + ZONE_WIDTH / 2 + 10, y(column.aim_mm) + 4, "aim", "scale aim", "start"))
     if column.safe_side:
         shapes.append(_safe_side(column.kind, x, top, top + height))
-    shapes.append(label(x, HEIGHT - 14, column.title, f"column-title {column.class_}"))
+    for row, words in enumerate(column.title.split(", ")):
+        shapes.append(label(x, HEIGHT - 26 + row * 17, words, f"column-title {column.class_}"))
     return node("g", join(*shapes))
 
 
 def _end_label(x: float, y: float, deviation_mm: Decimal) -> Markup:
-    return both_units(x, y, show_small(deviation_mm, "in", signed=True), show_small(deviation_mm, "mm", signed=True), "scale")
+    return both_units(
+        x, y, show_small(deviation_mm, "in", signed=True), show_small(deviation_mm, "mm", signed=True), "scale"
+    )
 
 
 def _safe_side(kind: str, x: float, top: float, bottom: float) -> Markup:
     """A hatched edge with a word on the side where metal is left."""
     edge = top if kind == "shaft" else bottom
     left = x - ZONE_WIDTH / 2
-    ticks = [line(left + 4 + step, edge, left + 10 + step, edge + (-6 if kind == "shaft" else 6), "safe-tick") for step in range(0, ZONE_WIDTH - 6, 8)]
+    ticks = [
+        line(left + 4 + step, edge, left + 10 + step, edge + (-6 if kind == "shaft" else 6), "safe-tick")
+        for step in range(0, ZONE_WIDTH - 6, 8)
+    ]
     word = label(left - 6, edge + (0 if kind == "shaft" else 8), "metal side", "scale safe", "end")
     return join(line(left, edge, left + ZONE_WIDTH, edge, "safe-line"), *ticks, word)

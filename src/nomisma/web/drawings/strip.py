@@ -10,10 +10,10 @@ from nomisma.core.measuring.verdict import FeatureKind, State
 from nomisma.core.quantity.display import show, show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.marks import shape
-from nomisma.web.drawings.svg import along, both_units, figure, join, label, line, node
+from nomisma.web.drawings.svg import Axis, along, both_units, figure, join, label, line, node
 
-WIDTH, HEIGHT = 480, 300
-LEFT, RIGHT, TOP, BOTTOM = 96, 470, 34, 266
+WIDTH, HEIGHT = 420, 290
+LEFT, RIGHT, TOP, BOTTOM = 92, 412, 30, 256
 SHOWN = 18
 
 
@@ -40,14 +40,17 @@ def strip(
 
     return figure(
         WIDTH, HEIGHT, f"Readings of the {kind} between its limits", _in_words(lower_mm, upper_mm, marks, unit),
-        _field(y, kind, lower_mm, upper_mm, aim_mm), *_readings(y, marks[-SHOWN:], low, high), class_="strip",
+        _field(y, lower_mm, upper_mm, aim_mm), *_readings(y, marks[-SHOWN:], low, high), class_="strip",
     )  # fmt: skip
 
 
-def _field(y, kind, lower_mm, upper_mm, aim_mm) -> Markup:  # type: ignore[no-untyped-def]
+def _field(y: Axis, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal) -> Markup:
     top, bottom = sorted((y(lower_mm), y(upper_mm)))
     ends = [
-        join(line(LEFT, y(mm), RIGHT, y(mm), "limit-line"), both_units(LEFT - 8, y(mm) + 4, _digits(mm, "in"), _digits(mm, "mm"), "scale", "end"))
+        join(
+            line(LEFT, y(mm), RIGHT, y(mm), "limit-line"),
+            both_units(LEFT - 8, y(mm) + 4, _digits(mm, "in"), _digits(mm, "mm"), "scale", "end"),
+        )
         for mm in (lower_mm, upper_mm)
     ]
     return join(
@@ -65,7 +68,7 @@ def _digits(mm: Decimal, unit: Unit) -> str:
     return show_exact(mm, unit).rsplit(" ", 1)[0]
 
 
-def _readings(y, marks, low, high) -> list[Markup]:  # type: ignore[no-untyped-def]
+def _readings(y: Axis, marks: Sequence[StripMark], low: Decimal, high: Decimal) -> list[Markup]:
     step = min((RIGHT - LEFT - 30) / max(len(marks) - 1, 1), 44)
     drawn = []
     for index, mark in enumerate(marks):
@@ -77,9 +80,19 @@ def _readings(y, marks, low, high) -> list[Markup]:  # type: ignore[no-untyped-d
         if outside:
             at = y(mark.size_mm)
             tip = -14 if at < (TOP + BOTTOM) / 2 else 14
-            arrow = node("path", d=f"M {x - 6:.1f} {at + tip * 0.6:.1f} L {x:.1f} {at + tip:.1f} L {x + 6:.1f} {at + tip * 0.6:.1f}", class_="off-scale")
+            arrow = node(
+                "path",
+                d=f"M {x - 6:.1f} {at + tip * 0.6:.1f} L {x:.1f} {at + tip:.1f} L {x + 6:.1f} {at + tip * 0.6:.1f}",
+                class_="off-scale",
+            )
         newest = " newest" if index == len(marks) - 1 else ""
-        drawn.append(node("g", join(whisker, shape(mark.state, x, y(mark.size_mm), 9 if newest else 7), arrow), class_=f"reading{newest}"))
+        drawn.append(
+            node(
+                "g",
+                join(whisker, shape(mark.state, x, y(mark.size_mm), 9 if newest else 7), arrow),
+                class_=f"reading{newest}",
+            )
+        )
     return drawn
 
 

@@ -1,11 +1,15 @@
 """Small helpers to write SVG safely."""
 
+from collections.abc import Callable
 from decimal import Decimal
 from itertools import count
 
 from markupsafe import Markup
 
 _ids = count(1)
+
+Axis = Callable[[Decimal], float]
+"""Where a length (mm) stands on an axis of a figure."""
 
 
 def node(tag: str, content: str | Markup = "", **attributes: object) -> Markup:
@@ -26,7 +30,11 @@ def figure(width: int, height: int, title: str, description: str, *shapes: Marku
     return node(
         "svg",
         Markup("").join(
-            [node("title", title, id=f"figure-{number}-title"), node("desc", description, id=f"figure-{number}-desc"), *shapes]
+            [
+                node("title", title, id=f"figure-{number}-title"),
+                node("desc", description, id=f"figure-{number}-desc"),
+                *shapes,
+            ]
         ),
         viewBox=f"0 0 {width} {height}",
         role="img",

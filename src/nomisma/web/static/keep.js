@@ -8,6 +8,12 @@ export function keepTyped(page) {
   page.addEventListener("htmx:afterRequest", (event) => {
     if (event.detail.successful || event.detail.failed) away.hidden = event.detail.xhr?.status !== 0;
   });
+  // A number without a unit is in the unit the instrument reads; say which.
+  page.addEventListener("change", (event) => {
+    const unit = event.target.matches("[name=instrument_id]") && event.target.selectedOptions[0]?.dataset.unit;
+    const tag = unit && event.target.form.querySelector("[data-reading-unit]");
+    if (tag) tag.textContent = unit;
+  });
   // After a reading is logged the next field is ready; what somebody is typing elsewhere keeps the focus.
   page.addEventListener("htmx:afterSettle", (event) => {
     const field = event.detail.elt.querySelector?.("[autofocus]");

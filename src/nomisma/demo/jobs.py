@@ -1,0 +1,121 @@
+"""The demo's instruments, machines and jobs; every number is made up."""
+
+from dataclasses import dataclass
+
+from nomisma.core.fits.aim import MemberKind
+from nomisma.core.fits.functions import FunctionName
+from nomisma.core.quantity.length import Unit
+
+TENTHS = "0–1 in micrometer, tenths"
+LARGE_TENTHS = "2–3 in micrometer, tenths"
+METRIC = "0–25 mm micrometer, 0.001 mm"
+LARGE_METRIC = "25–50 mm micrometer, 0.001 mm"
+BORE_TENTHS = "Bore gauge on a setting ring, tenths"
+BORE_METRIC = "Three-point bore micrometer, 0.001 mm"
+CALIPER = "6 in dial caliper"
+
+
+def _instrument(
+    name: str, measures: str, unit: str, resolution: str, permitted_error: str, repeatability: str
+) -> dict[str, str]:
+    return {
+        "name": name, "measures": measures, "unit": unit, "resolution_text": resolution,
+        "permitted_error_text": permitted_error, "repeatability_text": repeatability,
+    }  # fmt: skip
+
+
+INSTRUMENTS = (
+    _instrument(TENTHS, "shaft", "in", "0.0001", "0.0001", "0.00003"),
+    _instrument(LARGE_TENTHS, "shaft", "in", "0.0001", "0.0001", "0.00004"),
+    _instrument(METRIC, "shaft", "mm", "0.001", "0.002", "0.0005"),
+    _instrument(LARGE_METRIC, "shaft", "mm", "0.001", "0.002", "0.0005"),
+    _instrument(BORE_TENTHS, "bore", "in", "0.0001", "0.00015", "0.00005"),
+    _instrument(BORE_METRIC, "bore", "mm", "0.001", "0.003", "0.0008"),
+    _instrument(CALIPER, "both", "in", "0.001", "0.001", "0.0005"),
+)
+
+MACHINES = (
+    {"name": "Long lathe", "unit": "in", "dial_line_text": "0.001", "dial_reads": "diameter"},
+    {"name": "Bench lathe", "unit": "mm", "dial_line_text": "0.05", "dial_reads": "diameter"},
+)
+
+
+@dataclass(frozen=True)
+class Logged:
+    """One reading; `corrects` is the reason when it supersedes the one before; `cut` the cut it follows."""
+
+    size: str
+    place: str
+    instrument: str
+    corrects: str = ""
+    cut: int = 0
+
+
+@dataclass(frozen=True)
+class DemoJob:
+    """One job as the shop has it."""
+
+    title: str
+    asked: str
+    by: str
+    hours_ago: float
+    unit: Unit
+    machine: str
+    partner_kind: MemberKind
+    function: FunctionName
+    partner: tuple[Logged, ...] = ()
+    partner_callout: str = ""
+    option: str = ""
+    made: tuple[Logged, ...] = ()
+    handed_over: str = ""
+
+
+JOBS = (
+    DemoJob(
+        title="Winch drum register", asked="Locates the drum cheek on its hub; comes off by hand for the rope", by="orla", hours_ago=52,
+        unit="in", machine="Long lathe", partner_kind="bore", function="locates_and_comes_apart",
+        partner=(
+            Logged("2.5006", "mouth 0°", BORE_TENTHS), Logged("2.5007", "mouth 90°", BORE_TENTHS),
+            Logged("2.5006", "deep 0°", BORE_TENTHS), Logged("2.5008", "deep 90°", BORE_TENTHS),
+        ),
+        option="Shop rule",
+        made=(
+            Logged("2.5105", "near end 0°", LARGE_TENTHS), Logged("2.5016", "near end 0°", LARGE_TENTHS, cut=1),
+            Logged("2.4998", "near end 0°", LARGE_TENTHS, cut=2), Logged("2.4998", "near end 90°", LARGE_TENTHS, cut=2),
+            Logged("2.4998", "far end 0°", LARGE_TENTHS, cut=2),
+        ),
+        handed_over="Goes on with a twist and a film of oil.",
+    ),
+    DemoJob(
+        title="Focuser draw-tube spigot", asked="Locates in the adapter bore; the adapter is made to 32 H7", by="pim", hours_ago=28,
+        unit="mm", machine="Bench lathe", partner_kind="bore", function="locates_and_comes_apart", partner_callout="32 H7",
+        option="H7/h6",
+        made=(
+            Logged("32.412", "near end 0°", LARGE_METRIC), Logged("32.105", "near end 0°", LARGE_METRIC, cut=1),
+            Logged("31.476", "near end 0°", LARGE_METRIC, cut=2),
+            Logged("31.976", "near end 0°", LARGE_METRIC, "misread by one turn of the thimble, 0.5 mm", cut=2),
+            Logged("31.977", "far end 0°", LARGE_METRIC, cut=2),
+        ),
+    ),
+    DemoJob(
+        title="Encoder hub on motor shaft", asked="Slides on by hand, no shake: the encoder reads arc seconds", by="orla", hours_ago=6,
+        unit="mm", machine="Bench lathe", partner_kind="shaft", function="slides_by_hand",
+        partner=(
+            Logged("11.988", "near end 0°", METRIC), Logged("11.989", "near end 90°", METRIC),
+            Logged("11.990", "far end 0°", METRIC), Logged("11.990", "far end 90°", METRIC),
+        ),
+    ),
+    DemoJob(
+        title="Dome roller, bronze bush", asked="Runs on the measured axle with oil; the roller carries the dome's edge", by="orla", hours_ago=2,
+        unit="in", machine="Long lathe", partner_kind="shaft", function="turns_freely",
+        partner=(
+            Logged(".8742", "near end 0°", TENTHS), Logged(".8742", "near end 90°", TENTHS),
+            Logged(".8741", "far end 0°", TENTHS), Logged(".8742", "far end 90°", TENTHS),
+        ),
+        option="Make to suit",
+        made=(
+            Logged(".8281", "mouth 0°", BORE_TENTHS), Logged(".8604", "mouth 0°", BORE_TENTHS, cut=1),
+            Logged(".8728", "mouth 0°", BORE_TENTHS, cut=2),
+        ),
+    ),
+)  # fmt: skip
