@@ -54,7 +54,7 @@ def shop_window(function: Function, diameter_mm: Decimal) -> tuple[Decimal, Deci
     Source: common practice, no source; the figures stand in functions.toml.
 
     >>> low, high = shop_window(function_named("slides_by_hand"), Decimal("22.225")); in_unit(low, "in"), in_unit(high, "in")
-    (Decimal('0.0005'), Decimal('0.001'))
+    (Decimal('0.0005'), Decimal('0.0010'))
     """
     rule = {key: Decimal(value) for key, value in function.shop_rule.items() if _is_number(value)}
     diameter_in = in_unit(diameter_mm, "in")

@@ -54,11 +54,11 @@ def feature_verdict(
     limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
     """
     found: list[tuple[int, FeatureVerdict]] = []
+    gone_limit_mm = lower_mm if kind == "shaft" else upper_mm
     for group in groups:
-        small, large = group.smallest_mm, group.largest_mm
-        gone_end, metal_end = (small, large) if kind == "shaft" else (large, small)
-        for end, doubt_rank in ((gone_end, 3), (metal_end, 1)):
+        for end in (group.smallest_mm, group.largest_mm):
             state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm)
+            doubt_rank = 3 if abs(end - gone_limit_mm) <= group.uncertainty_mm else 1
             rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[
                 state
             ]

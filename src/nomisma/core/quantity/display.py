@@ -78,7 +78,7 @@ def nearest_fraction(mm: Decimal, denominator: Literal[8, 16, 32, 64] = 64) -> t
     """The nearest inch fraction, lowest terms, and how far the size (mm) is above it (mm).
 
     >>> nearest_fraction(Decimal("22.2504"))
-    ('7/8', Decimal('0.0254000'))
+    ('7/8', Decimal('0.0254'))
     """
     parts = int(round_to(in_unit(mm, "in") * denominator, 0))
     off_mm = mm - Decimal(parts) * MM_PER_INCH / denominator

@@ -1,0 +1,85 @@
+"""A throw-away PostgreSQL cluster for the whole run, a fresh database for each test that asks, and a shop in it."""
+
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+from uuid import uuid4
+
+import pytest
+from hypothesis import settings as hypothesis_settings
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from nomisma.cluster import Cluster
+from nomisma.demo import shop as demo_shop
+from nomisma.settings import Settings
+from nomisma.store.database import engine_for, migrate, sessions_of
+
+hypothesis_settings.register_profile("nomisma", deadline=None, max_examples=150)
+hypothesis_settings.load_profile("nomisma")
+
+# Nothing here tests what survives a power cut, so the disk need not be waited for.
+FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_connections=200")
+
+
+@pytest.fixture(scope="session")
+def cluster() -> Iterator[Cluster]:
+    """One cluster for the run, gone afterwards."""
+    folder = Path(tempfile.mkdtemp(prefix="nomisma-test-"))
+    folder.chmod(0o755)
+    found = Cluster(folder / "cluster", options=FAST)
+    found.start()
+    try:
+        yield found
+    finally:
+        found.stop(even_if_used=True)
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def template(cluster: Cluster) -> str:
+    """A migrated database with the demo shop, to copy from."""
+    cluster.create_database("shop_template")
+    engine = engine_for(cluster.url("shop_template"))
+    migrate(engine)
+    engine.dispose()
+    demo_shop.load(cluster.url("shop_template"))
+    return "shop_template"
+
+
+def copy_database(cluster: Cluster, template: str) -> str:
+    """A new database like the template; its address."""
+    import psycopg
+    from psycopg import sql
+
+    name = f"test_{uuid4().hex[:12]}"
+    with psycopg.connect(cluster.url("postgres"), autocommit=True) as connection:
+        connection.execute(sql.SQL("CREATE DATABASE {} TEMPLATE {}").format(sql.Identifier(name), sql.Identifier(template)))
+    return cluster.url(name)
+
+
+@pytest.fixture
+def shop_url(cluster: Cluster, template: str) -> str:
+    """The address of a database with the demo shop, for this test alone."""
+    return copy_database(cluster, template)
+
+
+@pytest.fixture
+def engine(shop_url: str) -> Iterator[Engine]:
+    """An engine on this test's shop."""
+    found = engine_for(shop_url)
+    yield found
+    found.dispose()
+
+
+@pytest.fixture
+def db(engine: Engine) -> Iterator[Session]:
+    """A session on this test's shop."""
+    with sessions_of(engine)() as session:
+        yield session
+
+
+def settings_for(url: str, **changes: object) -> Settings:
+    """Settings of a test application."""
+    return Settings(database_url=url, secret="only for tests", demo=True, pool_size=5, **changes)  # type: ignore[arg-type]

@@ -1,0 +1,104 @@
+"""Callouts: limits, fit codes and chamfers."""
+
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.errors import InputError
+from nomisma.core.quantity.callout import Chamfer, FitCode, Limits, parse_callout
+from nomisma.core.quantity.length import Length, Unit
+
+LIMITS: list[tuple[str, Unit, str, str]] = [
+    ("28±0.1", "mm", "27.9 mm", "28.1 mm"),
+    ("28 +/- 0.1", "mm", "27.9 mm", "28.1 mm"),
+    ("0.800 +.004/-.000", "in", "0.8 in", "0.804 in"),
+    ("12 +0.1 -0.05", "mm", "11.95 mm", "12.1 mm"),
+    ("0.3755/0.3760", "in", "0.3755 in", "0.376 in"),
+    ("0.3760/0.3755", "in", "0.3755 in", "0.376 in"),
+    ("24.98/25.02 mm", "in", "24.98 mm", "25.02 mm"),
+    ("22 mm ± 20 µm", "in", "21.98 mm", "22.02 mm"),
+    ("1-1/2 ± 1 thou", "in", "1.499 in", "1.501 in"),
+]
+
+
+@pytest.mark.parametrize(("text", "unit", "lower", "upper"), LIMITS)
+def test_limits_are_read_as_written(text: str, unit: Unit, lower: str, upper: str) -> None:
+    found = parse_callout(text, unit)
+    assert isinstance(found, Limits)
+    assert (str(found.lower), str(found.upper)) == (lower, upper)
+
+
+FITS = [
+    ("25 H7/g6", "25 mm", "H7", "g6"),
+    ("25H7/g6", "25 mm", "H7", "g6"),
+    ("25 h6/H7", "25 mm", "H7", "h6"),
+    ("25 H7", "25 mm", "H7", None),
+    ("1 e9", "1 mm", None, "e9"),
+    ("1.5 in H7/p6", "1.5 in", "H7", "p6"),
+    ("7/8 H7", "0.875 in", "H7", None),
+    ("60 JS9", "60 mm", "JS9", None),
+]
+
+
+@pytest.mark.parametrize(("text", "nominal", "hole", "shaft"), FITS)
+def test_a_fit_code_names_hole_and_shaft_by_its_case(text: str, nominal: str, hole: str | None, shaft: str | None) -> None:
+    found = parse_callout(text, "in")
+    assert isinstance(found, FitCode)
+    assert (str(found.nominal), found.hole, found.shaft) == (nominal, hole, shaft)
+
+
+def test_a_chamfer_keeps_its_axial_leg_and_its_angle() -> None:
+    found = parse_callout("1/16 x 45°", "in")
+    assert isinstance(found, Chamfer)
+    assert (str(found.leg), found.angle_deg) == ("0.0625 in", Decimal(45))
+
+
+def test_one_size_stays_one_size() -> None:
+    assert isinstance(parse_callout("1-3/8", "in"), Length)
+
+
+REFUSED = [
+    (
+        "25 H7/H8",
+        "H7 and H8 are both holes (capital letters). A fit pairs a hole in capitals with a shaft in small letters, like 25 H7/g6.",
+    ),
+    (
+        "1e9",
+        "“1e9” could be a number with an exponent, or a shaft code. "
+        "Write the number out, or put a space before the code: 1 e9.",
+    ),
+    ("5 ± 6", "The lower limit comes out at zero or below. Check the tolerance against the size."),
+    ("5/5.0", "Both limits are the same, which leaves nothing to work to. Give two different limits."),
+    (
+        "0.375/9.5",
+        "Limits of 0.375 in and 9.5 in are far apart for one size. Check the unit and the decimal point of each.",
+    ),
+    ("1 x 95°", "A chamfer of 95° is not one. Give an angle between 0 and 90°."),
+]
+
+
+@pytest.mark.parametrize(("text", "sentence"), REFUSED)
+def test_a_callout_that_cannot_be_gets_its_sentence(text: str, sentence: str) -> None:
+    with pytest.raises(InputError) as refused:
+        parse_callout(text, "in")
+    assert refused.value.sentence == sentence
+
+
+@given(st.text(max_size=140), st.sampled_from(["in", "mm", None]))
+def test_any_text_gives_a_callout_or_a_sentence(text: str, unit: Unit | None) -> None:
+    try:
+        found = parse_callout(text, unit)
+    except InputError as refused:
+        assert refused.problem
+        assert refused.remedy
+    else:
+        assert found
+
+
+@given(st.decimals("1", "500", places=3), st.decimals("0.001", "0.3", places=3))
+def test_plus_minus_is_as_far_above_as_below(nominal: Decimal, amount: Decimal) -> None:
+    found = parse_callout(f"{nominal}±{amount} mm", "in")
+    assert isinstance(found, Limits)
+    assert found.upper.mm - nominal == nominal - found.lower.mm == amount

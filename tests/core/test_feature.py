@@ -1,0 +1,81 @@
+"""A feature from all its readings, and what the job needs next."""
+
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.measuring.feature import ReadingGroup, feature_verdict, next_step
+from nomisma.core.measuring.verdict import SEVERITY, State, judge
+
+LOW, HIGH, DOUBT = Decimal("24.980"), Decimal("24.993"), Decimal("0.002")
+
+
+def of(*sizes: str, kind: str = "shaft") -> State:
+    values = [Decimal(size) for size in sizes]
+    found = feature_verdict(kind, [ReadingGroup(len(values), min(values), max(values), DOUBT)], LOW, HIGH)  # type: ignore[arg-type]
+    assert found is not None
+    return found.state
+
+
+def test_without_readings_there_is_no_verdict() -> None:
+    assert feature_verdict("shaft", [], LOW, HIGH) is None
+
+
+@pytest.mark.parametrize(
+    ("sizes", "state"),
+    [
+        (["24.986", "24.987"], State.IN_LIMITS),
+        (["24.986", "25.010"], State.METAL_TO_GO),
+        (["24.970", "25.010"], State.GONE_TOO_FAR),
+        (["24.981", "25.010"], State.TOO_CLOSE_TO_CALL),
+        (["24.992", "25.010"], State.METAL_TO_GO),
+        (["24.986", "24.992"], State.TOO_CLOSE_TO_CALL),
+    ],
+)
+def test_the_worst_place_speaks(sizes: list[str], state: State) -> None:
+    assert of(*sizes) is state
+
+
+@given(st.lists(st.decimals("24.95", "25.05", places=4), min_size=1, max_size=8))
+def test_a_feature_in_limits_has_no_place_outside(sizes: list[Decimal]) -> None:
+    if of(*map(str, sizes)) is State.IN_LIMITS:
+        assert {judge("shaft", size, LOW, HIGH, DOUBT) for size in sizes} == {State.IN_LIMITS}
+
+
+@given(st.lists(st.decimals("24.95", "25.05", places=4), min_size=1, max_size=8))
+def test_one_place_gone_is_the_whole_feature_gone(sizes: list[Decimal]) -> None:
+    states = {judge("bore", size, LOW, HIGH, DOUBT) for size in sizes}
+    assert (of(*map(str, sizes), kind="bore") is State.GONE_TOO_FAR) == (State.GONE_TOO_FAR in states)
+
+
+def test_severity_runs_from_nothing_to_do_to_a_decision() -> None:
+    assert SEVERITY[0] is State.IN_LIMITS
+    assert SEVERITY[-1] is State.GONE_TOO_FAR
+
+
+STEPS = [
+    ({}, ("mate", "Measure the mating part.")),
+    ({"partner_known": True}, ("mate", "Choose the fit.")),
+    ({"partner_known": True, "limits_set": True}, ("measure", "Cut it, and log the first reading.")),
+    (
+        {"partner_known": True, "limits_set": True, "readings": 1, "state": State.METAL_TO_GO},
+        ("measure", "Metal to go: cut, and measure again."),
+    ),
+    (
+        {"partner_known": True, "limits_set": True, "readings": 3, "state": State.IN_LIMITS},
+        ("record", "In limits: check the record and hand over."),
+    ),
+    (
+        {"partner_known": True, "limits_set": True, "readings": 3, "state": State.GONE_TOO_FAR},
+        ("record", "Gone too far: someone has to decide."),
+    ),
+    ({"handed_over": True}, ("record", "Handed over.")),
+]
+
+
+@pytest.mark.parametrize(("known", "step"), STEPS)
+def test_a_job_moves_along_the_order_of_the_work(known: dict[str, object], step: tuple[str, str]) -> None:
+    nothing = {"partner_known": False, "limits_set": False, "readings": 0, "state": None, "handed_over": False}
+    assert next_step(**{**nothing, **known}) == step  # type: ignore[arg-type]

@@ -1,0 +1,119 @@
+"""The metal-safe verdict."""
+
+from decimal import Decimal
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.measuring.verdict import State, VerdictInput, judge, metal_to_take, verdict
+from nomisma.core.registry import calculation_named
+
+LOW, HIGH, DOUBT = Decimal("24.980"), Decimal("24.993"), Decimal("0.002")
+
+SHAFT = [
+    ("25.010", State.METAL_TO_GO),
+    ("24.994", State.TOO_CLOSE_TO_CALL),
+    ("24.993", State.TOO_CLOSE_TO_CALL),
+    ("24.991", State.TOO_CLOSE_TO_CALL),
+    ("24.9909", State.IN_LIMITS),
+    ("24.985", State.IN_LIMITS),
+    ("24.982", State.TOO_CLOSE_TO_CALL),
+    ("24.978", State.TOO_CLOSE_TO_CALL),
+    ("24.9779", State.GONE_TOO_FAR),
+]
+
+
+@pytest.mark.parametrize(("size", "state"), SHAFT)
+def test_a_shaft_over_has_metal_and_under_is_gone(size: str, state: State) -> None:
+    assert judge("shaft", Decimal(size), LOW, HIGH, DOUBT) is state
+
+
+OPPOSITE = {State.METAL_TO_GO: State.GONE_TOO_FAR, State.GONE_TOO_FAR: State.METAL_TO_GO}
+sizes = st.decimals("24.9", "25.1", places=4)
+doubts = st.decimals("0", "0.01", places=4)
+
+
+@given(sizes, doubts)
+def test_a_bore_is_the_shaft_turned_over(size: Decimal, doubt: Decimal) -> None:
+    shaft, bore = (judge(kind, size, LOW, HIGH, doubt) for kind in ("shaft", "bore"))  # type: ignore[arg-type]
+    assert bore is OPPOSITE.get(shaft, shaft)
+
+
+@given(sizes, doubts)
+def test_nothing_outside_the_limits_is_ever_called_in(size: Decimal, doubt: Decimal) -> None:
+    state = judge("bore", size, LOW, HIGH, doubt)
+    assert state is not State.IN_LIMITS or LOW + doubt < size < HIGH - doubt
+
+
+@given(sizes, doubts, doubts)
+def test_more_doubt_never_makes_a_verdict_surer(size: Decimal, less: Decimal, more: Decimal) -> None:
+    assume(less <= more)
+    first, second = (judge("shaft", size, LOW, HIGH, doubt) for doubt in (less, more))
+    assert second in (first, State.TOO_CLOSE_TO_CALL)
+
+
+@given(sizes)
+def test_metal_taken_from_shaft_and_bore_are_opposite(size: Decimal) -> None:
+    assert metal_to_take("shaft", size, LOW) == -metal_to_take("bore", size, LOW)
+
+
+def given_reading(reading: str, **changes: str) -> VerdictInput:
+    fields = {"kind": "shaft", "reading": reading, "lower": "24.98 mm", "upper": "24.993 mm", "uncertainty": "0.002 mm"}
+    return VerdictInput.model_validate({**fields, **changes})
+
+
+def test_metal_to_go_says_how_much_to_the_aim() -> None:
+    result = verdict(given_reading("25.010 mm", aim="24.990 mm"))
+    assert (str(result.to_aim), str(result.beyond)) == ("0.02 mm", "0.017 mm")
+    assert result.sentence == "Take 0.020 mm on diameter to the aim."
+
+
+def test_gone_too_far_says_by_how_much_past_the_limit() -> None:
+    result = verdict(given_reading("24.970 mm"))
+    assert str(result.beyond) == "0.01 mm"
+    assert result.sentence.startswith("Past the limit by 0.010 mm on diameter")
+
+
+def test_too_close_names_the_limit() -> None:
+    assert verdict(given_reading("24.992 mm")).near_limit == "upper"
+
+
+def test_an_instrument_too_coarse_for_the_limits_is_said_to_be() -> None:
+    result = verdict(given_reading("24.986 mm", uncertainty="0.02 mm"))
+    assert result.near_limit == "both"
+    assert result.sentence == "This instrument is too coarse for these limits: use a finer one."
+
+
+def test_the_working_can_be_followed_by_hand() -> None:
+    step = verdict(given_reading("25.010 mm", aim="24.990 mm")).working[0]
+    assert (step.formula, step.values) == ("reading − aim", "25.0100 mm − 24.9900 mm")
+
+
+def test_the_middle_is_the_aim_where_none_is_given() -> None:
+    assert str(verdict(given_reading("25.0065 mm")).to_aim) == "0.02 mm"
+
+
+@pytest.mark.parametrize(
+    ("changes", "field", "sentence"),
+    [
+        (
+            {"lower": "25 mm"},
+            "lower",
+            "The lower limit 25 mm is not below the upper limit 24.993 mm. Exchange them or correct one.",
+        ),
+        ({"uncertainty": "-1 um"}, "uncertainty", "An uncertainty is never below zero. Leave out the sign."),
+        (
+            {"reading": "x"},
+            "reading",
+            "“x” is not understood as a size. Write it like 7/8, 1-3/8, .8752, 22.225 mm or 3 thou.",
+        ),
+        ({"kind": "bush"}, "kind", "“bush” is not one of the choices. Choose 'shaft' or 'bore'."),
+    ],
+)
+def test_wrong_input_gets_a_sentence_for_its_field(changes: dict[str, str], field: str, sentence: str) -> None:
+    fields = {"kind": "shaft", "reading": "25 mm", "lower": "24.98 mm", "upper": "24.993 mm", "uncertainty": "0.002 mm"}
+    with pytest.raises(BadInput) as refused:
+        calculation_named("verdict").run({**fields, **changes})
+    assert [(error.field, error.sentence) for error in refused.value.errors] == [(field, sentence)]
