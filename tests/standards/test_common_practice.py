@@ -35,7 +35,7 @@ def test_an_eighth_of_an_inch_pin_check_size_is_exact() -> None:
     ("function", "diameter_in", "least_in", "most_in"),
     [
         ("slides_by_hand", "0.875", "0.0005", "0.0010"),
-        ("turns_freely", "1", "0.0015", "0.0025"),
+        ("turns_freely", "1", "0.0015", "0.0030"),
         ("pressed_for_good", "1", "-0.00125", "-0.00075"),
         ("locates_and_comes_apart", "11", "0.0010", "0.0020"),
     ],

@@ -5,16 +5,19 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import Job, JobEvent, Limits, PartnerStatement
 
+LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
+
 
 def job_numbered(session: OrmSession, number: int) -> Job:
     """The job of that number. Raises NotDefined."""
-    job = session.scalar(select(Job).where(Job.number == number))
+    job = session.scalar(select(Job).where(Job.number == number)) if 0 < number <= LARGEST_NUMBER else None
     if job is None:
         raise NotDefined(f"There is no job {number}.", "Look for it on the bench.", field="number", value=number)
     return job
@@ -31,7 +34,7 @@ def limits_in_force(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, 
     query = (
         select(Limits)
         .where(Limits.job_id.in_(job_ids))
-        .distinct(Limits.job_id)
+        .ext(distinct_on(Limits.job_id))
         .order_by(Limits.job_id, Limits.version.desc())
     )
     return {row.job_id: row for row in session.scalars(query)}
@@ -63,7 +66,9 @@ def _as_version(row: Limits, version: int) -> Limits:
 def callouts_in_force(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, str]:
     """The partner's callout of each job where it is given by one; a job whose readings count has none."""
     table = PartnerStatement
-    query = select(table).where(table.job_id.in_(job_ids)).distinct(table.job_id).order_by(table.job_id, table.at.desc())
+    query = (
+        select(table).where(table.job_id.in_(job_ids)).ext(distinct_on(table.job_id)).order_by(table.job_id, table.at.desc())
+    )
     return {row.job_id: row.callout for row in session.scalars(query) if row.callout}
 
 
@@ -80,7 +85,7 @@ def endings(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Ending]:
     query = (
         select(JobEvent)
         .where(JobEvent.job_id.in_(job_ids))
-        .distinct(JobEvent.job_id)
+        .ext(distinct_on(JobEvent.job_id))
         .order_by(JobEvent.job_id, JobEvent.at.desc())
     )
     return {row.job_id: Ending(row.kind == "handed_over", row) for row in session.scalars(query)}

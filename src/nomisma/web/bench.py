@@ -46,7 +46,7 @@ def start_job(post: Post = Depends(posted)) -> Response:
     try:
         row = _job_from(form, visit)
     except InputError as error:
-        typed = {name: form.text(name)[:200] for name in ("title", "asked", "partner_kind", "unit", "machine_id")}
+        typed = {name: form.shown(name) for name in ("title", "asked", "partner_kind", "unit", "machine_id")}
         return _bench(visit, status=422, error=error, typed=typed)
     job = append(visit.db, row)
     visit.db.commit()

@@ -37,7 +37,8 @@ def wants_json(request: Request) -> bool:
 async def _kept_token(request: Request) -> str:
     if request.method != "POST":
         return ""
-    return str(request.app.state.keeper.keep(request.url.path, await request.form()))
+    form = getattr(request.state, "form", None) or await request.form()
+    return str(request.app.state.keeper.keep(request.url.path, form))
 
 
 def _whole_page(html: str, status: int) -> HTMLResponse:

@@ -155,7 +155,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
             "mate/page.html",
             status=422,
             callout_error=error,
-            callout_typed=form.text("callout", longest=20_000)[:200],
+            callout_typed=form.shown("callout"),
         )
     append(visit.db, PartnerStatement(id=form.client_id(), job_id=state.job.id, callout=callout, by_id=visit.account.id))
     visit.db.commit()

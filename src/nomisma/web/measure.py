@@ -22,7 +22,7 @@ from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
-from nomisma.web.reading_form import form_for, log_reading, member_log, supersede
+from nomisma.web.reading_form import ReadingForm, form_for, log_reading, member_log, supersede
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
@@ -60,6 +60,7 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
     log = member_log(visit, state, "made")
     judged = judged_log(state, log)
     newest = next((item for item in reversed(judged) if item.logged.stands), None)
+    form = form_for(visit, state, "made", log, typed=typed, error=error)
     amount = newest.verdict.to_aim.mm if newest and newest.verdict else Decimal(0)
     return {
         "state": state,
@@ -69,9 +70,19 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "lines": state.lines(amount),
         "strip": strip_of(state, judged),
         "since": _since(state, log),
-        "form": form_for(visit, state, "made", log, typed=typed, error=error),
+        "too_coarse": _too_coarse(state, form),
+        "form": form,
         "stage": "measure",
     }
+
+
+def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
+    """What a reading is worth (mm) with the instrument at hand, where it could never call these limits kept."""
+    instrument = next((row for row in form.instruments if row.id == form.instrument_id), None)
+    if instrument is None or state.limits is None:
+        return None
+    doubt = uncertainty_of(instrument)
+    return doubt if 2 * doubt >= state.limits.upper_mm - state.limits.lower_mm else None
 
 
 def _since(state: JobState, log: list[LoggedReading]) -> str:
@@ -130,7 +141,7 @@ def _correct_page(
     return page(
         visit, "measure/correct.html", status=status, own_unit=state.unit, state=state, job=state.job, reading=reading,
         stage="measure" if reading.member == "made" else "mate", error=error,
-        typed=form.text("size", longest=20_000)[:200] if form else "", reason=form.text("reason")[:300] if form else "",
+        typed=form.shown("size") if form else "", reason=form.shown("reason") if form else "",
     )  # fmt: skip
 
 

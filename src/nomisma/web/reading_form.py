@@ -13,7 +13,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings, shop
 from nomisma.store.append import append
 from nomisma.store.models import Instrument, Reading
-from nomisma.store.readings import LoggedReading
+from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.job_state import JobState
 from nomisma.web.visit import Form, Visit
 
@@ -59,10 +59,10 @@ def form_for(
     instrument = _likely_instrument(instruments, log, state.unit)
     place, size = _likely_place(PLACES[kind], log, same=cut), ""
     if typed is not None:
-        size = typed.text("size", longest=20_000)[:200]
-        place = typed.text("place")[:60] or place
-        instrument = next((row for row in instruments if str(row.id) == typed.text("instrument_id")), instrument)
-        cut = typed.text("cut_since") == "cut"
+        size = typed.shown("size")
+        place = typed.shown("place") or place
+        instrument = next((row for row in instruments if str(row.id) == typed.shown("instrument_id")), instrument)
+        cut = typed.shown("cut_since") == "cut"
     return ReadingForm(
         member=member,
         action=f"/jobs/{state.job.number}/{'mate' if member == 'partner' else 'measure'}/readings",
@@ -79,11 +79,11 @@ def form_for(
 
 
 def _likely_instrument(instruments: list[Instrument], log: list[LoggedReading], unit: Unit) -> Instrument | None:
-    """The one used last; else the first that reads the job's unit; else the first."""
+    """The one used last; else the finest that reads the job's unit (a micrometer, not a caliper); else the finest."""
     last = next((item.instrument.id for item in reversed(log) if item.stands), None)
     used = [row for row in instruments if row.id == last]
-    same_unit = [row for row in instruments if row.unit == unit]
-    return next(iter([*used, *same_unit, *instruments]), None)
+    finest = sorted(instruments, key=lambda row: (row.unit != unit, uncertainty_of(row)))
+    return next(iter([*used, *finest]), None)
 
 
 def _likely_place(places: tuple[str, ...], log: list[LoggedReading], *, same: bool) -> str:

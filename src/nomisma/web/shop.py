@@ -36,7 +36,7 @@ def _only_for_shop_hands(visit: Visit) -> None:
 
 
 def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
-    return {name: post.form.text(name, longest=20_000)[:200] for name in names}
+    return {name: post.form.shown(name) for name in names}
 
 
 @router.post("/shop/instruments")

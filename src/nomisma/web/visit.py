@@ -87,11 +87,18 @@ class Form:
         text = value.strip() if isinstance(value, str) else ""
         if needed and not text:
             raise InputError("Nothing was entered.", "Fill this in, then send again.", field=name)
-        if len(text) > longest or "\x00" in text:
+        if "\x00" in text:
+            raise InputError("That holds a sign that is no text.", "Type it again.", field=name)
+        if len(text) > longest:
             raise InputError(
                 f"That is {len(text)} characters; at most {longest} fit here.", "Shorten it.", field=name, value=text[:80]
             )
         return text
+
+    def shown(self, name: str) -> str:
+        """A field to show again as it was typed, whatever is wrong with it; cut at 200 characters."""
+        value = self.data.get(name, "")
+        return value.replace("\x00", "")[:200] if isinstance(value, str) else ""
 
     def size(self, name: str, unit: Unit, *, positive: bool = True) -> Length:
         """A size, in the unit in force unless it names one. Raises InputError."""
@@ -126,8 +133,9 @@ class Form:
 
 
 async def read_form(request: Request) -> Form:
-    """The form in the request's body."""
-    return Form(await request.form(max_fields=200, max_files=0))
+    """The form in the request's body; kept on the request, so that no failure after this loses it."""
+    request.state.form = await request.form(max_fields=200, max_files=0)
+    return Form(request.state.form)
 
 
 def signed_in(request: Request, db: OrmSession = Depends(database)) -> Visit:

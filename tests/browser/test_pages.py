@@ -1,0 +1,265 @@
+"""The real pages, driven in Chromium."""
+
+import re
+from collections.abc import Callable
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import log_reading, start_job
+
+pytestmark = pytest.mark.browser
+
+PAGES = [
+    "/",
+    "/jobs/103/mate?function=slides_by_hand",
+    "/jobs/104/mate",
+    "/jobs/104/measure",
+    "/jobs/102/measure",
+    "/jobs/101/record",
+    "/ask?q=1.229+to+1.125",
+    "/ask?q=25+H7/g6",
+    "/ask?q=hello",
+    "/mate?kind=shaft&partner=7/8&function=turns_freely",
+    "/verdict?kind=shaft&limits=25+g6&reading=25.010+mm",
+    "/shop",
+    "/styleguide",
+    "/no-such-page",
+]
+
+
+def test_a_machinist_takes_a_job_from_partner_to_record(bench: Callable[..., Page]) -> None:
+    page = bench()
+    number = start_job(page, "Pulley bush")
+    for size in (".6249", ".6249", ".6248"):
+        log_reading(page, size)
+        expect(page.locator("#size")).to_be_focused()
+        expect(page.locator("#size")).to_have_value("")
+    expect(page.locator(".readings li")).to_have_count(3)
+    page.click("text=Turns freely with oil")
+    expect(page.locator(".option >> nth=0")).to_contain_text("Make to suit")
+    expect(page.locator("#answer svg.fit-picture")).to_be_visible()
+    page.click(".option.is-chosen >> text=Work to these")
+    page.wait_for_url(f"**/jobs/{number}/measure")
+    log_reading(page, ".6101")
+    expect(page.locator("div.newest")).to_contain_text("metal to go")
+    expect(page.locator("div.newest .big")).to_contain_text("0.01")
+    expect(page.locator("[name=cut_since][value=cut]")).to_be_checked()
+    log_reading(page, ".6266")
+    expect(page.locator("div.newest")).to_contain_text("in limits")
+    expect(page.locator("[name=cut_since][value=not]")).to_be_checked()
+    expect(page.locator("[name=place]:checked")).to_have_value("mouth 90°")
+    expect(page.locator("svg.strip .reading")).to_have_count(2)
+    page.click("text=Record")
+    page.fill("#note", "runs free")
+    page.click("text=Hand over >> nth=-1")
+    expect(page.locator("text=Handed over by")).to_be_visible()
+
+
+def test_the_whole_entry_goes_by_keyboard_alone(bench: Callable[..., Page]) -> None:
+    page = bench()
+    start_job(page, "Keyboard bush")
+    expect(page.locator("#size")).to_be_focused()
+    page.keyboard.type(".6249")
+    page.keyboard.press("Enter")
+    expect(page.locator(".readings li")).to_have_count(1)
+    expect(page.locator("#size")).to_be_focused()
+    for _ in range(30):
+        page.keyboard.press("Tab")
+        if page.evaluate("document.activeElement.name") == "function":
+            break
+    page.keyboard.press("Space")
+    expect(page.locator(".option >> nth=0")).to_contain_text("Make to suit")
+    for _ in range(40):
+        page.keyboard.press("Tab")
+        if page.evaluate("document.activeElement.textContent.trim()") == "Work to these":
+            break
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/measure")
+    page.keyboard.type(".6101")
+    page.keyboard.press("Enter")
+    expect(page.locator("div.newest")).to_contain_text("metal to go")
+
+
+def test_f2_and_slash_lead_to_the_entry_line_from_everywhere(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    expect(page.locator("#size")).to_be_focused()
+    page.keyboard.press("F2")
+    page.keyboard.type("1.229 to 1.125")
+    page.keyboard.press("Enter")
+    expect(page.locator("p.big")).to_have_text(re.compile(r"0\.1040 in"))
+    page.locator("h1, .asked").first.click()
+    page.keyboard.press("/")
+    expect(page.locator("#entry")).to_be_focused()
+
+
+def test_a_slash_in_a_reading_stays_a_slash(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    page.locator("#size").press_sequentially("7/8")
+    expect(page.locator("#size")).to_have_value("7/8")
+
+
+def test_one_key_swaps_the_unit_and_nothing_that_was_typed(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    page.fill("#size", ".8731")
+    limits = page.locator(".limits-now")
+    assert " in" in limits.inner_text()
+    page.keyboard.press("F8")
+    assert " mm" in limits.inner_text()
+    assert " in" not in limits.inner_text().replace("limits", "")
+    expect(page.locator("#size")).to_have_value(".8731")
+    expect(page.locator("[data-reading-unit]")).to_have_text("in")
+    page.reload()
+    assert " mm" in page.locator(".limits-now").inner_text()
+    page.keyboard.press("F8")
+    assert " in" in page.locator(".limits-now").inner_text()
+
+
+def test_day_and_night_are_one_key_apart_and_remembered(bench: Callable[..., Page]) -> None:
+    page = bench()
+    paper = page.evaluate("getComputedStyle(document.body).backgroundColor")
+    page.keyboard.press("F9")
+    assert page.evaluate("getComputedStyle(document.body).backgroundColor") != paper
+    page.goto("/shop")
+    expect(page.locator("html")).to_have_attribute("data-theme", "dark")
+
+
+def test_a_wrong_reading_stays_with_its_sentence(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    log_reading(page, "7/0")
+    expect(page.locator(".problem")).to_contain_text("divides by zero")
+    expect(page.locator("#size")).to_have_value("7/0")
+    expect(page.locator("#size")).to_be_focused()
+
+
+def test_a_server_that_is_away_leaves_what_was_typed(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    page.route("**/readings", lambda route: route.abort())
+    page.fill("#size", ".8731")
+    page.press("#size", "Enter")
+    expect(page.locator("#offline")).to_be_visible()
+    expect(page.locator("#size")).to_have_value(".8731")
+    page.unroute("**/readings")
+    log_reading(page, ".8731")
+    expect(page.locator("div.newest")).to_contain_text(".8731 in")
+    expect(page.locator("#offline")).to_be_hidden()
+
+
+def test_a_reading_typed_as_the_sign_in_ran_out_is_logged_after_it(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/measure")
+    page.context.clear_cookies()
+    page.fill("#size", ".8732")
+    page.press("#size", "Enter")
+    expect(page.locator(".kept-value", has_text=".8732")).to_be_visible()
+    page.fill("[name=sign_in_name]", "orla")
+    page.fill("[name=password]", "hilltop-demo")
+    page.press("[name=password]", "Enter")
+    page.click("text=Send it now")
+    page.wait_for_url("**/measure")
+    expect(page.locator("div.newest")).to_contain_text(".8732 in")
+
+
+def test_what_one_logs_the_other_sees_without_losing_what_is_typed(bench: Callable[..., Page]) -> None:
+    orla, bram = bench("orla"), bench("bram")
+    number = start_job(orla, "Shared bush")
+    log_reading(orla, ".6249")
+    orla.click("text=Turns freely with oil")
+    orla.click(".option.is-chosen >> text=Work to these")
+    orla.wait_for_url("**/measure")
+    bram.goto(f"/jobs/{number}/measure")
+    bram.fill("#size", ".61")
+    log_reading(orla, ".6105")
+    expect(bram.locator("#seen")).to_contain_text(".6105 in", timeout=12_000)
+    expect(bram.locator("#size")).to_have_value(".61")
+
+
+def test_choosing_another_instrument_says_its_unit(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate")
+    expect(page.locator("[data-reading-unit]")).to_have_text("mm")
+    page.select_option("#instrument", label="6 in dial caliper · reads in")
+    expect(page.locator("[data-reading-unit]")).to_have_text("in")
+
+
+def test_another_fit_is_drawn_when_it_is_chosen_in_the_table(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate?function=slides_by_hand")
+    page.click(".iso-fits >> text=H9/d9")
+    expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
+    expect(page.locator("svg.fit-picture .column-title.chosen").last).to_have_text("H9/d9")
+    page.reload()
+    expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
+
+
+def test_the_working_opens_and_can_be_followed(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/mate")
+    page.click(".option >> nth=0 >> text=Working")
+    expect(page.locator(".option >> nth=0 >> .working-formula >> nth=-1")).to_be_visible()
+    expect(page.locator(".option >> nth=0")).to_contain_text("common practice, no source")
+
+
+@pytest.mark.parametrize("path", PAGES)
+def test_no_page_is_wider_than_a_phone(bench: Callable[..., Page], path: str) -> None:
+    page = bench(width=390, height=844)
+    page.goto(path)
+    assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0
+
+
+TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]), .choice span, .function span"
+SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
+  .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 80))"""
+
+
+@pytest.mark.parametrize("path", PAGES)
+def test_everything_to_press_is_big_enough_for_a_finger(bench: Callable[..., Page], path: str) -> None:
+    page = bench()
+    page.goto(path)
+    assert page.evaluate(SMALL_TARGETS, TARGETS) == []
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("path", [*PAGES, "/sign-in"])
+def test_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, path: str, theme: str) -> None:
+    page = bench()
+    if path == "/sign-in":
+        page.context.clear_cookies()
+    page.context.add_cookies([{"name": "nomisma_theme", "value": theme, "url": address}])
+    page.goto(path)
+    results = Axe().run(page)
+    found = [v for v in results.response["violations"] if v["impact"] in ("serious", "critical")]
+    assert [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found] == []
+
+
+def test_a_record_prints_on_paper_without_controls(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/101/record")
+    page.emulate_media(media="print")
+    expect(page.locator(".bench-head")).to_be_hidden()
+    expect(page.locator(".signature")).to_be_visible()
+    expect(page.locator("text=Winch drum register").first).to_be_visible()
+
+
+def test_every_page_works_with_scripts_off(browser: object, address: str) -> None:
+    context = browser.new_context(base_url=address, java_script_enabled=False)  # type: ignore[attr-defined]
+    page = context.new_page()
+    page.goto("/sign-in")
+    page.fill("[name=sign_in_name]", "orla")
+    page.fill("[name=password]", "hilltop-demo")
+    page.click("button:has-text('Sign in')")
+    page.goto("/jobs/104/measure")
+    page.fill("#size", ".8734")
+    page.click("button:has-text('Log')")
+    assert "8734" in page.locator("div.newest").inner_text()
+    page.goto("/jobs/103/mate")
+    page.click("text=Slides by hand, no shake")
+    page.click("text=Work it out")
+    assert "Make to suit" in page.locator("#answer").inner_text()
+    context.close()

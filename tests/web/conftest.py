@@ -1,0 +1,68 @@
+"""A client of the whole application, signed in or not."""
+
+import re
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from starlette.testclient import TestClient
+
+from nomisma.web.app import application
+from tests.conftest import settings_for
+
+
+class Hand:
+    """Somebody with a browser: follows redirects, keeps cookies, sends the page's own CSRF token."""
+
+    def __init__(self, client: TestClient) -> None:
+        self.client = client
+        self.page = ""
+
+    def get(self, path: str, **options: Any) -> Any:
+        """Open a page."""
+        response = self.client.get(path, **options)
+        self.page = response.text
+        return response
+
+    def send(self, path: str, **fields: str) -> Any:
+        """Send a form with the CSRF token of the page last seen, and a client id of its own unless given."""
+        token = re.search(r'name="csrf_token" value="([^"]+)"', self.page)
+        form = {"csrf_token": token[1] if token else "", "client_id": str(uuid4()), **fields}
+        response = self.client.post(path, data=form)
+        if response.status_code < 400:
+            self.page = response.text
+        return response
+
+    def sign_in(self, name: str = "orla", password: str = "hilltop-demo") -> "Hand":
+        """Sign in and stand at the bench."""
+        self.client.post("/sign-in", data={"sign_in_name": name, "password": password})
+        self.get("/")
+        return self
+
+    def instrument(self, part_of_name: str) -> str:
+        """The id of an instrument, from the page last seen."""
+        found = re.search(rf'<option value="([0-9a-f-]+)"[^>]*>[^<]*{re.escape(part_of_name)}', self.page)
+        assert found, f"no instrument {part_of_name} on this page"
+        return found[1]
+
+
+@pytest.fixture
+def hands(shop_url: str) -> Iterator[Callable[..., Hand]]:
+    """Any number of people at one application: `hands("orla")`, or `hands("")` for nobody signed in."""
+    with ExitStack() as stack:
+        app = application(settings_for(shop_url))
+
+        def new(name: str = "orla") -> Hand:
+            client = stack.enter_context(TestClient(app, base_url="http://bench.test", raise_server_exceptions=False))
+            hand = Hand(client)
+            return hand.sign_in(name) if name else hand
+
+        yield new
+
+
+@pytest.fixture
+def orla(hands: Callable[..., Hand]) -> Hand:
+    """The machinist, signed in."""
+    return hands("orla")

@@ -1,0 +1,91 @@
+"""The JSON API: the registry behind it, 422 with a sentence per field, and an honest OpenAPI document."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, settings
+
+from nomisma.core.registry import calculations
+from nomisma.web.app import application
+from tests.conftest import settings_for
+from tests.web.conftest import Hand
+
+ADDRESS = "/api/v1/calc"
+
+
+@pytest.fixture
+def nobody(hands: Callable[..., Hand]) -> Hand:
+    return hands("")
+
+
+@pytest.mark.parametrize("name", calculations())
+def test_every_calculation_answers_over_the_api_as_it_does_in_the_core(nobody: Hand, name: str) -> None:
+    calculation = calculations()[name]
+    response = nobody.client.post(f"{ADDRESS}/{name}", json=calculation.example)
+    assert response.status_code == 200
+    assert response.text == calculation.run(calculation.example).model_dump_json()
+
+
+def test_the_list_names_every_calculation_with_source_and_example(nobody: Hand) -> None:
+    rows = nobody.get(ADDRESS).json()
+    assert [row["name"] for row in rows] == list(calculations())
+    assert all(row["source"] and row["validity"] and row["example"] for row in rows)
+
+
+def test_bad_fields_get_a_sentence_each(nobody: Hand) -> None:
+    response = nobody.client.post(f"{ADDRESS}/amount_to_take", json={"measured": "7/0", "colour": 1})
+    assert response.status_code == 422
+    assert {error["field"]: error["sentence"] for error in response.json()["errors"]} == {
+        "measured": "“7/0” divides by zero. Check the fraction; 7/8 is written 7/8.",
+        "wanted": "This is needed. Give it a value.",
+        "colour": "There is no such field. Check its spelling.",
+    }
+
+
+@pytest.mark.parametrize("body", ["", "not json", "[]", '"text"', "null", "{", "1e999", "\x00"])
+def test_a_body_that_is_no_object_gets_a_sentence(nobody: Hand, body: str) -> None:
+    response = nobody.client.post(f"{ADDRESS}/fit", content=body, headers={"content-type": "application/json"})
+    assert response.status_code == 422
+    assert response.json()["errors"][0]["sentence"] == "The body is not a JSON object. Send the fields as one object."
+
+
+def test_an_unknown_calculation_lists_the_known(nobody: Hand) -> None:
+    response = nobody.client.post(f"{ADDRESS}/fitt", json={})
+    assert response.status_code == 422
+    assert "There are: amount_to_take" in response.json()["errors"][0]["sentence"]
+
+
+def test_a_job_over_the_api_needs_a_sign_in(nobody: Hand, orla: Hand) -> None:
+    assert nobody.get("/api/v1/jobs/104").json() == {"errors": [{"field": "", "value": "", "sentence": "Sign in first."}]}
+    assert orla.get("/api/v1/jobs/104").json()["title"] == "Dome roller, bronze bush"
+    assert orla.get("/api/v1/jobs/99999").status_code == 404
+
+
+def test_nothing_of_the_web_leaks_into_an_unknown_address(nobody: Hand) -> None:
+    assert nobody.get("/api/v1/nothing").json()["errors"][0]["sentence"] == "There is no such page."
+
+
+def test_the_openapi_document_describes_every_calculation(nobody: Hand) -> None:
+    paths = nobody.get("/api/v1/openapi.json").json()["paths"]
+    for name, calculation in calculations().items():
+        described = paths[f"{ADDRESS}/{name}"]["post"]
+        assert calculation.source in described["description"]
+        assert described["requestBody"]["content"]["application/json"]["example"] == json.loads(
+            json.dumps(calculation.example)
+        )
+
+
+def _schema() -> Any:
+    """The document does not depend on a database, so none is asked."""
+    app = application(settings_for("postgresql://nobody@127.0.0.1:1/none"))
+    return schemathesis.openapi.from_asgi("/api/v1/openapi.json", app)
+
+
+@_schema().include(path_regex=ADDRESS).parametrize()
+@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+def test_no_request_makes_a_calculation_fail(case: Any) -> None:
+    response = case.call()
+    assert response.status_code in (200, 405, 415, 422), response.text

@@ -1,0 +1,191 @@
+"""Sign-in, its limits, what is kept when it runs out, and what every response carries."""
+
+import re
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+import nomisma.web
+from nomisma.web.assets import FOLDER
+from nomisma.web.guard import CONTENT_POLICY
+from nomisma.web.kept import Keeper
+from tests.web.conftest import Hand
+
+PAGES = [
+    "/",
+    "/jobs/104/mate",
+    "/jobs/104/measure",
+    "/jobs/104/record",
+    "/ask?q=7/8",
+    "/mate",
+    "/verdict",
+    "/shop",
+    "/styleguide",
+]
+
+
+@pytest.mark.parametrize("path", [*PAGES, "/jobs/104/record.csv"])
+def test_nothing_of_the_shop_is_shown_to_nobody(hands: Callable[..., Hand], path: str) -> None:
+    response = hands("").get(path)
+    assert response.status_code == 401
+    assert "Password" in response.text
+    assert "Dome roller" not in response.text
+
+
+@pytest.mark.parametrize("path", PAGES)
+def test_every_page_is_there_for_somebody_signed_in(orla: Hand, path: str) -> None:
+    assert orla.get(path).status_code == 200
+
+
+def test_after_signing_in_the_page_asked_for_opens(hands: Callable[..., Hand]) -> None:
+    nobody = hands("")
+    nobody.get("/jobs/104/measure")
+    response = nobody.client.post(
+        "/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "next": "/jobs/104/measure"}
+    )
+    assert str(response.url).endswith("/jobs/104/measure")
+
+
+@pytest.mark.parametrize(
+    "address", ["https://elsewhere.example/", "//elsewhere.example", "/\\elsewhere.example", "javascript:1"]
+)
+def test_signing_in_never_leads_elsewhere(hands: Callable[..., Hand], address: str) -> None:
+    nobody = hands("")
+    response = nobody.client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "next": address})
+    assert str(response.url) == "http://bench.test/"
+
+
+def test_a_wrong_password_is_said_and_nothing_opens(hands: Callable[..., Hand]) -> None:
+    nobody = hands("")
+    response = nobody.client.post("/sign-in", data={"sign_in_name": "orla", "password": "no"})
+    assert response.status_code == 401
+    assert "do not go together" in response.text
+    assert nobody.get("/").status_code == 401
+
+
+def test_the_cookie_is_out_of_reach_of_scripts_and_other_sites(hands: Callable[..., Hand]) -> None:
+    nobody = hands("")
+    response = nobody.client.post(
+        "/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"}, follow_redirects=False
+    )
+    cookie = response.headers["set-cookie"].lower()
+    assert "httponly" in cookie
+    assert "samesite=lax" in cookie
+
+
+def reading_form(hand: Hand) -> dict[str, str]:
+    hand.get("/jobs/104/measure")
+    return {"size": ".8742", "place": "mouth 0°", "cut_since": "cut", "instrument_id": hand.instrument("Bore gauge")}
+
+
+def run_out(db: Session) -> None:
+    db.execute(text("UPDATE session SET expires_at = :then"), {"then": datetime.now(UTC) - timedelta(minutes=1)})
+    db.commit()
+
+
+def test_a_reading_typed_as_the_sign_in_ran_out_survives_it(orla: Hand, db: Session) -> None:
+    form = reading_form(orla)
+    run_out(db)
+    refused = orla.send("/jobs/104/measure/readings", **form)
+    assert refused.status_code == 401
+    assert ".8742" in refused.text
+    kept = re.search(r'name="kept" value="([^"]+)"', refused.text)
+    assert kept
+    back = orla.client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "kept": kept[1]})
+    assert "Kept for you" in back.text
+    fields = dict(re.findall(r'type="hidden" name="([^"]+)" value="([^"]*)"', back.text))
+    assert fields["size"] == ".8742"
+    done = orla.client.post("/jobs/104/measure/readings", data=fields)
+    assert ".8742 in" in done.text
+
+
+def test_a_page_refreshing_itself_does_not_take_what_is_being_typed(orla: Hand, db: Session) -> None:
+    run_out(db)
+    response = orla.get("/jobs/104/measure?part=seen", headers={"HX-Request": "true"})
+    assert (response.status_code, response.headers["HX-Reswap"], response.text) == (401, "none", "")
+
+
+def test_a_form_from_an_earlier_sign_in_is_asked_about_not_lost(orla: Hand) -> None:
+    response = orla.send("/jobs/104/measure/readings", **{**reading_form(orla), "csrf_token": "stale"})
+    assert response.status_code == 409
+    assert "Kept for you" in response.text
+    assert ".8742" in response.text
+
+
+def test_a_kept_form_that_was_tampered_with_is_no_form() -> None:
+    keeper = Keeper("one secret")
+    assert keeper.read("nonsense") is None
+    assert Keeper("another").read(keeper._signer.dumps({"path": "/", "fields": []})) is None
+
+
+@pytest.mark.parametrize("headers", [{"sec-fetch-site": "cross-site"}, {"origin": "https://elsewhere.example"}])
+def test_a_post_from_another_site_is_refused(orla: Hand, headers: dict[str, str]) -> None:
+    response = orla.client.post("/jobs", data={"title": "x"}, headers=headers)
+    assert response.status_code == 403
+
+
+def test_a_body_larger_than_any_form_is_refused(orla: Hand) -> None:
+    assert orla.client.post("/jobs", data={"title": "x" * 300_000}).status_code == 413
+
+
+def test_signing_out_closes_the_door(orla: Hand) -> None:
+    orla.send("/sign-out")
+    assert orla.get("/").status_code == 401
+
+
+@pytest.mark.parametrize("path", ["/", "/sign-in", "/no-such-page", "/api/v1/calc"])
+def test_every_response_carries_the_strict_policy(orla: Hand, path: str) -> None:
+    headers = orla.get(path).headers
+    assert headers["content-security-policy"] == CONTENT_POLICY
+    assert headers["x-content-type-options"] == "nosniff"
+    assert "unsafe" not in CONTENT_POLICY
+
+
+def test_no_template_has_inline_style_or_script() -> None:
+    for path in (Path(nomisma.web.__file__).parent / "templates").rglob("*.html"):
+        assert not re.search(r"<style|\sstyle=|<script>|\son\w+=", path.read_text(encoding="utf-8")), path.name
+
+
+def test_templates_stay_short_enough_to_hold_in_mind() -> None:
+    long = {
+        p.name: n
+        for p in (Path(nomisma.web.__file__).parent / "templates").rglob("*.html")
+        if (n := p.read_text().count("\n")) > 120
+    }
+    assert long == {}
+
+
+def test_a_shipped_file_is_kept_by_the_browser_for_good(orla: Hand) -> None:
+    address = re.search(r'href="(/static/[0-9a-f]{12}/theme.css)"', orla.get("/").text)
+    assert address
+    assert "immutable" in orla.get(address[1]).headers["cache-control"]
+
+
+def test_every_vendored_part_has_its_licence_and_its_note() -> None:
+    note = (FOLDER / "vendor" / "README.md").read_text(encoding="utf-8")
+    for folder in (FOLDER / "vendor").iterdir():
+        if folder.is_dir():
+            assert folder.name in note
+            assert any(path.name.startswith("LICENSE") for path in folder.iterdir())
+
+
+def test_pages_and_first_load_stay_inside_their_budgets(orla: Hand) -> None:
+    """First page under 300 kB compressed, later ones under 40 kB."""
+    first = orla.get("/jobs/104/mate?function=turns_freely", headers={"accept-encoding": "gzip"})
+    page_bytes = int(first.headers["content-length"])
+    shipped = set(re.findall(r'(?:href|src)="(/static/[^"]+)"', first.text))
+    fonts = [f"/static/x/vendor/fonts/{path.name}" for path in (FOLDER / "vendor/fonts").glob("*.woff2")]
+    total = sum(
+        int(orla.client.get(a, headers={"accept-encoding": "gzip"}).headers.get("content-length", 0))
+        for a in {*shipped, *fonts}
+    )
+    assert page_bytes < 40_000
+    assert page_bytes + total < 300_000
+
+
+def test_the_health_page_says_nothing_of_the_shop(hands: Callable[..., Hand]) -> None:
+    assert hands("").get("/health").json() == {"status": "up"}
