@@ -8,7 +8,7 @@ from uuid import uuid4
 
 from argon2 import PasswordHasher
 from argon2.exceptions import Argon2Error, InvalidHashError
-from sqlalchemy import delete, func, select
+from sqlalchemy import bindparam, delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NomismaError
@@ -99,9 +99,12 @@ def _matches(password_hash: str, password: str) -> bool:
         return False
 
 
+_SESSION = select(Session).where(Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now"))
+
+
 def session_of(session: OrmSession, token: str, now: datetime) -> Session | None:
     """The session of a cookie's token with its account, unless it has run out."""
-    return session.scalar(select(Session).where(Session.token_sha256 == _digest(token), Session.expires_at > now))
+    return session.scalar(_SESSION, {"digest": _digest(token), "now": now})
 
 
 def sign_out(session: OrmSession, token: str) -> None:

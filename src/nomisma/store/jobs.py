@@ -2,11 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, select
-from sqlalchemy.dialects.postgresql import distinct_on
+from sqlalchemy import bindparam, func, select, true
 from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append
@@ -15,34 +16,68 @@ from nomisma.store.models import Job, JobEvent, Limits, PartnerStatement
 LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 
-def job_numbered(session: OrmSession, number: int) -> Job:
-    """The job of that number. Raises NotDefined."""
-    job = session.scalar(select(Job).where(Job.number == number)) if 0 < number <= LARGEST_NUMBER else None
-    if job is None:
+@dataclass(frozen=True)
+class Standing:
+    """A job with what is in force: newest limits, the partner's callout (empty: its readings count), newest event."""
+
+    job: Job
+    limits: Limits | None
+    partner_callout: str
+    event: JobEvent | None
+
+    @property
+    def handed_over(self) -> bool:
+        """Whether the job is closed."""
+        return self.event is not None and self.event.kind == "handed_over"
+
+
+def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent], order: Any, name: str) -> Any:
+    """The newest row of a table for the job of the row beside it."""
+    return select(table).where(table.job_id == Job.id).order_by(order.desc()).limit(1).lateral(name)
+
+
+# Statements are built once: building one costs more than running it.
+_limits = aliased(Limits, _newest(Limits, Limits.version, "limits_in_force"))
+_statement = aliased(PartnerStatement, _newest(PartnerStatement, PartnerStatement.at, "newest_statement"))
+_event = aliased(JobEvent, _newest(JobEvent, JobEvent.at, "newest_event"))
+_STANDING = (
+    select(Job, _limits, _statement.callout, _event)
+    .select_from(Job)
+    .join(Job.by)
+    .outerjoin(Job.machine)
+    .outerjoin(_limits, true())
+    .outerjoin(_statement, true())
+    .outerjoin(_event, true())
+    .options(contains_eager(Job.by), contains_eager(Job.machine))
+)
+_NUMBERED = _STANDING.where(Job.number == bindparam("number"))
+_PAGE = _STANDING.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
+
+
+def job_numbered(session: OrmSession, number: int) -> Standing:
+    """The job of that number and what is in force. Raises NotDefined."""
+    found = session.execute(_NUMBERED, {"number": number}).first() if 0 < number <= LARGEST_NUMBER else None
+    if found is None:
         raise NotDefined(f"There is no job {number}.", "Look for it on the bench.", field="number", value=number)
-    return job
+    return _standing(found)
 
 
-def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) -> Sequence[Job]:
+def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) -> list[Standing]:
     """The newest jobs, or those numbered below `below`: keyset paging, as fast on the last page as on the first."""
-    query = select(Job).order_by(Job.number.desc()).limit(count)
-    return session.scalars(query if below is None else query.where(Job.number < below)).all()
+    below = min(max(below if below is not None else LARGEST_NUMBER, 0), LARGEST_NUMBER)
+    return [_standing(row) for row in session.execute(_PAGE, {"below": below, "count": count})]
 
 
-def limits_in_force(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Limits]:
-    """The newest limits of each job that has any."""
-    query = (
-        select(Limits)
-        .where(Limits.job_id.in_(job_ids))
-        .ext(distinct_on(Limits.job_id))
-        .order_by(Limits.job_id, Limits.version.desc())
-    )
-    return {row.job_id: row for row in session.scalars(query)}
+def _standing(row: Any) -> Standing:
+    job, limits, callout, event = row
+    return Standing(job, limits, callout or "", event)
 
 
 def limits_history(session: OrmSession, job_id: UUID) -> Sequence[Limits]:
     """Every version of a job's limits, oldest first."""
-    return session.scalars(select(Limits).where(Limits.job_id == job_id).order_by(Limits.version)).all()
+    return session.scalars(
+        select(Limits).where(Limits.job_id == job_id).options(joinedload(Limits.by)).order_by(Limits.version)
+    ).all()
 
 
 def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Limits:
@@ -63,34 +98,8 @@ def _as_version(row: Limits, version: int) -> Limits:
     return row
 
 
-def callouts_in_force(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, str]:
-    """The partner's callout of each job where it is given by one; a job whose readings count has none."""
-    table = PartnerStatement
-    query = (
-        select(table).where(table.job_id.in_(job_ids)).ext(distinct_on(table.job_id)).order_by(table.job_id, table.at.desc())
-    )
-    return {row.job_id: row.callout for row in session.scalars(query) if row.callout}
-
-
-@dataclass(frozen=True)
-class Ending:
-    """Whether a job is handed over, and the event that says so."""
-
-    handed_over: bool
-    event: JobEvent | None
-
-
-def endings(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Ending]:
-    """The newest event of each job that has any."""
-    query = (
-        select(JobEvent)
-        .where(JobEvent.job_id.in_(job_ids))
-        .ext(distinct_on(JobEvent.job_id))
-        .order_by(JobEvent.job_id, JobEvent.at.desc())
-    )
-    return {row.job_id: Ending(row.kind == "handed_over", row) for row in session.scalars(query)}
-
-
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
-    return session.scalars(select(JobEvent).where(JobEvent.job_id == job_id).order_by(JobEvent.at)).all()
+    return session.scalars(
+        select(JobEvent).where(JobEvent.job_id == job_id).options(joinedload(JobEvent.by)).order_by(JobEvent.at)
+    ).all()

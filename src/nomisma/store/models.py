@@ -130,8 +130,8 @@ class Job(Base):
     machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
-    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
-    machine: Mapped[Machine | None] = relationship(lazy="joined")
+    by: Mapped[Account] = relationship()
+    machine: Mapped[Machine | None] = relationship()
 
 
 class PartnerStatement(Base):
@@ -159,10 +159,10 @@ class Limits(Base):
     upper_mm: Mapped[Decimal] = mapped_column(MM)
     aim_mm: Mapped[Decimal] = mapped_column(MM)
     inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
-    option: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the option chosen, with its working
+    option: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # the option chosen, with its working
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
-    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+    by: Mapped[Account] = relationship()
     __table_args__ = (UniqueConstraint("job_id", "version"),)
 
 
@@ -202,7 +202,7 @@ class JobEvent(Base):
     note: Mapped[str] = mapped_column(Text, server_default="")
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
-    by: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+    by: Mapped[Account] = relationship()
     __table_args__ = (Index("ix_job_event_job_at", "job_id", "at"),)
 
 

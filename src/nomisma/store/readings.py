@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import Integer, bindparam, func, select, text
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
@@ -42,17 +42,20 @@ def uncertainty_of(instrument: Instrument) -> Decimal:
     return expanded_uncertainty_mm(instrument.resolution_mm, instrument.permitted_error_mm, instrument.repeatability_mm)
 
 
+_LOG = (
+    select(Reading, Account.name, Instrument, _later.id)
+    .join(Account, Account.id == Reading.by_id)
+    .join(Instrument, Instrument.id == Reading.instrument_id)
+    .outerjoin(_later, _later.supersedes_id == Reading.id)
+    .where(Reading.job_id == bindparam("job_id"), Reading.member == bindparam("member"))
+    .order_by(Reading.sequence.desc())
+    .limit(bindparam("last", type_=Integer))
+)
+
+
 def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = None) -> list[LoggedReading]:
     """A member's readings in the order they were logged, superseded ones too; only the `last` so many if given."""
-    query = (
-        select(Reading, Account.name, Instrument, _later.id)
-        .join(Account, Account.id == Reading.by_id)
-        .join(Instrument, Instrument.id == Reading.instrument_id)
-        .outerjoin(_later, _later.supersedes_id == Reading.id)
-        .where(Reading.job_id == job_id, Reading.member == member)
-        .order_by(Reading.sequence.desc())
-    )
-    found = session.execute(query.limit(last)).all()
+    found = session.execute(_LOG, {"job_id": job_id, "member": member, "last": last}).all()
     return [LoggedReading(row, by, instrument, superseded_by) for row, by, instrument, superseded_by in reversed(found)]
 
 
@@ -81,24 +84,31 @@ class Extremes:
 NO_READINGS = Extremes(())
 
 
+_EXTREMES = text(
+    """
+    SELECT r.job_id, r.member, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
+           count(*), min(r.size_mm), max(r.size_mm)
+    FROM unnest(CAST(:job_ids AS uuid[])) AS j(id)
+    CROSS JOIN (VALUES ('partner'), ('made')) AS m(member)
+    CROSS JOIN LATERAL (
+        SELECT cut_number FROM reading WHERE job_id = j.id AND member = m.member ORDER BY cut_number DESC LIMIT 1
+    ) AS last
+    JOIN reading r ON r.job_id = j.id AND r.member = m.member AND r.cut_number = last.cut_number
+    JOIN instrument i ON i.id = r.instrument_id
+    WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
+    GROUP BY r.job_id, r.member, i.id
+    """
+)
+
+
 def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, str], Extremes]:
     """Count and extremes of the standing readings, by job and member.
 
     Of the made member only those since its last cut: what was measured before metal came off says nothing of it now.
     """
-    newest = aliased(Reading)
-    last_cut = select(func.max(newest.cut_number)).where(newest.job_id == Reading.job_id, newest.member == Reading.member)
-    query = (
-        select(
-            Reading.job_id, Reading.member, Instrument, func.count(), func.min(Reading.size_mm), func.max(Reading.size_mm)
-        )
-        .join(Instrument, Instrument.id == Reading.instrument_id)
-        .where(Reading.job_id.in_(job_ids), Reading.cut_number == last_cut.scalar_subquery(), *_STANDS)
-        .group_by(Reading.job_id, Reading.member, Instrument.id)
-    )
     found: dict[tuple[UUID, str], list[ReadingGroup]] = {}
-    for job_id, member, instrument, count, smallest, largest in session.execute(query):
-        group = ReadingGroup(count, smallest, largest, uncertainty_of(instrument))
+    for job_id, member, *figures, count, smallest, largest in session.execute(_EXTREMES, {"job_ids": list(job_ids)}):
+        group = ReadingGroup(count, smallest, largest, expanded_uncertainty_mm(*figures))
         found.setdefault((job_id, member), []).append(group)
     return {key: Extremes(tuple(groups)) for key, groups in found.items()}
 

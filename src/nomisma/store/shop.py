@@ -1,10 +1,8 @@
 """The shop's instruments and machines: the newest row of each counts."""
 
-from collections.abc import Iterable
 from typing import TypeVar
-from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import Select, select
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
@@ -13,22 +11,21 @@ from nomisma.store.models import Instrument, Machine
 Kept = TypeVar("Kept", Instrument, Machine)
 
 
-def _newest(session: OrmSession, table: type[Kept]) -> list[Kept]:
+def _as_they_are(table: type[Kept]) -> Select[Kept]:
+    """The rows nothing supersedes, by name."""
     later = aliased(table)
-    superseded = select(later.id).where(later.supersedes_id == table.id).exists()
-    return list(session.scalars(select(table).where(~superseded).order_by(table.name)))
+    return select(table).where(~select(later.id).where(later.supersedes_id == table.id).exists()).order_by(table.name)
+
+
+_INSTRUMENTS = _as_they_are(Instrument)
+_MACHINES = _as_they_are(Machine)
 
 
 def instruments(session: OrmSession) -> list[Instrument]:
     """Instruments as they are now, by name."""
-    return _newest(session, Instrument)
+    return list(session.scalars(_INSTRUMENTS))
 
 
 def machines(session: OrmSession) -> list[Machine]:
     """Machines as they are now, by name."""
-    return _newest(session, Machine)
-
-
-def instruments_with(session: OrmSession, ids: Iterable[UUID]) -> dict[UUID, Instrument]:
-    """Instrument rows by id, superseded ones too: a reading keeps the row it was taken with."""
-    return {row.id: row for row in session.scalars(select(Instrument).where(Instrument.id.in_(list(ids))))}
+    return list(session.scalars(_MACHINES))

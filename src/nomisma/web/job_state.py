@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import cached_property
 from typing import Literal, cast
 
 from sqlalchemy.orm import Session as OrmSession
@@ -16,7 +17,7 @@ from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdic
 from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings
-from nomisma.store.jobs import Ending
+from nomisma.store.jobs import Standing
 from nomisma.store.models import Job, Limits
 from nomisma.store.readings import NO_READINGS, Extremes
 
@@ -27,12 +28,24 @@ SCHOOL_TITLES = {"iso": "ISO 286", "shop_rule": "Shop rule", "make_to_suit": "Ma
 class JobState:
     """A job with everything that decides its next step."""
 
-    job: Job
-    limits: Limits | None
-    partner_callout: str
+    standing: Standing
     partner_readings: Extremes
     made_readings: Extremes
-    ending: Ending | None
+
+    @property
+    def job(self) -> Job:
+        """The job itself."""
+        return self.standing.job
+
+    @property
+    def limits(self) -> Limits | None:
+        """The limits in force."""
+        return self.standing.limits
+
+    @property
+    def partner_callout(self) -> str:
+        """The partner's callout; empty where its readings count."""
+        return self.standing.partner_callout
 
     @property
     def unit(self) -> Unit:
@@ -49,7 +62,7 @@ class JobState:
         """What is made: the other of the two."""
         return "bore" if self.job.partner_kind == "shaft" else "shaft"
 
-    @property
+    @cached_property
     def partner_input(self) -> PartnerInput | None:
         """The partner as the calculations take it: its callout if one counts, else its extremes; None if unknown."""
         if self.partner_callout:
@@ -62,7 +75,7 @@ class JobState:
             kind=self.partner_kind, readings=[Length(mm, self.unit) for mm in ends], uncertainty=Length(worth, self.unit)
         )
 
-    @property
+    @cached_property
     def partner(self) -> Partner | None:
         """The partner, understood; None if unknown or unreadable (the Mate page says why)."""
         given = self.partner_input
@@ -71,7 +84,7 @@ class JobState:
         except InputError:
             return None
 
-    @property
+    @cached_property
     def verdict(self) -> FeatureVerdict | None:
         """The made feature against the limits in force; None without either."""
         if not self.limits:
@@ -81,7 +94,7 @@ class JobState:
     @property
     def handed_over(self) -> bool:
         """Whether the job is closed."""
-        return bool(self.ending and self.ending.handed_over)
+        return self.standing.handed_over
 
     @property
     def next(self) -> tuple[Stage, str]:
@@ -134,23 +147,16 @@ def judged_against(
     )
 
 
-def states_of(db: OrmSession, found: Sequence[Job]) -> list[JobState]:
-    """The states of several jobs, in four queries however many they are."""
-    ids = [job.id for job in found]
-    limits = jobs.limits_in_force(db, ids)
-    callouts = jobs.callouts_in_force(db, ids)
-    endings = jobs.endings(db, ids)
-    extremes = readings.extremes(db, ids)
+def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
+    """The states of several jobs, in one query however many they are."""
+    extremes = readings.extremes(db, [standing.job.id for standing in found])
     return [
         JobState(
-            job=job,
-            limits=limits.get(job.id),
-            partner_callout=callouts.get(job.id, ""),
-            partner_readings=extremes.get((job.id, "partner"), NO_READINGS),
-            made_readings=extremes.get((job.id, "made"), NO_READINGS),
-            ending=endings.get(job.id),
+            standing=standing,
+            partner_readings=extremes.get((standing.job.id, "partner"), NO_READINGS),
+            made_readings=extremes.get((standing.job.id, "made"), NO_READINGS),
         )
-        for job in found
+        for standing in found
     ]
 
 

@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NotDefined
-from nomisma.core.measuring.verdict import VerdictResult
+from nomisma.core.measuring.verdict import State, VerdictResult, judge
 from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -30,18 +30,18 @@ router = APIRouter(include_in_schema=False)
 
 @dataclass(frozen=True)
 class JudgedReading:
-    """A logged reading with its verdict against the limits in force."""
+    """A logged reading with its state against the limits in force."""
 
     logged: LoggedReading
-    verdict: VerdictResult | None
+    state: State | None
 
 
 def judged_log(state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
     """Every reading against the limits in force now."""
-    return [
-        JudgedReading(item, state.judged(item.row.size_mm, item.uncertainty_mm, cast(Unit, item.row.size_unit)))
-        for item in log
-    ]
+    if not state.limits:
+        return [JudgedReading(item, None) for item in log]
+    low, high = state.limits.lower_mm, state.limits.upper_mm
+    return [JudgedReading(item, judge(state.made_kind, item.row.size_mm, low, high, item.uncertainty_mm)) for item in log]
 
 
 def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
@@ -49,9 +49,9 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
     if not state.limits:
         return ""
     marks = [
-        StripMark(item.logged.row.size_mm, item.logged.uncertainty_mm, item.verdict.state, item.logged.row.place)
+        StripMark(item.logged.row.size_mm, item.logged.uncertainty_mm, item.state, item.logged.row.place)
         for item in judged
-        if item.logged.stands and item.verdict
+        if item.logged.stands and item.state
     ]
     return strip(state.made_kind, state.limits.lower_mm, state.limits.upper_mm, state.limits.aim_mm, marks, state.unit)
 
@@ -59,14 +59,16 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
 def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
     log = member_log(visit, state, "made")
     judged = judged_log(state, log)
-    newest = next((item for item in reversed(judged) if item.logged.stands), None)
+    newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
+    verdict = _verdict(state, newest) if newest else None
     form = form_for(visit, state, "made", log, typed=typed, error=error)
-    amount = newest.verdict.to_aim.mm if newest and newest.verdict else Decimal(0)
+    amount = verdict.to_aim.mm if verdict else Decimal(0)
     return {
         "state": state,
         "job": state.job,
         "judged": judged,
         "newest": newest,
+        "verdict": verdict,
         "lines": state.lines(amount),
         "strip": strip_of(state, judged),
         "since": _since(state, log),
@@ -74,6 +76,11 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "form": form,
         "stage": "measure",
     }
+
+
+def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
+    """The whole verdict of one reading, with amounts and working."""
+    return state.judged(logged.row.size_mm, logged.uncertainty_mm, cast(Unit, logged.row.size_unit))
 
 
 def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:

@@ -9,7 +9,7 @@ from uuid import uuid4
 
 from fastapi import Request
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
-from markupsafe import Markup
+from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
 from nomisma.core.measuring.verdict import State
@@ -24,7 +24,7 @@ TEMPLATES = Path(__file__).parent / "templates"
 
 def in_both(text_in: Callable[[Unit], str]) -> Markup:
     """A quantity in inch and in metric; the style sheet shows the one in force, so swapping needs no round trip."""
-    return Markup("").join(Markup('<span class="u-{0}">{1}</span>').format(unit, text_in(unit)) for unit in UNITS)
+    return Markup("".join(f'<span class="u-{unit}">{escape(text_in(unit))}</span>' for unit in UNITS))
 
 
 def _mm(value: Length | Decimal) -> Decimal:

@@ -10,7 +10,7 @@ from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.measuring.feature import PLACES
 from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.store import jobs, readings, shop
+from nomisma.store import readings, shop
 from nomisma.store.append import append
 from nomisma.store.models import Instrument, Reading
 from nomisma.store.readings import LoggedReading, uncertainty_of
@@ -18,7 +18,7 @@ from nomisma.web.job_state import JobState
 from nomisma.web.visit import Form, Visit
 
 Member = Literal["partner", "made"]
-SHOWN_READINGS = 60
+SHOWN_READINGS = 24
 
 
 @dataclass(frozen=True)
@@ -184,7 +184,7 @@ def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Re
         if withdrawn
         else form.size("size", state.unit)
     )
-    limits = jobs.limits_in_force(visit.db, [state.job.id]).get(state.job.id)
+    limits = state.limits
     row = append(
         visit.db,
         Reading(

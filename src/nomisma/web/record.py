@@ -16,12 +16,14 @@ from nomisma.web.pages import page
 from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
+SHOWN_READINGS = 40
+STRIP_READINGS = 24
 
 
-def record_of(visit: Visit, state: JobState) -> JobRecord:
-    """Everything recorded of a job, from the log."""
+def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobRecord:
+    """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
     history = jobs.limits_history(visit.db, state.job.id)
-    logged = [*readings.log(visit.db, state.job.id, "partner"), *readings.log(visit.db, state.job.id, "made")]
+    logged = [item for member in ("partner", "made") for item in readings.log(visit.db, state.job.id, member, last=last)]
     found = state.verdict
     return JobRecord(
         number=state.job.number,
@@ -83,17 +85,30 @@ def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
 
 
 @router.get("/jobs/{number}/record")
-def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
-    """The record as a page."""
-    return _page(visit, state_numbered(visit.db, number))
+def show(number: int, visit: Visit = Depends(signed_in), every: bool = False) -> Response:
+    """The record as a page: the newest readings of each member, or every one, for printing."""
+    return _page(visit, state_numbered(visit.db, number), last=None if every else SHOWN_READINGS)
 
 
-def _page(visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, note: str = "") -> Response:
-    log = readings.log(visit.db, state.job.id, "made", last=60)
-    judged = judged_log(state, log)
+def _page(
+    visit: Visit,
+    state: JobState,
+    *,
+    last: int | None = SHOWN_READINGS,
+    status: int = 200,
+    error: InputError | None = None,
+    note: str = "",
+) -> Response:
+    record = record_of(visit, state, last=last)
+    judged = judged_log(state, readings.log(visit.db, state.job.id, "made", last=STRIP_READINGS))
+    shortened = (
+        last is not None
+        and max(sum(row.member == member for row in record.readings) for member in ("partner", "made")) >= last
+    )
     return page(
-        visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record_of(visit, state),
+        visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
         strip=strip_of(state, judged), stage="record", error=error, note=note, words={s.words: s for s in State},
+        shortened=last if shortened else None,
     )  # fmt: skip
 
 

@@ -1,5 +1,7 @@
 """The four verdict marks: shape, word and colour together, never colour alone."""
 
+from functools import cache
+
 from markupsafe import Markup
 
 from nomisma.core.measuring.verdict import State
@@ -30,6 +32,7 @@ def shape(state: State, x: float, y: float, radius: float) -> Markup:
     return node("g", drawn, class_=f"mark mark-{state.value.replace('_', '-')}")
 
 
+@cache
 def mark(state: State) -> Markup:
     """A mark to stand beside its word in text."""
     return node("svg", shape(state, 12, 12, 10), viewBox="0 0 24 24", class_="mark-icon", aria_hidden="true")

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from decimal import Decimal
 from itertools import count
 
-from markupsafe import Markup
+from markupsafe import Markup, escape
 
 _ids = count(1)
 
@@ -14,14 +14,12 @@ Axis = Callable[[Decimal], float]
 
 def node(tag: str, content: str | Markup = "", **attributes: object) -> Markup:
     """An element; `class_` and names with underscores become attributes with hyphens; text is escaped."""
-    parts = Markup("").join(
-        Markup(' {}="{}"').format(name.rstrip("_").replace("_", "-"), _number(value)) for name, value in attributes.items()
-    )
-    return Markup("<{0}{1}>{2}</{0}>").format(Markup(tag), parts, content)
+    parts = "".join(f' {name.rstrip("_").replace("_", "-")}="{_attribute(value)}"' for name, value in attributes.items())
+    return Markup(f"<{tag}{parts}>{escape(content)}</{tag}>")
 
 
-def _number(value: object) -> object:
-    return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else value
+def _attribute(value: object) -> object:
+    return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else escape(value)
 
 
 def figure(width: int, height: int, title: str, description: str, *shapes: Markup, class_: str) -> Markup:

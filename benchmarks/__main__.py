@@ -1,0 +1,86 @@
+"""Measure every budget and print it as a ratio: below 1.00 is inside it."""
+
+import shutil
+import sys
+import tempfile
+import timeit
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from decimal import Decimal
+from pathlib import Path
+
+from benchmarks.data import fill
+from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
+from nomisma.cluster import Cluster
+from nomisma.core.fits.iso286 import PREFERRED_FITS, zone
+from nomisma.core.registry import calculations
+
+Row = tuple[str, str, float]
+PAGES = {
+    "Bench": "/",
+    "Mate": "/jobs/{n}/mate?function=turns_freely",
+    "Measure": "/jobs/{n}/measure",
+    "Record": "/jobs/{n}/record",
+}
+ROUNDS = 120
+
+
+def page_rows(cluster: Cluster, large_readings: int) -> Iterator[Row]:
+    """Pages on a large shop against a bare page, and against a shop of 1,000 readings."""
+    small_url, large_url = fill(cluster, "small", 1_000), fill(cluster, "large", large_readings)
+    app = "nomisma.web.app:application"
+    with (
+        server("benchmarks.bare:application", large_url) as bare,
+        server(app, small_url) as small,
+        server(app, large_url) as large,
+    ):
+        sign_in(small)
+        sign_in(large)
+        for name, path in PAGES.items():
+            clients = [(bare, "/"), (small, path.format(n=105)), (large, path.format(n=105))]
+            bare_ms, small_ms, large_ms = p95_ms(clients, ROUNDS)
+            shown = f"{large_ms:.1f} ms at {large_readings:,} readings"
+            yield f"{name}: p95 / (3 × bare page, {bare_ms:.1f} ms)", shown, large_ms / (3 * bare_ms)
+            yield f"{name}: p95 / (1.2 × at 1,000 readings)", f"{small_ms:.1f} ms at 1,000", large_ms / (1.2 * small_ms)
+        with ThreadPoolExecutor(2) as pool:
+            rate = sum(pool.map(lambda number: readings_a_second(large, number, 5), (106, 107)))
+        yield "100 readings a second, each committed / measured", f"{rate:.0f} a second from two people at once", 100 / rate
+
+
+def core_rows() -> Iterator[Row]:
+    """Calculations against their budgets."""
+    sizes = [Decimal(n) / 7 for n in range(7, 3500, 7)]
+
+    def look_up() -> None:
+        zone.cache_clear()
+        for size in sizes:
+            zone("g6", size)
+
+    each_us = min(timeit.repeat(look_up, number=3, repeat=5)) / 3 / len(sizes) * 1e6
+    yield "ISO lookup, nothing cached / 50 µs", f"{each_us:.1f} µs", each_us / 50
+    options = calculations()["fit_options"]
+    each_ms = min(timeit.repeat(lambda: options.run(options.example), number=10, repeat=5)) / 10 * 1000
+    yield f"Every school side by side ({len(PREFERRED_FITS)} ISO fits) / 100 ms", f"{each_ms:.2f} ms", each_ms / 100
+    verdict = calculations()["verdict"]
+    each_ms = min(timeit.repeat(lambda: verdict.run(verdict.example), number=50, repeat=5)) / 50 * 1000
+    yield "A verdict with its working / 5 ms", f"{each_ms:.3f} ms", each_ms / 5
+
+
+def main() -> None:
+    """Run everything; a first argument is the number of readings of the large shop."""
+    large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
+    folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
+    folder.chmod(0o755)
+    cluster = Cluster(folder / "cluster", options=("shared_buffers=256MB", "max_wal_size=4GB"))
+    cluster.start()
+    try:
+        print(f"{'budget':66} {'measured':42} ratio")
+        for name, shown, ratio in [*core_rows(), *page_rows(cluster, large)]:
+            print(f"{name:66} {shown:42} {ratio:5.2f}{'' if ratio <= 1 else '  over'}", flush=True)
+    finally:
+        cluster.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,24 @@
+"""The yardstick: a FastAPI page that reads one row through the same driver and returns it, and nothing else."""
+
+import os
+
+from fastapi import Depends, FastAPI, Request
+from fastapi.responses import HTMLResponse
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from nomisma.store.database import engine_for, sessions_of
+from nomisma.web.visit import database
+
+
+def application() -> FastAPI:
+    """One page, one row."""
+    app = FastAPI()
+    app.state.sessions = sessions_of(engine_for(os.environ["DATABASE_URL"]))
+
+    @app.get("/")
+    def page(request: Request, db: Session = Depends(database)) -> HTMLResponse:  # noqa: B008
+        name = db.scalar(text("SELECT name FROM account WHERE sign_in_name = 'orla'"))
+        return HTMLResponse(f"<!doctype html><title>{request.url.path}</title><p>{name}</p>")
+
+    return app

@@ -1,0 +1,51 @@
+"""Shops of a given size: the demo shop, then jobs and readings in bulk, 500 readings a job."""
+
+from sqlalchemy import text
+
+from nomisma.cluster import Cluster
+from nomisma.demo import shop
+from nomisma.store.database import engine_for, migrate
+
+READINGS_A_JOB = 500
+
+_JOBS = """
+INSERT INTO job (id, title, asked, unit, partner_kind, by_id, at)
+SELECT gen_random_uuid(), 'Bulk job ' || n, '', 'in', 'shaft', (SELECT id FROM account WHERE sign_in_name = 'orla'),
+       now() - n * interval '1 minute'
+FROM generate_series(1, :jobs) n
+"""
+
+_LIMITS = """
+INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
+SELECT gen_random_uuid(), j.id, 1, l.school, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
+FROM job j CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%') l
+WHERE j.title LIKE 'Bulk%'
+"""
+
+_READINGS = """
+INSERT INTO reading (id, job_id, member, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, by_id, at)
+SELECT gen_random_uuid(), j.id, CASE WHEN n <= 4 THEN 'partner' ELSE 'made' END,
+       CASE WHEN n <= 4 THEN 'near end 0°' ELSE 'mouth 0°' END,
+       CASE WHEN n <= 4 THEN 22.2047 ELSE 22.25 - n * 0.00001 END, '.8742', 'in', CASE WHEN n <= 4 THEN 0 ELSE n / 4 END,
+       (SELECT id FROM instrument WHERE name LIKE CASE WHEN n <= 4 THEN '0–1 in%' ELSE 'Bore gauge%' END),
+       CASE WHEN n <= 4 THEN NULL ELSE l.id END, j.by_id, j.at
+FROM job j JOIN limits l ON l.job_id = j.id CROSS JOIN generate_series(1, :readings) n
+WHERE j.title LIKE 'Bulk%'
+"""
+
+
+def fill(cluster: Cluster, name: str, readings: int) -> str:
+    """A database with about so many readings; its address."""
+    cluster.create_database(name)
+    url = cluster.url(name)
+    engine = engine_for(url)
+    migrate(engine)
+    shop.load(url)
+    with engine.begin() as connection:
+        connection.execute(text(_JOBS), {"jobs": readings // READINGS_A_JOB})
+        connection.execute(text(_LIMITS))
+        connection.execute(text(_READINGS), {"readings": READINGS_A_JOB})
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        connection.execute(text("VACUUM ANALYZE"))
+    engine.dispose()
+    return url

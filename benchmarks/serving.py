@@ -1,0 +1,87 @@
+"""Servers in processes of their own, and a client that times them in turn."""
+
+import os
+import re
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from uuid import uuid4
+
+import httpx
+
+
+@contextmanager
+def server(factory: str, url: str) -> Iterator[httpx.Client]:
+    """A server on a database, and a client of it."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    environment = {**os.environ, "DATABASE_URL": url, "NOMISMA_SECRET": "benchmark", "NOMISMA_DEMO": "1"}
+    command = [
+        sys.executable,
+        "-m",
+        "uvicorn",
+        "--factory",
+        factory,
+        "--port",
+        str(port),
+        "--log-level",
+        "error",
+        "--no-access-log",
+    ]
+    process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    client = httpx.Client(
+        base_url=f"http://127.0.0.1:{port}", follow_redirects=True, timeout=30, headers={"accept-encoding": "identity"}
+    )
+    try:
+        for _ in range(300):
+            try:
+                client.get("/health")
+                break
+            except httpx.TransportError:
+                time.sleep(0.1)
+        yield client
+    finally:
+        client.close()
+        process.terminate()
+        process.wait(20)
+
+
+def sign_in(client: httpx.Client) -> None:
+    """Stand at the bench."""
+    client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"})
+
+
+def p95_ms(clients: Sequence[tuple[httpx.Client, str]], rounds: int) -> list[float]:
+    """The 95th percentile of each page's time in ms, asked for in turn so that all see the same weather."""
+    for client, path in clients:
+        for _ in range(5):
+            response = client.get(path)
+            assert response.status_code == 200, (path, response.status_code)
+    times: list[list[float]] = [[] for _ in clients]
+    for _ in range(rounds):
+        for taken, (client, path) in zip(times, clients, strict=True):
+            started = time.perf_counter()
+            client.get(path)
+            taken.append((time.perf_counter() - started) * 1000)
+    return [sorted(taken)[int(len(taken) * 0.95)] for taken in times]
+
+
+def readings_a_second(client: httpx.Client, number: int, seconds: float) -> float:
+    """How many readings a second one after the other are committed and acknowledged."""
+    page = client.get(f"/jobs/{number}/measure").text
+    token = re.search(r'name="csrf_token" value="([^"]+)"', page.split('class="reading-form"')[1])
+    instrument = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bore gauge', page)
+    assert token
+    assert instrument
+    form = {"csrf_token": token[1], "instrument_id": instrument[1], "size": ".8742", "place": "mouth 0°", "cut_since": "not"}
+    count, end, started = 0, time.perf_counter() + seconds, time.perf_counter()
+    while time.perf_counter() < end:
+        address = f"/jobs/{number}/measure/readings"
+        response = client.post(address, data={**form, "client_id": str(uuid4())}, follow_redirects=False)
+        assert response.status_code == 303, response.status_code
+        count += 1
+    return count / (time.perf_counter() - started)
