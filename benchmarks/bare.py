@@ -7,14 +7,15 @@ from fastapi.responses import HTMLResponse
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from nomisma.store.database import engine_for, sessions_of
+from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.web.visit import database
 
 
 def application() -> FastAPI:
     """One page, one row."""
     app = FastAPI()
-    app.state.sessions = sessions_of(engine_for(os.environ["DATABASE_URL"]))
+    engine = engine_for(os.environ["DATABASE_URL"])
+    app.state.sessions, app.state.reading_sessions = sessions_of(engine), reading_sessions_of(engine)
 
     @app.get("/")
     def page(request: Request, db: Session = Depends(database)) -> HTMLResponse:  # noqa: B008

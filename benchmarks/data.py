@@ -19,7 +19,7 @@ _LIMITS = """
 INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
 SELECT gen_random_uuid(), j.id, 1, l.school, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
 FROM job j CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%') l
-WHERE j.title LIKE 'Bulk%'
+WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM limits WHERE job_id = j.id)
 """
 
 _READINGS = """
@@ -30,11 +30,11 @@ SELECT gen_random_uuid(), j.id, CASE WHEN n <= 4 THEN 'partner' ELSE 'made' END,
        (SELECT id FROM instrument WHERE name LIKE CASE WHEN n <= 4 THEN '0–1 in%' ELSE 'Bore gauge%' END),
        CASE WHEN n <= 4 THEN NULL ELSE l.id END, j.by_id, j.at
 FROM job j JOIN limits l ON l.job_id = j.id CROSS JOIN generate_series(1, :readings) n
-WHERE j.title LIKE 'Bulk%'
+WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM reading WHERE job_id = j.id)
 """
 
 
-def fill(cluster: Cluster, name: str, readings: int) -> str:
+def fill(cluster: Cluster, name: str, readings: int, *, short_jobs: int = 0) -> str:
     """A database with about so many readings; its address."""
     cluster.create_database(name)
     url = cluster.url(name)
@@ -45,6 +45,10 @@ def fill(cluster: Cluster, name: str, readings: int) -> str:
         connection.execute(text(_JOBS), {"jobs": readings // READINGS_A_JOB})
         connection.execute(text(_LIMITS))
         connection.execute(text(_READINGS), {"readings": READINGS_A_JOB})
+        # A full bench in the small shop too, so that both pages show as much.
+        connection.execute(text(_JOBS), {"jobs": short_jobs})
+        connection.execute(text(_LIMITS))
+        connection.execute(text(_READINGS), {"readings": 6})
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
         connection.execute(text("VACUUM ANALYZE"))
     engine.dispose()

@@ -14,7 +14,7 @@ import httpx
 
 
 @contextmanager
-def server(factory: str, url: str) -> Iterator[httpx.Client]:
+def server(factory: str, url: str, *, workers: int = 1) -> Iterator[httpx.Client]:
     """A server on a database, and a client of it."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
@@ -31,6 +31,8 @@ def server(factory: str, url: str) -> Iterator[httpx.Client]:
         "--log-level",
         "error",
         "--no-access-log",
+        "--workers",
+        str(workers),
     ]
     process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     client = httpx.Client(

@@ -82,4 +82,4 @@ def db(engine: Engine) -> Iterator[Session]:
 
 def settings_for(url: str, **changes: object) -> Settings:
     """Settings of a test application."""
-    return Settings(database_url=url, secret="only for tests", demo=True, pool_size=5, **changes)  # type: ignore[arg-type]
+    return Settings(database_url=url, secret="only for tests", demo=True, pool_size=5, **changes)

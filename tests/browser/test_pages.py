@@ -248,7 +248,7 @@ def test_a_record_prints_on_paper_without_controls(bench: Callable[..., Page]) -
 
 
 def test_every_page_works_with_scripts_off(browser: object, address: str) -> None:
-    context = browser.new_context(base_url=address, java_script_enabled=False)  # type: ignore[attr-defined]
+    context = browser.new_context(base_url=address, java_script_enabled=False)
     page = context.new_page()
     page.goto("/sign-in")
     page.fill("[name=sign_in_name]", "orla")

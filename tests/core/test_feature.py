@@ -14,7 +14,7 @@ LOW, HIGH, DOUBT = Decimal("24.980"), Decimal("24.993"), Decimal("0.002")
 
 def of(*sizes: str, kind: str = "shaft") -> State:
     values = [Decimal(size) for size in sizes]
-    found = feature_verdict(kind, [ReadingGroup(len(values), min(values), max(values), DOUBT)], LOW, HIGH)  # type: ignore[arg-type]
+    found = feature_verdict(kind, [ReadingGroup(len(values), min(values), max(values), DOUBT)], LOW, HIGH)
     assert found is not None
     return found.state
 
@@ -78,4 +78,4 @@ STEPS = [
 @pytest.mark.parametrize(("known", "step"), STEPS)
 def test_a_job_moves_along_the_order_of_the_work(known: dict[str, object], step: tuple[str, str]) -> None:
     nothing = {"partner_known": False, "limits_set": False, "readings": 0, "state": None, "handed_over": False}
-    assert next_step(**{**nothing, **known}) == step  # type: ignore[arg-type]
+    assert next_step(**{**nothing, **known}) == step

@@ -16,7 +16,7 @@ nominals = st.decimals("1", "500", places=2)
 
 
 def answer(callout: str) -> dict[str, object]:
-    return json.loads(calculation_named("fit").run({"callout": callout}).model_dump_json())  # type: ignore[no-any-return]
+    return json.loads(calculation_named("fit").run({"callout": callout}).model_dump_json())
 
 
 def test_the_first_contract_holds() -> None:
@@ -57,7 +57,7 @@ def test_clearances_are_the_differences_of_the_limits(nominal: Decimal, code: st
 
 @given(nominals)
 def test_preferred_fits_run_from_loose_to_tight(nominal: Decimal) -> None:
-    greatest = [fit(FitInput(callout=f"{nominal} mm {code}")).clearance_um.max for code in PREFERRED_FITS]  # type: ignore[union-attr]
+    greatest = [fit(FitInput(callout=f"{nominal} mm {code}")).clearance_um.max for code in PREFERRED_FITS]
     assert greatest == sorted(greatest, reverse=True)
 
 

@@ -43,4 +43,4 @@ def test_what_no_lathe_can_hold_is_refused(value: str) -> None:
 
 @pytest.mark.parametrize(("direction", "expected"), [("up", "0.876"), ("down", "0.875"), ("nearest", "0.876")])
 def test_rounding_goes_the_way_it_is_told(direction: str, expected: str) -> None:
-    assert round_to(Decimal("0.87551"), 3, direction) == Decimal(expected)  # type: ignore[arg-type]
+    assert round_to(Decimal("0.87551"), 3, direction) == Decimal(expected)

@@ -25,9 +25,9 @@ small = st.decimals("0", "0.02", places=4)
 def test_every_part_inside_the_limits_keeps_the_window(
     size: Decimal, form: Decimal, doubt: Decimal, least: Decimal, kind: str, unit: str
 ) -> None:
-    partner = Partner(kind, size, size + form, doubt, "mm", "measured")  # type: ignore[arg-type]
+    partner = Partner(kind, size, size + form, doubt, "mm", "measured")
     window = Window(least, least + Decimal("0.05"))
-    result = suit_for(partner, window, "middle", unit)  # type: ignore[arg-type]
+    result = suit_for(partner, window, "middle", unit)
     if not result.possible:
         assert form + 2 * doubt >= Decimal("0.05")
         return
@@ -185,7 +185,7 @@ def test_interference_is_a_window_below_zero() -> None:
     mm, st.decimals("0.002", "0.2", places=3), st.sampled_from(["shaft", "bore"]), st.sampled_from(["middle", "metal_safe"])
 )
 def test_the_aim_is_always_inside_the_limits(low: Decimal, tolerance: Decimal, kind: str, school: str) -> None:
-    aim = aim_size(kind, low, low + tolerance, school, "mm")  # type: ignore[arg-type]
+    aim = aim_size(kind, low, low + tolerance, school, "mm")
     assert low <= aim <= low + tolerance
 
 
@@ -198,7 +198,7 @@ def test_the_metal_safe_aim_leaves_more_metal_than_the_middle(low: Decimal, tole
 
 @given(mm, st.decimals("0.0005", "0.2", places=4), st.sampled_from(["in", "mm"]))
 def test_rounding_never_lets_anything_outside_in(low: Decimal, tolerance: Decimal, unit: str) -> None:
-    inner_low, inner_high = round_inward(low, low + tolerance, unit)  # type: ignore[arg-type]
+    inner_low, inner_high = round_inward(low, low + tolerance, unit)
     assert low <= inner_low <= inner_high <= low + tolerance
 
 
@@ -207,7 +207,7 @@ def test_rounding_never_lets_anything_outside_in(low: Decimal, tolerance: Decima
     [("24.978", "24.981", "mm", "25 mm"), ("22.2", "22.22", "in", "0.875 in"), ("0.2", "0.2", "mm", "0.5 mm")],
 )
 def test_the_nominal_proposed_is_the_likely_one(low: str, high: str, unit: str, nominal: str) -> None:
-    partner = Partner("shaft", Decimal(low), Decimal(high), Decimal(0), unit, "measured")  # type: ignore[arg-type]
+    partner = Partner("shaft", Decimal(low), Decimal(high), Decimal(0), unit, "measured")
     assert str(likely_nominal(partner)) == nominal
 
 

@@ -37,7 +37,7 @@ doubts = st.decimals("0", "0.01", places=4)
 
 @given(sizes, doubts)
 def test_a_bore_is_the_shaft_turned_over(size: Decimal, doubt: Decimal) -> None:
-    shaft, bore = (judge(kind, size, LOW, HIGH, doubt) for kind in ("shaft", "bore"))  # type: ignore[arg-type]
+    shaft, bore = (judge(kind, size, LOW, HIGH, doubt) for kind in ("shaft", "bore"))
     assert bore is OPPOSITE.get(shaft, shaft)
 
 

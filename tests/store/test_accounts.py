@@ -103,5 +103,5 @@ def test_signing_out_ends_the_session(db: Session) -> None:
 def test_an_account_that_cannot_be_gets_its_sentence(db: Session, changes: dict[str, str], field: str) -> None:
     fields = {"sign_in_name": "new", "name": "New Hand", "role": "machinist", "password": "long enough"}
     with pytest.raises(InputError) as refused:
-        add_account(db, **{**fields, **changes})  # type: ignore[arg-type]
+        add_account(db, **{**fields, **changes})
     assert refused.value.field == field

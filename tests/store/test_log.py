@@ -121,7 +121,7 @@ def test_limits_are_versioned_and_the_newest_is_in_force(db: Session) -> None:
     for version in range(3):
         jobs.set_limits(db, limits(job, upper_mm=Decimal("12.1") + version), based_on_version=version)
     db.commit()
-    assert jobs.job_numbered(db, job.number).limits.version == 3  # type: ignore[union-attr]
+    assert jobs.job_numbered(db, job.number).limits.version == 3
     assert [row.version for row in jobs.limits_history(db, job.id)] == [1, 2, 3]
 
 

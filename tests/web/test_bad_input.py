@@ -263,3 +263,9 @@ def test_a_new_instrument_and_machine_are_entered_and_bad_ones_refused(hands: Ca
     assert bram.send("/shop/machines", **{**machine, "dial_line": "7/0"}).status_code == 422
     pim.get("/")
     assert pim.send("/shop/machines", **machine).status_code == 403
+
+
+def test_asking_for_a_metric_fit_does_not_change_the_unit_the_next_line_is_read_in(orla: Hand) -> None:
+    page = orla.get("/ask?q=25+H7/g6&unit=in").text
+    assert 'data-unit="mm"' in page
+    assert 'name="unit" value="in"' in page

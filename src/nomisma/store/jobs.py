@@ -54,6 +54,14 @@ _NUMBERED = _STANDING.where(Job.number == bindparam("number"))
 _PAGE = _STANDING.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
 
 
+_LIMITS_HISTORY = (
+    select(Limits).where(Limits.job_id == bindparam("job_id")).options(joinedload(Limits.by)).order_by(Limits.version)
+)
+_EVENTS = (
+    select(JobEvent).where(JobEvent.job_id == bindparam("job_id")).options(joinedload(JobEvent.by)).order_by(JobEvent.at)
+)
+
+
 def job_numbered(session: OrmSession, number: int) -> Standing:
     """The job of that number and what is in force. Raises NotDefined."""
     found = session.execute(_NUMBERED, {"number": number}).first() if 0 < number <= LARGEST_NUMBER else None
@@ -75,9 +83,7 @@ def _standing(row: Any) -> Standing:
 
 def limits_history(session: OrmSession, job_id: UUID) -> Sequence[Limits]:
     """Every version of a job's limits, oldest first."""
-    return session.scalars(
-        select(Limits).where(Limits.job_id == job_id).options(joinedload(Limits.by)).order_by(Limits.version)
-    ).all()
+    return session.scalars(_LIMITS_HISTORY, {"job_id": job_id}).all()
 
 
 def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Limits:
@@ -100,6 +106,4 @@ def _as_version(row: Limits, version: int) -> Limits:
 
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
-    return session.scalars(
-        select(JobEvent).where(JobEvent.job_id == job_id).options(joinedload(JobEvent.by)).order_by(JobEvent.at)
-    ).all()
+    return session.scalars(_EVENTS, {"job_id": job_id}).all()

@@ -1,5 +1,6 @@
 """Puts the web application together: state, middleware, error pages and routes."""
 
+import gc
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
@@ -8,7 +9,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from nomisma import __version__
 from nomisma.settings import Settings
-from nomisma.store.database import engine_for, sessions_of
+from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.web import api, ask, bench, errors, mate, measure, record, shop, sign_in, styleguide
 from nomisma.web.assets import assets
 from nomisma.web.guard import Guard
@@ -25,6 +26,10 @@ def application(settings: Settings | None = None) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        # What is loaded by now stays for good: the collector need not look through it again and again.
+        gc.collect()
+        gc.freeze()
+        gc.set_threshold(20_000, 20, 50)
         yield
         engine.dispose()
 
@@ -38,6 +43,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     )
     app.state.settings = settings
     app.state.sessions = sessions_of(engine)
+    app.state.reading_sessions = reading_sessions_of(engine)
     app.state.keeper = Keeper(settings.secret)
     app.state.renderer = Renderer(demo=settings.demo)
     app.add_middleware(Guard, secure=settings.secure_cookies)

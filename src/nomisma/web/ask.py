@@ -9,8 +9,10 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import HELP, EntryResult
 from nomisma.core.fits.fit import FitResult
+from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.registry import calculation_named
 from nomisma.store import shop
+from nomisma.store.models import Machine
 from nomisma.web.drawings.fit import code_picture
 from nomisma.web.pages import page
 from nomisma.web.visit import Visit, signed_in, unit_shown
@@ -29,7 +31,7 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         "picture": "",
         "errors": [],
         "help": HELP,
-        "in_force": in_force,
+        "entry_unit": in_force,
     }
     if not q.strip():
         return page(visit, "ask.html", **shown)
@@ -38,19 +40,30 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         assert isinstance(entry, EntryResult)
         if entry.calculation == "fit_options":
             return RedirectResponse(f"/mate?{urlencode(entry.inputs)}", 303)
-        result = calculation_named(entry.calculation).run(_with_dial(visit, entry))
+        machine = _machine_for(visit, entry)
+        result = calculation_named(entry.calculation).run({**entry.inputs, **_dial(machine)})
     except BadInput as error:
         return page(visit, "ask.html", status=422, **{**shown, "errors": error.errors})
     picture = code_picture(result, in_force) if isinstance(result, FitResult) else ""
-    return page(visit, "ask.html", **{**shown, "entry": entry, "result": result, "picture": picture})
+    answer = {"entry": entry, "result": result, "picture": picture, "machine": machine.name if machine else ""}
+    return page(visit, "ask.html", own_unit=_own_unit(result, in_force), **{**shown, **answer})
 
 
-def _with_dial(visit: Visit, entry: EntryResult) -> dict[str, Any]:
-    """An amount to take is also given in lines, where the shop has just one machine in that unit."""
-    inputs = dict(entry.inputs)
+def _own_unit(result: Any, in_force: Unit) -> Unit:
+    """A fit is read in the unit of its nominal, a size or an amount in the unit it was written in."""
+    written = getattr(result, "nominal", None) or getattr(result, "size", None) or getattr(result, "on_diameter", None)
+    return written.unit if isinstance(written, Length) else in_force
+
+
+def _machine_for(visit: Visit, entry: EntryResult) -> Machine | None:
+    """The machine whose lines an amount is given in, where the shop has just one in that unit."""
     if entry.calculation != "amount_to_take":
-        return inputs
-    machines = [machine for machine in shop.machines(visit.db) if inputs["measured"].endswith(machine.unit)]
-    if len(machines) == 1:
-        inputs |= {"dial_line": f"{machines[0].dial_line_mm.normalize():f} mm", "dial_reads": machines[0].dial_reads}
-    return inputs
+        return None
+    found = [machine for machine in shop.machines(visit.db) if entry.inputs["measured"].endswith(machine.unit)]
+    return found[0] if len(found) == 1 else None
+
+
+def _dial(machine: Machine | None) -> dict[str, str]:
+    if machine is None:
+        return {}
+    return {"dial_line": f"{machine.dial_line_mm.normalize():f} mm", "dial_reads": machine.dial_reads}

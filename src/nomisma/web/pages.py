@@ -91,6 +91,7 @@ class Renderer:
             "account": visit.account if visit else None,
             "csrf_token": visit.session.csrf_token if visit else "",
             "unit": shown,
+            "entry_unit": shown,
             "own_unit": own,
             "theme": "dark" if request.cookies.get(THEME_COOKIE) == "dark" else "light",
             "path": request.url.path,

@@ -56,8 +56,9 @@ class Visit:
 
 
 def database(request: Request) -> Iterator[OrmSession]:
-    """A database session for one request; what was not committed is rolled back."""
-    with request.app.state.sessions() as session:
+    """A database session for one request; what was not committed is rolled back. A GET only reads."""
+    state = request.app.state
+    with (state.reading_sessions if request.method == "GET" else state.sessions)() as session:
         yield session
 
 

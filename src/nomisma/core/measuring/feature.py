@@ -81,9 +81,10 @@ def next_step(
         return "mate", "Choose the fit."
     if not readings or state is None:
         return "measure", "Cut it, and log the first reading."
-    return {
+    steps: dict[State, tuple[Stage, str]] = {
         State.METAL_TO_GO: ("measure", "Metal to go: cut, and measure again."),
         State.TOO_CLOSE_TO_CALL: ("measure", "Too close to call: measure again, finer if you can."),
         State.GONE_TOO_FAR: ("record", "Gone too far: someone has to decide."),
         State.IN_LIMITS: ("record", "In limits: check the record and hand over."),
-    }[state]  # type: ignore[return-value]  # the first of each pair is a Stage
+    }
+    return steps[state]

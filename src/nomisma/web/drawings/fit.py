@@ -102,10 +102,10 @@ def _picture(columns: Sequence[Column], nominal_mm: Decimal, unit: Unit, title: 
     zero = join(
         line(4, y(Decimal(0)), WIDTH - 4, y(Decimal(0)), "zero-line"),
         both_units(
-            6,
-            y(Decimal(0)) - 5,
-            f"0 = {show_exact(nominal_mm, 'in')}",
-            f"0 = {show_exact(nominal_mm, 'mm')}",
+            4,
+            14,
+            f"zero line {show_exact(nominal_mm, 'in')}",
+            f"zero line {show_exact(nominal_mm, 'mm')}",
             "scale zero",
             "start",
         ),

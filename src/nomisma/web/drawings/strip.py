@@ -13,7 +13,7 @@ from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import Axis, along, both_units, figure, join, label, line, node
 
 WIDTH, HEIGHT = 420, 290
-LEFT, RIGHT, TOP, BOTTOM = 92, 412, 30, 256
+LEFT, RIGHT, TOP, BOTTOM = 106, 412, 30, 256
 SHOWN = 18
 
 

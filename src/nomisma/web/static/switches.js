@@ -15,6 +15,7 @@ export function setUpSwitches(page) {
     // Back at the page's own unit there is nothing to remember.
     remember("nomisma_unit", unit === root.dataset.ownUnit ? null : unit);
     for (const field of page.querySelectorAll("[data-unit-field]")) field.value = unit;
+    for (const tag of page.querySelectorAll("[data-unit-tag]")) tag.textContent = unit;
   }
 
   function swapTheme() {
