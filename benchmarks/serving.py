@@ -54,7 +54,8 @@ def server(factory: str, url: str, *, workers: int = 1) -> Iterator[httpx.Client
 
 def sign_in(client: httpx.Client) -> None:
     """Stand at the bench."""
-    client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"})
+    response = client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"})
+    assert response.url.path == "/", response.status_code
 
 
 def p95_ms(clients: Sequence[tuple[httpx.Client, str]], rounds: int) -> list[float]:
@@ -74,7 +75,9 @@ def p95_ms(clients: Sequence[tuple[httpx.Client, str]], rounds: int) -> list[flo
 
 def readings_a_second(client: httpx.Client, number: int, seconds: float) -> float:
     """How many readings a second one after the other are committed and acknowledged."""
-    page = client.get(f"/jobs/{number}/measure").text
+    response = client.get(f"/jobs/{number}/measure")
+    assert response.status_code == 200, response.status_code
+    page = response.text
     token = re.search(r'name="csrf_token" value="([^"]+)"', page.split('class="reading-form"')[1])
     instrument = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bore gauge', page)
     assert token

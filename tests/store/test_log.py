@@ -61,9 +61,8 @@ def test_another_row_under_the_same_id_is_refused_and_the_first_stands(db: Sessi
 
 def test_two_people_sending_the_same_row_at_once_write_it_once(engine: Engine, db: Session) -> None:
     job = job_titled(db, "Dome")
-    row = reading(db, job)
+    row = append(db, reading(db, job))
     same = reading(db, job, id=row.id, instrument_id=row.instrument_id)
-    append(db, row)
     db.commit()
     with sessions_of(engine)() as other:
         assert append(other, same).sequence == row.sequence

@@ -111,18 +111,17 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
         raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
     size = form.size("size", cast(Unit, instrument.unit))
     _check_likely(size, state, member)
-    client_id = form.client_id()
     row = append(
         visit.db,
         Reading(
-            id=client_id,
+            id=form.client_id(),
             job_id=state.job.id,
             member=member,
             place=form.choice("place", PLACES[kind]),
             size_mm=size.mm,
             size_text=size.text,
             size_unit=size.unit,
-            cut_number=_cut_number(visit, form, state, client_id) if member == "made" else 0,
+            cut_number=_cut_number(visit, form, state) if member == "made" else 0,
             instrument_id=instrument.id,
             limits_id=state.limits.id if member == "made" and state.limits else None,
             by_id=visit.account.id,
@@ -134,10 +133,8 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
     return row
 
 
-def _cut_number(visit: Visit, form: Form, state: JobState, client_id: UUID) -> int:
-    """The number of the cut this reading follows; a repeat of a form that was written keeps its own."""
-    if written := visit.db.get(Reading, client_id):
-        return written.cut_number
+def _cut_number(visit: Visit, form: Form, state: JobState) -> int:
+    """The number of the cut this reading follows."""
     return readings.last_cut_number(visit.db, state.job.id) + (form.text("cut_since") == "cut")
 
 
