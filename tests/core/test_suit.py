@@ -138,6 +138,14 @@ def test_a_fit_that_would_bind_on_this_partner_says_so() -> None:
     assert "At the worst it binds on this partner by 4.0 µm." in named(options(partner=tight), "H7/g6").caution
 
 
+def test_limits_too_narrow_to_be_measured_are_warned_of() -> None:
+    doubtful = {"kind": "bore", "readings": ["18.011 mm", "18.013 mm"], "uncertainty": "0.0038 mm"}
+    suited = named(options(partner=doubtful), "Make to suit")
+    assert suited.possible
+    assert "is left to work to, less than a reading like the partner's can tell (± 3.8 µm)." in suited.caution
+    assert named(options(), "Make to suit").caution == ""
+
+
 def test_iso_limits_do_not_move_with_the_partner() -> None:
     option = named(options(), "H7/g6")
     assert (str(option.lower), str(option.upper)) == ("24.98 mm", "24.993 mm")

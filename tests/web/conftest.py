@@ -9,8 +9,9 @@ from uuid import uuid4
 import pytest
 from starlette.testclient import TestClient
 
+from nomisma.cluster import Cluster
 from nomisma.web.app import application
-from tests.conftest import settings_for
+from tests.conftest import copy_database, settings_for
 
 
 class Hand:
@@ -46,6 +47,12 @@ class Hand:
         found = re.search(rf'<option value="([0-9a-f-]+)"[^>]*>[^<]*{re.escape(part_of_name)}', self.page)
         assert found, f"no instrument {part_of_name} on this page"
         return found[1]
+
+
+@pytest.fixture(scope="module")
+def shop_url(cluster: Cluster, template: str) -> str:
+    """One shop for the tests of a module: they start jobs of their own, or leave the demo's as they found them."""
+    return copy_database(cluster, template)
 
 
 @pytest.fixture

@@ -12,7 +12,7 @@ from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of, zone_working
 from nomisma.core.fits.functions import Function, FunctionName, function_named, shop_window, window_step
 from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
 from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
-from nomisma.core.fits.suit import Window, clearance_with, suit_for, suit_limits
+from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
@@ -177,6 +177,7 @@ def _make_to_suit(
         recommended=suit.possible,
         possible=suit.possible,
         sentence=suit.sentence,
+        caution=_too_narrow(partner, suit, given.unit),
         lower=suit.lower,
         upper=suit.upper,
         aim=suit.aim,
@@ -184,6 +185,16 @@ def _make_to_suit(
         clearance_max=suit.clearance_max,
         kind=suit.kind,
         working=[origin, *suit.working],
+    )
+
+
+def _too_narrow(partner: Partner, suit: SuitResult, unit: Unit) -> str:
+    """Says where the limits left are narrower than a reading like the partner's can tell apart."""
+    if suit.lower is None or suit.upper is None or suit.upper.mm - suit.lower.mm > 2 * partner.uncertainty_mm:
+        return ""
+    return (
+        f"Only {show_small(suit.upper.mm - suit.lower.mm, unit)} is left to work to, less than a reading like the partner's can "
+        f"tell (± {show_small(partner.uncertainty_mm, unit)}). A wider window or a finer instrument leaves more."
     )
 
 
