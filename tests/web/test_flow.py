@@ -282,3 +282,13 @@ def test_a_job_handed_over_takes_no_more_readings_until_taken_up_again(hands: Ca
 def test_an_instrument_that_can_never_call_the_limits_kept_is_warned_of(orla: Hand, job: int) -> None:
     assert "it can never say" not in log(orla, job, ".6201").text
     assert "it can never say" in log(orla, job, ".620", instrument_id=orla.instrument("dial caliper")).text
+
+
+def test_a_bore_smaller_than_the_shaft_it_must_take_is_said(orla: Hand, job: int) -> None:
+    log(orla, job, ".6266")
+    assert "smaller than the shaft" not in orla.get(f"/jobs/{job}/measure").text
+    orla.get(f"/jobs/{job}/mate")
+    tenths = orla.instrument("0–1 in micrometer")
+    orla.send(f"/jobs/{job}/mate/readings", size=".6268", place="far end 90°", instrument_id=tenths)
+    for page in ("measure", "record"):
+        assert "At the worst the bore is smaller than the shaft it must take" in orla.get(f"/jobs/{job}/{page}").text

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session as OrmSession
 from nomisma.core.cutting.amount import DialReads, dial_lines
 from nomisma.core.errors import InputError
 from nomisma.core.fits.aim import MemberKind
+from nomisma.core.fits.functions import functions
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
@@ -116,6 +117,14 @@ class JobState:
             return None
         doubt = max(group.uncertainty_mm for group in self.made_readings.groups)
         return clearance_with(partner, self.made_readings.smallest_mm - doubt, self.made_readings.largest_mm + doubt)
+
+    @property
+    def binds_mm(self) -> Decimal | None:
+        """By how much the bore is smaller than the shaft it must take, at the worst; None where it is not, or is meant to be."""
+        clearance = self.clearance_mm
+        function = functions().get(str(self.limits.inputs.get("function"))) if self.limits else None
+        meant_loose = function is not None and function.kind == "clearance"
+        return -clearance[0] if clearance and meant_loose and clearance[0] < 0 else None
 
     def judged(self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None) -> VerdictResult | None:
         """One size against the limits in force, with sentence and working."""
