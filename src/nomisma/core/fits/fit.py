@@ -60,7 +60,7 @@ class FitResult(Model):
 @calculation(
     name="fit",
     title="Limits and clearances of an ISO 286 callout",
-    validity="Nominal above 0 up to 500 mm; holes A to H and JS, shafts a to h, js and k to zc; IT01 to IT18.",
+    validity="Nominal above 0 up to 500 mm; holes A to ZC, shafts a to zc (without cd, ef and fg); IT01 to IT18.",
     source=SOURCE,
     example={"callout": "25 H7/g6"},
 )
@@ -125,10 +125,10 @@ def zone_working(z: Zone, nominal: Length) -> list[Step]:
         ),
         Step(
             name=f"Fundamental deviation of {name} {z.code}",
-            formula="from the table, by nominal size" + ("; EI = −es of the same letter" if z.is_hole else ""),
+            formula="from the table, by nominal size" + (_mirrored(z) if z.is_hole else ""),
             values=f"{z.code} at {nominal}",
             result=f"{signed_um(z.fundamental_deviation_um)}",
-            source="ISO 286-1:2010, Tables 4 and 5" if not z.is_hole else "ISO 286-1:2010, Table 2",
+            source="ISO 286-1:2010, Tables 2 and 3" if z.is_hole else "ISO 286-1:2010, Tables 4 and 5",
         ),
         Step(
             name=f"Limits of the {name}",
@@ -138,6 +138,18 @@ def zone_working(z: Zone, nominal: Length) -> list[Step]:
             source=ARITHMETIC,
         ),
     ]
+
+
+def _mirrored(z: Zone) -> str:
+    """How a hole's deviation comes from the shafts."""
+    letters = z.code.rstrip("0123456789")
+    if letters in ("J", "JS"):
+        return ""
+    return (
+        "; EI = −es of the same letter"
+        if letters <= "H"
+        else "; ES = −ei of the same letter, + Δ = ITn − IT(n−1) in the finer grades"
+    )
 
 
 def _tail(nominal: Length) -> int:

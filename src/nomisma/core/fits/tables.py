@@ -52,6 +52,12 @@ def grades() -> RangeTable:
 
 
 @cache
+def uneven() -> RangeTable:
+    """The classes j5 to j8 (ei) and J6 to J8 (ES) to 500 mm, in µm. Source: ISO 286-1:2010, Tables 3 and 5."""
+    return _load("iso286_j.csv")
+
+
+@cache
 def shafts() -> RangeTable:
     """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
     return _load("iso286_shafts.csv")
