@@ -72,7 +72,13 @@ def test_a_window_that_cannot_be_kept_says_what_eats_it_and_what_helps() -> None
 
 def test_where_form_eats_the_window_the_form_is_named() -> None:
     partner = {"kind": "shaft", "readings": ["0.8752 in", "0.8745 in"], "uncertainty": "0.00005 in"}
-    assert suit(partner=partner).sentence.endswith("Ask for a wider window, or correct the partner's form first.")
+    assert suit(partner=partner).sentence.endswith("Ask for a wider window, or correct the form of the partner first.")
+
+
+def test_where_a_called_out_tolerance_eats_the_window_measuring_is_advised() -> None:
+    sentence = suit(partner={"kind": "shaft", "callout": "0.8740/0.8760 in"}).sentence
+    assert "the partner's tolerance takes 2.00 thou" in sentence
+    assert sentence.endswith("Ask for a wider window, or measure the partner first.")
 
 
 def test_a_window_the_wrong_way_round_is_asked_about() -> None:
@@ -138,6 +144,12 @@ def test_a_fit_that_would_bind_on_this_partner_says_so() -> None:
     assert "At the worst it binds on this partner by 4.0 µm." in named(options(partner=tight), "H7/g6").caution
 
 
+def test_above_500_mm_only_the_iso_school_is_silent() -> None:
+    large = options(partner={"kind": "bore", "readings": ["700 mm"], "uncertainty": "0.005 mm"})
+    assert [option.possible for option in large.options] == [True, True, *[False] * 10]
+    assert "700 mm is outside the ISO 286 ranges carried here." in large.options[-1].sentence
+
+
 def test_limits_too_narrow_to_be_measured_are_warned_of() -> None:
     doubtful = {"kind": "bore", "readings": ["18.011 mm", "18.013 mm"], "uncertainty": "0.0038 mm"}
     suited = named(options(partner=doubtful), "Make to suit")
@@ -170,7 +182,6 @@ def test_a_window_of_ones_own_replaces_the_rule_for_make_to_suit_only() -> None:
         ),
         ({"nominal": "25 in"}, "A nominal of 25 in does not go with a partner of 25.005 mm."),
         ({"function": "floats"}, "“floats” is not one of the choices."),
-        ({"partner": {"kind": "bore", "readings": ["700 mm"], "uncertainty": "0 mm"}}, "outside the ISO 286 ranges"),
     ],
 )
 def test_a_question_that_contradicts_itself_gets_its_sentence(fields: dict[str, object], sentence: str) -> None:

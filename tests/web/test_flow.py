@@ -292,3 +292,15 @@ def test_a_bore_smaller_than_the_shaft_it_must_take_is_said(orla: Hand, job: int
     orla.send(f"/jobs/{job}/mate/readings", size=".6268", place="far end 90°", instrument_id=tenths)
     for page in ("measure", "record"):
         assert "At the worst the bore is smaller than the shaft it must take" in orla.get(f"/jobs/{job}/{page}").text
+
+
+def test_a_press_fit_comes_with_its_caution_and_a_running_fit_without(orla: Hand, job: int) -> None:
+    assert "At the press: guard on" in orla.get(f"/jobs/{job}/mate?function=pressed_for_good").text
+    assert "At the press" not in orla.get(f"/jobs/{job}/mate?function=turns_freely").text
+
+
+def test_an_amount_is_shown_no_finer_than_the_instrument_tells(orla: Hand, job: int) -> None:
+    page = log(orla, job, ".620", instrument_id=orla.instrument("dial caliper")).text
+    big = re.search(r'<p class="big num"><span class="u-in">([0-9.]+) in', page)
+    assert big
+    assert re.fullmatch(r"0\.\d{3}", big[1])

@@ -218,7 +218,14 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     result = calculation_named("verdict").run(
         {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(doubt, unit)}
     )
-    return {"result": result, "kind": kind, "doubt": doubt, "bounds": (low.mm, high.mm, (low.mm + high.mm) / 2, size.mm)}
+    resolution = instrument.resolution_mm
+    return {
+        "result": result,
+        "kind": kind,
+        "doubt": doubt,
+        "resolution": resolution,
+        "bounds": (low.mm, high.mm, (low.mm + high.mm) / 2, size.mm),
+    }
 
 
 def limits_from(text: str, unit: Unit, kind: str) -> tuple[Length, Length]:

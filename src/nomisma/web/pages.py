@@ -13,7 +13,7 @@ from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
 from nomisma.core.measuring.verdict import State
-from nomisma.core.quantity.display import WORKING_DECIMALS, show, show_exact, show_small
+from nomisma.core.quantity.display import WORKING_DECIMALS, decimals_of, show, show_at_resolution, show_exact, show_small
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.web.assets import asset_url
 from nomisma.web.drawings.marks import mark
@@ -41,6 +41,11 @@ def figure(value: Length | Decimal) -> Markup:
     return in_both(lambda unit: show_exact(_mm(value), unit).rsplit(" ", 1)[0])
 
 
+def at_resolution(value: Length | Decimal, resolution_mm: Decimal) -> Markup:
+    """An amount to the decimals the instrument at hand gives."""
+    return in_both(lambda unit: show_at_resolution(_mm(value), unit, resolution_mm))
+
+
 def small(value: Length | Decimal, signed: bool = False) -> Markup:
     """A clearance or an amount, in thou or µm."""
     return in_both(lambda unit: show_small(_mm(value), unit, signed=signed))
@@ -51,10 +56,16 @@ def small_number(value: Length | Decimal) -> Markup:
     return in_both(lambda unit: show_small(_mm(value), unit, signed=True).rsplit(" ", 1)[0])
 
 
-def as_read(value: Decimal, unit: Unit, text: str) -> Markup:
-    """A reading: as typed in its own unit, converted in the other."""
+def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None = None) -> Markup:
+    """A reading: as typed in its own unit; converted in the other, to the decimals its instrument gives."""
     typed = text if text.endswith((unit, '"')) else f"{text} {unit}"
-    return in_both(lambda shown: typed if shown == unit else show(value, shown, decimals=WORKING_DECIMALS[shown]))
+    return in_both(
+        lambda shown: (
+            typed
+            if shown == unit
+            else show(value, shown, decimals=decimals_of(resolution_mm, shown) if resolution_mm else WORKING_DECIMALS[shown])
+        )
+    )
 
 
 def when(value: datetime) -> str:
@@ -77,7 +88,13 @@ class Renderer:
             auto_reload=False,
         )  # fmt: skip
         self.environment.filters.update(
-            exact=exact, figure=figure, small=small, small_number=small_number, when=when, as_read=as_read
+            exact=exact,
+            figure=figure,
+            small=small,
+            small_number=small_number,
+            when=when,
+            as_read=as_read,
+            at_resolution=at_resolution,
         )
         self.environment.globals.update(mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4()))
 

@@ -27,6 +27,7 @@ class Function:
     iso_fits: tuple[str, ...]
     kind: FitKind
     shop_rule: dict[str, str]
+    caution: str = ""
 
 
 @cache

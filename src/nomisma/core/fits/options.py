@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.fits.aim import AimSchool, MemberKind, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of, zone_working
 from nomisma.core.fits.functions import Function, FunctionName, function_named, shop_window, window_step
@@ -70,6 +70,7 @@ class OptionsResult(Model):
     function_title: str
     reason: str
     watch: str
+    caution: str = ""
     nominal: Size
     nominal_proposed: bool
     partner_smallest: Size
@@ -83,7 +84,7 @@ class OptionsResult(Model):
 @calculation(
     name="fit_options",
     title="What limits to work to, in every school, for this partner",
-    validity="Partner above 0 up to 500 mm; ten preferred hole-basis ISO fits, shop rules, make to suit.",
+    validity="Ten preferred hole-basis ISO fits above 0 up to 500 mm; shop rules and make to suit at any size.",
     source="ISO 286-1:2010; shop rules and make to suit: common practice, no source",
     example={
         "partner": {"kind": "shaft", "readings": ["0.8752 in", "0.8751 in"], "uncertainty": "0.00012 in"},
@@ -112,6 +113,7 @@ def fit_options(given: OptionsInput) -> OptionsResult:
         function_title=function.title,
         reason=function.reason,
         watch=function.watch,
+        caution=function.caution,
         nominal=nominal,
         nominal_proposed=given.nominal is None and partner.nominal is None,
         partner_smallest=Length(partner.smallest_mm, given.unit),
@@ -226,7 +228,7 @@ def _iso(name: str, partner: Partner, function: Function, nominal: Length, given
     recommended = name == function.iso_fits[0]
     try:
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
-    except NotDefined as error:
+    except (NotDefined, OutOfRange) as error:
         return FitOption(school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
     made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
     low, high = _on(nominal, made)

@@ -138,13 +138,15 @@ def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
     wide = show_small(window.greatest_mm - window.least_mm, unit)
     form = partner.largest_mm - partner.smallest_mm
     doubt = 2 * partner.uncertainty_mm
+    called_out = partner.origin == "callout"
+    takes = "the partner's tolerance" if called_out else "the partner's own form"
     help_ = (
-        "Ask for a wider window, or correct the partner's form first."
+        f"Ask for a wider window, or {'measure the partner' if called_out else 'correct the form of the partner'} first."
         if form >= doubt
         else "A finer instrument on the partner, or a wider window, would make room."
     )
     return (
-        f"This window cannot be promised: it is {wide} wide, the partner's own form takes {show_small(form, unit)} "
+        f"This window cannot be promised: it is {wide} wide, {takes} takes {show_small(form, unit)} "
         f"and the doubt in its readings {show_small(doubt, unit)}. {help_}"
     )
 

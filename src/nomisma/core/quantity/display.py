@@ -39,6 +39,17 @@ def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False)
     return f"{sign}{plain(abs(value))}"
 
 
+def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
+    """An amount (mm) to the decimals an instrument of that resolution (mm) gives, rounded towards zero: never more to take.
+
+    >>> show_at_resolution(Decimal("0.0863"), "in", Decimal("0.0254")), show_at_resolution(Decimal("0.0863"), "mm", Decimal("0.001"))
+    ('0.003 in', '0.086 mm')
+    """
+    decimals = decimals_of(resolution_mm, unit)
+    value = round_to(in_unit(abs(mm), unit), decimals, "down")
+    return f"{'−' if mm < 0 and value else ''}{plain(value)} {unit}"
+
+
 def show_exact(mm: Decimal, unit: Unit) -> str:
     """A length (mm) in `unit` with the working decimals, more (to 6) where it ends there, else one more and rounded.
 
