@@ -99,7 +99,7 @@ def test_readings_in_mixed_units_are_fine_when_each_says_its_own() -> None:
         ({"kind": "shaft", "readings": ["1 in"]}, "It is not said what a reading of the partner is worth."),
         ({"kind": "shaft", "readings": ["0.875 in", "0.875 mm"], "uncertainty": "0 in"}, "too far apart for one size"),
         ({"kind": "shaft", "callout": "25 H7"}, "“25 H7” names no shaft. A shaft is written in small letters, like g6."),
-        ({"kind": "bore", "callout": "25 mm"}, "gives no limits, so the partner could be any size near it"),
+        ({"kind": "bore", "callout": "25 mm"}, "gives no limits, so the bore could be any size near it"),
         ({"kind": "bore", "readings": ["1 in"], "uncertainty": "-1 thou"}, "An uncertainty is never below zero."),
     ],
 )
@@ -144,10 +144,10 @@ def test_a_fit_that_would_bind_on_this_partner_says_so() -> None:
     assert "At the worst it binds on this partner by 4.0 µm." in named(options(partner=tight), "H7/g6").caution
 
 
-def test_above_500_mm_only_the_iso_school_is_silent() -> None:
-    large = options(partner={"kind": "bore", "readings": ["700 mm"], "uncertainty": "0.005 mm"})
-    assert [option.possible for option in large.options] == [True, True, *[False] * 10]
-    assert "700 mm is outside the ISO 286 ranges carried here." in large.options[-1].sentence
+def test_above_3150_mm_only_the_standards_are_silent() -> None:
+    large = options(partner={"kind": "bore", "readings": ["3200 mm"], "uncertainty": "0.005 mm"})
+    assert {option.school for option in large.options if option.possible} == {"make_to_suit", "shop_rule"}
+    assert "3200 mm is outside the ISO 286 ranges." in named(large, "H7/u6").sentence
 
 
 def test_limits_too_narrow_to_be_measured_are_warned_of() -> None:

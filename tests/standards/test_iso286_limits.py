@@ -10,7 +10,7 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.fits.iso286 import zone
-from nomisma.core.fits.tables import grades, shafts
+from nomisma.core.fits.tables import grades, large_shafts, shafts
 
 # size: hole upper limits for H11, H9, H8, H7; then shaft max/min for c11 d9 f7 g6 h6 k6 n6 p6 s6 u6
 HOLES = ("H11", "H9", "H8", "H7")
@@ -74,7 +74,7 @@ def test_a_range_end_belongs_to_the_lower_range(size: str, code: str, lower: int
 
 
 def test_both_tables_run_from_nothing_to_500_mm() -> None:
-    assert grades().up_to_mm[-1] == shafts().up_to_mm[-1] == 500
+    assert (grades().up_to_mm[-1], shafts().up_to_mm[-1], large_shafts().up_to_mm[-1]) == (3150, 500, 3150)
 
 
 def test_k_is_shifted_only_in_grades_4_to_7() -> None:

@@ -193,7 +193,7 @@ def test_mate_answers_without_a_job(orla: Hand, query: str, seen: str) -> None:
     [
         ("kind=shaft&limits=25+g6&reading=25.010+mm", "metal to go"),
         ("kind=bore&limits=0.3755/0.3760&reading=.3770", "gone too far"),
-        ("kind=bore&limits=25+g6&reading=25", "gives no limits for a bore"),
+        ("kind=bore&limits=25+g6&reading=25", "names no bore"),
         ("kind=bore&limits=x&reading=25", "is not understood as a size"),
         ("kind=bore&limits=0.3755/0.3760&reading=7/0", "divides by zero"),
     ],

@@ -8,7 +8,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.model import Model
-from nomisma.core.quantity.callout import FitCode, parse_callout
+from nomisma.core.quantity.callout import FitCode, InchFitCode, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 
@@ -91,6 +91,12 @@ def _understand(line: str, unit: Unit | None) -> EntryResult:
             calculation="fit",
             inputs={"callout": f"{callout.nominal} {codes}"},
             understood=f"fit {codes} on {callout.nominal}",
+        )
+    if isinstance(callout, InchFitCode):
+        return EntryResult(
+            calculation="fit",
+            inputs={"callout": f"{callout.nominal} {callout.fit_class}"},
+            understood=f"inch class {callout.fit_class} on {callout.nominal}",
         )
     inputs = {"text": line, "unit": unit} if unit else {"text": line}
     meaning = str(callout) if isinstance(callout, Length) else line

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from nomisma.core.fits.aim import MemberKind
 from nomisma.core.fits.functions import FunctionName
+from nomisma.core.fits.member import MemberKind
 from nomisma.core.quantity.length import Unit
 
 TENTHS = "0–1 in micrometer, tenths"

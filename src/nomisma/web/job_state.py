@@ -10,8 +10,8 @@ from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.cutting.amount import DialReads, dial_lines
 from nomisma.core.errors import InputError
-from nomisma.core.fits.aim import MemberKind
 from nomisma.core.fits.functions import functions
+from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step

@@ -9,9 +9,9 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.errors import InputError
+from nomisma.core.fits.member import called_out
 from nomisma.core.measuring.verdict import State, VerdictResult, judge
-from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -229,21 +229,6 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
 
 
 def limits_from(text: str, unit: Unit, kind: str) -> tuple[Length, Length]:
-    """Two limits from a callout: 0.3755/0.3760, 28±0.1 or 25 H7. Raises InputError."""
-    try:
-        callout = parse_callout(text, unit)
-    except InputError as error:
-        raise error.at("limits") from None
-    if isinstance(callout, Limits):
-        return callout.lower, callout.upper
-    if isinstance(callout, FitCode):
-        result: Any = calculation_named("fit").run({"callout": text})
-        member = result.hole if kind == "bore" else result.shaft
-        if member:
-            return member.lower_limit, member.upper_limit
-    raise NotDefined(
-        f"“{text[:40]}” gives no limits for a {kind}.",
-        "Write them like 0.3755/0.3760, 28±0.1 or 25 H7.",
-        field="limits",
-        value=text,
-    )
+    """Two limits from a callout: 0.3755/0.3760, 28±0.1, 25 H7 or 1 RC4. Raises InputError."""
+    found = called_out("bore" if kind == "bore" else "shaft", text, unit=unit, field="limits")
+    return Length(found.lower_mm, found.unit), Length(found.upper_mm, found.unit)

@@ -3,12 +3,12 @@
 from decimal import Decimal
 from typing import Literal
 
+from nomisma.core.fits.member import MemberKind
 from nomisma.core.quantity.display import WORKING_DECIMALS, both
 from nomisma.core.quantity.length import MM_PER, Unit, in_unit, round_to
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 AimSchool = Literal["middle", "metal_safe"]
-MemberKind = Literal["shaft", "bore"]
 
 METAL_SAFE_SHARE = Decimal("0.25")  # common practice, no source: a quarter of the tolerance from the metal side
 

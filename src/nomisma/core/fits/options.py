@@ -7,10 +7,11 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
-from nomisma.core.fits.aim import AimSchool, MemberKind, aim_size, aim_step, round_inward
+from nomisma.core.fits.aim import AimSchool, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of, zone_working
 from nomisma.core.fits.functions import Function, FunctionName, function_named, shop_window, window_step
 from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
+from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
 from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits
 from nomisma.core.model import Model

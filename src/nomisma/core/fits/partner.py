@@ -6,12 +6,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
-from nomisma.core.fits.aim import MemberKind
-from nomisma.core.fits.fit import MICROMETRE
-from nomisma.core.fits.iso286 import zone
+from nomisma.core.errors import AmbiguousLength, InputError
+from nomisma.core.fits.member import MemberKind, called_out
 from nomisma.core.model import Model
-from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
 from nomisma.core.quantity.display import fraction_text
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to
@@ -85,25 +82,8 @@ def partner_from(given: PartnerInput) -> Partner:
 
 
 def _from_callout(kind: MemberKind, text: str) -> Partner:
-    callout = parse_callout(text)
-    if isinstance(callout, FitCode):
-        code = callout.hole if kind == "bore" else callout.shaft
-        if code is None:
-            wanted = "capitals, like H7" if kind == "bore" else "small letters, like g6"
-            raise UnreadableLength(
-                f"“{text}” names no {kind}.", f"A {kind} is written in {wanted}.", field="partner.callout", value=text
-            )
-        z = zone(code, callout.nominal.mm)
-        low, high = (callout.nominal.mm + um * MICROMETRE for um in (z.lower_um, z.upper_um))
-        return Partner(kind, low, high, Decimal(0), callout.nominal.unit, "callout", callout.nominal, code)
-    if isinstance(callout, Limits):
-        return Partner(kind, callout.lower.mm, callout.upper.mm, Decimal(0), callout.lower.unit, "callout", callout.nominal)
-    raise UnreadableLength(
-        f"“{text}” gives no limits, so the partner could be any size near it.",
-        "Add a code or limits (25 H7, 0.3755/0.3760), or enter what you measured as readings.",
-        field="partner.callout",
-        value=text,
-    )
+    found = called_out(kind, text, field="partner.callout")
+    return Partner(kind, found.lower_mm, found.upper_mm, Decimal(0), found.unit, "callout", found.nominal, found.code)
 
 
 def likely_nominal(partner: Partner) -> Length:

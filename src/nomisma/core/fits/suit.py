@@ -7,8 +7,9 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
-from nomisma.core.fits.aim import AimSchool, MemberKind, aim_size, aim_step, round_inward
+from nomisma.core.fits.aim import AimSchool, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import FitKind, kind_of
+from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small

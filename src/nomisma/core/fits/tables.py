@@ -16,17 +16,23 @@ class RangeTable:
 
     up_to_mm: tuple[Decimal, ...]
     cells: dict[str, tuple[Decimal | None, ...]]
+    over_mm: Decimal = Decimal(0)
+    unsure: frozenset[tuple[str, int]] = frozenset()
 
     def cell(self, column: str, nominal_mm: Decimal) -> Decimal | None:
         """The cell (µm) for a size in mm; None where the standard defines nothing. Raises OutOfRange."""
         return self.cells[column][self.row(nominal_mm)]
 
+    def is_unsure(self, column: str, nominal_mm: Decimal) -> bool:
+        """Whether a cell is marked as not known for certain."""
+        return (column, self.row(nominal_mm)) in self.unsure
+
     def row(self, nominal_mm: Decimal) -> int:
         """The row of a size in mm: exactly 18 belongs to "over 10 up to 18". Raises OutOfRange."""
-        if not 0 < nominal_mm <= self.up_to_mm[-1]:
+        if not self.over_mm < nominal_mm <= self.up_to_mm[-1]:
             raise OutOfRange(
-                f"{nominal_mm:f} mm is outside the ISO 286 ranges carried here.",
-                f"They go from above 0 up to {self.up_to_mm[-1]:f} mm.",
+                f"{nominal_mm:f} mm is outside the ISO 286 ranges.",
+                f"They go from above {self.over_mm:f} up to {self.up_to_mm[-1]:f} mm.",
                 field="callout",
                 value=f"{nominal_mm:f} mm",
             )
@@ -42,12 +48,17 @@ def _load(name: str) -> RangeTable:
     if over[1:] != up_to[:-1] or sorted(up_to) != up_to:
         raise ValueError(f"{name}: the ranges do not join")
     columns = [column for column in rows[0] if column not in ("over_mm", "up_to_mm")]
-    return RangeTable(tuple(up_to), {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns})
+    return RangeTable(
+        tuple(up_to),
+        {c: tuple(Decimal(row[c].removesuffix("?")) if row[c] else None for row in rows) for c in columns},
+        over[0],
+        frozenset((c, index) for c in columns for index, row in enumerate(rows) if row[c].endswith("?")),
+    )
 
 
 @cache
 def grades() -> RangeTable:
-    """IT01 to IT18 to 500 mm, in µm. Source: ISO 286-1:2010, Table 1."""
+    """IT01 to IT18 in µm (IT1 to IT18 over 500 mm), to 3150 mm. Source: ISO 286-1:2010, Table 1."""
     return _load("iso286_grades.csv")
 
 
@@ -61,3 +72,9 @@ def uneven() -> RangeTable:
 def shafts() -> RangeTable:
     """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
     return _load("iso286_shafts.csv")
+
+
+@cache
+def large_shafts() -> RangeTable:
+    """Fundamental deviations of shafts over 500 up to 3150 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
+    return _load("iso286_shafts_large.csv")

@@ -30,6 +30,14 @@ class FitCode:
 
 
 @dataclass(frozen=True, slots=True)
+class InchFitCode:
+    """A nominal with an inch class: 1 RC4. The nominal is inches unless written otherwise."""
+
+    nominal: Length
+    fit_class: str
+
+
+@dataclass(frozen=True, slots=True)
 class Chamfer:
     """A chamfer: `leg` is measured along the axis, not across the slope; `angle_deg` from the axis."""
 
@@ -37,10 +45,11 @@ class Chamfer:
     angle_deg: Decimal
 
 
-Callout = Length | Limits | FitCode | Chamfer
+Callout = Length | Limits | FitCode | InchFitCode | Chamfer
 
 _CODE = r"[A-Z]{1,2}\d{1,2}|[a-z]{1,2}\d{1,2}"
 _FIT = re.compile(rf"(?P<nominal>.*?\d.*?)\s*(?:\s|(?<=\d))(?P<first>{_CODE})(?:\s*[/-]\s*(?P<second>{_CODE}))?")
+_INCH_FIT = re.compile(r"(?P<nominal>.*?\d.*?)\s*(?:\s|(?<=\d))(?P<fit_class>(?:rc|lc|lt|ln|fn)\d{1,2})", re.IGNORECASE)
 _AMOUNT = r"[+-]?\s*(?:\d+(?:\.\d*)?|\.\d+)"
 _EQUAL = re.compile(r"(?P<nominal>.+?)\s*(?:±|\+/-|\+-)\s*(?P<amount>.+)")
 _UNEQUAL = re.compile(
@@ -53,7 +62,7 @@ _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>\d+(?:\.\d+)?)\s*(?:°|deg(
 def parse_callout(text: str, unit: Unit | None = None) -> Callout:
     """What a callout says; `unit` is the unit in force for numbers that name none.
 
-    A fit code's nominal is millimetres unless it is written otherwise. Raises InputError with the way to write it.
+    A fit code's nominal is millimetres, an inch class's inches, unless it is written otherwise. Raises InputError with the way to write it.
 
     >>> parse_callout("0.800 +.004/-.000", "in").upper.value()
     Decimal('0.804')
@@ -67,6 +76,8 @@ def parse_callout(text: str, unit: Unit | None = None) -> Callout:
 
 
 def _callout(line: str, original: str, unit: Unit | None) -> Callout:
+    if inch := _INCH_FIT.fullmatch(original):
+        return InchFitCode(parse_length(inch["nominal"], "in"), inch["fit_class"].upper())
     if fit := _fit_code(original):
         return fit
     if chamfer := _CHAMFER.fullmatch(line):

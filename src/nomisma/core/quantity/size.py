@@ -7,7 +7,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import NotDefined
 from nomisma.core.model import Model
-from nomisma.core.quantity.callout import Chamfer, FitCode, Limits, parse_callout
+from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import nearest_fraction, show, show_exact
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -50,7 +50,7 @@ def size(given: SizeInput) -> SizeResult:
     '2.9464 mm'
     """
     callout = parse_callout(given.text, given.unit)
-    if isinstance(callout, FitCode):
+    if isinstance(callout, FitCode | InchFitCode):
         raise NotDefined(f"“{given.text[:40]}” is a fit code.", "Ask for the fit instead.", field="text", value=given.text)
     if isinstance(callout, Limits):
         middle = callout.lower.with_mm((callout.lower.mm + callout.upper.mm) / 2)

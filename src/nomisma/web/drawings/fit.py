@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from markupsafe import Markup
 
-from nomisma.core.fits.fit import FitResult, MemberLimits
+from nomisma.core.fits.fit import FitResult
 from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import Partner
 from nomisma.core.quantity.display import show_exact, show_small
@@ -74,9 +74,10 @@ def code_picture(result: FitResult, unit: Unit) -> Markup:
     """Hole and shaft of a code against the zero line."""
     columns = [
         Column(
-            f"{kind} {member.code}",
+            member.code if " " in member.code else f"{kind} {member.code}",
             "bore" if kind == "hole" else "shaft",
-            *_deviations(member),
+            member.lower_limit.mm - result.nominal.mm,
+            member.upper_limit.mm - result.nominal.mm,
             "chosen" if kind == "shaft" else "partner",
         )
         for kind, member in (("hole", result.hole), ("shaft", result.shaft))
@@ -85,10 +86,6 @@ def code_picture(result: FitResult, unit: Unit) -> Markup:
     return _picture(
         columns, result.nominal.mm, unit, f"{' and '.join(column.title for column in columns)} against the zero line"
     )
-
-
-def _deviations(member: MemberLimits) -> tuple[Decimal, Decimal]:
-    return member.lower_um / 1000, member.upper_um / 1000
 
 
 def _picture(columns: Sequence[Column], nominal_mm: Decimal, unit: Unit, title: str) -> Markup:
