@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.fits.aim import aim_size, round_inward
-from nomisma.core.fits.functions import function_named, functions, shop_window
+from nomisma.core.fits.functions import functions
 from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import Partner, likely_nominal
+from nomisma.core.fits.shop_rules import shop_rules
 from nomisma.core.fits.suit import SuitResult, Window, suit_for
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
@@ -126,7 +127,8 @@ def named(result: OptionsResult, name: str) -> FitOption:
 def test_every_school_answers_side_by_side() -> None:
     names = [option.name for option in options().options]
     assert names[:2] == ["Make to suit", "Shop rule"]
-    assert names[2:] == ["H11/c11", "H9/d9", "H8/f7", "H7/g6", "H7/h6", "H7/k6", "H7/n6", "H7/p6", "H7/s6", "H7/u6"]
+    assert names[12:14] == ["RC2", "LC5"]
+    assert names[2:12] == ["H11/c11", "H9/d9", "H8/f7", "H7/g6", "H7/h6", "H7/k6", "H7/n6", "H7/p6", "H7/s6", "H7/u6"]
 
 
 def test_the_partner_inside_its_code_gets_no_caution() -> None:
@@ -191,12 +193,14 @@ def test_a_question_that_contradicts_itself_gets_its_sentence(fields: dict[str, 
 
 def test_the_shop_rules_grow_with_the_diameter() -> None:
     for function in functions().values():
-        sizes = [abs(end) for d in (6, 12, 25, 50, 100, 300) for end in [shop_window(function, Decimal(d))[1]]]
+        sizes = [
+            abs(end) for d in (6, 12, 25, 50, 100, 300) for end in [shop_rules()[function.rules[0]].window_mm(Decimal(d))[1]]
+        ]
         assert sizes == sorted(sizes)
 
 
 def test_interference_is_a_window_below_zero() -> None:
-    least, greatest = shop_window(function_named("pressed_for_good"), Decimal("25.4"))
+    least, greatest = shop_rules()["press_steel"].window_mm(Decimal("25.4"))
     assert (least, greatest) == (Decimal("-0.03175"), Decimal("-0.01905"))
 
 

@@ -5,7 +5,8 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.cutting.amount import AmountInput, AmountResult, amount_to_take
-from nomisma.core.fits.functions import function_named, shop_window
+from nomisma.core.fits.functions import function_named
+from nomisma.core.fits.shop_rules import shop_rules
 from nomisma.core.quantity.length import in_unit
 from nomisma.core.quantity.writing import parse_length
 
@@ -41,11 +42,11 @@ def test_an_eighth_of_an_inch_pin_check_size_is_exact() -> None:
     ],
 )
 def test_the_shop_rules_say_what_the_trade_says(function: str, diameter_in: str, least_in: str, most_in: str) -> None:
-    least, most = shop_window(function_named(function), Decimal(diameter_in) * Decimal("25.4"))
+    least, most = shop_rules()[function_named(function).rules[0]].window_mm(Decimal(diameter_in) * Decimal("25.4"))
     assert (in_unit(least, "in"), in_unit(most, "in")) == (Decimal(least_in), Decimal(most_in))
 
 
 def test_the_slip_rule_carried_to_11_in_meets_the_register_rule() -> None:
     """Two independent figures of the trade agree through the cube root: about 0.002 in on 11 in."""
-    _, most = shop_window(function_named("slides_by_hand"), Decimal("279.4"))
+    _, most = shop_rules()["slip"].window_mm(Decimal("279.4"))
     assert float(in_unit(most, "in")) == pytest.approx(0.002, rel=0.2)

@@ -7,14 +7,26 @@ from nomisma.core import entry_line as _entry_line
 from nomisma.core.calculation import BadInput, Calculation, registered
 from nomisma.core.cutting import amount as _amount
 from nomisma.core.errors import NotDefined
+from nomisma.core.fits import costed_aim as _aim
+from nomisma.core.fits import find as _find
 from nomisma.core.fits import fit as _fit
 from nomisma.core.fits import options as _options
+from nomisma.core.fits import seating as _seating
 from nomisma.core.fits import suit as _suit
+from nomisma.core.fits import together as _together
+from nomisma.core.joints import bush as _bush
+from nomisma.core.joints import compound as _compound
+from nomisma.core.joints import expansion as _expansion
+from nomisma.core.joints import interference as _interference
+from nomisma.core.joints import shrink as _shrink
 from nomisma.core.measuring import uncertainty as _uncertainty
 from nomisma.core.measuring import verdict as _verdict
 from nomisma.core.quantity import size as _size
 
-_MODULES = (_amount, _entry_line, _fit, _options, _size, _suit, _uncertainty, _verdict)
+_MODULES = (
+    _aim, _amount, _bush, _compound, _entry_line, _expansion, _find, _fit, _interference, _options, _seating, _shrink, _size,
+    _suit, _together, _uncertainty, _verdict,
+)  # fmt: skip
 
 
 def calculations() -> dict[str, Calculation]:

@@ -1,5 +1,6 @@
 """The Mate answer: every school's limits for the member to be made, side by side, on this partner."""
 
+from collections.abc import Sequence
 from decimal import Decimal
 from typing import Literal
 
@@ -7,27 +8,31 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
-from nomisma.core.fits.aim import AimSchool, aim_size, aim_step, round_inward
-from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of, zone_working
-from nomisma.core.fits.functions import Function, FunctionName, function_named, shop_window, window_step
+from nomisma.core.fits.aim import AimCosts, AimSchool, aim_size, aim_step, checked_costs, round_inward
+from nomisma.core.fits.b41 import FAMILIES, THOU_MM, inch_fit, inch_tables
+from nomisma.core.fits.fit import MICROMETRE, FitKind, inch_working, kind_of, zone_working
+from nomisma.core.fits.functions import Function, FunctionName, function_named
 from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
-from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits
+from nomisma.core.fits.shop_rules import ShopRule, shop_rules, window_step
+from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits, trusted_to
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
-School = Literal["iso", "shop_rule", "make_to_suit"]
+School = Literal["make_to_suit", "shop_rule", "iso", "inch"]
 
 
 class OptionsInput(Model):
     """Partner, what the joint must do, and the unit the shop works in.
 
-    `nominal` is for the ISO school (proposed from the partner if absent). A window given here replaces the shop
-    rule's for make to suit.
+    `nominal` is for the coded schools (proposed from the partner if absent). A window given here replaces the shop
+    rule's for make to suit. `school` is the one to look at first; `shop_rules` are the shop's own versions, which
+    replace those of the same name. `aim_spread` (one standard deviation of the process) and the two costs serve the
+    costed aim. `confidence_percent` and `same_instrument` are make to suit's.
     """
 
     partner: PartnerInput
@@ -37,12 +42,19 @@ class OptionsInput(Model):
     clearance_min: Difference | None = None
     clearance_max: Difference | None = None
     aim: AimSchool = "middle"
+    school: School = "make_to_suit"
+    shop_rules: list[ShopRule] = Field(default=[], max_length=60)
+    aim_spread: Difference | None = None
+    rework_cost: Number | None = None
+    scrap_cost: Number | None = None
+    confidence_percent: Number = Decimal(95)
+    same_instrument: bool = False
 
 
 class FitOption(Model):
     """One school's answer: limits and aim of the made member; clearance against this partner, worst case both ways.
 
-    `standard_clearance_min/max` (ISO only) are between both members' tolerances; `caution` says what the partner
+    `standard_clearance_min/max` (coded schools only) are between both members' tolerances; `caution` says what the partner
     spoils. Clearances below zero are interference.
     """
 
@@ -52,6 +64,8 @@ class FitOption(Model):
     possible: bool = True
     sentence: str
     caution: str = ""
+    help: list[str] = Field(default=[])
+    unsure: bool = False
     lower: Size | None = None
     upper: Size | None = None
     aim: Size | None = None
@@ -64,7 +78,10 @@ class FitOption(Model):
 
 
 class OptionsResult(Model):
-    """What is made, on which nominal, and the options: make to suit first, then the shop rule, then ISO loose to tight."""
+    """What is made, on which nominal, and the options: make to suit, the shop's rules, ISO, then inch classes.
+
+    `look_at` names the option of the wanted school to look at first (empty where that school has none).
+    """
 
     made_kind: MemberKind
     function: str
@@ -79,14 +96,15 @@ class OptionsResult(Model):
     partner_uncertainty: Difference
     clearance_min: Difference
     clearance_max: Difference
+    look_at: str = ""
     options: list[FitOption]
 
 
 @calculation(
     name="fit_options",
     title="What limits to work to, in every school, for this partner",
-    validity="Ten preferred hole-basis ISO fits above 0 up to 500 mm; shop rules and make to suit at any size.",
-    source="ISO 286-1:2010; shop rules and make to suit: common practice, no source",
+    validity="ISO fits above 0 up to 3150 mm, inch classes to 19.69 in; shop rules and make to suit at any size.",
+    source="ISO 286-1:2010; ANSI B4.1-1967 (R1999); shop rules and make to suit: common practice, no source",
     example={
         "partner": {"kind": "shaft", "readings": ["0.8752 in", "0.8751 in"], "uncertainty": "0.00012 in"},
         "function": "turns_freely", "unit": "in",
@@ -95,18 +113,21 @@ class OptionsResult(Model):
 def fit_options(given: OptionsInput) -> OptionsResult:
     """Limits, aim and worst-case clearances in every school for one partner. Raises InputError.
 
-    Source: ISO 286-1:2010 for the codes; common practice for the shop rules.
+    Source: ISO 286-1:2010 and ANSI B4.1-1967 for the codes; common practice for the shop rules.
     """
-    partner = partner_from(given.partner)
+    partner = trusted_to(partner_from(given.partner), given.confidence_percent, same_instrument=given.same_instrument)
     function = function_named(given.function)
     nominal = given.nominal or likely_nominal(partner)
     _check_nominal(partner, nominal, proposed=given.nominal is None)
-    rule = Window(*shop_window(function, partner.mean_mm))
+    rules = rules_for(function, given.shop_rules)
+    rule = Window(*rules[0].window_mm(partner.mean_mm))
     window = _wanted_window(given, function, rule)
+    costs = _costs(given)
     options = [
-        _make_to_suit(partner, function, window, given, own_window=window != rule),
-        _shop_rule(partner, function, rule, given),
-        *(_iso(name, partner, function, nominal, given) for name in PREFERRED_FITS),
+        _make_to_suit(partner, function, window, given, costs, rules[0] if window == rule else None),
+        *(_shop_rule(partner, function, found, given, costs, first=found is rules[0]) for found in rules),
+        *(_iso(name, partner, function, nominal, given, costs) for name in iso_names(function)),
+        *(_inch(name, partner, function, nominal, given, costs) for name in inch_names(function)),
     ]
     return OptionsResult(
         made_kind=partner.made_kind,
@@ -122,8 +143,40 @@ def fit_options(given: OptionsInput) -> OptionsResult:
         partner_uncertainty=Length(partner.uncertainty_mm, given.unit),
         clearance_min=Length(window.least_mm, given.unit),
         clearance_max=Length(window.greatest_mm, given.unit),
+        look_at=_look_at(options, given.school),
         options=options,
     )
+
+
+def rules_for(function: Function, own: Sequence[ShopRule]) -> list[ShopRule]:
+    """The rules of a function, the shop's own version where it has one. Source: common practice, no source."""
+    known = {**shop_rules(), **{rule.name: rule for rule in own}}
+    return [known[name] for name in function.rules]
+
+
+def iso_names(function: Function) -> list[str]:
+    """The preferred fits and this function's own, as they stand from loose to tight, preferred ones in their order."""
+    return [*(name for name in function.iso_fits if name not in PREFERRED_FITS), *PREFERRED_FITS]
+
+
+def inch_names(function: Function) -> list[str]:
+    """This function's inch classes, then the rest of their families."""
+    families = {name[:2] for name in function.inch_fits}
+    rest = [name for name in inch_tables() if name[:2] in families and name not in function.inch_fits]
+    return [*function.inch_fits, *rest]
+
+
+def _look_at(options: Sequence[FitOption], school: School) -> str:
+    of_school = [option for option in options if option.school == school and option.possible]
+    recommended = [option for option in of_school if option.recommended]
+    return next((option.name for option in [*recommended, *of_school]), "")
+
+
+def _costs(given: OptionsInput) -> AimCosts | None:
+    if given.aim != "costed":
+        return None
+    spread = given.aim_spread.mm if given.aim_spread else Decimal(0)
+    return checked_costs(spread, given.rework_cost or Decimal(0), given.scrap_cost or Decimal(0))
 
 
 def _check_nominal(partner: Partner, nominal: Length, *, proposed: bool) -> None:
@@ -161,18 +214,19 @@ def _wanted_window(given: OptionsInput, function: Function, rule: Window) -> Win
 
 
 def _make_to_suit(
-    partner: Partner, function: Function, window: Window, given: OptionsInput, *, own_window: bool
+    partner: Partner, function: Function, window: Window, given: OptionsInput, costs: AimCosts | None, rule: ShopRule | None
 ) -> FitOption:
-    suit = suit_for(partner, window, given.aim, given.unit)
+    """Make to suit; `rule` is the shop rule its window comes from, None where the window was entered."""
+    suit = suit_for(partner, window, given.aim, given.unit, costs)
     origin = (
-        Step(
+        window_step(rule, function.title, partner.mean_mm, given.unit)
+        if rule
+        else Step(
             name="Clearance wanted",
             formula="as entered",
             result=f"{both(window.least_mm, given.unit, decimals=5)} to {both(window.greatest_mm, given.unit, decimals=5)}",
             source="entered",
         )
-        if own_window
-        else window_step(function, partner.mean_mm, given.unit)
     )
     return FitOption(
         school="make_to_suit",
@@ -181,6 +235,7 @@ def _make_to_suit(
         possible=suit.possible,
         sentence=suit.sentence,
         caution=_too_narrow(partner, suit, given.unit),
+        help=suit.help,
         lower=suit.lower,
         upper=suit.upper,
         aim=suit.aim,
@@ -201,13 +256,15 @@ def _too_narrow(partner: Partner, suit: SuitResult, unit: Unit) -> str:
     )
 
 
-def _shop_rule(partner: Partner, function: Function, rule: Window, given: OptionsInput) -> FitOption:
+def _shop_rule(
+    partner: Partner, function: Function, rule: ShopRule, given: OptionsInput, costs: AimCosts | None, *, first: bool
+) -> FitOption:
     """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt."""
     on_mean = Partner(partner.kind, partner.mean_mm, partner.mean_mm, Decimal(0), partner.unit, partner.origin)
-    low, high = round_inward(*suit_limits(on_mean, rule), given.unit)
+    low, high = round_inward(*suit_limits(on_mean, Window(*rule.window_mm(partner.mean_mm))), given.unit)
     least, greatest = clearance_with(partner, low, high)
     working = [
-        window_step(function, partner.mean_mm, given.unit),
+        window_step(rule, function.title, partner.mean_mm, given.unit),
         Step(
             name=f"Limits of the {partner.made_kind}",
             formula=f"mean of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward",
@@ -217,50 +274,82 @@ def _shop_rule(partner: Partner, function: Function, rule: Window, given: Option
             school="shop rule",
         ),
     ]
+    outside = rule.outside_sentence(partner.mean_mm, given.unit)
     return _option(
-        "shop_rule", "Shop rule", partner, (low, high), (least, greatest), given, working,
-        sentence=f"{function.shop_rule['text'][0].upper()}{function.shop_rule['text'][1:]}; laid on the partner's mean size.",
-        caution=_contradiction(function, least, greatest, given.unit),
+        "shop_rule", "Shop rule" if first else f"Shop rule: {rule.title[0].lower()}{rule.title[1:]}", partner, (low, high),
+        (least, greatest), given, working, costs,
+        sentence=f"{rule.text[0].upper()}{rule.text[1:]}; laid on the partner's mean size.",
+        caution=" ".join(filter(None, (outside, _contradiction(function, least, greatest, given.unit)))),
     )  # fmt: skip
 
 
-def _iso(name: str, partner: Partner, function: Function, nominal: Length, given: OptionsInput) -> FitOption:
+def _iso(
+    name: str, partner: Partner, function: Function, nominal: Length, given: OptionsInput, costs: AimCosts | None
+) -> FitOption:
     hole_code, shaft_code = name.split("/")
-    recommended = name == function.iso_fits[0]
     try:
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
     except (NotDefined, OutOfRange) as error:
         return FitOption(school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
     made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
-    low, high = _on(nominal, made)
-    least, greatest = clearance_with(partner, low, high)
-    standard = [
-        Length(um * MICROMETRE, given.unit) for um in (hole.lower_um - shaft.upper_um, hole.upper_um - shaft.lower_um)
-    ]
-    caution = _outside(partner, mate, nominal, given.unit)
-    if recommended:
-        caution = " ".join(filter(None, (caution, _contradiction(function, least, greatest, given.unit))))
-    option = _option(
-        "iso", name, partner, (low, high), (least, greatest), given, zone_working(made, nominal),
-        sentence=f"{made.code} on {nominal}, by the code.", caution=caution, recommended=recommended,
+    return _coded(
+        "iso", name, partner, function, given, costs, hole=_on(nominal, hole), shaft=_on(nominal, shaft), mate=mate.code,
+        sentence=f"{made.code} on {nominal}, by the code.", working=zone_working(made, nominal), unsure=hole.unsure or shaft.unsure,
+        recommended=name == function.iso_fits[0],
     )  # fmt: skip
-    return option.model_copy(update={"standard_clearance_min": standard[0], "standard_clearance_max": standard[1]})
+
+
+def _inch(
+    name: str, partner: Partner, function: Function, nominal: Length, given: OptionsInput, costs: AimCosts | None
+) -> FitOption:
+    try:
+        found = inch_fit(name, nominal.mm)
+    except (NotDefined, OutOfRange) as error:
+        return FitOption(school="inch", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
+    hole = nominal.mm, nominal.mm + found.hole_upper_thou * THOU_MM
+    shaft = nominal.mm + found.shaft_lower_thou * THOU_MM, nominal.mm + found.shaft_upper_thou * THOU_MM
+    return _coded(
+        "inch", name, partner, function, given, costs, hole=hole, shaft=shaft, mate=f"the {name} {partner.kind}",
+        sentence=f"{name} on {nominal}, {FAMILIES[name[:2]]}.", working=inch_working(found, nominal), unsure=found.unsure,
+        recommended=name == function.inch_fits[0],
+    )  # fmt: skip
+
+
+Ends = tuple[Decimal, Decimal]
+
+
+def _coded(
+    school: School, name: str, partner: Partner, function: Function, given: OptionsInput, costs: AimCosts | None,
+    *, hole: Ends, shaft: Ends, mate: str, sentence: str, working: list[Step], unsure: bool, recommended: bool,
+) -> FitOption:  # fmt: skip
+    """A code's limits on this partner, with what the partner spoils."""
+    made, other = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
+    least, greatest = clearance_with(partner, *made)
+    cautions = [_outside(partner, mate, other, given.unit)]
+    if recommended:
+        cautions.append(_contradiction(function, least, greatest, given.unit))
+    if unsure:
+        cautions.append("Not sure of a table value here: check it against the standard.")
+    option = _option(
+        school, name, partner, made, (least, greatest), given, working, costs, sentence=sentence,
+        caution=" ".join(filter(None, cautions)), recommended=recommended,
+    )  # fmt: skip
+    ends = [Length(mm, given.unit) for mm in (hole[0] - shaft[1], hole[1] - shaft[0])]
+    return option.model_copy(update={"standard_clearance_min": ends[0], "standard_clearance_max": ends[1], "unsure": unsure})
 
 
 def _on(nominal: Length, z: Zone) -> tuple[Decimal, Decimal]:
     return nominal.mm + z.lower_um * MICROMETRE, nominal.mm + z.upper_um * MICROMETRE
 
 
-def _outside(partner: Partner, mate: Zone, nominal: Length, unit: Unit) -> str:
+def _outside(partner: Partner, mate: str, ends: Ends, unit: Unit) -> str:
     """Says where the real partner is not the one the code counts on."""
-    low, high = _on(nominal, mate)
+    low, high = ends
     beyond = max(partner.largest_mm - high, low - partner.smallest_mm)
     if beyond <= 0:
         return ""
     how = "over" if partner.largest_mm - high >= low - partner.smallest_mm else "under"
-    return (
-        f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate.code}, so the code's clearances do not hold for it."
-    )
+    return f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate}, so the code's clearances do not hold for it."
 
 
 def _contradiction(function: Function, least: Decimal, greatest: Decimal, unit: Unit) -> str:
@@ -280,6 +369,7 @@ def _option(
     clearance_mm: tuple[Decimal, Decimal],
     given: OptionsInput,
     working: list[Step],
+    costs: AimCosts | None,
     *,
     sentence: str,
     caution: str,
@@ -302,9 +392,9 @@ def _option(
         caution=caution,
         lower=Length(limits_mm[0], unit),
         upper=Length(limits_mm[1], unit),
-        aim=Length(aim_size(partner.made_kind, *limits_mm, given.aim, unit), unit),
+        aim=Length(aim_size(partner.made_kind, *limits_mm, given.aim, unit, costs), unit),
         clearance_min=Length(clearance_mm[0], unit),
         clearance_max=Length(clearance_mm[1], unit),
         kind=kind_of(*clearance_mm),
-        working=[*working, worst, aim_step(partner.made_kind, *limits_mm, given.aim, unit)],
+        working=[*working, worst, aim_step(partner.made_kind, *limits_mm, given.aim, unit, costs)],
     )

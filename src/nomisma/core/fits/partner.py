@@ -1,17 +1,22 @@
 """The mating partner: as measured at several places, or as a callout on a drawing."""
 
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from pydantic import Field
 
-from nomisma.core.errors import AmbiguousLength, InputError
+from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange
 from nomisma.core.fits.member import MemberKind, called_out
+from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
+from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import fraction_text
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.display import both, fraction_text, show_small
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to
+from nomisma.core.working import ARITHMETIC, Step
 
 MOST_READINGS = 200
 # Two readings of one size never differ by more than this share of it; a wrong unit or a slipped point does.
@@ -19,12 +24,21 @@ LARGEST_SPREAD = Decimal("0.05")
 
 
 class PartnerInput(Model):
-    """The partner: readings with what one reading is worth (expanded uncertainty, k = 2), or a callout."""
+    """The partner: readings with what one reading is worth (expanded uncertainty, k = 2), or a callout.
+
+    `places` says where each reading was taken ("near end 0°"), for taper and ovality. `shared_uncertainty` is the part of
+    the uncertainty that the same instrument brings to every reading. `temperature_c` and `material` correct readings
+    of a part that is not at 20 °C.
+    """
 
     kind: MemberKind
     readings: list[Size] = Field(default=[], max_length=MOST_READINGS)
+    places: list[str] = Field(default=[], max_length=MOST_READINGS)
     uncertainty: Difference | None = None
+    shared_uncertainty: Difference | None = None
     callout: str | None = None
+    temperature_c: Number | None = None
+    material: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +53,8 @@ class Partner:
     origin: Literal["measured", "callout"]
     nominal: Length | None = None
     code: str | None = None
+    shared_mm: Decimal = Decimal(0)
+    working: tuple[Step, ...] = ()
 
     @property
     def made_kind(self) -> MemberKind:
@@ -78,7 +94,94 @@ def partner_from(given: PartnerInput) -> Partner:
             field="partner.readings",
             value=str(largest),
         )
-    return Partner(given.kind, smallest.mm, largest.mm, given.uncertainty.mm, given.readings[0].unit, "measured")
+    shared = given.shared_uncertainty.mm if given.shared_uncertainty else Decimal(0)
+    if not 0 <= shared <= given.uncertainty.mm:
+        raise InputError(
+            "The shared part of the uncertainty is not within the whole.",
+            "It is what the instrument brings to every reading: at most the uncertainty itself.",
+            field="partner.shared_uncertainty",
+        )
+    unit = given.readings[0].unit
+    low, high, steps = _at_20_c(given, smallest.mm, largest.mm, unit)
+    return Partner(
+        given.kind, low, high, given.uncertainty.mm, unit, "measured", shared_mm=shared,
+        working=(*steps, *form_steps(given.readings, given.places, unit)),
+    )  # fmt: skip
+
+
+def _at_20_c(given: PartnerInput, low_mm: Decimal, high_mm: Decimal, unit: Unit) -> tuple[Decimal, Decimal, list[Step]]:
+    """Sizes as they are at 20 °C. Source: ISO 1; expansion from the table of materials."""
+    if given.temperature_c is None or given.temperature_c == 20:
+        return low_mm, high_mm, []
+    if not -50 <= given.temperature_c <= 150:
+        raise OutOfRange(
+            f"A part at {given.temperature_c} °C is not measured with a hand instrument.",
+            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
+            field="partner.temperature_c",
+            value=str(given.temperature_c),
+        )
+    if not given.material:
+        raise InputError(
+            "A temperature is given, but not what the partner is made of.",
+            "Choose its material, so that its expansion is known.",
+            field="partner.material",
+        )
+    material = material_named(given.material, field="partner.material")
+    away = given.temperature_c - 20
+    factor = 1 + Decimal(repr(material.alpha_per_k)) * away
+    step = Step(
+        name="Partner brought to 20 °C",
+        formula="size at 20 °C = reading / (1 + α·(t − 20 °C)); the instrument taken to be at 20 °C",
+        values=f"α = {material.alpha_per_k * 1e6:.1f} µm/(m·K), {material.title}; t = {given.temperature_c} °C",
+        result=f"{both(low_mm / factor, unit, decimals=5)} to {both(high_mm / factor, unit, decimals=5)}",
+        source=f"ISO 1:2022; {MATERIAL_SOURCE}",
+    )
+    return low_mm / factor, high_mm / factor, [step]
+
+
+_ENDS = {"near": "near end", "far": "far end", "mouth": "mouth", "middle": "middle", "deep": "deep"}
+_ANGLE = re.compile(r"(\d{1,3})\s*°")
+
+
+def form_steps(readings: Sequence[Length], places: Sequence[str], unit: Unit) -> list[Step]:
+    """Taper and ovality from places × directions, as working; empty where the places do not show them.
+
+    Source: arithmetic. Two-point readings cannot see an odd number of lobes, and the step says so.
+
+    >>> at = ["near end 0°", "near end 90°", "far end 0°", "far end 90°"]
+    >>> [s.name for s in form_steps([Length.of(v, "mm") for v in ("24.98", "24.981", "24.99", "24.991")], at, "mm")]
+    ['Taper, near end to far end', 'Ovality, 0° to 90°']
+    """
+    if len(places) != len(readings):
+        return []
+    by_end: dict[str, list[Decimal]] = {}
+    by_angle: dict[str, list[Decimal]] = {}
+    for size, place in zip(readings, places, strict=True):
+        end = next((title for word, title in _ENDS.items() if word in place.lower()), "")
+        angle = _ANGLE.search(place)
+        if end:
+            by_end.setdefault(end, []).append(size.mm)
+        if angle:
+            by_angle.setdefault(f"{int(angle[1])}°", []).append(size.mm)
+    found = []
+    for name, groups, note in (
+        ("Taper", by_end, "mean of each end"),
+        ("Ovality", by_angle, "mean of each direction; odd lobes hide"),
+    ):
+        if len(groups) > 1:
+            means = {key: sum(sizes, Decimal(0)) / len(sizes) for key, sizes in groups.items()}
+            small, large = (pick(means, key=lambda key: means[key]) for pick in (min, max))
+            first, last = next(iter(means)), list(means)[-1]
+            found.append(
+                Step(
+                    name=f"{name}, {first} to {last}",
+                    formula=f"greatest less smallest {note}",
+                    values=f"{large} {both(means[large], unit, decimals=5)}; {small} {both(means[small], unit, decimals=5)}",
+                    result=f"{show_small(means[large] - means[small], unit)}, largest at {large}",
+                    source=ARITHMETIC,
+                )
+            )
+    return found
 
 
 def _from_callout(kind: MemberKind, text: str) -> Partner:

@@ -1,19 +1,20 @@
 """Make to suit: limits for the other member from the partner as it is, with the uncertainty carried through."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
+from statistics import NormalDist
 
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError
-from nomisma.core.fits.aim import AimSchool, aim_size, aim_step, round_inward
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.fits.aim import AimCosts, AimSchool, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import FitKind, kind_of
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
 
@@ -28,10 +29,15 @@ class SuitInput(Model):
     clearance_max: Difference
     aim: AimSchool = "middle"
     unit: Unit = Field(description="in or mm: the unit the shop works in")
+    confidence_percent: Number = Decimal(95)
+    same_instrument: bool = False
 
 
 class SuitResult(Model):
-    """Limits and aim for the member to be made, or `possible` false with what stands in the way and what helps."""
+    """Limits and aim for the member to be made, or `possible` false with what stands in the way and what would help.
+
+    `confidence_percent` is what the window is kept with, as far as the partner's readings go.
+    """
 
     made_kind: MemberKind
     possible: bool
@@ -42,6 +48,8 @@ class SuitResult(Model):
     clearance_min: Difference | None = None
     clearance_max: Difference | None = None
     kind: FitKind | None = None
+    confidence_percent: Number = Decimal(95)
+    help: list[str] = Field(default=[])
     working: list[Step]
 
 
@@ -102,28 +110,76 @@ def make_to_suit(given: SuitInput) -> SuitResult:
             field="clearance_min",
             value=str(given.clearance_min),
         )
-    partner = partner_from(given.partner)
-    return suit_for(partner, Window(given.clearance_min.mm, given.clearance_max.mm), given.aim, given.unit)
+    partner = trusted_to(partner_from(given.partner), given.confidence_percent, same_instrument=given.same_instrument)
+    found = suit_for(partner, Window(given.clearance_min.mm, given.clearance_max.mm), given.aim, given.unit)
+    return found.model_copy(update={"confidence_percent": given.confidence_percent})
 
 
-def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit) -> SuitResult:
+def coverage_factor(confidence_percent: Decimal) -> Decimal:
+    """The factor for a two-sided confidence (percent, 50 to 99.99); 95 gives 2, as the GUM does. Raises OutOfRange.
+
+    Source: JCGM 100:2008, 6.3.3 and annex G (normal distribution).
+
+    >>> coverage_factor(Decimal(95)), round(coverage_factor(Decimal(99)), 3)
+    (Decimal('2'), Decimal('2.576'))
+    """
+    if not 50 <= confidence_percent <= Decimal("99.99"):
+        raise OutOfRange(
+            f"A confidence of {confidence_percent} % cannot be promised.",
+            "Choose between 50 and 99.99; 95 is usual, 99 where a miss is dear.",
+            field="confidence_percent",
+            value=str(confidence_percent),
+        )
+    if confidence_percent == 95:
+        return Decimal(2)
+    return Decimal(repr(NormalDist().inv_cdf(0.5 + float(confidence_percent) / 200)))
+
+
+def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument: bool = False) -> Partner:
+    """The partner with its uncertainty widened to a confidence, less what the same instrument for both would cancel.
+
+    Source: JCGM 100:2008, 5.2 (a common error cancels in a difference) and 6.3.
+    """
+    factor = coverage_factor(confidence_percent) / 2
+    own = partner.uncertainty_mm
+    if same_instrument:
+        own = max(partner.uncertainty_mm**2 - partner.shared_mm**2, Decimal(0)).sqrt()
+    if own == partner.uncertainty_mm and factor == 1:
+        return partner
+    step = Step(
+        name="What the partner's readings are worth here",
+        formula=("√(U² − shared²)" if same_instrument else "U") + f" × k/2, k for {confidence_percent} %",
+        values=f"U = {both(partner.uncertainty_mm, partner.unit, decimals=5)}, shared {both(partner.shared_mm, partner.unit, decimals=5)}"
+        + (
+            "; the same instrument reads both, so what it is off by cancels: the limits are as that instrument reads"
+            if same_instrument
+            else ""
+        ),
+        result=f"± {both(own * factor, partner.unit, decimals=5)}",
+        source="JCGM 100:2008, 5.2 and 6.3",
+    )
+    return replace(partner, uncertainty_mm=own * factor, working=(*partner.working, step))
+
+
+def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit, costs: AimCosts | None = None) -> SuitResult:
     """`make_to_suit` on a partner that is already understood. Source: arithmetic."""
     low, high = suit_limits(partner, window)
-    working = [_partner_step(partner, unit), _limits_step(partner, window, low, high, unit)]
+    working = [*partner.working, _partner_step(partner, unit), _limits_step(partner, window, low, high, unit)]
     if low >= high:
         return SuitResult(
-            made_kind=partner.made_kind, possible=False, sentence=_cannot(partner, window, unit), working=working
-        )
+            made_kind=partner.made_kind, possible=False, sentence=_cannot(partner, window, unit),
+            help=what_would_help(partner, window, unit), working=working,
+        )  # fmt: skip
     low, high = round_inward(low, high, unit)
     least, greatest = clearance_with(partner, low, high)
-    working += [_rounding_step(low, high, unit), aim_step(partner.made_kind, low, high, aim, unit)]
+    working += [_rounding_step(low, high, unit), aim_step(partner.made_kind, low, high, aim, unit, costs)]
     return SuitResult(
         made_kind=partner.made_kind,
         possible=True,
         sentence=_kept(least, greatest, unit),
         lower=Length(low, unit),
         upper=Length(high, unit),
-        aim=Length(aim_size(partner.made_kind, low, high, aim, unit), unit),
+        aim=Length(aim_size(partner.made_kind, low, high, aim, unit, costs), unit),
         clearance_min=Length(least, unit),
         clearance_max=Length(greatest, unit),
         kind=kind_of(least, greatest),
@@ -150,6 +206,37 @@ def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
         f"This window cannot be promised: it is {wide} wide, {takes} takes {show_small(form, unit)} "
         f"and the doubt in its readings {show_small(doubt, unit)}. {help_}"
     )
+
+
+# Limits left to work to should not be narrower than this share of the window, or nobody hits them.
+ROOM_SHARE = Decimal("0.3")
+
+
+def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
+    """Ways to make room for limits, each with its figure: finer readings, one instrument for both, a wider window.
+
+    Source: arithmetic; that three tenths of the window should be left to work to is common practice, no source.
+    """
+    wide, form = window.greatest_mm - window.least_mm, partner.largest_mm - partner.smallest_mm
+    found = []
+    needed = (wide * (1 - ROOM_SHARE) - form) / 2
+    if partner.origin == "measured" and needed > 0 and needed < partner.uncertainty_mm:
+        found.append(
+            f"A partner reading worth ± {show_small(needed, unit)} or better instead of ± {show_small(partner.uncertainty_mm, unit)}."
+        )
+    alone = max(partner.uncertainty_mm**2 - partner.shared_mm**2, Decimal(0)).sqrt()
+    if 0 < partner.shared_mm <= partner.uncertainty_mm and wide - form - 2 * alone > 0:
+        left = wide - form - 2 * alone
+        found.append(
+            f"The same instrument for both: what it is off by cancels, and {show_small(left, unit)} is left to work to."
+        )
+    enough = (form + 2 * partner.uncertainty_mm) / (1 - ROOM_SHARE)
+    found.append(f"A window at least {show_small(enough, unit)} wide.")
+    if partner.origin == "measured" and form > wide / 2:
+        found.append(f"A partner corrected in form: its own {show_small(form, unit)} takes most of the window.")
+    if partner.origin == "callout":
+        found.append("The partner measured: its own size takes less room than its tolerance.")
+    return found
 
 
 def _partner_step(partner: Partner, unit: Unit) -> Step:
