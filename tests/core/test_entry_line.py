@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import HELP, EntryResult
 from nomisma.core.registry import calculation_named
+from nomisma.core.shorthands import SHORTHANDS, Shorthand
 
 LINES = [
     ("25 H7/g6", "in", "fit", "fit H7/g6 on 25 mm"),
@@ -19,7 +20,30 @@ LINES = [
     ("7/8", "mm", "size", "a size: 0.875 in"),
     ("0.3755/0.3760", "in", "size", "a size: 0.3755/0.3760"),
     ("#32", "mm", "size", "a size: 0.116 in"),
+    ("1 RC4", "mm", "fit", "inch class RC4 on 1 in"),
+    ("3/4 swings", "in", "fit_options", "0.75 in, turns slowly"),
+    ("40 mm shrink", "in", "fit_options", "40 mm, shrunk for torque"),
+    ("bush 3/8 on 1/4 x 1/2", "mm", "bush", "a bush of 0.375 in on a shaft of 0.25 in, 0.5 in long; housing twice the bush"),
+    ("press 1 into 2 x 1-1/2", "in", "interference", "press 1 in into 2 in, 1.5 in long, FN1"),
+    ("press 25 mm into 60 mm x 40 mm by 0.02", "in", "interference", "press 25 mm into 60 mm, 40 mm long, by 0.02 mm"),
+    ("shrink 40 into 80 x 50", "mm", "shrink", "shrink a hub of 80 mm on 40 mm, 50 mm long, by 0.08 mm"),
+    ("bond 12 mm x 20 mm at 20 MPa", "in", "retaining_compound", "bond 12 mm x 20 mm at 20 MPa, H8 on f7"),
+    ("warm 25 mm steel in aluminium to 60", "in", "expansion", "25 mm steel in aluminium from 0 to 60 °C, H7/g6 at 20 °C"),
+    ("clearance .0005 to .0015 on 7/8", "in", "find_fit", "clearance .0005 to .0015 on 0.875 in: every standard pair"),
+    ("interference 10 um to 50 um on 25 mm", "in", "find_fit", "interference 10 um to 50 um on 25 mm: every standard pair"),
+    ("aim 24.980/24.993 shaft", "mm", "aim", "where to aim on a shaft of 24.980/24.993"),
+    ("recess .500/.504 boss .492/.496", "in", "depths", "a recess of .500/.504 and a boss of .492/.496"),
+    ("corner 1/32 chamfer 1/64", "in", "corner", "a corner radius of 0.03125 in against chamfer 1/64"),
+    ("25 H7 on 24.98/24.99 mm", "in", "together", "a bore of 25 H7 on a shaft of 24.98/24.99 mm"),
+    (".8755/.8760 on .8745/.8750", "in", "together", "a bore of .8755/.8760 on a shaft of .8745/.8750"),
 ]
+
+
+@pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)
+def test_every_shorthands_own_example_is_understood_and_runs(shorthand: Shorthand) -> None:
+    result = understand(shorthand.example)
+    assert calculation_named(result.calculation).run(result.inputs)
+    assert shorthand.example in HELP
 
 
 def understand(text: str, unit: str | None = "in") -> EntryResult:
@@ -41,7 +65,7 @@ def test_what_it_opens_runs_with_the_numbers_in_it(text: str, unit: str, calcula
         assert calculation_named(result.calculation).run(result.inputs)
 
 
-@pytest.mark.parametrize("text", ["bush 3/8 on 1/4 x 1/2", "hello", "H7/g6"])
+@pytest.mark.parametrize("text", ["hello", "H7/g6"])
 def test_what_it_does_not_understand_it_says_plainly(text: str) -> None:
     with pytest.raises(BadInput) as refused:
         understand(text)

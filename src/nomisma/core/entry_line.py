@@ -1,7 +1,7 @@
 """The one entry line: shop writing to the tool that answers it, with the numbers already in it."""
 
 import re
-from typing import Any, Literal
+from typing import Any
 
 from pydantic import Field
 
@@ -11,15 +11,27 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, InchFitCode, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.core.shorthands import SHORTHANDS, understand_shorthand
 
 LONGEST_LINE = 120
-HELP = "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6), an amount to take (1.229 to 1.125), and a size with what it must do (7/8 slip)."  # noqa: E501
+HELP = (
+    "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an amount to "
+    "take (1.229 to 1.125), a size with what it must do (7/8 slip), and joints: "
+    + "; ".join(shorthand.example for shorthand in SHORTHANDS)
+    + "."
+)
 
 _FUNCTION_WORDS = {
     **dict.fromkeys(("slip", "slide", "slides", "sliding"), "slides_by_hand"),
     **dict.fromkeys(("run", "runs", "running", "turn", "turns"), "turns_freely"),
+    **dict.fromkeys(("slow", "swing", "swings", "hinge", "pivot"), "turns_slowly"),
     **dict.fromkeys(("press", "pressed", "drive"), "pressed_for_good"),
+    **dict.fromkeys(("shrink", "shrunk"), "shrunk_for_torque"),
     **dict.fromkeys(("locate", "locates", "register", "spigot"), "locates_and_comes_apart"),
+    **dict.fromkeys(("wring", "wringing", "ringing", "twist"), "wrings_on"),
+    **dict.fromkeys(("key", "keyed"), "located_and_keyed"),
+    **dict.fromkeys(("bond", "bonded"), "bonded"),
+    **dict.fromkeys(("clear", "clears"), "just_clears"),
 }
 _TO = re.compile(r"(?P<measured>.+?)\s+(?:to|->|→)\s+(?P<wanted>.+)", re.IGNORECASE)
 _DOES = re.compile(rf"(?P<size>.+?)\s+(?P<word>{'|'.join(_FUNCTION_WORDS)})(?:\s+fit)?", re.IGNORECASE)
@@ -35,7 +47,7 @@ class EntryInput(Model):
 class EntryResult(Model):
     """Which calculation answers, with its inputs, and what was understood in words."""
 
-    calculation: Literal["fit", "amount_to_take", "size", "fit_options"]
+    calculation: str
     inputs: dict[str, Any]
     understood: str
 
@@ -74,6 +86,9 @@ def entry_line(given: EntryInput) -> EntryResult:
 
 
 def _understand(line: str, unit: Unit | None) -> EntryResult:
+    if shorthand := understand_shorthand(line, unit):
+        calculation_name, inputs, understood = shorthand
+        return EntryResult(calculation=calculation_name, inputs=inputs, understood=understood)
     if to := _TO.fullmatch(line):
         return _amount(to["measured"], to["wanted"], unit)
     if does := _DOES.fullmatch(line):

@@ -14,6 +14,7 @@ from nomisma.core.fits import options as _options
 from nomisma.core.fits import seating as _seating
 from nomisma.core.fits import suit as _suit
 from nomisma.core.fits import together as _together
+from nomisma.core.joints import assembly as _assembly
 from nomisma.core.joints import bush as _bush
 from nomisma.core.joints import compound as _compound
 from nomisma.core.joints import expansion as _expansion
@@ -24,7 +25,7 @@ from nomisma.core.measuring import verdict as _verdict
 from nomisma.core.quantity import size as _size
 
 _MODULES = (
-    _aim, _amount, _bush, _compound, _entry_line, _expansion, _find, _fit, _interference, _options, _seating, _shrink, _size,
+    _aim, _amount, _assembly, _bush, _compound, _entry_line, _expansion, _find, _fit, _interference, _options, _seating, _shrink, _size,
     _suit, _together, _uncertainty, _verdict,
 )  # fmt: skip
 

@@ -206,7 +206,79 @@ class JobEvent(Base):
     __table_args__ = (Index("ix_job_event_job_at", "job_id", "at"),)
 
 
+class ShopRuleVersion(Base):
+    """One version of a shop rule; the newest of a name counts, else the one the tool ships."""
+
+    __tablename__ = "shop_rule"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    name: Mapped[str] = mapped_column(Text)
+    rule: Mapped[dict[str, Any]] = mapped_column(JSONB)  # core.fits.shop_rules.ShopRule
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_shop_rule_name_sequence", "name", "sequence"),)
+
+
+class ShopSetting(Base):
+    """A choice of the shop (no job) or of one job: which school to look at first, and the like; the newest counts."""
+
+    __tablename__ = "shop_setting"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    name: Mapped[str] = mapped_column(Text)
+    value: Mapped[str] = mapped_column(Text)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_shop_setting_job_name_sequence", "job_id", "name", "sequence"),)
+
+
+class AssemblyPlan(Base):
+    """How a job's parts go together: the worksheet asked, its inputs and its answer; the newest counts."""
+
+    __tablename__ = "assembly_plan"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    method: Mapped[str] = mapped_column(Text)  # push, press, shrink or bond
+    tool: Mapped[str] = mapped_column(Text)  # the worksheet it comes from; empty for a push
+    asked: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the worksheet's fields as typed
+    inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation `assembly`
+    answer: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the worksheet's result
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_assembly_plan_job_sequence", "job_id", "sequence"),)
+
+
+class AssemblyResult(Base):
+    """What was seen when it was put together: how it felt, the force, the size before and after."""
+
+    __tablename__ = "assembly_result"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    plan_id: Mapped[UUID] = mapped_column(ForeignKey("assembly_plan.id"))
+    felt: Mapped[str] = mapped_column(Text)
+    force_text: Mapped[str] = mapped_column(Text, server_default="")
+    size_before_mm: Mapped[Decimal | None] = mapped_column(MM)
+    size_before_text: Mapped[str] = mapped_column(Text, server_default="")
+    size_after_mm: Mapped[Decimal | None] = mapped_column(MM)
+    size_after_text: Mapped[str] = mapped_column(Text, server_default="")
+    size_unit: Mapped[str] = mapped_column(Text)
+    instrument_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))
+    close_in_factor: Mapped[Decimal | None] = mapped_column(Numeric(8, 4))
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    instrument: Mapped[Instrument | None] = relationship()
+    __table_args__ = (Index("ix_assembly_result_job_sequence", "job_id", "sequence"),)
+
+
 APPEND_ONLY = (
-    "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event",
+    "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event", "shop_rule",
+    "shop_setting", "assembly_plan", "assembly_result",
 )  # fmt: skip
 """Tables whose rows are never updated or deleted; triggers refuse it."""

@@ -1,12 +1,15 @@
-"""The shop's instruments and machines: the newest row of each counts."""
+"""The shop's instruments, machines, rules and choices: the newest row of each counts."""
 
+from collections.abc import Sequence
 from typing import TypeVar
+from uuid import UUID
 
 from sqlalchemy import Select, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
-from nomisma.store.models import Instrument, Machine
+from nomisma.store.models import Instrument, Machine, ShopRuleVersion, ShopSetting
 
 Kept = TypeVar("Kept", Instrument, Machine)
 
@@ -29,3 +32,34 @@ def instruments(session: OrmSession) -> list[Instrument]:
 def machines(session: OrmSession) -> list[Machine]:
     """Machines as they are now, by name."""
     return list(session.scalars(_MACHINES))
+
+
+_RULES = (
+    select(ShopRuleVersion)
+    .ext(distinct_on(ShopRuleVersion.name))
+    .order_by(ShopRuleVersion.name, ShopRuleVersion.sequence.desc())
+)
+_SETTINGS = (
+    select(ShopSetting.name, ShopSetting.value)
+    .ext(distinct_on(ShopSetting.name))
+    .order_by(ShopSetting.name, ShopSetting.sequence.desc())
+)
+
+
+def rules(session: OrmSession) -> dict[str, ShopRuleVersion]:
+    """The shop's own newest version of each rule it has changed, by name."""
+    return {row.name: row for row in session.scalars(_RULES)}
+
+
+def rule_history(session: OrmSession, name: str) -> Sequence[ShopRuleVersion]:
+    """Every version of one rule, newest first."""
+    asked = select(ShopRuleVersion).where(ShopRuleVersion.name == name).order_by(ShopRuleVersion.sequence.desc())
+    return session.scalars(asked).all()
+
+
+def settings(session: OrmSession, job_id: UUID | None = None) -> dict[str, str]:
+    """The shop's choices by name; a job's own in their place where it has any."""
+    of_shop: dict[str, str] = dict(session.execute(_SETTINGS.where(ShopSetting.job_id.is_(None))).tuples().all())
+    if job_id is None:
+        return of_shop
+    return {**of_shop, **dict(session.execute(_SETTINGS.where(ShopSetting.job_id == job_id)).tuples().all())}

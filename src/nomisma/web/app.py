@@ -16,6 +16,7 @@ from nomisma.web.guard import Guard
 from nomisma.web.kept import Keeper
 from nomisma.web.logs import set_up_logs
 from nomisma.web.pages import Renderer
+from nomisma.web.tools import pages as tools
 
 
 def application(settings: Settings | None = None) -> FastAPI:
@@ -50,7 +51,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)
     app.mount("/static", assets(), name="static")
-    for module in (sign_in, bench, mate, measure, record, ask, shop, api):
+    for module in (sign_in, bench, mate, measure, record, ask, shop, tools, api):
         app.include_router(module.router)
     if settings.demo:
         app.include_router(styleguide.router)

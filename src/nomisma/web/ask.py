@@ -15,6 +15,7 @@ from nomisma.store import shop
 from nomisma.store.models import Machine
 from nomisma.web.drawings.fit import code_picture
 from nomisma.web.pages import page
+from nomisma.web.tools.catalog import TOOLS
 from nomisma.web.visit import Visit, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
@@ -40,6 +41,8 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         assert isinstance(entry, EntryResult)
         if entry.calculation == "fit_options":
             return RedirectResponse(f"/mate?{urlencode(entry.inputs)}", 303)
+        if tool := TOOLS.get(entry.calculation):
+            return RedirectResponse(f"{tool.path}?{urlencode(tool.asked_from(entry.inputs))}", 303)
         machine = _machine_for(visit, entry)
         result = calculation_named(entry.calculation).run({**entry.inputs, **_dial(machine)})
     except BadInput as error:

@@ -1,6 +1,6 @@
 """Mate: the partner as measured or called out, what the joint must do, and every school's limits side by side."""
 
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -22,6 +22,7 @@ from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.reading_form import form_for, log_reading, member_log
+from nomisma.web.tools.tool import member_input
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
@@ -222,27 +223,9 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
 
 def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerInput:
     """Readings separated by spaces, or one callout; the instrument says what a reading is worth."""
-    kind = "bore" if typed["kind"] == "bore" else "shaft"
-    if any(mark in typed["partner"] for mark in "±+") or any(
-        part[:1].isalpha() and part[-1:].isdigit() for part in typed["partner"].split()[1:]
-    ):
-        return PartnerInput(kind=kind, callout=typed["partner"])
+    kind: Literal["bore", "shaft"] = "bore" if typed["kind"] == "bore" else "shaft"
+    instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == typed["instrument_id"]), None)
     try:
-        sizes = [parse_length(part, unit) for part in split_sizes(typed["partner"])]
+        return member_input(kind, typed["partner"], unit, Length(uncertainty_of(instrument), unit) if instrument else None)
     except InputError as error:
         raise error.at("partner") from None
-    instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == typed["instrument_id"]), None)
-    doubt = Length(uncertainty_of(instrument), unit) if instrument else Length.of(0, unit)
-    return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt)
-
-
-def split_sizes(text: str) -> list[str]:
-    """Sizes one after the other: `.8752 .8751`, `24.98 mm; 24.97 mm`. A unit or a fraction stays with its number."""
-    pieces: list[str] = []
-    for word in text.replace(";", " ").split():
-        joins = pieces and (word[0].isalpha() or word[0] == '"' or ("/" in word and pieces[-1].isdigit()))
-        if joins:
-            pieces[-1] += f" {word}"
-        else:
-            pieces.append(word)
-    return pieces

@@ -13,7 +13,17 @@ from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
 from nomisma.core.measuring.verdict import State
-from nomisma.core.quantity.display import WORKING_DECIMALS, decimals_of, show, show_at_resolution, show_exact, show_small
+from nomisma.core.quantity.display import (
+    WORKING_DECIMALS,
+    decimals_of,
+    show,
+    show_at_resolution,
+    show_exact,
+    show_force,
+    show_small,
+    show_stress,
+    show_torque,
+)
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.web.assets import asset_url
 from nomisma.web.drawings.marks import mark
@@ -68,6 +78,33 @@ def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None
     )
 
 
+def force(newtons: float) -> Markup:
+    """A force in the unit of the shop."""
+    return in_both(lambda unit: show_force(newtons, unit))
+
+
+def torque(newton_metres: float) -> Markup:
+    """A torque in the unit of the shop."""
+    return in_both(lambda unit: show_torque(newton_metres, unit))
+
+
+def stress(megapascals: float) -> Markup:
+    """A stress or a pressure in the unit of the shop."""
+    return in_both(lambda unit: show_stress(megapascals, unit))
+
+
+def celsius(degrees: float) -> Markup:
+    """A temperature: °C, with °F beside it in an inch shop."""
+    return in_both(
+        lambda unit: (f"{degrees:.0f} °C" + (f" ({degrees * 1.8 + 32:.0f} °F)" if unit == "in" else "")).replace("-", "−")
+    )
+
+
+def seconds(value: float) -> str:
+    """A time to work, in seconds or minutes."""
+    return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
+
+
 def when(value: datetime) -> str:
     """A time in UTC, to the minute."""
     return f"{value:%Y-%m-%d %H:%M}"
@@ -95,6 +132,11 @@ class Renderer:
             when=when,
             as_read=as_read,
             at_resolution=at_resolution,
+            force=force,
+            torque=torque,
+            stress=stress,
+            celsius=celsius,
+            seconds=seconds,
         )
         self.environment.globals.update(mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4()))
 

@@ -103,7 +103,7 @@ class _Pair:
     example={"nominal": "25 mm", "clearance_min": "5 um", "clearance_max": "45 um"},
 )
 def find_fit(given: FindInput) -> FindResult:
-    """Pairs whose worst cases both lie inside the window: preferred first, then coarsest, hole basis first.
+    """Pairs whose worst cases both lie inside the window: preferred first, then values known for certain, then coarsest, hole basis first.
 
     Raises InputError for a window out of order, OutOfRange for a nominal no standard covers.
     Source: ISO 286-1:2010 and ANSI B4.1-1967 for the limits; the ranking is common practice.
@@ -193,8 +193,8 @@ def _inch_pairs(nominal_mm: Decimal) -> Iterator[_Pair]:
         )  # fmt: skip
 
 
-def _rank(pair: _Pair) -> tuple[bool, Decimal, bool, str]:
-    return not pair.preferred, -pair.tolerance, pair.basis != "hole", pair.name
+def _rank(pair: _Pair) -> tuple[bool, bool, Decimal, bool, str]:
+    return not pair.preferred, pair.unsure, -pair.tolerance, pair.basis != "hole", pair.name
 
 
 def _excess(pair: _Pair, least: Decimal, greatest: Decimal) -> Decimal:
@@ -260,7 +260,7 @@ def _working(given: FindInput, kept: list[_Pair], searched: int, unit: Unit) -> 
         ),
         Step(
             name="Ranked",
-            formula="preferred first, then the coarsest tolerances, then hole basis",
+            formula="preferred first, values known for certain, then the coarsest tolerances, then hole basis",
             result=kept[0].name if kept else "none",
             source="ease of making: common practice, no source",
         ),

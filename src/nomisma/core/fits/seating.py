@@ -101,6 +101,9 @@ class CornerResult(Model):
     """Whether the faces seat; how far the corner holds them apart; what chamfer or undercut would clear it."""
 
     seats: bool
+    edge: Literal["sharp", "chamfer", "radius"]
+    edge_size: Difference | None = None
+    radial_clearance: Difference
     stand_off: Difference
     least_chamfer: Difference
     least_radius: Difference
@@ -149,6 +152,9 @@ def corner(given: CornerInput) -> CornerResult:
     )
     return CornerResult(
         seats=seats,
+        edge=given.edge,
+        edge_size=given.edge_size if given.edge != "sharp" else None,
+        radial_clearance=given.radial_clearance,
         stand_off=Length(stand_off, unit),
         least_chamfer=Length(at_least, unit),
         least_radius=Length(at_least, unit),

@@ -22,7 +22,7 @@ from nomisma.core.joints.cylinders import SOURCE, Cylinders, checked
 from nomisma.core.joints.interference import check_temperature
 from nomisma.core.materials.material import material_named
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit
+from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit, in_unit, round_to
 
 WORKABLE_SHARE = Decimal("0.4")
 """Boring before pressing is worth it while this share of the tolerance is left. Source: common practice, no source."""
@@ -80,7 +80,7 @@ def bush(given: BushInput) -> BushResult:
         close_in_share_percent=_share(found, ends),
         bore_after=bore_after,
         bore_before=before,
-        rough_bore_at_most=Length(bore_after.lower.mm + closes[0] - finishing_allowance_mm(bore_after.lower.mm), unit),
+        rough_bore_at_most=_rough_bore(bore_after.lower.mm + closes[0], unit),
         bore_after_found=_span(after_found, unit) if after_found else None,
         ream=_ream(after_found, bore_after, unit),
         clearance_cold=_span(cold, unit),
@@ -96,6 +96,7 @@ def bush(given: BushInput) -> BushResult:
         binds_at_c=binds,
         working_c=float(given.working_c),
         wall=Length(wall, unit),
+        flange=given.flange,
         sentence=bush_sentence(outside, made, order, before, bore_after, unit),
         cautions=bush_cautions(given, joint, housing, fitted, warm, squeeze_warm, yields, loose, unit),
         working=bush_working(
@@ -157,6 +158,12 @@ def finishing_allowance_mm(bore_mm: Decimal) -> Decimal:
     Source: common practice, no source.
     """
     return MM_PER_INCH / 64 if bore_mm >= MM_PER_INCH / 2 else MM_PER_INCH / 100
+
+
+def _rough_bore(finished_before_mm: Decimal, unit: Unit) -> Length:
+    """The most to bore before pressing, rounded down to a thou or a hundredth of a millimetre."""
+    exact = finished_before_mm - finishing_allowance_mm(finished_before_mm)
+    return Length(round_to(in_unit(exact, unit), 3 if unit == "in" else 2, "down") * MM_PER[unit], unit)
 
 
 def _clearance_window(given: BushInput, shaft: Partner) -> Window:

@@ -93,6 +93,7 @@ class BushResult(Model):
     binds_at_c: float | None
     working_c: float
     wall: Difference
+    flange: bool
     sentence: str
     cautions: list[str]
     working: list[Step]

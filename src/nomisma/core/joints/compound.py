@@ -44,6 +44,8 @@ class CompoundResult(Model):
 
     gap_least: Difference
     gap_greatest: Difference
+    sheet_least: Difference
+    sheet_greatest: Difference
     suits: Literal["yes", "sometimes", "no"]
     area_mm2: float
     force_n: float
@@ -98,7 +100,8 @@ def retaining_compound(given: CompoundInput) -> CompoundResult:
     low, high = bore.upper_mm - given.gap_max.mm, bore.lower_mm - given.gap_min.mm
     made = round_inward(low, high, unit) if low < high else None
     return CompoundResult(
-        gap_least=Length(least, unit), gap_greatest=Length(greatest, unit), suits=suits, area_mm2=area, force_n=force,
+        gap_least=Length(least, unit), gap_greatest=Length(greatest, unit), sheet_least=given.gap_min, sheet_greatest=given.gap_max,
+        suits=suits, area_mm2=area, force_n=force,
         torque_nm=force * diameter / 2000, allowed_force_n=allowed, allowed_torque_nm=allowed * diameter / 2000,
         shaft_lower=Length(made[0], unit) if made else None, shaft_upper=Length(made[1], unit) if made else None,
         sentence=_sentence(suits, least, greatest, given, unit), rescue=_rescue(suits, least, given, unit),

@@ -12,7 +12,7 @@ from nomisma.core.joints.cylinders import CRITERION_WORDS, SOURCE, Criterion, Cy
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import Material, material_named
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both
+from nomisma.core.quantity.display import both, show_force, show_torque
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
@@ -132,7 +132,7 @@ def interference(given: InterferenceInput) -> InterferenceResult:
         lost_to_speed=Length(spun, unit),
         change_with_temperature=Length(warmed, unit),
         stroke=_stroke(cases, float(given.length.mm)),
-        sentence=_sentence(cases, given),
+        sentence=_sentence(cases, given, unit),
         cautions=_cautions(cases, joint, most, first, unit),
         working=_working(given, joint, cases, lost, warmed, spun, most, unit),
     )
@@ -290,7 +290,7 @@ def _stroke(cases: list[Case], length_mm: float) -> list[StrokePoint]:
     ]
 
 
-def _sentence(cases: list[Case], given: InterferenceInput) -> str:
+def _sentence(cases: list[Case], given: InterferenceInput, unit: Unit) -> str:
     least, greatest = cases[0], cases[-1]
     if not least.elastic:
         return "Even the least interference is beyond what the parts can take elastically: make it less."
@@ -298,13 +298,13 @@ def _sentence(cases: list[Case], given: InterferenceInput) -> str:
     assert least.axial_n is not None
     service = "" if given.temperature_c == 20 and given.speed_rpm == 0 else " in work"
     holds = (
-        f"It holds at least {least.torque_nm:.3g} N·m or {least.axial_n / 1000:.3g} kN along{service}"
+        f"It holds at least {show_torque(least.torque_nm, unit)}, or {show_force(least.axial_n, unit)} along{service}"
         if least.axial_n
         else f"At the least interference it holds nothing{service}"
     )
     if greatest.press_in_n is None:
         return f"{holds}; at the greatest it is overstressed."
-    return f"{holds}, and takes up to {greatest.press_in_n / 1000:.3g} kN to press."
+    return f"{holds}, and takes up to {show_force(greatest.press_in_n, unit)} to press."
 
 
 def _cautions(cases: list[Case], joint: Cylinders, most: Decimal, first: str, unit: Unit) -> list[str]:

@@ -109,3 +109,45 @@ def fraction_text(parts: int, denominator: int) -> str:
     if not rest:
         return str(whole)
     return f"{whole}-{rest}/{denominator}" if whole else f"{rest}/{denominator}"
+
+
+N_PER_LBF = 4.4482216152605  # exact: pound-force, ISO 80000-4
+NM_PER_LBF_FT = 1.3558179483314004  # exact, from the pound-force and the foot
+MPA_PER_KPSI = 6.894757293168361  # exact, from the pound-force and the inch
+
+
+def _figures(value: float, count: int = 3) -> str:
+    """A number to so many figures, without an exponent.
+
+    >>> _figures(7573.2), _figures(0.04567)
+    ('7570', '0.0457')
+    """
+    rounded = float(f"{value:.{count}g}")
+    return plain(Decimal(repr(rounded)).normalize() + 0).replace("-", "−")
+
+
+def show_force(newtons: float, unit: Unit) -> str:
+    """A force: pounds-force in an inch shop, kilonewtons in a metric one, three figures.
+
+    >>> show_force(8410, "in"), show_force(8410, "mm")
+    ('1890 lbf', '8.41 kN')
+    """
+    return f"{_figures(newtons / N_PER_LBF)} lbf" if unit == "in" else f"{_figures(newtons / 1000)} kN"
+
+
+def show_torque(newton_metres: float, unit: Unit) -> str:
+    """A torque: lbf·ft in an inch shop, N·m in a metric one, three figures.
+
+    >>> show_torque(107, "in"), show_torque(107, "mm")
+    ('78.9 lbf·ft', '107 N·m')
+    """
+    return f"{_figures(newton_metres / NM_PER_LBF_FT)} lbf·ft" if unit == "in" else f"{_figures(newton_metres)} N·m"
+
+
+def show_stress(megapascals: float, unit: Unit) -> str:
+    """A stress or a pressure: kpsi in an inch shop, MPa in a metric one; compression below zero.
+
+    >>> show_stress(-92.3, "in"), show_stress(-92.3, "mm")
+    ('−13.4 kpsi', '−92.3 MPa')
+    """
+    return f"{_figures(megapascals / MPA_PER_KPSI)} kpsi" if unit == "in" else f"{_figures(megapascals)} MPa"

@@ -1,0 +1,50 @@
+"""Plans and results of assemblies: the newest plan counts, every result is kept."""
+
+from collections.abc import Sequence
+from decimal import Decimal
+from uuid import UUID
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import joinedload
+
+from nomisma.store.models import AssemblyPlan, AssemblyResult
+
+FACTORS_KEPT = 12
+"""How many of the newest bushes speak for the shop's close-in factor."""
+
+
+def plan_of(session: OrmSession, job_id: UUID) -> AssemblyPlan | None:
+    """The newest plan of a job."""
+    asked = (
+        select(AssemblyPlan)
+        .where(AssemblyPlan.job_id == job_id)
+        .options(joinedload(AssemblyPlan.by))
+        .order_by(AssemblyPlan.sequence.desc())
+        .limit(1)
+    )
+    return session.scalars(asked).first()
+
+
+def results_of(session: OrmSession, job_id: UUID) -> Sequence[AssemblyResult]:
+    """Everything logged of a job's assembly, oldest first."""
+    asked = (
+        select(AssemblyResult)
+        .where(AssemblyResult.job_id == job_id)
+        .options(joinedload(AssemblyResult.by), joinedload(AssemblyResult.instrument))
+        .order_by(AssemblyResult.sequence)
+    )
+    return session.scalars(asked).all()
+
+
+def close_in_factor(session: OrmSession) -> tuple[Decimal, int] | None:
+    """What this shop's newest bushes closed in by over what was predicted: mean and how many; None before the first."""
+    newest = (
+        select(AssemblyResult.close_in_factor)
+        .where(AssemblyResult.close_in_factor.is_not(None))
+        .order_by(AssemblyResult.sequence.desc())
+        .limit(FACTORS_KEPT)
+        .subquery()
+    )
+    mean, count = session.execute(select(func.avg(newest.c.close_in_factor), func.count(newest.c.close_in_factor))).one()
+    return (Decimal(mean).quantize(Decimal("0.01")), count) if count else None

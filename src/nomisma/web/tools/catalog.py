@@ -1,0 +1,186 @@
+"""Every worksheet: what it asks, in the order it is asked at the bench, with an example that answers at once."""
+
+from nomisma.core.joints.cylinders import CRITERION_WORDS
+from nomisma.web.drawings.aim import aim_picture
+from nomisma.web.drawings.bush import bush_picture
+from nomisma.web.drawings.expansion import expansion_picture
+from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
+from nomisma.web.drawings.seating import corner_picture, depths_picture
+from nomisma.web.drawings.together import together_picture
+from nomisma.web.drawings.window import window_picture
+from nomisma.web.tools.tool import Field, JobValues, Tool, material_field
+
+IN_WORK = "In work: heat, speed, friction"
+MORE = "More"
+OWN_WINDOWS = "Your own interference and clearance"
+MADE = "The bush is already made"
+SHEET = "The rest of its sheet"
+
+
+def _joint(values: JobValues) -> dict[str, str]:
+    return {
+        "interface_diameter": values.diameter, "interference_min": values.interference_min, "interference_max": values.interference_max,
+    }  # fmt: skip
+
+
+FIND = Tool(
+    "find_fit", "/find", "Find the fit", "A window of clearance is wanted. Which standard pair keeps it?",
+    (
+        Field("nominal", "Nominal", "size", "7/8 in"),
+        Field("clearance_min", "Least clearance", "difference", "0.8 thou", hint="Below zero is interference: -1 thou, -0.025 mm."),
+        Field("clearance_max", "Greatest clearance", "difference", "3 thou"),
+        Field("school", "Search", "choice", "both", options=(("both", "ISO and inch"), ("iso", "ISO 286"), ("inch", "inch classes"))),
+    ),
+    window_picture,
+    from_job=lambda v: {"nominal": v.diameter, "clearance_min": v.clearance_min, "clearance_max": v.clearance_max},
+)  # fmt: skip
+
+AIM = Tool(
+    "aim", "/aim", "Where to aim", "Which size inside the limits, and what does it cost to miss it?",
+    (
+        Field("kind", "What is it?", "choice", "shaft", options=(("shaft", "a shaft"), ("bore", "a bore"))),
+        Field("limits", "Limits", "limits", "0.8744/0.8750 in"),
+        Field("spread", "Spread of your cuts", "difference", "0.00015 in", hint="One standard deviation of the sizes you get."),
+        Field("rework_cost", "Cost of cutting again", "number", "5", tag="minutes"),
+        Field("scrap_cost", "Cost of scrap", "number", "60", tag="minutes", hint="Both in any one unit: minutes will do."),
+    ),
+    aim_picture,
+)  # fmt: skip
+
+TOGETHER = Tool(
+    "together", "/together", "Will it go together?", "Both members, by their drawing or as measured: worst case, and how often.",
+    (
+        Field("bore", "Bore", "member", "0.8755/0.8762 in", member="bore", hint="Limits, a code, or readings with spaces between."),
+        Field("shaft", "Shaft", "member", "0.8748/0.8757 in", member="shaft"),
+        Field("clearance_min", "Wanted, least", "difference", group=MORE),
+        Field("clearance_max", "Wanted, greatest", "difference", group=MORE),
+        Field("spread", "Sizes between drawn limits lie", "choice", "centred", group=MORE,
+              options=(("centred", "about the middle"), ("anywhere", "anywhere alike"))),
+    ),
+    together_picture, from_job=lambda v: {"bore": v.bore, "shaft": v.shaft},
+)  # fmt: skip
+
+DEPTHS = Tool(
+    "depths", "/depths", "Recess and boss", "Do the outer faces seat, or does the boss bottom first?",
+    (
+        Field("recess_depth", "Depth of the recess", "limits", "0.500/0.504 in"),
+        Field("boss_height", "Height of the boss", "limits", "0.496/0.501 in"),
+    ),
+    depths_picture,
+)  # fmt: skip
+
+CORNER = Tool(
+    "corner", "/corner", "Corner and edge", "A tool leaves a radius in the corner. Does the mating edge clear it?",
+    (
+        Field("fillet_radius", "Radius in the corner", "size", "1/32 in"),
+        Field("edge", "Mating edge", "choice", "chamfer", options=(("sharp", "sharp"), ("chamfer", "chamfer, 45°"), ("radius", "radius"))),
+        Field("edge_size", "Its leg, or its radius", "size", "1/64 in", hint="A chamfer's leg is measured along the axis."),
+        Field("radial_clearance", "Clearance on radius", "difference", "0 in"),
+    ),
+    corner_picture,
+)  # fmt: skip
+
+PRESS = Tool(
+    "interference", "/press", "Press", "A hub on a shaft larger than its bore: what does it hold, what does it take?",
+    (
+        Field("interface_diameter", "Diameter of the joint", "size", "1 in"),
+        Field("hub_outer", "Outside of the hub", "size", "2 in"),
+        Field("length", "Length of the joint", "size", "1-1/2 in"),
+        Field("shaft_inner", "Bore of the shaft", "difference", "0 in", hint="0 where it is solid."),
+        Field("fit", "A fit", "text", "1 FN1", hint="25 H7/s6, 1 FN2; or leave it empty and give the two interferences."),
+        Field("interference_min", "Least interference", "difference"),
+        Field("interference_max", "Greatest interference", "difference"),
+        material_field("hub_material", "Hub", "carbon_steel"),
+        material_field("shaft_material", "Shaft", "carbon_steel"),
+        Field("temperature_c", "Works at", "number", "20", tag="°C", group=IN_WORK),
+        Field("speed_rpm", "Turns at", "number", "0", tag="rpm", group=IN_WORK),
+        Field("friction", "Friction that holds", "number", "0.12", group=IN_WORK),
+        Field("friction_pressing", "Friction going on", "number", "0.12", group=IN_WORK),
+        Field("roughness_hub", "Roughness of the bore, Rz", "difference", group=MORE, hint="4 µm is fine turned, 10 µm plain turned."),
+        Field("roughness_shaft", "Roughness of the shaft, Rz", "difference", group=MORE),
+        Field("criterion", "Judge yield by", "choice", "maximum_shear", group=MORE,
+              options=tuple((name, words) for name, words in CRITERION_WORDS.items() if name != "maximum_normal")),
+    ),
+    press_picture, method="press", from_job=_joint,
+)  # fmt: skip
+
+SHRINK = Tool(
+    "shrink", "/shrink", "Shrink or cool", "How hot, how cold, and about how long before it grabs?",
+    (
+        Field("interface_diameter", "Diameter of the joint", "size", "40 mm"),
+        Field("interference_max", "Greatest interference", "size", "0.060 mm"),
+        Field("hub_outer", "Outside of the hub", "size", "80 mm"),
+        Field("length", "Length of the joint", "size", "50 mm"),
+        material_field("hub_material", "Hub", "carbon_steel"),
+        material_field("shaft_material", "Shaft", "carbon_steel"),
+        Field("hub_limit_c", "The hub stands at most", "number", tag="°C", hint="A bearing 120; a seal or a coating as its maker says."),
+        Field("allowance", "Clearance to go together", "difference", group=MORE, hint="A thousandth of the diameter where it is empty."),
+        Field("shaft_inner", "Bore of the shaft", "difference", group=MORE),
+        Field("room_c", "The room is at", "number", "20", tag="°C", group=MORE),
+    ),
+    shrink_picture, method="shrink",
+    from_job=lambda v: {"interface_diameter": v.diameter, "interference_max": v.interference_max},
+)  # fmt: skip
+
+BUSH = Tool(
+    "bush", "/bush", "Bush", "Press outside, close-in, running clearance inside: one problem, one sheet.",
+    (
+        Field("housing", "Bore of the housing", "member", "0.7502 0.7504 in", member="bore", hint="As measured, or its limits or code."),
+        Field("shaft", "Shaft it runs on", "member", "0.4992/0.4996 in", member="shaft"),
+        Field("housing_outer", "Outside of the housing", "size", "2 in", hint="Where it is no ring: its bore and twice the wall."),
+        Field("length", "Length of the bush", "size", "3/4 in"),
+        material_field("bush_material", "Bush", "bearing_bronze"),
+        material_field("housing_material", "Housing", "carbon_steel"),
+        material_field("shaft_material", "Shaft", "carbon_steel"),
+        Field("working_c", "Works at", "number", "60", tag="°C"),
+        Field("flange", "It has a flange", "flag"),
+        Field("interference_min", "Least interference", "difference", group=OWN_WINDOWS, hint="By the shop's rule where they are empty."),
+        Field("interference_max", "Greatest interference", "difference", group=OWN_WINDOWS),
+        Field("clearance_min", "Least running clearance", "difference", group=OWN_WINDOWS),
+        Field("clearance_max", "Greatest running clearance", "difference", group=OWN_WINDOWS),
+        Field("bush_outside", "Its outside", "member", group=MADE, member="shaft"),
+        Field("bush_bore", "Its bore, before pressing", "member", group=MADE, member="bore"),
+        Field("shaft_warmer_by_k", "Shaft runs warmer by", "number", "0", tag="K", group=MORE),
+        Field("friction", "Friction going in", "number", "0.12", group=MORE),
+        Field("roughness", "Roughness of each, Rz", "difference", group=MORE),
+        Field("close_in_factor", "Close-in factor", "number", "1", group=MORE, hint="What this shop saw, over what was predicted."),
+    ),
+    bush_picture, method="press", takes_rules=True, from_job=lambda v: {"housing": v.bore} if v.bore else {"shaft": v.shaft},
+)  # fmt: skip
+
+BOND = Tool(
+    "retaining_compound", "/bond", "Bond", "Retaining compound: is the gap right, and what does it hold?",
+    (
+        Field("bore", "Bore", "limits", "12.05/12.07 mm"),
+        Field("shaft", "Shaft", "limits", "11.99/12.00 mm"),
+        Field("length", "Length of the joint", "size", "20 mm"),
+        Field("shear_strength_mpa", "Shear strength by its sheet", "number", "20", tag="MPa"),
+        Field("gap_min", "Least gap it fills", "difference", "0.02 mm", group=SHEET),
+        Field("gap_max", "Greatest gap it fills", "difference", "0.15 mm", group=SHEET),
+        Field("strength_left_percent", "Strength left when warm", "number", "100", tag="%", group=SHEET),
+        Field("release_c", "Lets go at", "number", tag="°C", group=SHEET),
+        Field("safety_factor", "Safety factor", "number", "2", group=SHEET),
+    ),
+    bond_picture, method="bond", from_job=lambda v: {"bore": v.bore, "shaft": v.shaft},
+)  # fmt: skip
+
+EXPANSION = Tool(
+    "expansion", "/expansion", "Warm and cold", "What does temperature do to the clearance?",
+    (
+        Field("diameter", "Diameter", "size", "25 mm"),
+        Field("clearance_min", "Least clearance at 20 °C", "difference", "7 µm", hint="Below zero is interference."),
+        Field("clearance_max", "Greatest clearance at 20 °C", "difference", "41 µm"),
+        material_field("outer_material", "Outer part", "aluminium_6061"),
+        material_field("inner_material", "Inner part", "carbon_steel"),
+        Field("from_c", "From", "number", "-10", tag="°C"),
+        Field("to_c", "To", "number", "60", tag="°C"),
+        Field("inner_warmer_by_k", "Inner part warmer by", "number", "0", tag="K", group=MORE),
+    ),
+    expansion_picture,
+    from_job=lambda v: {"diameter": v.diameter, "clearance_min": v.clearance_min, "clearance_max": v.clearance_max},
+)  # fmt: skip
+
+FITS = (FIND, AIM, TOGETHER, DEPTHS, CORNER)
+JOINTS = (BUSH, PRESS, SHRINK, BOND, EXPANSION)
+TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS)}
+"""Every worksheet by the name of its calculation."""

@@ -1,0 +1,135 @@
+"""The routes of the worksheets: an index, and one page each that answers as soon as something is typed."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError
+from nomisma.core.fits.options import FitOption
+from nomisma.core.fits.shop_rules import ShopRule
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit
+from nomisma.core.registry import calculation_named
+from nomisma.store import assembly, shop
+from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.pages import page
+from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
+from nomisma.web.tools.tool import JobValues, Tool
+from nomisma.web.visit import Visit, signed_in, unit_shown
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/worksheets")
+def index(visit: Visit = Depends(signed_in)) -> Response:
+    """All worksheets, each with its question."""
+    return page(visit, "tools/index.html", groups=(("Fits", FITS), ("Joints", JOINTS)))
+
+
+def worksheet_page(tool: Tool) -> Callable[..., Response]:
+    """The page of one worksheet."""
+
+    def show(visit: Visit = Depends(signed_in), job: int | None = None) -> Response:
+        state = state_numbered(visit.db, job) if job is not None else None
+        unit = unit_shown(visit.request, state.unit if state else visit.account.unit)
+        typed = dict(visit.request.query_params)
+        if state and not any(typed.get(one.name) for one in tool.fields):
+            typed |= _from_job(tool, state)
+        asked = with_shop(visit, tool.asked(typed), typed)
+        template = "tools/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "tools/page.html"
+        shown = answered(visit, tool, asked, unit)
+        is_example = not any(visit.request.query_params.get(one.name) for one in tool.fields) and state is None
+        return page(
+            visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None, is_example=is_example,
+            own_unit=unit, **shown,
+        )  # fmt: skip
+
+    return show
+
+
+for _tool in TOOLS.values():
+    router.add_api_route(_tool.path, worksheet_page(_tool), methods=["GET"], name=_tool.calculation)
+
+
+def with_shop(visit: Visit, asked: dict[str, str], typed: Mapping[str, str]) -> dict[str, str]:
+    """What the shop has learned, where nobody typed anything else."""
+    if "close_in_factor" in asked and not typed.get("close_in_factor"):
+        learned = assembly.close_in_factor(visit.db)
+        return {**asked, "close_in_factor": str(learned[0]) if learned else "1"}
+    return asked
+
+
+def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
+    """The answer and its picture, or what is wrong with each field."""
+    try:
+        values = tool.inputs(asked, unit)
+        if tool.takes_rules:
+            values["shop_rules"] = shop_rules_of(visit)
+        result = calculation_named(tool.calculation).run(values)
+    except BadInput as error:
+        return {"answer": None, "picture": "", "errors": error.errors}
+    except InputError as error:
+        return {"answer": None, "picture": "", "errors": [error]}
+    return {"answer": result, "picture": tool.picture(result, unit), "errors": []}
+
+
+def shop_rules_of(visit: Visit) -> list[ShopRule]:
+    """The shop's own versions of the rules it has changed."""
+    return [ShopRule.model_validate(row.rule) for row in shop.rules(visit.db).values()]
+
+
+def _from_job(tool: Tool, state: JobState) -> dict[str, str]:
+    """The worksheet's examples, with what the job knows in their place."""
+    known = {name: text for name, text in tool.from_job(job_values(state)).items() if text}
+    if not known:
+        return {}
+    own = {one.name: "" if one.is_length else one.example for one in tool.fields}
+    if "fit" in own:
+        own["fit"] = ""
+    return {**own, **known}
+
+
+def job_values(state: JobState) -> JobValues:
+    """What a job knows of its two members, as text."""
+    partner, made = _partner_text(state), _made_text(state)
+    texts = {state.partner_kind: partner, state.made_kind: made}
+    clearance = state.clearance_mm or _drawn_clearance(state)
+    diameter = state.limits.aim_mm if state.limits else state.partner.mean_mm if state.partner else None
+    ends = [show_exact(mm, state.unit).replace("−", "-") for mm in clearance] if clearance else ["", ""]
+    tight = (
+        [show_exact(-mm, state.unit).replace("−", "-") for mm in reversed(clearance)]
+        if clearance and clearance[1] < 0
+        else ["", ""]
+    )
+    return JobValues(
+        bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
+        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
+    )  # fmt: skip
+
+
+def _partner_text(state: JobState) -> str:
+    if state.partner_callout:
+        return state.partner_callout
+    found = state.partner_readings
+    return _pair(found.smallest_mm, found.largest_mm, state.unit) if found.count else ""
+
+
+def _made_text(state: JobState) -> str:
+    if state.made_readings.count:
+        return _pair(state.made_readings.smallest_mm, state.made_readings.largest_mm, state.unit)
+    return _pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else ""
+
+
+def _pair(low_mm: Any, high_mm: Any, unit: Unit) -> str:
+    low, high = (show_exact(mm, unit) for mm in (low_mm, high_mm))
+    return low if low == high else f"{low.rsplit(' ', 1)[0]}/{high}"
+
+
+def _drawn_clearance(state: JobState) -> tuple[Any, Any] | None:
+    if state.limits is None:
+        return None
+    found = FitOption.model_validate(state.limits.option)
+    return (found.clearance_min.mm, found.clearance_max.mm) if found.clearance_min and found.clearance_max else None

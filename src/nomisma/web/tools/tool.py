@@ -1,0 +1,162 @@
+"""One worksheet: its fields, how they become a calculation's inputs, and its picture."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from markupsafe import Markup
+
+from nomisma.core.errors import InputError
+from nomisma.core.fits.partner import PartnerInput
+from nomisma.core.materials.material import materials
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+
+FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag"]
+LONGEST = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """One field of a worksheet.
+
+    `limits` is a callout kept as text; `member` a bore or a shaft by readings or callout; `tag` the unit shown beside it
+    where it is no length. `group` is the fold it lies in (empty: always open). `example` stands in an empty worksheet.
+    """
+
+    name: str
+    label: str
+    kind: FieldKind
+    example: str = ""
+    hint: str = ""
+    tag: str = ""
+    group: str = ""
+    options: tuple[tuple[str, str], ...] = ()
+    member: Literal["bore", "shaft"] = "bore"
+
+    @property
+    def is_length(self) -> bool:
+        """Whether a bare number in it is in the unit in force."""
+        return self.kind in ("size", "difference", "limits", "member")
+
+
+def material_field(name: str, label: str, example: str, group: str = "") -> Field:
+    """A choice from the table of materials."""
+    options = tuple((material.name, material.title) for material in materials().values())
+    return Field(name, label, "choice", example, group=group, options=options)
+
+
+@dataclass(frozen=True)
+class JobValues:
+    """What a job already knows, as text for a worksheet's fields; empty where it does not."""
+
+    bore: str = ""
+    shaft: str = ""
+    diameter: str = ""
+    interference_min: str = ""
+    interference_max: str = ""
+    clearance_min: str = ""
+    clearance_max: str = ""
+
+
+Picture = Callable[[Any, Unit], Markup]
+
+
+@dataclass(frozen=True)
+class Tool:
+    """A worksheet. `method` says how an assembly goes together that is planned with it."""
+
+    calculation: str
+    path: str
+    title: str
+    question: str
+    fields: tuple[Field, ...]
+    picture: Picture
+    method: str = ""
+    from_job: Callable[[JobValues], dict[str, str]] = lambda values: {}  # noqa: ARG005
+    takes_unit: bool = True
+    takes_rules: bool = False
+    groups: tuple[str, ...] = field(init=False, default=())
+
+    def __post_init__(self) -> None:
+        """Folds in the order their first field stands."""
+        object.__setattr__(self, "groups", tuple(dict.fromkeys(one.group for one in self.fields if one.group)))
+
+    @property
+    def answer_template(self) -> str:
+        """The part that shows its answer."""
+        return f"tools/answers/{self.calculation}.html"
+
+    def asked(self, typed: Mapping[str, str]) -> dict[str, str]:
+        """Its fields as typed; the examples where nothing at all was."""
+        if not any(typed.get(one.name) for one in self.fields):
+            return {one.name: one.example for one in self.fields}
+        return {one.name: typed.get(one.name, "").replace("\x00", "").strip()[:LONGEST] for one in self.fields}
+
+    def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
+        """The calculation's inputs from what was typed. Raises InputError with the field's name."""
+        values: dict[str, Any] = {"unit": unit} if self.takes_unit else {}
+        for one in self.fields:
+            text = asked.get(one.name, "")
+            if text:
+                values[one.name] = _value(one, text, unit)
+        return values
+
+    def asked_from(self, inputs: Mapping[str, Any]) -> dict[str, str]:
+        """Fields as text from a calculation's inputs, for the entry line."""
+        return {one.name: _as_text(inputs[one.name]) for one in self.fields if inputs.get(one.name) is not None}
+
+
+def _value(one: Field, text: str, unit: Unit) -> Any:
+    try:
+        if one.kind in ("size", "difference"):
+            return parse_length(text, unit, positive=one.kind == "size")
+        if one.kind == "member":
+            return member_input(one.member, text, unit)
+    except InputError as error:
+        error.field = one.name
+        raise
+    return text == "yes" if one.kind == "flag" else text
+
+
+def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:
+    """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
+    if is_callout(text):
+        return PartnerInput(kind=kind, callout=with_unit(text, unit))
+    sizes = [parse_length(part, unit) for part in split_sizes(text)]
+    return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt or Length.of(0, unit))
+
+
+def is_callout(text: str) -> bool:
+    """Whether a member's text is a callout rather than readings."""
+    words = text.split()
+    coded = any(word[:1].isalpha() and word[-1:].isdigit() for word in words[1:])
+    pair = "/" in text and "." in text
+    return coded or pair or any(mark in text for mark in "±+")
+
+
+def with_unit(callout: str, unit: Unit) -> str:
+    """Plain limits such as 0.3755/0.3760 take the unit in force; a code is millimetres, an inch class inches."""
+    plain = all(not character.isalpha() and character != '"' for character in callout)
+    return f"{callout} {unit}" if plain else callout
+
+
+def split_sizes(text: str) -> list[str]:
+    """Sizes one after the other: `.8752 .8751`, `24.98 mm; 24.97 mm`. A unit or a fraction stays with its number."""
+    pieces: list[str] = []
+    for word in text.replace(";", " ").split():
+        joins = pieces and (word[0].isalpha() or word[0] == '"' or ("/" in word and pieces[-1].isdigit()))
+        if joins:
+            pieces[-1] += f" {word}"
+        else:
+            pieces.append(word)
+    return pieces
+
+
+def _as_text(value: Any) -> str:
+    if isinstance(value, dict):
+        readings: Iterable[str] = value.get("readings") or []
+        return str(value.get("callout") or " ".join(readings))
+    if isinstance(value, bool):
+        return "yes" if value else ""
+    return str(value)
