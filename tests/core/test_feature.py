@@ -68,6 +68,21 @@ STEPS = [
         ("record", "In limits: check the record and hand over."),
     ),
     (
+        {"partner_known": True, "limits_set": True, "readings": 3, "state": State.IN_LIMITS, "assembly_planned": True},
+        ("assemble", "In limits: put it together as planned."),
+    ),
+    (
+        {
+            "partner_known": True,
+            "limits_set": True,
+            "readings": 3,
+            "state": State.IN_LIMITS,
+            "assembly_planned": True,
+            "assembled": True,
+        },
+        ("record", "Together: check the record and hand over."),
+    ),
+    (
         {"partner_known": True, "limits_set": True, "readings": 3, "state": State.GONE_TOO_FAR},
         ("record", "Gone too far: someone has to decide."),
     ),

@@ -55,7 +55,7 @@ def test_a_body_that_is_no_object_gets_a_sentence(nobody: Hand, body: str) -> No
 def test_an_unknown_calculation_lists_the_known(nobody: Hand) -> None:
     response = nobody.client.post(f"{ADDRESS}/fitt", json={})
     assert response.status_code == 422
-    assert "There are: amount_to_take" in response.json()["errors"][0]["sentence"]
+    assert "There are: aim, amount_to_take" in response.json()["errors"][0]["sentence"]
 
 
 def test_a_job_over_the_api_needs_a_sign_in(nobody: Hand, orla: Hand) -> None:

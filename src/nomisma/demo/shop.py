@@ -8,12 +8,31 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.fits.options import OptionsInput, fit_options
+from nomisma.core.fits.shop_rules import ShopRule
+from nomisma.core.joints.assembly import CloseInFoundInput, close_in_found
+from nomisma.core.joints.assembly_inputs import assembly_inputs
+from nomisma.core.joints.bush_model import BushResult
+from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.demo.jobs import INSTRUMENTS, JOBS, MACHINES, DemoJob, Logged
+from nomisma.core.registry import calculation_named
+from nomisma.demo.jobs import CHANGED_RULE, INSTRUMENTS, JOBS, MACHINES, Assembly, DemoJob, Logged, Seen
 from nomisma.store.accounts import accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
-from nomisma.store.models import Account, Instrument, Job, JobEvent, Limits, Machine, PartnerStatement, Reading
+from nomisma.store.models import (
+    Account,
+    AssemblyPlan,
+    AssemblyResult,
+    Instrument,
+    Job,
+    JobEvent,
+    Limits,
+    Machine,
+    PartnerStatement,
+    Reading,
+    ShopRuleVersion,
+    ShopSetting,
+)
 from nomisma.store.readings import uncertainty_of
 
 PASSWORD = "hilltop-demo"
@@ -77,6 +96,9 @@ class _Loader:
             self.instruments[row["name"]] = self._add(Instrument(by_id=lead, **_with_lengths(row)))
         for row in MACHINES:
             self.machines[row["name"]] = self._add(Machine(by_id=lead, **_with_lengths(row)))
+        rule = ShopRule.model_validate(CHANGED_RULE)
+        self._add(ShopRuleVersion(id=demo_id("rule"), name=rule.name, rule=rule.model_dump(mode="json"), by_id=lead))
+        self._add(ShopSetting(id=demo_id("setting"), name="confidence_percent", value="95", job_id=None, by_id=lead))
         for job in JOBS:
             self._load_job(job)
 
@@ -98,6 +120,8 @@ class _Loader:
         self._log(demo, job, "partner", demo.partner, started, None)
         limits = self._choose(demo, job, started + timedelta(minutes=20)) if demo.option else None
         self._log(demo, job, "made", demo.made, started + timedelta(minutes=40), limits)
+        if demo.assembly:
+            self._assemble(demo, job, demo.assembly, started + timedelta(minutes=70))
         if demo.handed_over:
             self._add(
                 JobEvent(
@@ -121,6 +145,35 @@ class _Loader:
                     by_id=self.people[demo.by].id, at=start + timedelta(minutes=4 * index),
                 )
             )  # fmt: skip
+
+    def _assemble(self, demo: DemoJob, job: Job, assembly: Assembly, at: datetime) -> None:
+        answer = calculation_named(assembly.tool).run(assembly.inputs)
+        plan = self._add(
+            AssemblyPlan(
+                id=demo_id("plan", demo.title), job_id=job.id, method=assembly.method, tool=assembly.tool, asked=assembly.asked,
+                inputs=assembly_inputs(assembly.method, answer), answer=answer.model_dump(mode="json"), by_id=job.by_id, at=at,
+            )
+        )  # fmt: skip
+        for index, seen in enumerate(assembly.seen):
+            self._add(self._seen(demo, job, plan, answer, seen, index, at + timedelta(minutes=25)))
+
+    def _seen(
+        self, demo: DemoJob, job: Job, plan: AssemblyPlan, answer: Model, seen: Seen, index: int, at: datetime
+    ) -> AssemblyResult:
+        sizes = [parse_length(text, demo.unit) if text else None for text in (seen.before, seen.after)]
+        factor = None
+        if isinstance(answer, BushResult) and sizes[0] and sizes[1]:
+            given = CloseInFoundInput(
+                bore_before=sizes[0], bore_after=sizes[1], predicted_least=answer.close_in.least, predicted_greatest=answer.close_in.greatest
+            )  # fmt: skip
+            factor = close_in_found(given).close_in_factor
+        return AssemblyResult(
+            id=demo_id("seen", demo.title, str(index)), job_id=job.id, plan_id=plan.id, felt=seen.felt, force_text=seen.force,
+            size_before_mm=sizes[0].mm if sizes[0] else None, size_before_text=seen.before,
+            size_after_mm=sizes[1].mm if sizes[1] else None, size_after_text=seen.after, size_unit=demo.unit,
+            instrument_id=self.instruments[seen.instrument].id if seen.instrument else None, close_in_factor=factor, note=seen.note,
+            by_id=job.by_id, at=at,
+        )  # fmt: skip
 
     def _choose(self, demo: DemoJob, job: Job, at: datetime) -> Limits:
         partner: dict[str, Any] = {"kind": demo.partner_kind}

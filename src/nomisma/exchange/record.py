@@ -53,6 +53,23 @@ class RecordedEvent(Model):
     at: datetime
 
 
+class RecordedAssembly(Model):
+    """What was seen when it was put together; sizes as typed and in mm."""
+
+    method: str
+    felt: str
+    force: str
+    size_before: str
+    size_before_mm: Decimal | None
+    size_after: str
+    size_after_mm: Decimal | None
+    unit: str
+    close_in_factor: Decimal | None
+    note: str
+    by: str
+    at: datetime
+
+
 class JobRecord(Model):
     """Everything recorded of a job. Lengths in mm, exact; times in UTC."""
 
@@ -70,6 +87,7 @@ class JobRecord(Model):
     verdict: str
     limits: list[RecordedLimits]
     readings: list[RecordedReading]
+    assemblies: list[RecordedAssembly]
     events: list[RecordedEvent]
 
 

@@ -11,19 +11,24 @@ from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append
-from nomisma.store.models import Job, JobEvent, Limits, PartnerStatement
+from nomisma.store.models import AssemblyPlan, AssemblyResult, Job, JobEvent, Limits, PartnerStatement
 
 LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 
 @dataclass(frozen=True)
 class Standing:
-    """A job with what is in force: newest limits, the partner's callout (empty: its readings count), newest event."""
+    """A job with what is in force: newest limits, the partner's callout (empty: its readings count), newest event.
+
+    `assembled`: it was put together and that did not stop short.
+    """
 
     job: Job
     limits: Limits | None
     partner_callout: str
     event: JobEvent | None
+    assembly_planned: bool = False
+    assembled: bool = False
 
     @property
     def handed_over(self) -> bool:
@@ -40,8 +45,12 @@ def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent], order
 _limits = aliased(Limits, _newest(Limits, Limits.version, "limits_in_force"))
 _statement = aliased(PartnerStatement, _newest(PartnerStatement, PartnerStatement.at, "newest_statement"))
 _event = aliased(JobEvent, _newest(JobEvent, JobEvent.at, "newest_event"))
+_planned = select(AssemblyPlan.id).where(AssemblyPlan.job_id == Job.id).exists()
+_assembled = (
+    select(AssemblyResult.id).where(AssemblyResult.job_id == Job.id, AssemblyResult.felt != "stopped_short").exists()
+)
 _STANDING = (
-    select(Job, _limits, _statement.callout, _event)
+    select(Job, _limits, _statement.callout, _event, _planned, _assembled)
     .select_from(Job)
     .join(Job.by)
     .outerjoin(Job.machine)
@@ -77,8 +86,8 @@ def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) 
 
 
 def _standing(row: Any) -> Standing:
-    job, limits, callout, event = row
-    return Standing(job, limits, callout or "", event)
+    job, limits, callout, event, planned, assembled = row
+    return Standing(job, limits, callout or "", event, planned, assembled)
 
 
 def limits_history(session: OrmSession, job_id: UUID) -> Sequence[Limits]:

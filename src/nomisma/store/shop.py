@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import TypeVar
 from uuid import UUID
 
-from sqlalchemy import Select, select
+from sqlalchemy import Select, bindparam, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
@@ -45,6 +45,9 @@ _SETTINGS = (
     .order_by(ShopSetting.name, ShopSetting.sequence.desc())
 )
 
+_OF_SHOP = _SETTINGS.where(ShopSetting.job_id.is_(None))
+_OF_JOB = _SETTINGS.where(ShopSetting.job_id == bindparam("job_id"))
+
 
 def rules(session: OrmSession) -> dict[str, ShopRuleVersion]:
     """The shop's own newest version of each rule it has changed, by name."""
@@ -59,7 +62,7 @@ def rule_history(session: OrmSession, name: str) -> Sequence[ShopRuleVersion]:
 
 def settings(session: OrmSession, job_id: UUID | None = None) -> dict[str, str]:
     """The shop's choices by name; a job's own in their place where it has any."""
-    of_shop: dict[str, str] = dict(session.execute(_SETTINGS.where(ShopSetting.job_id.is_(None))).tuples().all())
+    of_shop = {row.name: row.value for row in session.execute(_OF_SHOP)}
     if job_id is None:
         return of_shop
-    return {**of_shop, **dict(session.execute(_SETTINGS.where(ShopSetting.job_id == job_id)).tuples().all())}
+    return {**of_shop, **{row.name: row.value for row in session.execute(_OF_JOB, {"job_id": job_id})}}

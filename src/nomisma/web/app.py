@@ -10,7 +10,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from nomisma import __version__
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
-from nomisma.web import api, ask, bench, errors, mate, measure, record, shop, sign_in, styleguide
+from nomisma.web import api, ask, assemble, bench, errors, mate, measure, record, shop, shop_rules, sign_in, styleguide
 from nomisma.web.assets import assets
 from nomisma.web.guard import Guard
 from nomisma.web.kept import Keeper
@@ -51,7 +51,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)
     app.mount("/static", assets(), name="static")
-    for module in (sign_in, bench, mate, measure, record, ask, shop, tools, api):
+    for module in (sign_in, bench, mate, measure, assemble, record, ask, shop, shop_rules, tools, api):
         app.include_router(module.router)
     if settings.demo:
         app.include_router(styleguide.router)

@@ -22,7 +22,7 @@ from nomisma.store.jobs import Standing
 from nomisma.store.models import Job, Limits
 from nomisma.store.readings import NO_READINGS, Extremes
 
-SCHOOL_TITLES = {"iso": "ISO 286", "shop_rule": "Shop rule", "make_to_suit": "Make to suit"}
+SCHOOL_TITLES = {"make_to_suit": "Make to suit", "shop_rule": "Shop rule", "iso": "ISO 286", "inch": "Inch classes"}
 
 
 @dataclass(frozen=True)
@@ -107,6 +107,8 @@ class JobState:
             readings=self.made_readings.count,
             state=found.state if found else None,
             handed_over=self.handed_over,
+            assembly_planned=self.standing.assembly_planned,
+            assembled=self.standing.assembled,
         )
 
     @property

@@ -5,8 +5,16 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.verdict import State, judge
-from nomisma.exchange.record import JobRecord, RecordedEvent, RecordedLimits, RecordedReading, as_csv, as_json
-from nomisma.store import jobs, readings
+from nomisma.exchange.record import (
+    JobRecord,
+    RecordedAssembly,
+    RecordedEvent,
+    RecordedLimits,
+    RecordedReading,
+    as_csv,
+    as_json,
+)
+from nomisma.store import assembly, jobs, readings
 from nomisma.store.append import append
 from nomisma.store.models import JobEvent, Limits
 from nomisma.store.readings import LoggedReading
@@ -45,11 +53,25 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
             for row in history
         ],
         readings=[_reading(item, state, list(history)) for item in logged],
+        assemblies=_assemblies(visit, state),
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
             for row in jobs.events(visit.db, state.job.id)
         ],
     )  # fmt: skip
+
+
+def _assemblies(visit: Visit, state: JobState) -> list[RecordedAssembly]:
+    plan = assembly.plan_of(visit.db, state.job.id)
+    return [
+        RecordedAssembly(
+            method=plan.method if plan and plan.id == row.plan_id else "", felt=row.felt.replace("_", " "), force=row.force_text,
+            size_before=row.size_before_text, size_before_mm=row.size_before_mm, size_after=row.size_after_text,
+            size_after_mm=row.size_after_mm, unit=row.size_unit, close_in_factor=row.close_in_factor, note=row.note, by=row.by.name,
+            at=row.at,
+        )
+        for row in assembly.results_of(visit.db, state.job.id)
+    ]  # fmt: skip
 
 
 def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> RecordedReading:

@@ -9,7 +9,7 @@ from nomisma.core.joints.compound import CAUTIONS as BOND_CAUTIONS
 from nomisma.core.joints.interference import PRESS_CAUTION
 from nomisma.core.joints.shrink import CAUTIONS as SHRINK_CAUTIONS
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.display import both, show_force, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -134,16 +134,15 @@ def _press(given: AssemblyInput) -> Made:
         )
     if given.flange:
         steps.append(AssemblyStep(text="Press until the flange seats all round: a feeler must not go under it."))
-    return f"{_force(least)} to {_force(given.force_greatest_n)} at the end of the stroke.", steps, [PRESS_CAUTION]
+    return f"{_forces(least, given.force_greatest_n)} at the end of the stroke.", steps, [PRESS_CAUTION]
 
 
-def _force(newtons: Decimal) -> str:
-    """A force in kilonewtons and pounds-force, two figures.
-
-    1 lbf = 4.4482216152605 N exactly. Source: ISO 80000-4.
-    """
-    pounds = float(newtons) / 4.4482216152605
-    return f"{float(newtons) / 1000:.2g} kN ({float(f'{pounds:.2g}'):.0f} lbf)"
+def _forces(least_n: Decimal, greatest_n: Decimal) -> str:
+    """Two forces in kilonewtons and in pounds-force."""
+    metric, inch = (
+        f"{show_force(float(least_n), unit).split()[0]} to {show_force(float(greatest_n), unit)}" for unit in ("mm", "in")
+    )
+    return f"{metric} ({inch})"
 
 
 def _shrink(given: AssemblyInput) -> Made:

@@ -66,11 +66,18 @@ def feature_verdict(
     return max(found, key=lambda item: item[0])[1] if found else None
 
 
-Stage = Literal["mate", "measure", "record"]
+Stage = Literal["mate", "measure", "assemble", "record"]
 
 
 def next_step(
-    *, partner_known: bool, limits_set: bool, readings: int, state: State | None, handed_over: bool
+    *,
+    partner_known: bool,
+    limits_set: bool,
+    readings: int,
+    state: State | None,
+    handed_over: bool,
+    assembly_planned: bool = False,
+    assembled: bool = False,
 ) -> tuple[Stage, str]:
     """The stage a job stands at and what it needs next, in words. Source: common practice, the order of the work."""
     if handed_over:
@@ -79,6 +86,10 @@ def next_step(
         return "mate", "Measure the mating part."
     if not limits_set:
         return "mate", "Choose the fit."
+    if state is State.IN_LIMITS and assembled:
+        return "record", "Together: check the record and hand over."
+    if state is State.IN_LIMITS and assembly_planned:
+        return "assemble", "In limits: put it together as planned."
     if not readings or state is None:
         return "measure", "Cut it, and log the first reading."
     steps: dict[State, tuple[Stage, str]] = {

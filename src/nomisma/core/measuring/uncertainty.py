@@ -73,3 +73,14 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     return UncertaintyResult(
         standard_uncertainty=Length(combined, unit), expanded_uncertainty=Length(expanded, unit), working=working
     )
+
+
+def shared_uncertainty_mm(permitted_error_mm: Decimal) -> Decimal:
+    """The part (expanded, mm) that one instrument brings to every reading: its permitted error, rectangular.
+
+    It cancels in a difference of two readings with that instrument. Source: JCGM 100:2008, 4.3.7 and 5.2.
+
+    >>> round(shared_uncertainty_mm(Decimal("0.002")), 6)
+    Decimal('0.002309')
+    """
+    return COVERAGE_FACTOR * permitted_error_mm / Decimal(3).sqrt()

@@ -51,7 +51,7 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
         assert option.upper is not None
         assert option.aim is not None
         on = chosen is not None and option.name == chosen.name
-        name = option.name if option.school == "iso" else option.name.lower()
+        name = option.name if option.school in ("iso", "inch") else option.name.split(":")[0].lower()
         columns.append(
             Column(
                 f"{result.made_kind}, {name}", result.made_kind, option.lower.mm - nominal,
@@ -62,12 +62,15 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
 
 
 def _worth_drawing(result: OptionsResult, chosen: FitOption | None) -> list[FitOption]:
-    """Make to suit, the shop rule, and one ISO fit: the one looked at, or the function's own."""
+    """One of each school: the one looked at, or the one to try first."""
     possible = [option for option in result.options if option.possible]
-    schools = [option for option in possible if option.school != "iso"]
-    iso = [option for option in possible if option.school == "iso" and chosen and option.name == chosen.name]
-    iso = iso or [option for option in possible if option.school == "iso" and option.recommended]
-    return [*schools, *iso[:1]]
+    drawn = []
+    for school in ("make_to_suit", "shop_rule", "iso", "inch"):
+        own = [option for option in possible if option.school == school]
+        looked_at = [option for option in own if chosen and option.name == chosen.name]
+        first = [option for option in own if option.recommended or school == "shop_rule"]
+        drawn += [*looked_at, *first][:1]
+    return drawn
 
 
 def code_picture(result: FitResult, unit: Unit) -> Markup:

@@ -9,13 +9,13 @@ from fastapi.responses import Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.options import FitOption
-from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.core.registry import calculation_named
-from nomisma.store import assembly, shop
+from nomisma.store import assembly
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
+from nomisma.web.shop_rules import shop_rules_of
 from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.tools.tool import JobValues, Tool
 from nomisma.web.visit import Visit, signed_in, unit_shown
@@ -74,11 +74,6 @@ def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dic
     except InputError as error:
         return {"answer": None, "picture": "", "errors": [error]}
     return {"answer": result, "picture": tool.picture(result, unit), "errors": []}
-
-
-def shop_rules_of(visit: Visit) -> list[ShopRule]:
-    """The shop's own versions of the rules it has changed."""
-    return [ShopRule.model_validate(row.rule) for row in shop.rules(visit.db).values()]
 
 
 def _from_job(tool: Tool, state: JobState) -> dict[str, str]:

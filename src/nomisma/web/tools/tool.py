@@ -1,5 +1,6 @@
 """One worksheet: its fields, how they become a calculation's inputs, and its picture."""
 
+import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
@@ -12,6 +13,8 @@ from nomisma.core.materials.material import materials
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 
+_PAIR = re.compile(r"\.\d*\s*(?:in|mm)?\s*/|/\s*\d*\.")
+"""Two limits with a stroke between; a rule fraction has no point beside its stroke."""
 FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag"]
 LONGEST = 200
 
@@ -131,7 +134,7 @@ def is_callout(text: str) -> bool:
     """Whether a member's text is a callout rather than readings."""
     words = text.split()
     coded = any(word[:1].isalpha() and word[-1:].isdigit() for word in words[1:])
-    pair = "/" in text and "." in text
+    pair = _PAIR.search(text) is not None
     return coded or pair or any(mark in text for mark in "±+")
 
 
