@@ -24,6 +24,21 @@ PAGES = [
     "/mate?kind=shaft&partner=7/8&function=turns_freely",
     "/verdict?kind=shaft&limits=25+g6&reading=25.010+mm",
     "/shop",
+    "/shop/rules",
+    "/shop/rules/slip",
+    "/worksheets",
+    "/bush",
+    "/press",
+    "/shrink",
+    "/bond",
+    "/expansion",
+    "/find",
+    "/aim",
+    "/together",
+    "/depths",
+    "/corner",
+    "/jobs/105/assemble",
+    "/jobs/103/assemble",
     "/styleguide",
     "/no-such-page",
 ]
@@ -213,7 +228,7 @@ def test_no_page_is_wider_than_a_phone(bench: Callable[..., Page], path: str) ->
     assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0
 
 
-TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]), .choice span, .function span"
+TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function span"
 SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
   .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 80))"""
 
@@ -263,3 +278,40 @@ def test_every_page_works_with_scripts_off(browser: object, address: str) -> Non
     page.click("text=Work it out")
     assert "Make to suit" in page.locator("#answer").inner_text()
     context.close()
+
+
+def test_a_bush_goes_from_the_entry_line_to_the_log(bench: Callable[..., Page]) -> None:
+    page = bench()
+    start_job(page, "Bench bush")
+    number = page.url.split("/")[-2]
+    page.keyboard.press("F2")
+    page.keyboard.type("bush 3/8 on 1/4 x 1/2")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/bush?*")
+    expect(page.locator("svg.bush")).to_be_visible()
+    page.goto(f"/bush?job={number}&housing=.3750&shaft=.2495/.2498&housing_outer=1&length=.5&bush_material=aluminium_bronze")
+    page.fill("#field-length", ".625")
+    page.keyboard.press("Tab")
+    page.wait_for_url("**length=.625**")
+    expect(page.locator("#answer .big >> nth=0")).to_contain_text("0.376")
+    page.click(f"text=Assemble job {number} like this")
+    page.wait_for_url(f"**/jobs/{number}/assemble")
+    expect(page.locator(".steps li >> nth=0")).to_contain_text("Mark both parts")
+    page.click("text=as expected")
+    page.fill("#field-force", "600 lbf")
+    page.fill("#field-size_before", ".2490")
+    page.fill("#field-size_after", ".2484")
+    page.keyboard.press("Enter")
+    expect(page.locator(".readings")).to_contain_text("It closed in 0.60 thou")
+
+
+def test_a_worksheet_answers_again_when_a_field_changes_and_swaps_its_unit(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/find?nominal=25+mm&clearance_min=5+um&clearance_max=45+um&school=both")
+    expect(page.locator("#answer .big")).to_have_text("H7/g6")
+    page.select_option("#field-school", "inch")
+    expect(page.locator("#answer .big")).not_to_have_text("H7/g6")
+    page.fill("#field-clearance_max", "cheese")
+    page.keyboard.press("Tab")
+    expect(page.locator("#answer .problem")).to_contain_text("is not understood as a size")
+    expect(page.locator("#field-clearance_max")).to_have_value("cheese")

@@ -186,10 +186,10 @@ JOBS = (
         partner=(
             Logged("24.026", "near end 0°", METRIC), Logged("24.026", "near end 90°", METRIC), Logged("24.027", "far end 0°", METRIC),
         ),
-        option="Make to suit",
+        option="Shop rule",
         made=(
             Logged("22.510", "mouth 0°", BORE_METRIC), Logged("23.901", "mouth 0°", BORE_METRIC, cut=1),
-            Logged("23.985", "mouth 0°", BORE_METRIC, cut=2), Logged("23.986", "deep 90°", BORE_METRIC, cut=2),
+            Logged("23.984", "mouth 0°", BORE_METRIC, cut=2), Logged("23.985", "deep 90°", BORE_METRIC, cut=2),
         ),
         assembly=Assembly(
             method="shrink", tool="shrink",

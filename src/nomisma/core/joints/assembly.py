@@ -180,7 +180,8 @@ def _shrink(given: AssemblyInput) -> Made:
             text="Hold it against the stop until it has gripped: it draws away from the shoulder as it cools. No quenching."
         ),
     ]
-    return f"{' and '.join(filter(None, (heat, cold))).capitalize()}{time}.", steps, list(SHRINK_CAUTIONS)
+    at = " and ".join(filter(None, (heat, cold)))
+    return f"{at[:1].upper()}{at[1:]}{time}.", steps, list(SHRINK_CAUTIONS)
 
 
 def _bond(_: AssemblyInput) -> Made:

@@ -225,6 +225,8 @@ def _joint(given: BushInput, housing: Partner, bore_after: SizeSpan) -> Cylinder
         )
     if not Decimal("0.3") <= given.close_in_factor <= 2:
         raise OutOfRange("A close-in factor lies between 0.3 and 2.", "1 is as computed.", field="close_in_factor")
+    if abs(given.shaft_warmer_by_k) > 200:
+        raise OutOfRange("The shaft cannot run that much warmer.", "At most 200 K.", field="shaft_warmer_by_k")
     if given.roughness.mm < 0:
         raise InputError("A roughness is never below zero.", "Leave out the sign.", field="roughness")
     return checked(joint, inner_word="bush", hub_word="housing")

@@ -127,6 +127,10 @@ def shrink(given: ShrinkInput) -> ShrinkResult:
             field="interference_max",
             value=str(given.interference_max),
         )
+    if given.hub_limit_c is not None and not 30 <= given.hub_limit_c <= 600:
+        raise OutOfRange(
+            "What the hub stands lies between 30 and 600 °C.", "Check it.", field="hub_limit_c", value=str(given.hub_limit_c)
+        )
     if not -30 <= given.room_c <= 50:
         raise OutOfRange(
             "The room lies between −30 and 50 °C.", "Check its temperature.", field="room_c", value=str(given.room_c)

@@ -1,0 +1,130 @@
+"""The worksheets: each answers at once, keeps what was typed, and says what is wrong in a sentence."""
+
+import re
+from collections.abc import Callable
+
+import pytest
+
+from nomisma.core.registry import calculations
+from nomisma.core.shorthands import SHORTHANDS
+from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
+from nomisma.web.tools.tool import Tool, is_callout, split_sizes
+from tests.web.conftest import Hand
+
+every_worksheet = pytest.mark.parametrize("tool", TOOLS.values(), ids=lambda tool: tool.calculation)
+
+
+@every_worksheet
+def test_an_empty_worksheet_answers_its_example_with_a_picture(orla: Hand, tool: Tool) -> None:
+    response = orla.get(tool.path)
+    assert response.status_code == 200
+    assert "The numbers are an example" in orla.page
+    assert re.search(r'<p class="big[^>]*>', orla.page)
+    assert re.search(r'<svg [^>]*role="img".*?<title[^>]*>[^<]+</title><desc[^>]*>[^<]{20,}</desc>', orla.page, re.DOTALL)
+    assert '<details class="working">' in orla.page
+    assert 'class="problem"' not in orla.page
+
+
+@every_worksheet
+@pytest.mark.parametrize("unit", ["in", "mm"])
+def test_it_is_read_in_inch_and_in_metric(orla: Hand, tool: Tool, unit: str) -> None:
+    orla.client.cookies.set("nomisma_unit", unit)
+    assert orla.get(tool.path).status_code == 200
+    assert f'data-unit="{unit}"' in orla.page
+    assert "u-in" in orla.page
+    assert "u-mm" in orla.page
+
+
+@every_worksheet
+def test_nonsense_in_each_field_gets_a_sentence_and_is_kept(orla: Hand, tool: Tool) -> None:
+    example = {one.name: one.example for one in tool.fields}
+    for one in tool.fields:
+        if one.kind in ("choice", "flag"):
+            continue
+        for wrong in ("cheese", "1e9", "NaN", "<b>"):
+            response = orla.get(tool.path, params={**example, one.name: wrong})
+            assert response.status_code == 200, (one.name, wrong)
+            assert 'class="problem"' in orla.page, (one.name, wrong)
+            assert "<b>" not in orla.page
+            if wrong == "cheese":
+                assert 'value="cheese"' in orla.page
+
+
+def test_only_the_answer_comes_back_when_only_that_is_asked_for(orla: Hand) -> None:
+    part = orla.get("/bush", headers={"hx-request": "true", "hx-target": "answer"}).text
+    assert part.lstrip().startswith("<section")
+    assert "<html" not in part
+
+
+def test_every_calculation_of_fits_and_joints_has_a_page_of_its_own(orla: Hand) -> None:
+    orla.get("/worksheets")
+    for tool in (*FITS, *JOINTS):
+        assert f'href="{tool.path}"' in orla.page
+    elsewhere = {"amount_to_take", "assembly", "close_in_found", "entry_line", "fit", "fit_options", "make_to_suit"}
+    elsewhere |= {"measuring_uncertainty", "size", "verdict"}
+    assert set(calculations()) == set(TOOLS) | elsewhere
+
+
+@pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)
+def test_the_entry_line_opens_the_worksheet_with_the_numbers_in_it(orla: Hand, shorthand: object) -> None:
+    response = orla.get("/ask", params={"q": shorthand.example, "unit": "in"})  # type: ignore[attr-defined]
+    assert response.status_code == 200
+    assert response.url.path in {tool.path for tool in TOOLS.values()}
+    assert "The numbers are an example" not in orla.page
+    assert 'class="problem"' not in orla.page
+    assert 'class="big' in orla.page
+
+
+def test_a_job_lends_its_numbers_to_a_worksheet(orla: Hand) -> None:
+    orla.get("/jobs/106/assemble")
+    orla.get("/shrink?job=106")
+    assert "Polar-axis pinion, shrunk on" in orla.page
+    assert re.search(r'name="interference_max" value="0\.0\d+ mm"', orla.page)
+    orla.get("/bush?job=105")
+    assert 'name="housing" value="0.7502/0.7503 in"' in orla.page
+
+
+def test_what_the_shop_learned_of_its_bushes_stands_in_the_worksheet(orla: Hand) -> None:
+    orla.get("/bush")
+    assert re.search(r'name="close_in_factor" value="1\.\d\d"', orla.page)
+
+
+def test_a_danger_is_a_sentence_not_a_number(orla: Hand) -> None:
+    orla.get("/press", params={"interface_diameter": "1 in", "hub_outer": "0.9 in", "length": "1 in", "fit": "1 FN2"})
+    assert "The hub has no wall" in orla.page
+    assert "<svg" not in orla.page.split('id="answer"')[1]
+
+
+def test_cautions_stand_where_the_hazard_is(orla: Hand) -> None:
+    for path, words in (
+        ("/press", "stand aside"),
+        ("/shrink", "push the air out of a room"),
+        ("/bond", "Gloves on"),
+        ("/bush", "square support"),
+    ):
+        orla.get(path)
+        assert words in orla.page
+
+
+def test_nobody_sees_a_worksheet_without_signing_in(hands: Callable[..., Hand]) -> None:
+    assert "Sign in" in hands("").get("/bush").text
+
+
+@pytest.mark.parametrize(
+    ("text", "callout", "sizes"),
+    [
+        (".8752 .8751", False, [".8752", ".8751"]),
+        ("24.98 mm; 24.97 mm", False, ["24.98 mm", "24.97 mm"]),
+        ("1 3/8 1.3748", False, ["1 3/8", "1.3748"]),
+        ("7/8", False, ["7/8"]),
+        ("25 H7", True, []),
+        ("1 RC4", True, []),
+        (".3755/.3760", True, []),
+        ("28±0.1", True, []),
+        ("0.800 +.004/-.000", True, []),
+    ],
+)
+def test_readings_are_told_from_a_callout(text: str, callout: bool, sizes: list[str]) -> None:
+    assert is_callout(text) == callout
+    if not callout:
+        assert split_sizes(text) == sizes
