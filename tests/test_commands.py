@@ -59,6 +59,12 @@ def test_calc_takes_lists_and_objects_as_json() -> None:
     assert json.loads(run("calc", *words, "--json").stdout)["lower"] == "24.987 mm"
 
 
+def test_calc_takes_an_object_part_by_part_and_an_inch_class() -> None:
+    members = ("bore.kind=bore", "bore.callout=25 H7", "shaft.kind=shaft", "shaft.callout=25 g6")
+    assert json.loads(run("calc", "together", *members, "--json").stdout)["kind"] == "clearance"
+    assert json.loads(run("calc", "fit", "callout=1 RC4", "--json").stdout)["clearance_thou"] == {"min": 0.8, "max": 2.8}
+
+
 def test_calc_says_what_is_wrong_with_each_field_and_fails() -> None:
     done = run("calc", "amount_to_take", "measured=7/0 in")
     assert done.returncode == 2

@@ -106,7 +106,8 @@ def add_user(
 def calc(
     name: Annotated[str, typer.Argument()] = "",
     values: Annotated[
-        list[str] | None, typer.Argument(help="key=value, values as on the page; lists and objects as JSON.")
+        list[str] | None,
+        typer.Argument(help="key=value, values as on the page; lists and objects as JSON, objects also as part.key=value"),
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="The whole result as one JSON object.")] = False,
     batch: Annotated[str, typer.Option(help="A file (or -) of JSON objects, one a line; one answer a line.")] = "",
@@ -146,7 +147,13 @@ def _fields(pairs: list[str]) -> dict[str, Any]:
         key, equals, text = pair.partition("=")
         if not equals:
             raise InputError(f"“{pair}” is not key=value.", 'Write it like callout="25 H7/g6".', field=pair)
-        values[key] = json.loads(text) if text[:1] in ("[", "{") and _is_json(text) else text
+        *outer, last = key.split(".")
+        inside = values
+        for part in outer:  # housing.callout="25 H7" fills an object field by field
+            inside = inside.setdefault(part, {})
+            if not isinstance(inside, dict):
+                raise InputError(f"“{part}” is given twice, once as a whole.", "Give the whole, or its parts.", field=key)
+        inside[last] = json.loads(text) if text[:1] in ("[", "{") and _is_json(text) else text
     return values
 
 

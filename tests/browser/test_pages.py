@@ -228,7 +228,9 @@ def test_no_page_is_wider_than_a_phone(bench: Callable[..., Page], path: str) ->
     assert page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth") <= 0
 
 
-TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function span"
+TARGETS = (
+    "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function span"
+)
 SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
   .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 80))"""
 

@@ -67,6 +67,14 @@ def test_heat_loosens_an_aluminium_hub_on_steel_and_speed_any_hub() -> None:
     assert press(speed_rpm=10_000).lost_to_speed.mm > 0
 
 
+def test_rotation_adds_to_what_the_hub_carries_in_work() -> None:
+    still, spinning = press(), press(speed_rpm=20_000)
+    assert still.cases[2].hub_working_use_percent == pytest.approx(still.cases[2].hub_use_percent)
+    assert spinning.lost_to_speed.mm > still.lost_to_speed.mm
+    fast = press(speed_rpm=55_000, interference_max="0.0015 in", shaft_material="carbon_steel")
+    assert any("In work, heat and speed bring the hub to" in caution for caution in fast.cautions)
+
+
 def test_where_nothing_is_left_it_says_so() -> None:
     found = press(hub_material="aluminium_6061", interference_min="0.0002 in", temperature_c=100)
     assert found.cases[0].axial_n == 0

@@ -29,6 +29,8 @@ from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 router = APIRouter(include_in_schema=False)
 PLANNED_BY = ("bush", "interference", "shrink", "retaining_compound")
 """The worksheets an assembly is planned with."""
+CHECKED_BY = ("together", "expansion", "depths", "corner")
+"""The worksheets worth a look before it goes together."""
 
 
 @router.get("/jobs/{number}/assemble")
@@ -46,7 +48,8 @@ def _page(
         visit, "assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,
         steps=_steps(plan) if plan else None, found=_worksheet(plan) if plan else None, results=results, felt_words=FELT_WORDS,
         checks={row.id: found for row in results if (found := _close_in(plan, row, state.unit))},
-        tools=[TOOLS[name] for name in PLANNED_BY], tool=TOOLS.get(plan.tool) if plan else None,
+        tools=[TOOLS[name] for name in PLANNED_BY], checks_first=[TOOLS[name] for name in CHECKED_BY],
+        tool=TOOLS.get(plan.tool) if plan else None,
         method_titles=METHOD_TITLES, instruments=shop.instruments(visit.db), error=error, typed=typed or {},
         learned=assembly.close_in_factor(visit.db),
     )  # fmt: skip

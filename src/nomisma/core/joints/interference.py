@@ -67,6 +67,7 @@ class Case(Model):
     hub_growth: Difference | None = None
     close_in: Difference | None = None
     working_pressure_mpa: float | None = None
+    hub_working_use_percent: float | None = None
     axial_n: float | None = None
     torque_nm: float | None = None
 
@@ -274,9 +275,15 @@ def _case(
         hub_growth=Length(_mm(joint.hub_growth_mm(pressure)), unit),
         close_in=Length(_mm(joint.close_in_mm(pressure)), unit),
         working_pressure_mpa=in_work,
+        hub_working_use_percent=100 * _hub_in_work(joint, in_work, given) / joint.hub.yield_mpa,
         axial_n=joint.axial_force_n(in_work, length, float(given.friction)),
         torque_nm=joint.torque_nm(in_work, length, float(given.friction)),
     )
+
+
+def _hub_in_work(joint: Cylinders, pressure_mpa: float, given: InterferenceInput) -> float:
+    """Equivalent stress at the hub's bore in work: what is left of the squeeze, and what rotation adds. Source: superposition."""
+    return joint.hub_stress_mpa(pressure_mpa, given.criterion) + joint.spin_hoop_mpa(float(given.speed_rpm))
 
 
 def _stroke(cases: list[Case], length_mm: float) -> list[StrokePoint]:
@@ -311,6 +318,11 @@ def _cautions(cases: list[Case], joint: Cylinders, most: Decimal, first: str, un
     found = [PRESS_CAUTION]
     if not all(case.elastic for case in cases):
         found.append(f"The {first} is overstressed: stay at or below {both(most, unit, decimals=5)} of interference.")
+    worst = max((case.hub_working_use_percent or 0.0 for case in cases), default=0.0)
+    if worst > 100:
+        found.append(
+            f"In work, heat and speed bring the hub to {worst:.0f} % of its strength: slower, cooler, or less interference."
+        )
     if joint.hub.brittle:
         found.append("Cast iron gives no warning: it cracks. Keep well below its strength, press slowly, no hammer.")
     if cases[0].axial_n == 0:

@@ -123,7 +123,7 @@ SHRINK = Tool(
 )  # fmt: skip
 
 BUSH = Tool(
-    "bush", "/bush", "Bush", "Press outside, close-in, running clearance inside: one problem, one sheet.",
+    "bush", "/bush", "Bush", "Press outside, close-in, running clearance inside: one problem, one sheet. For bushes without a split.",
     (
         Field("housing", "Bore of the housing", "member", "0.7502 0.7504 in", member="bore", hint="As measured, or its limits or code."),
         Field("shaft", "Shaft it runs on", "member", "0.4992/0.4996 in", member="shaft"),
