@@ -317,3 +317,20 @@ def test_a_worksheet_answers_again_when_a_field_changes_and_swaps_its_unit(bench
     page.keyboard.press("Tab")
     expect(page.locator("#answer .problem")).to_contain_text("is not understood as a size")
     expect(page.locator("#field-clearance_max")).to_have_value("cheese")
+
+
+def test_a_misread_is_asked_about_and_the_answer_goes_by_one_key(bench: Callable[..., Page]) -> None:
+    page = bench()
+    start_job(page, "Misread bush")
+    log_reading(page, ".6249")
+    log_reading(page, ".6499")
+    expect(page.locator(".doubt")).to_contain_text("is off by one turn of the thimble")
+    expect(page.locator("#size")).to_be_focused()
+    expect(page.locator("#size")).to_have_value("")
+    expect(page.locator(".readings li")).to_have_count(1)
+    log_reading(page, ".6248")
+    expect(page.locator(".readings li")).to_have_count(2)
+    expect(page.locator(".doubt")).to_have_count(0)
+    log_reading(page, ".6999")
+    page.click("text=.6999 it is: log it")
+    expect(page.locator(".readings li")).to_have_count(3)

@@ -61,7 +61,7 @@ def test_every_calculation_of_fits_and_joints_has_a_page_of_its_own(orla: Hand) 
     for tool in (*FITS, *JOINTS):
         assert f'href="{tool.path}"' in orla.page
     elsewhere = {"amount_to_take", "assembly", "close_in_found", "entry_line", "fit", "fit_options", "make_to_suit"}
-    elsewhere |= {"measuring_uncertainty", "size", "verdict"}
+    elsewhere |= {"measuring_uncertainty", "misread", "size", "verdict"}
     assert set(calculations()) == set(TOOLS) | elsewhere
 
 
@@ -87,6 +87,24 @@ def test_a_job_lends_its_numbers_to_a_worksheet(orla: Hand) -> None:
 def test_what_the_shop_learned_of_its_bushes_stands_in_the_worksheet(orla: Hand) -> None:
     orla.get("/bush")
     assert re.search(r'name="close_in_factor" value="1\.\d\d"', orla.page)
+
+
+def test_a_part_cut_too_far_is_offered_the_bond_with_its_own_gap(orla: Hand) -> None:
+    orla.get("/jobs/102/record")
+    assert 'href="/bond?job=102"' in orla.page
+    orla.get("/bond?job=102")
+    assert 'name="bore" value="32 H7"' in orla.page
+    assert 'name="shaft" value="31.976/31.977 mm"' in orla.page
+    assert "Still needed: Length of the joint." in orla.page
+    orla.get("/bond?job=102&bore=32+H7&shaft=31.976/31.977+mm&length=20&shear_strength_mpa=18")
+    assert "As a rescue for a fit cut too far" in orla.page
+
+
+def test_what_is_wrong_names_its_field_as_the_page_does(orla: Hand) -> None:
+    orla.get("/press?interface_diameter=1+in&hub_outer=cheese&length=1+in&fit=1+FN1")
+    assert "Outside of the hub: “cheese” is not understood as a size." in orla.page
+    orla.get("/press?interface_diameter=1+in")
+    assert "Still needed: Outside of the hub, Length of the joint." in orla.page
 
 
 def test_a_danger_is_a_sentence_not_a_number(orla: Hand) -> None:

@@ -43,13 +43,15 @@ MACHINES = (
 
 @dataclass(frozen=True)
 class Logged:
-    """One reading; `corrects` is the reason when it supersedes the one before; `cut` the cut it follows."""
+    """One reading; `corrects` is the reason when it supersedes the one before; `cut` the cut it follows; `asked` what was
+    typed first and asked about."""
 
     size: str
     place: str
     instrument: str
     corrects: str = ""
     cut: int = 0
+    asked: str = ""
 
 
 @dataclass(frozen=True)
@@ -160,7 +162,7 @@ JOBS = (
         option="Shop rule: press, outside of a small bush",
         made=(
             Logged(".7613", "near end 0°", TENTHS), Logged(".7532", "near end 0°", TENTHS, cut=1),
-            Logged(".7513", "near end 0°", TENTHS, cut=2), Logged(".7513", "far end 90°", TENTHS, cut=2),
+            Logged(".7513", "near end 0°", TENTHS, cut=2), Logged(".7513", "far end 90°", TENTHS, cut=2, asked=".7763"),
         ),
         assembly=Assembly(
             method="press", tool="bush",

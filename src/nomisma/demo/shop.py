@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from typing import Any
+from typing import Any, cast
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session as OrmSession
@@ -12,6 +12,7 @@ from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.joints.assembly import CloseInFoundInput, close_in_found
 from nomisma.core.joints.assembly_inputs import assembly_inputs
 from nomisma.core.joints.bush_model import BushResult
+from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -30,6 +31,7 @@ from nomisma.store.models import (
     Machine,
     PartnerStatement,
     Reading,
+    ReadingDoubt,
     ShopRuleVersion,
     ShopSetting,
 )
@@ -142,6 +144,7 @@ class _Loader:
                     size_mm=size.mm, size_text=logged.size, size_unit=size.unit, reason=logged.corrects, cut_number=logged.cut,
                     instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id if limits else None,
                     supersedes_id=earlier.id if logged.corrects and earlier else None, withdrawn=False,
+                    doubt_id=self._doubt(demo, job, member, logged, start + timedelta(minutes=4 * index - 1)),
                     by_id=self.people[demo.by].id, at=start + timedelta(minutes=4 * index),
                 )
             )  # fmt: skip
@@ -174,6 +177,19 @@ class _Loader:
             instrument_id=self.instruments[seen.instrument].id if seen.instrument else None, close_in_factor=factor, note=seen.note,
             by_id=job.by_id, at=at,
         )  # fmt: skip
+
+    def _doubt(self, demo: DemoJob, job: Job, member: str, logged: Logged, at: datetime) -> UUID | None:
+        """What was typed first and asked about, held against the reading that followed."""
+        if not logged.asked:
+            return None
+        first, then = (parse_length(text, demo.unit) for text in (logged.asked, logged.size))
+        found = misread(MisreadInput(kind="shaft", reading=first, instrument_unit=demo.unit, others=[then]))
+        row = ReadingDoubt(
+            id=demo_id("doubt", demo.title, logged.asked), job_id=job.id, member=member, place=logged.place, size_mm=first.mm,
+            size_text=logged.asked, size_unit=first.unit, instrument_id=self.instruments[logged.instrument].id, sentence=found.sentence,
+            by_id=self.people[demo.by].id, at=at,
+        )  # fmt: skip
+        return cast(UUID, self._add(row).id)
 
     def _choose(self, demo: DemoJob, job: Job, at: datetime) -> Limits:
         partner: dict[str, Any] = {"kind": demo.partner_kind}

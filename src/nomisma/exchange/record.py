@@ -22,7 +22,10 @@ class RecordedLimits(Model):
 
 
 class RecordedReading(Model):
-    """One reading as typed and in mm, with its verdicts: at the time, and against the limits in force now."""
+    """One reading as typed and in mm, with its verdicts: at the time, and against the limits in force now.
+
+    `asked_first`: the size typed before it that was asked about, and why.
+    """
 
     id: str
     member: str
@@ -40,6 +43,7 @@ class RecordedReading(Model):
     supersedes: str
     reason: str
     withdrawn: bool
+    asked_first: str
     by: str
     at: datetime
 
@@ -98,7 +102,7 @@ def as_json(record: JobRecord) -> str:
 
 COLUMNS = (
     "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "instrument", "uncertainty_mm", "limits_version",
-    "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "by", "at",
+    "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "asked_first", "by", "at",
 )  # fmt: skip
 
 

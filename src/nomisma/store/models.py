@@ -184,12 +184,31 @@ class Reading(Base):
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading.id"), unique=True)
     reason: Mapped[str] = mapped_column(Text, server_default="")
     withdrawn: Mapped[bool] = mapped_column(server_default="false")  # supersedes without a new size
+    doubt_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading_doubt.id"))  # what was asked before it was believed
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
     __table_args__ = (
         Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),
         Index("ix_reading_job_member_cut", "job_id", "member", "cut_number"),
     )
+
+
+class ReadingDoubt(Base):
+    """A size that was asked about before it was believed, as typed; the reading that followed points to it."""
+
+    __tablename__ = "reading_doubt"
+    id: Mapped[UUID] = _id()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    member: Mapped[str] = mapped_column(Text)
+    place: Mapped[str] = mapped_column(Text)
+    size_mm: Mapped[Decimal] = mapped_column(MM)
+    size_text: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[str] = mapped_column(Text)
+    instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
+    sentence: Mapped[str] = mapped_column(Text)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_reading_doubt_job_at", "job_id", "at"),)
 
 
 class JobEvent(Base):
@@ -279,6 +298,6 @@ class AssemblyResult(Base):
 
 APPEND_ONLY = (
     "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event", "shop_rule",
-    "shop_setting", "assembly_plan", "assembly_result",
+    "shop_setting", "assembly_plan", "assembly_result", "reading_doubt",
 )  # fmt: skip
 """Tables whose rows are never updated or deleted; triggers refuse it."""

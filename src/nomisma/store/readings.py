@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm
-from nomisma.store.models import Account, Instrument, Reading
+from nomisma.store.models import Account, Instrument, Reading, ReadingDoubt
 
 _later = aliased(Reading)
 _STANDS = (~select(_later.id).where(_later.supersedes_id == Reading.id).exists(), ~Reading.withdrawn)
@@ -19,12 +19,13 @@ _STANDS = (~select(_later.id).where(_later.supersedes_id == Reading.id).exists()
 
 @dataclass(frozen=True, slots=True)
 class LoggedReading:
-    """A reading with who took it, with what, and whether it still stands."""
+    """A reading with who took it, with what, whether it still stands, and what was asked before it was believed."""
 
     row: Reading
     by: str
     instrument: Instrument
     superseded_by: UUID | None
+    doubt: ReadingDoubt | None = None
 
     @property
     def stands(self) -> bool:
@@ -43,10 +44,11 @@ def uncertainty_of(instrument: Instrument) -> Decimal:
 
 
 _LOG = (
-    select(Reading, Account.name, Instrument, _later.id)
+    select(Reading, Account.name, Instrument, _later.id, ReadingDoubt)
     .join(Account, Account.id == Reading.by_id)
     .join(Instrument, Instrument.id == Reading.instrument_id)
     .outerjoin(_later, _later.supersedes_id == Reading.id)
+    .outerjoin(ReadingDoubt, ReadingDoubt.id == Reading.doubt_id)
     .where(Reading.job_id == bindparam("job_id"), Reading.member == bindparam("member"))
     .order_by(Reading.sequence.desc())
     .limit(bindparam("last", type_=Integer))
@@ -56,7 +58,7 @@ _LOG = (
 def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = None) -> list[LoggedReading]:
     """A member's readings in the order they were logged, superseded ones too; only the `last` so many if given."""
     found = session.execute(_LOG, {"job_id": job_id, "member": member, "last": last}).all()
-    return [LoggedReading(row, by, instrument, superseded_by) for row, by, instrument, superseded_by in reversed(found)]
+    return [LoggedReading(*row) for row in reversed(found)]
 
 
 @dataclass(frozen=True)

@@ -3,16 +3,17 @@
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal, cast
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from nomisma.core.errors import InputError
 from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.measuring.feature import PLACES
+from nomisma.core.measuring.misread import MisreadInput, MisreadResult, misread
 from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import readings, shop
 from nomisma.store.append import append
-from nomisma.store.models import Instrument, Reading
+from nomisma.store.models import Instrument, Reading, ReadingDoubt
 from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.job_state import JobState
 from nomisma.web.visit import Form, Visit
@@ -35,7 +36,21 @@ class ReadingForm:
     cut: bool
     asks_for_cut: bool
     typed: str = ""
+    dialled: str = ""
     error: InputError | None = None
+
+    @property
+    def doubt(self) -> "Doubted | None":
+        """What is asked before the size last typed is believed."""
+        return self.error if isinstance(self.error, Doubted) else None
+
+
+class Doubted(InputError):
+    """A size to be confirmed or typed again; kept either way."""
+
+    def __init__(self, found: MisreadResult, row: ReadingDoubt) -> None:
+        super().__init__(found.sentence, "Type what you read now, or say that it is so.", field="size", value=row.size_text)
+        self.row = row
 
 
 def fitting_instruments(visit: Visit, kind: str) -> list[Instrument]:
@@ -59,7 +74,7 @@ def form_for(
     instrument = _likely_instrument(instruments, log, state.unit)
     place, size = _likely_place(PLACES[kind], log, same=cut), ""
     if typed is not None:
-        size = typed.shown("size")
+        size = "" if isinstance(error, Doubted) else typed.shown("size")
         place = typed.shown("place") or place
         instrument = next((row for row in instruments if str(row.id) == typed.shown("instrument_id")), instrument)
         cut = typed.shown("cut_since") == "cut"
@@ -74,6 +89,7 @@ def form_for(
         cut=cut,
         asks_for_cut=member == "made" and bool(log),
         typed=size,
+        dialled=typed.shown("dialled") if typed is not None else "",
         error=error,
     )
 
@@ -111,6 +127,9 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
         raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
     size = form.size("size", cast(Unit, instrument.unit))
     _check_likely(size, state, member)
+    doubt = _doubt_before(visit, form, state)
+    if doubt is None or doubt.size_mm != size.mm:
+        _ask_if_unlikely(visit, form, state, member, size, instrument)
     row = append(
         visit.db,
         Reading(
@@ -127,10 +146,68 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
             by_id=visit.account.id,
             reason="",
             withdrawn=False,
+            doubt_id=doubt.id if doubt else None,
         ),
     )
     visit.db.commit()
     return row
+
+
+def _doubt_before(visit: Visit, form: Form, state: JobState) -> ReadingDoubt | None:
+    """What was asked about just before, if this answers it: the same size again confirms it."""
+    if not form.text("doubt_id"):
+        return None
+    row = visit.db.get(ReadingDoubt, form.id("doubt_id"))
+    return row if row and row.job_id == state.job.id else None
+
+
+def _ask_if_unlikely(
+    visit: Visit, form: Form, state: JobState, member: Member, size: Length, instrument: Instrument
+) -> None:
+    """Keep a size that is not what was to be expected, and ask. Raises Doubted."""
+    found = misread(_expectation(form, state, member, size, instrument))
+    if not found.suspected:
+        return
+    kind = state.partner_kind if member == "partner" else state.made_kind
+    row = ReadingDoubt(
+        id=uuid4(), job_id=state.job.id, member=member, place=form.choice("place", PLACES[kind]), size_mm=size.mm, size_text=size.text,
+        size_unit=size.unit, instrument_id=instrument.id, sentence=found.sentence, by_id=visit.account.id,
+    )  # fmt: skip
+    append(visit.db, row)
+    visit.db.commit()
+    raise Doubted(found, row)
+
+
+def _expectation(form: Form, state: JobState, member: Member, size: Length, instrument: Instrument) -> MisreadInput:
+    """What is known to hold a reading against: other places, the dial, the size before the cut, the limits."""
+    extremes = state.partner_readings if member == "partner" else state.made_readings
+    known = [Length(mm, size.unit) for mm in (extremes.smallest_mm, extremes.largest_mm)] if extremes.count else []
+    cut = member == "made" and form.text("cut_since") == "cut"
+    limits = state.limits if member == "made" else None
+    kind = state.partner_kind if member == "partner" else state.made_kind
+    return MisreadInput(
+        kind=kind,
+        reading=size,
+        instrument_unit=cast(Unit, instrument.unit),
+        uncertainty=Length(uncertainty_of(instrument), size.unit),
+        others=[] if cut else known,
+        before=known if cut else [],
+        expected=_from_the_dial(form, known, kind, cast(Unit, instrument.unit)) if cut and known else None,
+        lower=Length(limits.lower_mm, size.unit) if limits else None,
+        upper=Length(limits.upper_mm, size.unit) if limits else None,
+    )
+
+
+def _from_the_dial(form: Form, known: list[Length], kind: str, unit: Unit) -> Length | None:
+    """The size to expect after a cut, where it was said how much was dialled on diameter."""
+    if not form.text("dialled"):
+        return None
+    dialled = form.size("dialled", unit)
+    middle = (known[0].mm + known[-1].mm) / 2
+    expected = middle - dialled.mm if kind == "shaft" else middle + dialled.mm
+    if expected <= 0:
+        raise InputError(f"A cut of {dialled} would leave nothing.", "Give what was dialled on diameter.", field="dialled")
+    return Length(expected, unit)
 
 
 def _cut_number(visit: Visit, form: Form, state: JobState) -> int:

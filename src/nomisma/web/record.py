@@ -95,6 +95,7 @@ def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> Rec
         supersedes=str(row.supersedes_id or ""),
         reason=row.reason,
         withdrawn=row.withdrawn,
+        asked_first=f"{item.doubt.size_text}: {item.doubt.sentence}" if item.doubt else "",
         by=item.by,
         at=row.at,
     )

@@ -8,7 +8,7 @@ from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_pictu
 from nomisma.web.drawings.seating import corner_picture, depths_picture
 from nomisma.web.drawings.together import together_picture
 from nomisma.web.drawings.window import window_picture
-from nomisma.web.tools.tool import Field, JobValues, Tool, material_field
+from nomisma.web.tools.tool import DOUBT, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
 MORE = "More"
@@ -56,8 +56,9 @@ TOGETHER = Tool(
         Field("clearance_max", "Wanted, greatest", "difference", group=MORE),
         Field("spread", "Sizes between drawn limits lie", "choice", "centred", group=MORE,
               options=(("centred", "about the middle"), ("anywhere", "anywhere alike"))),
+        DOUBT,
     ),
-    together_picture, from_job=lambda v: {"bore": v.bore, "shaft": v.shaft},
+    together_picture, from_job=lambda v: {"bore": v.bore, "shaft": v.shaft, "doubt": v.doubt},
 )  # fmt: skip
 
 DEPTHS = Tool(
@@ -144,8 +145,10 @@ BUSH = Tool(
         Field("friction", "Friction going in", "number", "0.12", group=MORE),
         Field("roughness", "Roughness of each, Rz", "difference", group=MORE),
         Field("close_in_factor", "Close-in factor", "number", "1", group=MORE, hint="What this shop saw, over what was predicted."),
+        DOUBT,
     ),
-    bush_picture, method="press", takes_rules=True, from_job=lambda v: {"housing": v.bore} if v.bore else {"shaft": v.shaft},
+    bush_picture, method="press", takes_rules=True,
+    from_job=lambda v: {"housing" if v.bore else "shaft": v.bore or v.shaft, "doubt": v.doubt},
 )  # fmt: skip
 
 BOND = Tool(

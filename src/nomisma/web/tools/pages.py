@@ -1,6 +1,7 @@
 """The routes of the worksheets: an index, and one page each that answers as soon as something is typed."""
 
 from collections.abc import Callable, Mapping
+from decimal import Decimal
 from typing import Any
 
 from fastapi import APIRouter, Depends
@@ -10,7 +11,7 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.options import FitOption
 from nomisma.core.quantity.display import show_exact
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
 from nomisma.store import assembly
 from nomisma.web.job_state import JobState, state_numbered
@@ -101,8 +102,15 @@ def job_values(state: JobState) -> JobValues:
     )
     return JobValues(
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
-        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
+        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1], doubt=_doubt(state),
     )  # fmt: skip
+
+
+def _doubt(state: JobState) -> str:
+    """What the worst of the job's readings is worth."""
+    groups = (*state.partner_readings.groups, *state.made_readings.groups)
+    worst = max((group.uncertainty_mm for group in groups), default=Decimal(0))
+    return f"{in_unit(worst, state.unit).quantize(Decimal('0.000001')):f} {state.unit}" if worst else ""
 
 
 def _partner_text(state: JobState) -> str:

@@ -60,6 +60,7 @@ class JobValues:
     interference_max: str = ""
     clearance_min: str = ""
     clearance_max: str = ""
+    doubt: str = ""
 
 
 Picture = Callable[[Any, Unit], Markup]
@@ -86,6 +87,11 @@ class Tool:
         object.__setattr__(self, "groups", tuple(dict.fromkeys(one.group for one in self.fields if one.group)))
 
     @property
+    def labels(self) -> tuple[tuple[str, str], ...]:
+        """What each field is called on the page."""
+        return tuple((one.name, one.label) for one in self.fields)
+
+    @property
     def answer_template(self) -> str:
         """The part that shows its answer."""
         return f"tools/answers/{self.calculation}.html"
@@ -99,10 +105,11 @@ class Tool:
     def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
         """The calculation's inputs from what was typed. Raises InputError with the field's name."""
         values: dict[str, Any] = {"unit": unit} if self.takes_unit else {}
+        doubt = _value(DOUBT, asked[DOUBT.name], unit) if asked.get(DOUBT.name) else None
         for one in self.fields:
             text = asked.get(one.name, "")
-            if text:
-                values[one.name] = _value(one, text, unit)
+            if text and one is not DOUBT:
+                values[one.name] = _value(one, text, unit, doubt)
         return values
 
     def asked_from(self, inputs: Mapping[str, Any]) -> dict[str, str]:
@@ -110,12 +117,16 @@ class Tool:
         return {one.name: _as_text(inputs[one.name]) for one in self.fields if inputs.get(one.name) is not None}
 
 
-def _value(one: Field, text: str, unit: Unit) -> Any:
+DOUBT = Field("doubt", "A reading is worth ±", "difference", group="More", hint="Counts for members given by readings.")
+"""The field that says what the readings of `member` fields are worth (expanded uncertainty)."""
+
+
+def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> Any:
     try:
         if one.kind in ("size", "difference"):
             return parse_length(text, unit, positive=one.kind == "size")
         if one.kind == "member":
-            return member_input(one.member, text, unit)
+            return member_input(one.member, text, unit, doubt)
     except InputError as error:
         error.field = one.name
         raise
