@@ -242,8 +242,28 @@ def test_everything_to_press_is_big_enough_for_a_finger(bench: Callable[..., Pag
     assert page.evaluate(SMALL_TARGETS, TARGETS) == []
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
-@pytest.mark.parametrize("path", [*PAGES, "/sign-in"])
+SAME_PARTS = {
+    "/find",
+    "/aim",
+    "/together",
+    "/depths",
+    "/corner",
+    "/bond",
+    "/expansion",
+    "/shrink",
+    "/shop/rules/slip",
+    "/jobs/103/assemble",
+}
+"""Pages made of parts that another page here shows at night too: by day is enough."""
+LIT = [
+    (path, theme)
+    for path in [*PAGES, "/sign-in"]
+    for theme in ("light", "dark")
+    if theme == "light" or path not in SAME_PARTS
+]
+
+
+@pytest.mark.parametrize(("path", "theme"), LIT)
 def test_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, path: str, theme: str) -> None:
     page = bench()
     if path == "/sign-in":
@@ -331,6 +351,6 @@ def test_a_misread_is_asked_about_and_the_answer_goes_by_one_key(bench: Callable
     log_reading(page, ".6248")
     expect(page.locator(".readings li")).to_have_count(2)
     expect(page.locator(".doubt")).to_have_count(0)
-    log_reading(page, ".6999")
-    page.click("text=.6999 it is: log it")
+    log_reading(page, ".6499")
+    page.click("text=.6499 it is: log it")
     expect(page.locator(".readings li")).to_have_count(3)

@@ -73,3 +73,11 @@ def hands(shop_url: str) -> Iterator[Callable[..., Hand]]:
 def orla(hands: Callable[..., Hand]) -> Hand:
     """The machinist, signed in."""
     return hands("orla")
+
+
+@pytest.fixture(scope="module")
+def long_day(shop_url: str) -> Iterator[Hand]:
+    """The machinist, signed in once for all tests of a module: signing in is meant to be slow."""
+    app = application(settings_for(shop_url))
+    with TestClient(app, base_url="http://bench.test", raise_server_exceptions=False) as client:
+        yield Hand(client).sign_in("orla")

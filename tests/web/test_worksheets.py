@@ -11,6 +11,14 @@ from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.tools.tool import Tool, is_callout, split_sizes
 from tests.web.conftest import Hand
 
+
+@pytest.fixture
+def orla(long_day: Hand) -> Hand:
+    """The machinist, who stays signed in; each test starts at the bench."""
+    long_day.get("/")
+    return long_day
+
+
 every_worksheet = pytest.mark.parametrize("tool", TOOLS.values(), ids=lambda tool: tool.calculation)
 
 
@@ -26,13 +34,16 @@ def test_an_empty_worksheet_answers_its_example_with_a_picture(orla: Hand, tool:
 
 
 @every_worksheet
-@pytest.mark.parametrize("unit", ["in", "mm"])
-def test_it_is_read_in_inch_and_in_metric(orla: Hand, tool: Tool, unit: str) -> None:
-    orla.client.cookies.set("nomisma_unit", unit)
-    assert orla.get(tool.path).status_code == 200
-    assert f'data-unit="{unit}"' in orla.page
-    assert "u-in" in orla.page
-    assert "u-mm" in orla.page
+def test_it_is_read_in_inch_and_in_metric(orla: Hand, tool: Tool) -> None:
+    for unit in ("mm", "in"):
+        assert orla.get(tool.path, headers={"cookie": f"{_session(orla)}; nomisma_unit={unit}"}).status_code == 200
+        assert f'data-unit="{unit}"' in orla.page
+        assert "u-in" in orla.page
+        assert "u-mm" in orla.page
+
+
+def _session(hand: Hand) -> str:
+    return "; ".join(f"{name}={value}" for name, value in hand.client.cookies.items())
 
 
 @every_worksheet

@@ -126,10 +126,10 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
     if instrument is None:
         raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
     size = form.size("size", cast(Unit, instrument.unit))
-    _check_likely(size, state, member)
     doubt = _doubt_before(visit, form, state)
     if doubt is None or doubt.size_mm != size.mm:
         _ask_if_unlikely(visit, form, state, member, size, instrument)
+    _check_likely(size, state, member)
     row = append(
         visit.db,
         Reading(
@@ -168,6 +168,8 @@ def _ask_if_unlikely(
     found = misread(_expectation(form, state, member, size, instrument))
     if not found.suspected:
         return
+    if not found.step:
+        _check_likely(size, state, member)  # a wrong unit or a slipped point is no misread
     kind = state.partner_kind if member == "partner" else state.made_kind
     row = ReadingDoubt(
         id=uuid4(), job_id=state.job.id, member=member, place=form.choice("place", PLACES[kind]), size_mm=size.mm, size_text=size.text,

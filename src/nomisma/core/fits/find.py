@@ -9,10 +9,11 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.errors import NotDefined, OutOfRange
 from nomisma.core.fits.b41 import FAMILIES, THOU_MM, inch_fit, inch_tables
 from nomisma.core.fits.fit import MICROMETRE, FitKind, kind_of
 from nomisma.core.fits.iso286 import LARGEST_MM, PREFERRED_FITS, SHAFT_LETTERS, Zone, zone
+from nomisma.core.fits.suit import window_of
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
@@ -112,14 +113,8 @@ def find_fit(given: FindInput) -> FindResult:
     >>> found.fits[0].name
     'H7/g6'
     """
-    least, greatest = given.clearance_min.mm, given.clearance_max.mm
-    if least >= greatest:
-        raise InputError(
-            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
-            "Exchange them; an interference is a clearance below zero, so the tighter one is the least.",
-            field="clearance_min",
-            value=str(given.clearance_min),
-        )
+    window = window_of(given.clearance_min, given.clearance_max)
+    least, greatest = window.least_mm, window.greatest_mm
     if given.nominal.mm > LARGEST_MM:
         raise OutOfRange(
             f"{given.nominal} is larger than any standard fit.",

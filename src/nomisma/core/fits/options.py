@@ -16,7 +16,7 @@ from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
 from nomisma.core.fits.shop_rules import ShopRule, shop_rules, window_step
-from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits, trusted_to
+from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits, trusted_to, window_of
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -195,14 +195,8 @@ def _wanted_window(given: OptionsInput, function: Function, rule: Window) -> Win
         raise InputError("A window needs both its ends.", "Give the least and the greatest clearance.", field=missing)
     if given.clearance_min is None or given.clearance_max is None:
         return rule
-    if given.clearance_min.mm >= given.clearance_max.mm:
-        raise InputError(
-            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
-            "Exchange them; an interference is written below zero, so the tighter one is the least.",
-            field="clearance_min",
-            value=str(given.clearance_min),
-        )
-    kind = kind_of(given.clearance_min.mm, given.clearance_max.mm)
+    window = window_of(given.clearance_min, given.clearance_max)
+    kind = kind_of(window.least_mm, window.greatest_mm)
     if {kind, function.kind} == {"clearance", "interference"}:
         raise InputError(
             f"That window is {kind}, and “{function.title.lower()}” needs {function.kind}.",
@@ -210,7 +204,7 @@ def _wanted_window(given: OptionsInput, function: Function, rule: Window) -> Win
             field="clearance_min",
             value=str(given.clearance_min),
         )
-    return Window(given.clearance_min.mm, given.clearance_max.mm)
+    return window
 
 
 def _make_to_suit(

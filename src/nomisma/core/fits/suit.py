@@ -61,6 +61,18 @@ class Window:
     greatest_mm: Decimal
 
 
+def window_of(least: Length, greatest: Length) -> Window:
+    """A window as entered. Raises InputError where its ends are out of order."""
+    if least.mm >= greatest.mm:
+        raise InputError(
+            f"The least clearance {least} is not below the greatest {greatest}.",
+            "Exchange them; an interference is a clearance below zero, so the tighter one is the least.",
+            field="clearance_min",
+            value=str(least),
+        )
+    return Window(least.mm, greatest.mm)
+
+
 def suit_limits(partner: Partner, window: Window) -> tuple[Decimal, Decimal]:
     """Limits (mm) of the made member that keep the window at the partner's worst places, ± its uncertainty.
 
@@ -103,15 +115,9 @@ def make_to_suit(given: SuitInput) -> SuitResult:
     >>> str(result.lower), str(result.upper)
     ('24.987 mm', '25.003 mm')
     """
-    if given.clearance_min.mm >= given.clearance_max.mm:
-        raise InputError(
-            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
-            "Exchange them; an interference is a clearance below zero, so the tighter one is the least.",
-            field="clearance_min",
-            value=str(given.clearance_min),
-        )
+    window = window_of(given.clearance_min, given.clearance_max)
     partner = trusted_to(partner_from(given.partner), given.confidence_percent, same_instrument=given.same_instrument)
-    found = suit_for(partner, Window(given.clearance_min.mm, given.clearance_max.mm), given.aim, given.unit)
+    found = suit_for(partner, window, given.aim, given.unit)
     return found.model_copy(update={"confidence_percent": given.confidence_percent})
 
 

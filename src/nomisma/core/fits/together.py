@@ -13,6 +13,7 @@ from nomisma.core.errors import AmbiguousLength, InputError
 from nomisma.core.fits.fit import FitKind, kind_of
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
+from nomisma.core.fits.suit import window_of
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number
@@ -173,13 +174,8 @@ def _window(given: TogetherInput) -> tuple[float, float] | None:
     if given.clearance_min is None or given.clearance_max is None:
         missing = "clearance_min" if given.clearance_min is None else "clearance_max"
         raise InputError("A window needs both its ends.", "Give the least and the greatest clearance.", field=missing)
-    if given.clearance_min.mm >= given.clearance_max.mm:
-        raise InputError(
-            f"The least clearance {given.clearance_min} is not below the greatest {given.clearance_max}.",
-            "Exchange them.",
-            field="clearance_min",
-        )
-    return float(given.clearance_min.mm), float(given.clearance_max.mm)
+    window = window_of(given.clearance_min, given.clearance_max)
+    return float(window.least_mm), float(window.greatest_mm)
 
 
 def _spread_of(bore: Partner, shaft: Partner, spread: Spread) -> _Spread:

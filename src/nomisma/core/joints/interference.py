@@ -8,12 +8,13 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.fit import FitInput, FitResult, fit
-from nomisma.core.joints.cylinders import CRITERION_WORDS, SOURCE, Criterion, Cylinders, checked
+from nomisma.core.joints.cylinders import CRITERION_WORDS, SOURCE, Criterion, Cylinders
+from nomisma.core.joints.hub_on_shaft import HubOnShaft
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
-from nomisma.core.materials.material import Material, material_named
+from nomisma.core.materials.material import Material
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_torque
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Difference, Number
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
 
@@ -25,18 +26,12 @@ PRESS_CAUTION = (
 STROKE_POINTS = 11
 
 
-class InterferenceInput(Model):
+class InterferenceInput(HubOnShaft):
     """A hub pressed or shrunk on a shaft: sizes, materials, and its interference as two figures or as a fit callout.
 
     `roughness_*` are Rz values. `friction` is the coefficient that holds; `friction_pressing` the one while it goes on.
     """
 
-    interface_diameter: Size
-    hub_outer: Size
-    shaft_inner: Difference = Length(Decimal(0))
-    length: Size
-    hub_material: str = "carbon_steel"
-    shaft_material: str = "carbon_steel"
     interference_min: Difference | None = None
     interference_max: Difference | None = None
     fit: str = Field(default="", description="instead of the two interferences: 25 H7/s6, 1 FN2")
@@ -47,7 +42,6 @@ class InterferenceInput(Model):
     temperature_c: Number = Decimal(20)
     speed_rpm: Number = Decimal(0)
     criterion: Criterion = "maximum_shear"
-    unit: Unit | None = None
 
 
 class Case(Model):
@@ -112,7 +106,7 @@ def interference(given: InterferenceInput) -> InterferenceResult:
     """
     joint = joint_of(given)
     low, high = interference_range(given)
-    unit = given.unit or given.interface_diameter.unit
+    unit = given.shown_unit
     _check_service(given, joint)
     lost = Decimal("0.8") * (given.roughness_hub.mm + given.roughness_shaft.mm)
     warmed = _mm(joint.warmed_by_mm(float(given.temperature_c)))
@@ -151,12 +145,7 @@ def joint_of(given: InterferenceInput) -> Cylinders:
     for field in ("roughness_hub", "roughness_shaft"):
         if getattr(given, field).mm < 0:
             raise InputError("A roughness is never below zero.", "Leave out the sign.", field=field)
-    return checked(
-        Cylinders(
-            float(given.shaft_inner.mm), float(given.interface_diameter.mm), float(given.hub_outer.mm),
-            material_named(given.shaft_material, field="shaft_material"), material_named(given.hub_material, field="hub_material"),
-        )
-    )  # fmt: skip
+    return given.cylinders
 
 
 def interference_range(given: InterferenceInput) -> tuple[Decimal, Decimal]:

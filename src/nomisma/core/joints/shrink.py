@@ -6,9 +6,10 @@ from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.joints.cylinders import Cylinders, checked
+from nomisma.core.joints.cylinders import Cylinders
+from nomisma.core.joints.hub_on_shaft import HubOnShaft
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
-from nomisma.core.materials.material import Material, material_named
+from nomisma.core.materials.material import Material
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -46,24 +47,17 @@ CAUTIONS = (
 )
 
 
-class ShrinkInput(Model):
+class ShrinkInput(HubOnShaft):
     """A hub to go over a shaft that is larger: its greatest interference, materials, and what heat it stands.
 
     `allowance` is the clearance wanted while it goes together (a thousandth of the diameter if left out). `hub_limit_c`
     lowers the material's own limit: a bearing 120, a coating or a seal as its maker says.
     """
 
-    interface_diameter: Size
-    hub_outer: Size
-    shaft_inner: Difference = Length(Decimal(0))
-    length: Size
-    hub_material: str = "carbon_steel"
-    shaft_material: str = "carbon_steel"
     interference_max: Size
     allowance: Difference | None = None
     room_c: Number = Decimal(20)
     hub_limit_c: Number | None = None
-    unit: Unit | None = None
 
 
 class ShrinkMethod(Model):
@@ -113,13 +107,8 @@ def shrink(given: ShrinkInput) -> ShrinkResult:
     >>> round(found.methods[0].hub_c)
     237
     """
-    unit = given.unit or given.interface_diameter.unit
-    joint = checked(
-        Cylinders(
-            float(given.shaft_inner.mm), float(given.interface_diameter.mm), float(given.hub_outer.mm),
-            material_named(given.shaft_material, field="shaft_material"), material_named(given.hub_material, field="hub_material"),
-        )
-    )  # fmt: skip
+    unit = given.shown_unit
+    joint = given.cylinders
     if given.interference_max.mm > given.interface_diameter.mm / 100:
         raise OutOfRange(
             f"An interference of {given.interference_max} on {given.interface_diameter} is more than any heat or cold opens.",
