@@ -95,7 +95,7 @@ def _warm(parts: dict[str, str], unit: Unit | None) -> Understood:
         if word.lower() not in _MATERIAL_WORDS:
             raise UnreadableLength(f"“{word}” is no material named here.", f"Write one of {', '.join(_MATERIAL_WORDS)}.")
         materials.append(_MATERIAL_WORDS[word.lower()])
-    bore, shaft = (called_out(kind, f"{diameter} {code}") for kind, code in (("bore", "H7"), ("shaft", "g6")))  # type: ignore[arg-type]
+    bore, shaft = called_out("bore", f"{diameter} H7"), called_out("shaft", f"{diameter} g6")
     inputs = {
         "diameter": str(diameter), "inner_material": materials[0], "outer_material": materials[1],
         "clearance_min": f"{bore.lower_mm - shaft.upper_mm:f} mm", "clearance_max": f"{bore.upper_mm - shaft.lower_mm:f} mm",

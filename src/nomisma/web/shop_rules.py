@@ -89,7 +89,8 @@ def _samples(rule: ShopRule) -> list[tuple[Difference, Difference, Difference]]:
         rule.reference if low < rule.reference.mm < high else rule.from_size.with_mm((low + high) / 2),
         rule.to_size,
     ]
-    return [(size, *(size.with_mm(mm) for mm in rule.window_mm(size.mm))) for size in sizes]  # type: ignore[misc]
+    windows = [rule.window_mm(size.mm) for size in sizes]
+    return [(size, size.with_mm(least), size.with_mm(most)) for size, (least, most) in zip(sizes, windows, strict=True)]
 
 
 @router.post("/shop/rules/{name}")
