@@ -187,6 +187,39 @@ def _answer(line: str, name: str) -> dict[str, Any]:
 
 
 @app.command()
+def gauge(
+    size: Annotated[str, typer.Option(help="The true size, with its unit: 0.8741 in.")],
+    name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-gauge",
+    noise: Annotated[str, typer.Option(help="One standard deviation of its readings, with unit.")] = "0 in",
+    count: Annotated[int, typer.Option(min=1, help="How many readings.")] = 1,
+    every: Annotated[float, typer.Option(min=0, help="Seconds between them.")] = 1.0,
+    dropouts: Annotated[float, typer.Option(min=0, max=1, help="Share of answers it loses.")] = 0.0,
+    duplicates: Annotated[float, typer.Option(min=0, max=1, help="Share of readings it sends twice.")] = 0.0,
+    job: Annotated[int, typer.Option(help="A job's number; 0: the one it is bound to.")] = 0,
+    port: Annotated[int, typer.Option(min=1, max=65535, help="The listener's port.")] = 8490,
+    seed: Annotated[int, typer.Option(help="The same seed gives the same readings; 0: any.")] = 0,
+) -> None:
+    """A simulated gauge that speaks the protocol of docs/GAUGES.md to a running Nomisma."""
+    import time
+
+    from nomisma.core.quantity.writing import parse_length
+    from nomisma.devices.simulated import SimulatedGauge
+
+    true, spread = parse_length(size), parse_length(noise, positive=False)
+    simulated = SimulatedGauge(
+        name, true.value(), true.unit, noise=abs(spread.value(true.unit)), dropouts=dropouts, duplicates=duplicates,
+        job=job or None, port=port, seed=seed or None,
+    )  # fmt: skip
+    try:
+        for number, shown in simulated.readings(count):
+            print(f"{number}  {shown}  kept", flush=True)
+            if number < count:
+                time.sleep(every)
+    except (ConnectionError, ValueError) as error:
+        raise InputError(f"{error}.", f"Is Nomisma running, and does it listen on port {port}?") from None
+
+
+@app.command()
 def backup(file: Path) -> None:
     """Everything recorded, in one file."""
     from nomisma.cluster import program

@@ -16,6 +16,7 @@ from nomisma.settings import state_folder
 from nomisma.store.database import engine_for, migrate
 
 DEFAULT_PORT = 8470
+GAUGE_PORT_ABOVE = 20  # a port of its own for every server on this machine
 
 
 class StartError(Exception):
@@ -96,6 +97,7 @@ def serve(
     with database(database_name, fresh=fresh) as url:
         prepare(url)
         os.environ.update(DATABASE_URL=url, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
+        os.environ.setdefault("NOMISMA_GAUGE_PORT", str(min(port + GAUGE_PORT_ABOVE, 65535)))
         announce(f"http://{f'[{host}]' if ':' in host else host}:{port}/")
         try:
             uvicorn.run("nomisma.web.app:application", factory=True, **_uvicorn_options(host, port, workers))
@@ -111,7 +113,7 @@ def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
         "log_config": None,
         "access_log": False,
         "server_header": False,
-        "timeout_graceful_shutdown": 5,
+        "timeout_graceful_shutdown": 2,
     }
 
 

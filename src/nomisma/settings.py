@@ -26,6 +26,7 @@ class Settings:
     sign_in_tries: int = 5
     sign_in_pause_minutes: float = 15
     pool_size: int = 10
+    gauge_port: int = 0
 
     @classmethod
     def from_environment(cls) -> "Settings":
@@ -40,4 +41,5 @@ class Settings:
             sign_in_tries=int(env.get("NOMISMA_SIGN_IN_TRIES", "5")),
             sign_in_pause_minutes=float(env.get("NOMISMA_SIGN_IN_PAUSE_MINUTES", "15")),
             pool_size=int(env.get("NOMISMA_POOL_SIZE", "10")),
+            gauge_port=int(env.get("NOMISMA_GAUGE_PORT", "0")),
         )

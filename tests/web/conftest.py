@@ -44,7 +44,7 @@ class Hand:
 
     def instrument(self, part_of_name: str) -> str:
         """The id of an instrument, from the page last seen."""
-        found = re.search(rf'<option value="([0-9a-f-]+)"[^>]*>[^<]*{re.escape(part_of_name)}', self.page)
+        found = re.search(rf'<option value="([0-9a-f+-]+)"[^>]*>[^<]*{re.escape(part_of_name)}', self.page)
         assert found, f"no instrument {part_of_name} on this page"
         return found[1]
 

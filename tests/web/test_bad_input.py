@@ -47,9 +47,9 @@ def test_a_wrong_reading_gets_a_sentence_and_stays_in_its_field(orla: Hand, type
 @pytest.mark.parametrize(
     ("field", "value", "sentence"),
     [
-        ("place", "on the moon", "is not one of the choices"),
+        ("place", "on the moon", "is not understood as a place"),
         ("instrument_id", "", "Nothing was entered"),
-        ("instrument_id", "not-an-id", "This was not chosen from the list."),
+        ("instrument_id", "not-an-id", "That instrument is not one for this."),
         ("instrument_id", "00000000-0000-0000-0000-000000000000", "That instrument is not one for this."),
     ],
 )

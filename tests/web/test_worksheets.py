@@ -73,6 +73,7 @@ def test_every_calculation_of_fits_and_joints_has_a_page_of_its_own(orla: Hand) 
         assert f'href="{tool.path}"' in orla.page
     elsewhere = {"amount_to_take", "assembly", "close_in_found", "entry_line", "fit", "fit_options", "make_to_suit"}
     elsewhere |= {"measuring_uncertainty", "misread", "size", "verdict"}
+    elsewhere |= {"batch", "form", "mating", "pin_bracket", "uncertainty_budget", "zero_check"}
     assert set(calculations()) == set(TOOLS) | elsewhere
 
 
@@ -102,6 +103,8 @@ def test_what_the_shop_learned_of_its_bushes_stands_in_the_worksheet(orla: Hand)
 
 def test_a_part_cut_too_far_is_offered_the_bond_with_its_own_gap(orla: Hand) -> None:
     orla.get("/jobs/102/record")
+    assert 'href="/jobs/102/decide"' in orla.page
+    orla.get("/jobs/102/decide")
     assert 'href="/bond?job=102"' in orla.page
     orla.get("/bond?job=102")
     assert 'name="bore" value="32 H7"' in orla.page

@@ -19,15 +19,21 @@ from nomisma.core.joints import bush as _bush
 from nomisma.core.joints import compound as _compound
 from nomisma.core.joints import expansion as _expansion
 from nomisma.core.joints import interference as _interference
+from nomisma.core.joints import mating as _mating
 from nomisma.core.joints import shrink as _shrink
+from nomisma.core.measuring import batch as _batch
+from nomisma.core.measuring import budget as _budget
+from nomisma.core.measuring import form as _form
 from nomisma.core.measuring import misread as _misread
+from nomisma.core.measuring import pins as _pins
 from nomisma.core.measuring import uncertainty as _uncertainty
 from nomisma.core.measuring import verdict as _verdict
+from nomisma.core.measuring import zero_check as _zero_check
 from nomisma.core.quantity import size as _size
 
 _MODULES = (
-    _aim, _amount, _assembly, _bush, _compound, _entry_line, _expansion, _find, _fit, _interference, _misread, _options, _seating, _shrink,
-    _size, _suit, _together, _uncertainty, _verdict,
+    _aim, _amount, _assembly, _batch, _budget, _bush, _compound, _entry_line, _expansion, _find, _fit, _form, _interference, _mating,
+    _misread, _options, _pins, _seating, _shrink, _size, _suit, _together, _uncertainty, _verdict, _zero_check,
 )  # fmt: skip
 
 

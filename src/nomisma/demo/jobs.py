@@ -16,23 +16,99 @@ BORE_METRIC = "Three-point bore micrometer, 0.001 mm"
 CALIPER = "6 in dial caliper"
 
 
+TELESCOPING = "Telescoping gauge"
+PINS = "Pin set, 0.001 in steps"
+
+
 def _instrument(
-    name: str, measures: str, unit: str, resolution: str, permitted_error: str, repeatability: str
+    name: str,
+    measures: str,
+    unit: str,
+    resolution: str,
+    permitted_error: str,
+    repeatability: str,
+    kind: str = "",
+    **more: str,
 ) -> dict[str, str]:
     return {
-        "name": name, "measures": measures, "unit": unit, "resolution_text": resolution,
-        "permitted_error_text": permitted_error, "repeatability_text": repeatability,
+        "name": name, "measures": measures, "unit": unit, "resolution_text": resolution, "kind": kind,
+        "permitted_error_text": permitted_error, "repeatability_text": repeatability, **more,
     }  # fmt: skip
 
 
+def _range(low: str, high: str) -> dict[str, str]:
+    return {"range_from_text": low, "range_to_text": high}
+
+
 INSTRUMENTS = (
-    _instrument(TENTHS, "shaft", "in", "0.0001", "0.0001", "0.00003"),
-    _instrument(LARGE_TENTHS, "shaft", "in", "0.0001", "0.0001", "0.00004"),
-    _instrument(METRIC, "shaft", "mm", "0.001", "0.002", "0.0005"),
-    _instrument(LARGE_METRIC, "shaft", "mm", "0.001", "0.002", "0.0005"),
-    _instrument(BORE_TENTHS, "bore", "in", "0.0001", "0.00015", "0.00005"),
-    _instrument(BORE_METRIC, "bore", "mm", "0.001", "0.003", "0.0008"),
-    _instrument(CALIPER, "both", "in", "0.001", "0.001", "0.0005"),
+    _instrument(
+        TENTHS,
+        "shaft",
+        "in",
+        "0.0001",
+        "0.0001",
+        "0.00003",
+        "micrometer_tenths",
+        standard="closed faces",
+        **_range("0", "1"),
+    ),
+    _instrument(
+        LARGE_TENTHS,
+        "shaft",
+        "in",
+        "0.0001",
+        "0.0001",
+        "0.00004",
+        "micrometer_tenths",
+        standard="2 in standard",
+        **_range("2", "3"),
+    ),
+    _instrument(
+        METRIC, "shaft", "mm", "0.001", "0.002", "0.0005", "micrometer_microns", standard="closed faces", **_range("0", "25")
+    ),
+    _instrument(
+        LARGE_METRIC,
+        "shaft",
+        "mm",
+        "0.001",
+        "0.002",
+        "0.0005",
+        "micrometer_microns",
+        standard="25 mm standard",
+        **_range("25", "50"),
+    ),
+    _instrument(BORE_TENTHS, "bore", "in", "0.0001", "0.00015", "0.00005", "bore_gauge", standard="setting ring"),
+    _instrument(BORE_METRIC, "bore", "mm", "0.001", "0.003", "0.0008", "three_point_bore", standard="25 mm ring"),
+    _instrument(CALIPER, "both", "in", "0.001", "0.001", "0.0005", "caliper", standard="1 in slip", **_range("0", "6")),
+    _instrument(TELESCOPING, "bore", "in", "0.0001", "0.0001", "0.0002", "telescoping_gauge", **_range("0.3125", "6")),
+    _instrument(
+        PINS, "bore", "in", "0.001", "0.0001", "0.00005", "plug_pins", standard="micrometer", **_range("0.011", "0.5")
+    ),
+    _instrument(
+        "0–6 in depth micrometer", "length", "in", "0.001", "0.0003", "0.0003", "depth_micrometer", standard="surface plate"
+    ),
+    _instrument("Bench indicator", "length", "in", "0.0005", "0.0005", "0.0001", "indicator", standard="slip gauges"),
+)
+DUE_IN_DAYS = {METRIC: 120, TENTHS: 200, LARGE_METRIC: -9, BORE_METRIC: 31}
+"""Days from the day the demo is made; the one out of calibration is past its day."""
+
+
+@dataclass(frozen=True)
+class Check:
+    """An instrument on its standard, so many hours ago."""
+
+    instrument: str
+    standard: str
+    read: str
+    hours_ago: float
+    note: str = ""
+
+
+CHECKS = (
+    Check(METRIC, "0", "0.000", 2),
+    Check(LARGE_METRIC, "25.000", "25.001", 24),
+    Check(LARGE_METRIC, "25.000", "25.006", 3, "dropped, and nobody said; out of use until it is set"),
+    Check(BORE_METRIC, "25.002", "25.003", 4),
 )
 
 MACHINES = (
@@ -44,7 +120,7 @@ MACHINES = (
 @dataclass(frozen=True)
 class Logged:
     """One reading; `corrects` is the reason when it supersedes the one before; `cut` the cut it follows; `asked` what was
-    typed first and asked about."""
+    typed first and asked about; `piece` its serial in a batch."""
 
     size: str
     place: str
@@ -52,6 +128,7 @@ class Logged:
     corrects: str = ""
     cut: int = 0
     asked: str = ""
+    piece: str = ""
 
 
 @dataclass(frozen=True)
@@ -79,7 +156,7 @@ class Assembly:
 
 @dataclass(frozen=True)
 class DemoJob:
-    """One job as the shop has it."""
+    """One job as the shop has it; `decided` is the kind of decision, the piece and the reason."""
 
     title: str
     asked: str
@@ -95,6 +172,8 @@ class DemoJob:
     made: tuple[Logged, ...] = ()
     assembly: Assembly | None = None
     handed_over: str = ""
+    pieces: int = 1
+    decided: tuple[str, str, str] = ("", "", "")
 
 
 CHANGED_RULE = {
@@ -220,6 +299,25 @@ JOBS = (
                 "bore": "20 H8", "shaft": "19.96/19.97 mm", "length": "25 mm", "shear_strength_mpa": 18, "release_c": 250, "unit": "mm",
             },
             seen=(Seen("as_expected", note="Held on V-blocks overnight; runs true within 0.02"),),
+        ),
+    ),
+    DemoJob(
+        title="Shutter roller pins, twelve", asked="Run in the rollers' bushes; the wind turns them, so they must not shake", by="orla",
+        hours_ago=5, unit="mm", machine="Bench lathe", partner_kind="bore", function="slides_by_hand", partner_callout="8 H7",
+        option="H7/g6", pieces=12, decided=("approve_first_off", "1", "size and finish good; watch the tool"),
+        made=tuple(
+            Logged(size, "near end 0°", METRIC, piece=str(number + 1))
+            for number, size in enumerate(("7.989", "7.989", "7.990", "7.989", "7.990", "7.990", "7.991", "7.991", "7.992"))
+        ),
+    ),
+    DemoJob(
+        title="Camera drawtube", asked="Slides in the focuser's bore under the weight of the camera", by="pim", hours_ago=20, unit="mm",
+        machine="Bench lathe", partner_kind="bore", function="slides_by_hand",
+        partner=(Logged("31.752", "mouth 0°", BORE_METRIC), Logged("31.750", "deep 0°", BORE_METRIC)),
+        option="Shop rule",
+        made=(
+            Logged("31.729", "near end 0°", LARGE_METRIC), Logged("31.730", "near end 90°", LARGE_METRIC),
+            Logged("31.728", "middle 0°", LARGE_METRIC), Logged("31.727", "far end 0°", LARGE_METRIC),
         ),
     ),
 )  # fmt: skip

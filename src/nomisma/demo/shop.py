@@ -13,18 +13,35 @@ from nomisma.core.joints.assembly import CloseInFoundInput, close_in_found
 from nomisma.core.joints.assembly_inputs import assembly_inputs
 from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.measuring.misread import MisreadInput, misread
+from nomisma.core.measuring.zero_check import ZeroCheckInput, zero_check
 from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
-from nomisma.demo.jobs import CHANGED_RULE, INSTRUMENTS, JOBS, MACHINES, Assembly, DemoJob, Logged, Seen
+from nomisma.demo.jobs import (
+    CHANGED_RULE,
+    CHECKS,
+    DUE_IN_DAYS,
+    INSTRUMENTS,
+    JOBS,
+    MACHINES,
+    Assembly,
+    Check,
+    DemoJob,
+    Logged,
+    Seen,
+)
 from nomisma.store.accounts import accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
     Account,
     AssemblyPlan,
     AssemblyResult,
+    Decision,
+    GaugeBinding,
+    GaugeReading,
     Instrument,
+    InstrumentCheck,
     Job,
     JobEvent,
     Limits,
@@ -95,7 +112,9 @@ class _Loader:
             )
         lead = self.people["bram"].id
         for row in INSTRUMENTS:
-            self.instruments[row["name"]] = self._add(Instrument(by_id=lead, **_with_lengths(row)))
+            days = DUE_IN_DAYS.get(row["name"])
+            due = (self.now + timedelta(days=days)).date() if days is not None else None
+            self.instruments[row["name"]] = self._add(Instrument(by_id=lead, due_on=due, **_with_lengths(row)))
         for row in MACHINES:
             self.machines[row["name"]] = self._add(Machine(by_id=lead, **_with_lengths(row)))
         rule = ShopRule.model_validate(CHANGED_RULE)
@@ -103,6 +122,49 @@ class _Loader:
         self._add(ShopSetting(id=demo_id("setting"), name="confidence_percent", value="95", job_id=None, by_id=lead))
         for job in JOBS:
             self._load_job(job)
+        for index, check in enumerate(CHECKS):
+            self._check(check, index)
+        self._gauge()
+
+    def _check(self, check: Check, index: int) -> None:
+        row = self.instruments[check.instrument]
+        unit = cast(Unit, row.unit)
+        standard, read = (parse_length(text, unit, positive=False) for text in (check.standard, check.read))
+        given = ZeroCheckInput(standard=standard, readings=[read], permitted_error=Length(row.permitted_error_mm, unit))
+        self._add(
+            InstrumentCheck(
+                id=demo_id("check", str(index)), instrument_id=row.id, of_id=row.id, standard_mm=standard.mm, standard_text=check.standard,
+                read_text=check.read, unit=unit, zero_error_mm=zero_check(given).zero_error.mm, permitted_error_mm=row.permitted_error_mm,
+                note=check.note, by_id=self.people["bram"].id, at=self.now - timedelta(hours=check.hours_ago),
+            )
+        )  # fmt: skip
+
+    def _gauge(self) -> None:
+        """A gauge that spoke once: bound to the dome roller's job, one reading not yet taken over."""
+        job_id = demo_id("job", "Dome roller, bronze bush")
+        bound = self.now - timedelta(hours=1)
+        self._add(
+            GaugeBinding(id=demo_id("bound"), gauge="bench-gauge", job_id=job_id, by_id=self.people["orla"].id, at=bound)
+        )
+        size = parse_length("0.8741", "in")
+        self._add(
+            GaugeReading(
+                id=demo_id("gauge reading"), gauge="bench-gauge", run="demo", number=1, job_id=job_id, size_mm=size.mm,
+                size_text=size.text, size_unit=size.unit, at=bound,
+            )
+        )  # fmt: skip
+
+    def _decide(self, demo: DemoJob, job: Job, limits: Limits | None, at: datetime) -> None:
+        kind, piece, reason = demo.decided
+        if not kind:
+            return
+        ids = [str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece]
+        self._add(
+            Decision(
+                id=demo_id("decision", demo.title), job_id=job.id, kind=kind, piece=piece, state="in_limits", reason=reason,
+                reading_ids=ids, limits_id=limits.id if limits else None, by_id=self.people["bram"].id, at=at,
+            )
+        )  # fmt: skip
 
     def _add(self, row: Any) -> Any:
         self.session.add(row)
@@ -122,6 +184,18 @@ class _Loader:
         self._log(demo, job, "partner", demo.partner, started, None)
         limits = self._choose(demo, job, started + timedelta(minutes=20)) if demo.option else None
         self._log(demo, job, "made", demo.made, started + timedelta(minutes=40), limits)
+        if demo.pieces > 1:
+            self._add(
+                ShopSetting(
+                    id=demo_id("pieces", demo.title),
+                    name="pieces",
+                    value=str(demo.pieces),
+                    job_id=job.id,
+                    by_id=job.by_id,
+                    at=started,
+                )
+            )
+        self._decide(demo, job, limits, started + timedelta(minutes=55))
         if demo.assembly:
             self._assemble(demo, job, demo.assembly, started + timedelta(minutes=70))
         if demo.handed_over:
@@ -142,6 +216,7 @@ class _Loader:
                 Reading(
                     id=demo_id("reading", demo.title, member, str(index)), job_id=job.id, member=member, place=logged.place,
                     size_mm=size.mm, size_text=logged.size, size_unit=size.unit, reason=logged.corrects, cut_number=logged.cut,
+                    piece=logged.piece,
                     instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id if limits else None,
                     supersedes_id=earlier.id if logged.corrects and earlier else None, withdrawn=False,
                     doubt_id=self._doubt(demo, job, member, logged, start + timedelta(minutes=4 * index - 1)),
@@ -218,5 +293,7 @@ def _with_lengths(row: dict[str, str]) -> dict[str, Any]:
     values: dict[str, Any] = {"id": demo_id(row["name"]), **row}
     for key, text in row.items():
         if key.endswith("_text"):
-            values[key.replace("_text", "_mm")] = parse_length(text, "mm" if row["unit"] == "mm" else "in").mm
+            values[key.replace("_text", "_mm")] = parse_length(
+                text, "mm" if row["unit"] == "mm" else "in", positive=False
+            ).mm
     return values

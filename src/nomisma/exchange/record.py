@@ -34,8 +34,15 @@ class RecordedReading(Model):
     entered_unit: str
     size_mm: Decimal
     cut_number: int
+    piece: str
     instrument: str
+    transfer: str
     uncertainty_mm: Decimal
+    zero_error_mm: Decimal
+    temperature_c: Decimal | None
+    material: str
+    conditions: str
+    in_doubt: bool
     limits_version: int | None
     verdict_then: str
     verdict_now: str
@@ -44,6 +51,18 @@ class RecordedReading(Model):
     reason: str
     withdrawn: bool
     asked_first: str
+    by: str
+    at: datetime
+
+
+class RecordedDecision(Model):
+    """What was decided about a piece, by whom, why, and on which readings (their ids)."""
+
+    kind: str
+    piece: str
+    state: str
+    reason: str
+    readings: str
     by: str
     at: datetime
 
@@ -91,6 +110,7 @@ class JobRecord(Model):
     verdict: str
     limits: list[RecordedLimits]
     readings: list[RecordedReading]
+    decisions: list[RecordedDecision]
     assemblies: list[RecordedAssembly]
     events: list[RecordedEvent]
 
@@ -101,7 +121,8 @@ def as_json(record: JobRecord) -> str:
 
 
 COLUMNS = (
-    "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "instrument", "uncertainty_mm", "limits_version",
+    "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "piece", "instrument", "transfer",
+    "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "in_doubt", "limits_version",
     "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "asked_first", "by", "at",
 )  # fmt: skip
 

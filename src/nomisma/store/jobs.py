@@ -11,7 +11,16 @@ from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append
-from nomisma.store.models import AssemblyPlan, AssemblyResult, Job, JobEvent, Limits, PartnerStatement
+from nomisma.store.models import (
+    AssemblyPlan,
+    AssemblyResult,
+    Decision,
+    Job,
+    JobEvent,
+    Limits,
+    PartnerStatement,
+    ShopSetting,
+)
 
 LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
@@ -20,7 +29,8 @@ LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 class Standing:
     """A job with what is in force: newest limits, the partner's callout (empty: its readings count), newest event.
 
-    `assembled`: it was put together and that did not stop short.
+    `assembled`: it was put together and that did not stop short. `acceptance`: the job's own rule, else the shop's, else
+    none. `pieces_wanted`: how many of it are to be made. `plan`: the measuring plan. `decision`: the newest about it.
     """
 
     job: Job
@@ -29,6 +39,10 @@ class Standing:
     event: JobEvent | None
     assembly_planned: bool = False
     assembled: bool = False
+    acceptance: str = ""
+    pieces_wanted: int = 1
+    plan: str = ""
+    decision: Decision | None = None
 
     @property
     def handed_over(self) -> bool:
@@ -36,7 +50,7 @@ class Standing:
         return self.event is not None and self.event.kind == "handed_over"
 
 
-def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent], order: Any, name: str) -> Any:
+def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent] | type[Decision], order: Any, name: str) -> Any:
     """The newest row of a table for the job of the row beside it."""
     return select(table).where(table.job_id == Job.id).order_by(order.desc()).limit(1).lateral(name)
 
@@ -49,14 +63,34 @@ _planned = select(AssemblyPlan.id).where(AssemblyPlan.job_id == Job.id).exists()
 _assembled = (
     select(AssemblyResult.id).where(AssemblyResult.job_id == Job.id, AssemblyResult.felt != "stopped_short").exists()
 )
+_decision = aliased(Decision, _newest(Decision, Decision.sequence, "newest_decision"))
+
+
+def _setting(name: str, job_id: Any) -> Any:
+    """The newest value of a choice: the job's, or the shop's where `job_id` is None."""
+    return (
+        select(ShopSetting.value)
+        .where(
+            ShopSetting.name == name, ShopSetting.job_id == job_id if job_id is not None else ShopSetting.job_id.is_(None)
+        )
+        .order_by(ShopSetting.sequence.desc())
+        .limit(1)
+        .scalar_subquery()
+    )
+
+
+_acceptance = func.coalesce(_setting("acceptance", Job.id), _setting("acceptance", None), "")
+_pieces = func.coalesce(_setting("pieces", Job.id), "1")
+_plan = func.coalesce(_setting("measuring_plan", Job.id), "")
 _STANDING = (
-    select(Job, _limits, _statement.callout, _event, _planned, _assembled)
+    select(Job, _limits, _statement.callout, _event, _planned, _assembled, _acceptance, _pieces, _plan, _decision)
     .select_from(Job)
     .join(Job.by)
     .outerjoin(Job.machine)
     .outerjoin(_limits, true())
     .outerjoin(_statement, true())
     .outerjoin(_event, true())
+    .outerjoin(_decision, true())
     .options(contains_eager(Job.by), contains_eager(Job.machine))
 )
 _NUMBERED = _STANDING.where(Job.number == bindparam("number"))
@@ -86,8 +120,8 @@ def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) 
 
 
 def _standing(row: Any) -> Standing:
-    job, limits, callout, event, planned, assembled = row
-    return Standing(job, limits, callout or "", event, planned, assembled)
+    job, limits, callout, event, planned, assembled, acceptance, pieces, plan, decision = row
+    return Standing(job, limits, callout or "", event, planned, assembled, acceptance, int(pieces), plan, decision)
 
 
 def limits_history(session: OrmSession, job_id: UUID) -> Sequence[Limits]:
@@ -116,3 +150,9 @@ def _as_version(row: Limits, version: int) -> Limits:
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
     return session.scalars(_EVENTS, {"job_id": job_id}).all()
+
+
+def decisions(session: OrmSession, job_id: UUID) -> Sequence[Decision]:
+    """Every decision about a job, oldest first."""
+    asked = select(Decision).where(Decision.job_id == job_id).options(joinedload(Decision.by)).order_by(Decision.sequence)
+    return session.scalars(asked).all()

@@ -1,12 +1,13 @@
 """The tables. Rows of the log (everything but accounts and sessions) are written once and never changed."""
 
-from datetime import datetime
+from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import (
     BigInteger,
+    Date,
     DateTime,
     ForeignKey,
     Identity,
@@ -17,9 +18,12 @@ from sqlalchemy import (
     Text,
     UniqueConstraint,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+from nomisma.core.measuring.zero_check import failed
 
 MM = Numeric(24, 12)  # exact mm; twelve decimals hold any inch size written to ten
 
@@ -84,7 +88,10 @@ class SignInAttempt(Base):
 
 
 class Instrument(Base):
-    """An instrument as known from `at` on; a change is a new row that supersedes. Lengths in mm and as entered."""
+    """An instrument as known from `at` on; a change is a new row that supersedes. Lengths in mm and as entered.
+
+    `of_id` is the first row of the same instrument (none on that row itself), so that its checks and readings stay together.
+    """
 
     __tablename__ = "instrument"
     id: Mapped[UUID] = _id()
@@ -97,9 +104,47 @@ class Instrument(Base):
     permitted_error_text: Mapped[str] = mapped_column(Text)
     repeatability_mm: Mapped[Decimal] = mapped_column(MM)
     repeatability_text: Mapped[str] = mapped_column(Text)
+    kind: Mapped[str] = mapped_column(Text, server_default="")  # core.measuring.instrument_kinds; empty: not said
+    range_from_mm: Mapped[Decimal | None] = mapped_column(MM)
+    range_from_text: Mapped[str] = mapped_column(Text, server_default="")
+    range_to_mm: Mapped[Decimal | None] = mapped_column(MM)
+    range_to_text: Mapped[str] = mapped_column(Text, server_default="")
+    standard: Mapped[str] = mapped_column(Text, server_default="")  # the working standard it is checked on
+    due_on: Mapped[date | None] = mapped_column(Date)  # when the whole instrument is to be calibrated again
+    of_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"), unique=True)
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
+
+    @property
+    def first_id(self) -> UUID:
+        """The instrument itself, whichever of its rows this is."""
+        return self.of_id or self.id
+
+
+class InstrumentCheck(Base):
+    """An instrument on its standard: what it read, what it is off by, and what it was allowed at the time."""
+
+    __tablename__ = "instrument_check"
+    id: Mapped[UUID] = _id()
+    instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
+    of_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
+    standard_mm: Mapped[Decimal] = mapped_column(MM)
+    standard_text: Mapped[str] = mapped_column(Text)
+    read_text: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
+    zero_error_mm: Mapped[Decimal] = mapped_column(MM)
+    permitted_error_mm: Mapped[Decimal] = mapped_column(MM)
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_instrument_check_of_at", "of_id", "at"),)
+
+    @property
+    def failed(self) -> bool:
+        """Whether it was off by more than it is allowed."""
+        return failed(self.zero_error_mm, self.permitted_error_mm)
 
 
 class Machine(Base):
@@ -167,7 +212,11 @@ class Limits(Base):
 
 
 class Reading(Base):
-    """One reading of the partner or the made member, as typed and in mm, with the limits in force at the time."""
+    """One reading of the partner or the made member, as typed and in mm, with the limits in force at the time.
+
+    `size_mm` is what is believed: as read, less the zero error, brought to 20 °C; `read_mm` as read where that differs.
+    `uncertainty_mm` (k = 2) is what it is worth as it was taken; none: what its instrument alone says.
+    """
 
     __tablename__ = "reading"
     id: Mapped[UUID] = _id()
@@ -179,7 +228,16 @@ class Reading(Base):
     size_text: Mapped[str] = mapped_column(Text)
     size_unit: Mapped[str] = mapped_column(Text)
     cut_number: Mapped[int] = mapped_column(server_default="0")  # taken after this cut; 0 is before the first
+    piece: Mapped[str] = mapped_column(Text, server_default="")  # serial in a batch; empty: the one piece
+    read_mm: Mapped[Decimal | None] = mapped_column(MM)
+    zero_error_mm: Mapped[Decimal] = mapped_column(MM, server_default="0")
+    temperature_c: Mapped[Decimal | None] = mapped_column(Numeric(6, 2))
+    material: Mapped[str] = mapped_column(Text, server_default="")
+    conditions: Mapped[str] = mapped_column(Text, server_default="")  # burr, hot, rough; said before it was accepted
+    half_bracket_mm: Mapped[Decimal | None] = mapped_column(MM)  # half the way between a go and a no-go pin
+    uncertainty_mm: Mapped[Decimal | None] = mapped_column(MM)
     instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
+    transfer_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))  # the gauge that carried the size
     limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading.id"), unique=True)
     reason: Mapped[str] = mapped_column(Text, server_default="")
@@ -189,7 +247,8 @@ class Reading(Base):
     at: Mapped[datetime] = _at()
     __table_args__ = (
         Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),
-        Index("ix_reading_job_member_cut", "job_id", "member", "cut_number"),
+        Index("ix_reading_job_member_piece_cut", "job_id", "member", "piece", text("cut_number DESC")),
+        Index("ix_reading_instrument_at", "instrument_id", "at"),
     )
 
 
@@ -296,8 +355,60 @@ class AssemblyResult(Base):
     __table_args__ = (Index("ix_assembly_result_job_sequence", "job_id", "sequence"),)
 
 
+class Decision(Base):
+    """What is done about a piece, by someone allowed to, tied to the readings and the limits it was made on."""
+
+    __tablename__ = "decision"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    kind: Mapped[str] = mapped_column(Text)  # core.measuring.decision
+    piece: Mapped[str] = mapped_column(Text, server_default="")
+    state: Mapped[str] = mapped_column(Text)
+    reason: Mapped[str] = mapped_column(Text)
+    reading_ids: Mapped[list[str]] = mapped_column(JSONB)
+    limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_decision_job_sequence", "job_id", "sequence"),)
+
+
+class GaugeBinding(Base):
+    """Which job a gauge's readings go to; the newest of a gauge counts."""
+
+    __tablename__ = "gauge_binding"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    gauge: Mapped[str] = mapped_column(Text)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_gauge_binding_gauge_sequence", "gauge", "sequence"),)
+
+
+class GaugeReading(Base):
+    """What a gauge sent, before anybody believed it; its run and number make a repeat harmless."""
+
+    __tablename__ = "gauge_reading"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    gauge: Mapped[str] = mapped_column(Text)
+    run: Mapped[str] = mapped_column(Text)
+    number: Mapped[int] = mapped_column(BigInteger)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    size_mm: Mapped[Decimal] = mapped_column(MM)
+    size_text: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[str] = mapped_column(Text)
+    at: Mapped[datetime] = _at()
+    __table_args__ = (
+        UniqueConstraint("gauge", "run", "number"),
+        Index("ix_gauge_reading_job_sequence", "job_id", "sequence"),
+    )
+
+
 APPEND_ONLY = (
     "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event", "shop_rule",
-    "shop_setting", "assembly_plan", "assembly_result", "reading_doubt",
+    "shop_setting", "assembly_plan", "assembly_result", "reading_doubt", "instrument_check", "decision", "gauge_binding", "gauge_reading",
 )  # fmt: skip
 """Tables whose rows are never updated or deleted; triggers refuse it."""

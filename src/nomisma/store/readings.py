@@ -1,7 +1,8 @@
-"""Readings: the newest word on each, extremes by instrument, and the whole log."""
+"""Readings: the newest word on each, places pooled by piece and instrument, and the whole log."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from decimal import Decimal
 from uuid import UUID
 
@@ -9,7 +10,7 @@ from sqlalchemy import Integer, bindparam, func, select, text
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
-from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm
+from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
 from nomisma.store.models import Account, Instrument, Reading, ReadingDoubt
 
 _later = aliased(Reading)
@@ -35,7 +36,12 @@ class LoggedReading:
     @property
     def uncertainty_mm(self) -> Decimal:
         """Expanded uncertainty (mm, k = 2) of this reading."""
-        return uncertainty_of(self.instrument)
+        return self.row.uncertainty_mm or uncertainty_of(self.instrument)
+
+    @property
+    def as_read_mm(self) -> Decimal:
+        """What the instrument showed, mm."""
+        return self.row.size_mm if self.row.read_mm is None else self.row.read_mm
 
 
 def uncertainty_of(instrument: Instrument) -> Decimal:
@@ -63,14 +69,24 @@ def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = No
 
 @dataclass(frozen=True)
 class Extremes:
-    """The standing readings of one member: their number, and groups by instrument."""
+    """The standing readings of one member: groups by piece, place and instrument, and when the newest was taken."""
 
     groups: tuple[ReadingGroup, ...]
+    newest_at: datetime | None = None
 
     @property
     def count(self) -> int:
         """How many readings stand."""
         return sum(group.count for group in self.groups)
+
+    def of_piece(self, piece: str) -> "Extremes":
+        """Only those of one piece."""
+        return Extremes(tuple(group for group in self.groups if group.piece == piece), self.newest_at)
+
+    @property
+    def pieces(self) -> list[str]:
+        """Serials, in the order they were first measured since their last cut."""
+        return list(dict.fromkeys(group.piece for group in self.groups))
 
     @property
     def smallest_mm(self) -> Decimal:
@@ -88,39 +104,109 @@ NO_READINGS = Extremes(())
 
 _EXTREMES = text(
     """
-    SELECT r.job_id, r.member, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
-           count(*), min(r.size_mm), max(r.size_mm)
+    SELECT r.job_id, r.member, r.piece, r.place, coalesce(i.of_id, i.id), r.uncertainty_mm,
+           i.resolution_mm, i.permitted_error_mm, i.repeatability_mm, count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
+           max(r.at)
     FROM unnest(CAST(:job_ids AS uuid[])) AS j(id)
     CROSS JOIN (VALUES ('partner'), ('made')) AS m(member)
     CROSS JOIN LATERAL (
-        SELECT cut_number FROM reading WHERE job_id = j.id AND member = m.member ORDER BY cut_number DESC LIMIT 1
+        -- The last cut of every piece, a few index probes each, however long the log.
+        WITH RECURSIVE piece_cut AS (
+            (SELECT piece, cut_number FROM reading WHERE job_id = j.id AND member = m.member
+             ORDER BY piece, cut_number DESC LIMIT 1)
+            UNION ALL
+            SELECT later.* FROM piece_cut p CROSS JOIN LATERAL (
+                SELECT piece, cut_number FROM reading WHERE job_id = j.id AND member = m.member AND piece > p.piece
+                ORDER BY piece, cut_number DESC LIMIT 1
+            ) AS later
+        )
+        SELECT * FROM piece_cut
     ) AS last
-    JOIN reading r ON r.job_id = j.id AND r.member = m.member AND r.cut_number = last.cut_number
+    JOIN reading r ON r.job_id = j.id AND r.member = m.member AND r.piece = last.piece AND r.cut_number = last.cut_number
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.job_id, r.member, i.id
+    GROUP BY r.job_id, r.member, r.piece, r.place, i.id, r.uncertainty_mm
+    ORDER BY min(r.sequence)
     """
 )
 
 
 def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, str], Extremes]:
-    """Count and extremes of the standing readings, by job and member.
+    """The standing readings by job and member, repeats of one place pooled.
 
-    Of the made member only those since its last cut: what was measured before metal came off says nothing of it now.
+    Of the made member only those since the last cut of each piece: what was measured before metal came off says nothing
+    of it now.
     """
     found: dict[tuple[UUID, str], list[ReadingGroup]] = {}
-    for job_id, member, *figures, count, smallest, largest in session.execute(_EXTREMES, {"job_ids": list(job_ids)}):
-        group = ReadingGroup(count, smallest, largest, expanded_uncertainty_mm(*figures))
-        found.setdefault((job_id, member), []).append(group)
-    return {key: Extremes(tuple(groups)) for key, groups in found.items()}
+    newest: dict[tuple[UUID, str], datetime] = {}
+    for job_id, member, *columns, at in session.execute(_EXTREMES, {"job_ids": list(job_ids)}):
+        key = (job_id, member)
+        found.setdefault(key, []).append(_group(*columns))
+        newest[key] = max(at, newest.get(key, at))
+    return {key: Extremes(tuple(groups), newest[key]) for key, groups in found.items()}
 
 
-def last_cut_number(session: OrmSession, job_id: UUID) -> int:
-    """The cut after which the newest reading of the made member was taken; 0 is before the first."""
-    query = select(func.max(Reading.cut_number)).where(Reading.job_id == job_id, Reading.member == "made")
+def _group(
+    piece: str, place: str, instrument: UUID, own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal,
+    count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
+) -> ReadingGroup:  # fmt: skip
+    worth = own or expanded_uncertainty_mm(resolution, permitted, repeatability)
+    low, high, doubt = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
+    return ReadingGroup(count, low, high, doubt, place, piece, str(instrument))
+
+
+_TAIL = Decimal("1e-9")
+
+
+def last_cut_number(session: OrmSession, job_id: UUID, piece: str = "") -> int:
+    """The cut after which the newest reading of a piece of the made member was taken; 0 is before the first."""
+    query = select(func.max(Reading.cut_number)).where(
+        Reading.job_id == job_id, Reading.member == "made", Reading.piece == piece
+    )
     return session.scalar(query) or 0
 
 
 def standing(session: OrmSession, reading_id: UUID) -> Reading | None:
     """A reading that may be superseded; None where there is none or it has been already."""
     return session.scalar(select(Reading).where(Reading.id == reading_id, *_STANDS))
+
+
+def standing_ids(session: OrmSession, job_id: UUID, member: str, piece: str, cut_number: int) -> list[str]:
+    """The standing readings of one piece since a cut, oldest first: what a decision is tied to."""
+    query = (
+        select(Reading.id)
+        .where(Reading.job_id == job_id, Reading.member == member, Reading.piece == piece, Reading.cut_number == cut_number, *_STANDS)
+        .order_by(Reading.sequence)
+    )  # fmt: skip
+    return [str(found) for found in session.scalars(query)]
+
+
+@dataclass(frozen=True, slots=True)
+class BatchReading:
+    """One standing reading of a batch since its piece's last cut: serial, place, size and worth (mm, k = 2)."""
+
+    piece: str
+    place: str
+    size_mm: Decimal
+    uncertainty_mm: Decimal
+
+
+def of_batch(session: OrmSession, job_id: UUID) -> list[BatchReading]:
+    """Every standing reading of the made pieces since each one's last cut, in the order taken."""
+    last = (
+        select(Reading.piece, func.max(Reading.cut_number).label("cut"))
+        .where(Reading.job_id == job_id, Reading.member == "made")
+        .group_by(Reading.piece)
+        .subquery()
+    )
+    query = (
+        select(Reading, Instrument)
+        .join(Instrument, Instrument.id == Reading.instrument_id)
+        .join(last, (last.c.piece == Reading.piece) & (last.c.cut == Reading.cut_number))
+        .where(Reading.job_id == job_id, Reading.member == "made", *_STANDS)
+        .order_by(Reading.sequence)
+    )
+    return [
+        BatchReading(row.piece, row.place, row.size_mm, row.uncertainty_mm or uncertainty_of(instrument))
+        for row, instrument in session.execute(query)
+    ]

@@ -10,7 +10,27 @@ from starlette.middleware.gzip import GZipMiddleware
 from nomisma import __version__
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
-from nomisma.web import api, ask, assemble, bench, errors, mate, measure, record, shop, shop_rules, sign_in, styleguide
+from nomisma.web import (
+    api,
+    ask,
+    assemble,
+    batch,
+    bench,
+    bring_in,
+    decide,
+    errors,
+    form_and_fit,
+    gauges,
+    instruments,
+    live,
+    mate,
+    measure,
+    record,
+    shop,
+    shop_rules,
+    sign_in,
+    styleguide,
+)
 from nomisma.web.assets import assets
 from nomisma.web.guard import Guard
 from nomisma.web.kept import Keeper
@@ -31,7 +51,9 @@ def application(settings: Settings | None = None) -> FastAPI:
         gc.collect()
         gc.freeze()
         gc.set_threshold(20_000, 20, 50)
-        yield
+        async with gauges.listening(app.state.sessions, settings.gauge_port):
+            yield
+        await app.state.hub.stop()
         engine.dispose()
 
     app = FastAPI(
@@ -45,13 +67,33 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.settings = settings
     app.state.sessions = sessions_of(engine)
     app.state.reading_sessions = reading_sessions_of(engine)
+    app.state.hub = live.Hub(settings.database_url)
     app.state.keeper = Keeper(settings.secret)
     app.state.renderer = Renderer(demo=settings.demo)
     app.add_middleware(Guard, secure=settings.secure_cookies)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)
     app.mount("/static", assets(), name="static")
-    for module in (sign_in, bench, mate, measure, assemble, record, ask, shop, shop_rules, tools, api):
+    for module in (
+        sign_in,
+        bench,
+        mate,
+        measure,
+        live,
+        gauges,
+        form_and_fit,
+        batch,
+        bring_in,
+        decide,
+        assemble,
+        record,
+        ask,
+        instruments,
+        shop,
+        shop_rules,
+        tools,
+        api,
+    ):
         app.include_router(module.router)
     if settings.demo:
         app.include_router(styleguide.router)

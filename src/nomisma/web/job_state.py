@@ -14,8 +14,9 @@ from nomisma.core.fits.functions import functions
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
+from nomisma.core.measuring.decision import DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
-from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
+from nomisma.core.measuring.verdict import Acceptance, VerdictInput, VerdictResult, verdict
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings
 from nomisma.store.jobs import Standing
@@ -90,7 +91,28 @@ class JobState:
         """The made feature against the limits in force; None without either."""
         if not self.limits:
             return None
-        return feature_verdict(self.made_kind, self.made_readings.groups, self.limits.lower_mm, self.limits.upper_mm)
+        return feature_verdict(
+            self.made_kind, self.made_readings.groups, self.limits.lower_mm, self.limits.upper_mm, self.acceptance
+        )
+
+    @property
+    def acceptance(self) -> Acceptance:
+        """The job's decision rule, else the shop's, else guarded."""
+        return "simple" if self.standing.acceptance == "simple" else "guarded"
+
+    @property
+    def is_batch(self) -> bool:
+        """Whether several pieces are to be made."""
+        return self.standing.pieces_wanted > 1
+
+    @property
+    def decided(self) -> str:
+        """What was decided about it last, where nothing was measured since."""
+        found, newest = self.standing.decision, self.made_readings.newest_at
+        if found and newest and found.at < newest:
+            return ""
+        rule = DECISIONS.get(found.kind) if found else None
+        return f"{rule.title.lower()} ({found.by.name})" if found and rule and rule.kind != "approve_first_off" else ""
 
     @property
     def handed_over(self) -> bool:
@@ -109,6 +131,7 @@ class JobState:
             handed_over=self.handed_over,
             assembly_planned=self.standing.assembly_planned,
             assembled=self.standing.assembled,
+            decided=self.decided,
         )
 
     @property
@@ -130,7 +153,9 @@ class JobState:
 
     def judged(self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None) -> VerdictResult | None:
         """One size against the limits in force, with sentence and working."""
-        return judged_against(self.limits, self.made_kind, size_mm, uncertainty_mm, unit or self.unit)
+        return judged_against(
+            self.limits, self.made_kind, size_mm, uncertainty_mm, unit or self.unit, acceptance=self.acceptance
+        )
 
     def lines(self, amount_mm: Decimal) -> Decimal | None:
         """An amount on diameter in lines of the job's machine, if it has one."""
@@ -141,7 +166,13 @@ class JobState:
 
 
 def judged_against(
-    limits: Limits | None, kind: Literal["shaft", "bore"], size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit
+    limits: Limits | None,
+    kind: Literal["shaft", "bore"],
+    size_mm: Decimal,
+    uncertainty_mm: Decimal,
+    unit: Unit,
+    *,
+    acceptance: Acceptance = "guarded",
 ) -> VerdictResult | None:
     """One size against a version of the limits; None without limits."""
     if limits is None:
@@ -154,6 +185,7 @@ def judged_against(
             upper=Length(limits.upper_mm, unit),
             aim=Length(limits.aim_mm, unit),
             uncertainty=Length(uncertainty_mm, unit),
+            acceptance=acceptance,
         )
     )
 

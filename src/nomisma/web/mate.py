@@ -27,7 +27,8 @@ from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
-from nomisma.web.reading_form import form_for, log_reading, member_log
+from nomisma.web.reading_form import form_for, member_log
+from nomisma.web.reading_log import log_reading
 from nomisma.web.shop_rules import DEFAULTS, shop_rules_of
 from nomisma.web.tools.tool import member_input
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown

@@ -17,31 +17,43 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
+from nomisma.store.checks import doubt_windows, in_doubt
+from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Reading
 from nomisma.store.readings import LoggedReading, uncertainty_of
+from nomisma.store.taken import taken_again
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
-from nomisma.web.reading_form import ReadingForm, form_for, log_reading, member_log, supersede
-from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
+from nomisma.web.reading_form import ReadingForm, form_for, member_log
+from nomisma.web.reading_log import log_reading, supersede
+from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
 
 
 @dataclass(frozen=True)
 class JudgedReading:
-    """A logged reading with its state against the limits in force."""
+    """A logged reading with its state against the limits in force, and whether its instrument failed the next check."""
 
     logged: LoggedReading
     state: State | None
+    in_doubt: bool = False
 
 
-def judged_log(state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
+def judged_log(visit: Visit, state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
     """Every reading against the limits in force now."""
-    if not state.limits:
-        return [JudgedReading(item, None) for item in log]
-    low, high = state.limits.lower_mm, state.limits.upper_mm
-    return [JudgedReading(item, judge(state.made_kind, item.row.size_mm, low, high, item.uncertainty_mm)) for item in log]
+    windows = doubt_windows(visit.db)
+
+    def state_of(item: LoggedReading) -> State | None:
+        if not state.limits:
+            return None
+        low, high = state.limits.lower_mm, state.limits.upper_mm
+        return judge(state.made_kind, item.row.size_mm, low, high, item.uncertainty_mm, state.acceptance)
+
+    return [
+        JudgedReading(item, state_of(item), item.stands and in_doubt(windows, item.instrument, item.row.at)) for item in log
+    ]
 
 
 def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
@@ -58,7 +70,7 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
 
 def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
     log = member_log(visit, state, "made")
-    judged = judged_log(state, log)
+    judged = judged_log(visit, state, log)
     newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
     verdict = _verdict(state, newest) if newest else None
     form = form_for(visit, state, "made", log, typed=typed, error=error)
@@ -68,12 +80,17 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "job": state.job,
         "judged": judged,
         "newest": newest,
+        "budget": taken_again(visit.db, newest.row).budget(newest.row.size_mm) if newest else None,
+        "finer": _finer(form, verdict),
+        "doubted": sum(item.in_doubt for item in judged),
         "verdict": verdict,
         "lines": state.lines(amount),
         "strip": strip_of(state, judged),
         "since": _since(state, log),
         "too_coarse": _too_coarse(state, form),
         "form": form,
+        "gauges": gauges_of(visit.db, state.job.id),
+        "waiting": waiting(visit.db, state.job.id, now()),
         "stage": "measure",
     }
 
@@ -83,12 +100,21 @@ def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
     return state.judged(logged.row.size_mm, logged.uncertainty_mm, cast(Unit, logged.row.size_unit))
 
 
+def _finer(form: ReadingForm, verdict: VerdictResult | None) -> str:
+    """The finest instrument at hand, where it is too close to call with the one in use."""
+    if verdict is None or verdict.state is not State.TOO_CLOSE_TO_CALL or form.chosen is None:
+        return ""
+    plain = [choice for choice in form.instruments if not choice.transfer and not choice.brackets]
+    finest = min(plain, key=lambda choice: uncertainty_of(choice.instrument), default=form.chosen)
+    better = uncertainty_of(finest.instrument) < uncertainty_of(form.chosen.instrument) * Decimal("0.8")
+    return finest.name if better else ""
+
+
 def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
     """What a reading is worth (mm) with the instrument at hand, where it could never call these limits kept."""
-    instrument = next((row for row in form.instruments if row.id == form.instrument_id), None)
-    if instrument is None or state.limits is None:
+    if form.chosen is None or state.limits is None or state.acceptance == "simple":
         return None
-    doubt = uncertainty_of(instrument)
+    doubt = uncertainty_of(form.chosen.instrument)
     return doubt if 2 * doubt >= state.limits.upper_mm - state.limits.lower_mm else None
 
 

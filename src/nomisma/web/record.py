@@ -1,21 +1,26 @@
 """Record: one page of the job, who and when; prints cleanly, downloads as CSV and JSON; hand-over."""
 
+from uuid import UUID
+
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.verdict import State, judge
+from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import (
     JobRecord,
     RecordedAssembly,
+    RecordedDecision,
     RecordedEvent,
     RecordedLimits,
     RecordedReading,
     as_csv,
     as_json,
 )
-from nomisma.store import assembly, jobs, readings
+from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.append import append
+from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_doubt
 from nomisma.store.models import JobEvent, Limits
 from nomisma.store.readings import LoggedReading
 from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
@@ -30,6 +35,8 @@ STRIP_READINGS = 24
 
 def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
+    windows = doubt_windows(visit.db)
+    gauges = {row.id: row.name for row in shop.instruments(visit.db)}
     history = jobs.limits_history(visit.db, state.job.id)
     logged = [item for member in ("partner", "made") for item in readings.log(visit.db, state.job.id, member, last=last)]
     found = state.verdict
@@ -52,7 +59,8 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
             )
             for row in history
         ],
-        readings=[_reading(item, state, list(history)) for item in logged],
+        readings=[_reading(item, state, list(history), windows, gauges) for item in logged],
+        decisions=_decisions(visit, state),
         assemblies=_assemblies(visit, state),
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
@@ -74,7 +82,22 @@ def _assemblies(visit: Visit, state: JobState) -> list[RecordedAssembly]:
     ]  # fmt: skip
 
 
-def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> RecordedReading:
+def _decisions(visit: Visit, state: JobState) -> list[RecordedDecision]:
+    return [
+        RecordedDecision(
+            kind=row.kind, piece=row.piece, state=row.state, reason=row.reason, readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
+        )
+        for row in jobs.decisions(visit.db, state.job.id)
+    ]  # fmt: skip
+
+
+def _reading(
+    item: LoggedReading,
+    state: JobState,
+    history: list[Limits],
+    windows: dict[UUID, list[DoubtWindow]],
+    gauges: dict[UUID, str],
+) -> RecordedReading:
     row = item.row
     then = next((limits for limits in history if limits.id == row.limits_id), None)
     judged = row.member == "made" and not row.withdrawn
@@ -86,7 +109,14 @@ def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> Rec
         entered_unit=row.size_unit,
         size_mm=row.size_mm,
         cut_number=row.cut_number,
+        piece=row.piece,
         instrument=item.instrument.name,
+        transfer=gauges.get(row.transfer_id, "") if row.transfer_id else "",
+        zero_error_mm=row.zero_error_mm,
+        temperature_c=row.temperature_c,
+        material=row.material,
+        conditions=row.conditions,
+        in_doubt=in_doubt(windows, item.instrument, row.at),
         uncertainty_mm=item.uncertainty_mm,
         limits_version=then.version if then else None,
         verdict_then=_words(state, item, then) if judged else "",
@@ -104,7 +134,9 @@ def _reading(item: LoggedReading, state: JobState, history: list[Limits]) -> Rec
 def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
     if limits is None:
         return ""
-    return judge(state.made_kind, item.row.size_mm, limits.lower_mm, limits.upper_mm, item.uncertainty_mm).words
+    return judge(
+        state.made_kind, item.row.size_mm, limits.lower_mm, limits.upper_mm, item.uncertainty_mm, state.acceptance
+    ).words
 
 
 @router.get("/jobs/{number}/record")
@@ -123,7 +155,7 @@ def _page(
     note: str = "",
 ) -> Response:
     record = record_of(visit, state, last=last)
-    judged = judged_log(state, readings.log(visit.db, state.job.id, "made", last=STRIP_READINGS))
+    judged = judged_log(visit, state, readings.log(visit.db, state.job.id, "made", last=STRIP_READINGS))
     shortened = (
         last is not None
         and max(sum(row.member == member for row in record.readings) for member in ("partner", "made")) >= last
@@ -152,6 +184,14 @@ def download_csv(number: int, visit: Visit = Depends(signed_in)) -> Response:
     return _download(as_csv(record_of(visit, state_numbered(visit.db, number))), "text/csv; charset=utf-8", number, "csv")
 
 
+@router.get("/jobs/{number}/record.zip")
+def download_package(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The record as a Frictionless Data Package."""
+    content = as_data_package(record_of(visit, state_numbered(visit.db, number)))
+    headers = {"content-disposition": f'attachment; filename="nomisma-job-{number}.zip"'}
+    return Response(content, media_type="application/zip", headers=headers)
+
+
 @router.post("/jobs/{number}/events")
 def write_event(number: int, post: Post = Depends(posted)) -> Response:
     """Hand a job over, or take it up again."""
@@ -177,12 +217,28 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
         )
     if visit.account.role == "apprentice":
         raise NotAllowed("A job is handed over, or taken up again, by a machinist or the lead. Ask one of them.")
+    if kind == "handed_over" and visit.account.role != "lead" and _is_in_doubt(visit, state):
+        raise NotAllowed(
+            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
+            "Measure again and withdraw what was wrong, or call the lead."
+        )
     found = state.verdict
     bad = found is None or found.state is not State.IN_LIMITS
-    if kind == "handed_over" and bad:
+    if kind == "handed_over" and bad and not _used_as_is(state):
         if visit.account.role != "lead":
             raise NotAllowed("This job is not in limits, so only the lead can hand it over. Call the lead.")
         if not note:
             raise InputError(
                 "This job is not in limits.", "Say in the note why it is handed over all the same.", field="note"
             )
+
+
+def _is_in_doubt(visit: Visit, state: JobState) -> bool:
+    windows = doubt_windows(visit.db)
+    return bool(windows) and state.job.id in jobs_in_doubt(visit.db, windows, [state.job.id])
+
+
+def _used_as_is(state: JobState) -> bool:
+    """Whether the lead has decided that it is used as it is, and nothing was measured since."""
+    found = state.standing.decision
+    return found is not None and found.kind == "use_as_is" and bool(state.decided) and not state.is_batch

@@ -8,10 +8,10 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.store import shop
 from nomisma.store.append import append
-from nomisma.store.models import Instrument, Machine
-from nomisma.store.readings import uncertainty_of
+from nomisma.store.models import Machine
+from nomisma.web.instruments import listed, only_for_shop_hands
 from nomisma.web.pages import page
-from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
+from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 
@@ -23,50 +23,21 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
-    instruments = [(row, uncertainty_of(row)) for row in shop.instruments(visit.db)]
     return page(
-        visit, "shop.html", status=status, instruments=instruments, machines=shop.machines(visit.db),
+        visit, "shop.html", status=status, instruments=listed(visit), machines=shop.machines(visit.db),
         **{"error": None, "typed": {}, "which": "", **form},
     )  # fmt: skip
-
-
-def _only_for_shop_hands(visit: Visit) -> None:
-    if visit.account.role == "apprentice":
-        raise NotAllowed("Instruments and machines are set up by a machinist or the lead. Ask one of them.")
 
 
 def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
     return {name: post.form.shown(name) for name in names}
 
 
-@router.post("/shop/instruments")
-def add_instrument(post: Post = Depends(posted)) -> Response:
-    """Enter an instrument."""
-    visit, form = post.visit, post.form
-    _only_for_shop_hands(visit)
-    names = ("name", "measures", "unit", "resolution", "permitted_error", "repeatability")
-    try:
-        unit = form.unit()
-        sizes = {name: form.size(name, unit, positive=name != "repeatability") for name in names[3:]}
-        if sizes["repeatability"].mm < 0:
-            raise InputError("A spread is never below zero.", "Leave out the sign.", field="repeatability")
-        row = Instrument(
-            id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
-            measures=form.choice("measures", ("shaft", "bore", "both")),
-            **{f"{name}_mm": size.mm for name, size in sizes.items()}, **{f"{name}_text": size.text for name, size in sizes.items()},
-        )  # fmt: skip
-    except InputError as error:
-        return _page(visit, status=422, error=error, typed=_typed(post, names), which="instrument")
-    append(visit.db, row)
-    visit.db.commit()
-    return RedirectResponse("/shop", 303)
-
-
 @router.post("/shop/machines")
 def add_machine(post: Post = Depends(posted)) -> Response:
     """Enter a machine and its cross-slide dial."""
     visit, form = post.visit, post.form
-    _only_for_shop_hands(visit)
+    only_for_shop_hands(visit)
     names = ("name", "unit", "dial_line", "dial_reads")
     try:
         unit = form.unit()

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.measuring.verdict import FeatureKind, State, judge
+from nomisma.core.measuring.verdict import Acceptance, FeatureKind, State, judge
 from nomisma.core.quantity.length import Length
 
 PLACES: dict[FeatureKind, tuple[str, ...]] = {
@@ -17,14 +17,62 @@ PLACES: dict[FeatureKind, tuple[str, ...]] = {
 """The usual measuring plan: both ends and the middle, two directions. Source: common practice, no source."""
 
 
+PlanName = Literal["full", "ends", "one"]
+PLANS: dict[PlanName, tuple[str, tuple[int, ...]]] = {
+    "full": ("both ends and the middle, two directions", (0, 1, 2, 3, 4, 5)),
+    "ends": ("both ends, one direction", (0, 4)),
+    "one": ("one place", (0,)),
+}
+"""Measuring plans: words, and which of PLACES each asks for. Source: common practice, no source."""
+
+
+def planned_places(kind: FeatureKind, plan: str) -> tuple[str, ...]:
+    """The places a plan asks for, in order; an unknown plan is the full one. Source: common practice, no source.
+
+    >>> planned_places("bore", "ends")
+    ('mouth 0°', 'deep 0°')
+    """
+    name: PlanName = "one" if plan == "one" else "ends" if plan == "ends" else "full"
+    _, wanted = PLANS[name]
+    return tuple(PLACES[kind][index] for index in wanted)
+
+
 @dataclass(frozen=True, slots=True)
 class ReadingGroup:
-    """Readings of one feature with one instrument: how many, their extremes (mm), and one reading's worth (mm, k = 2)."""
+    """Readings of one place with one instrument: how many, their extremes (mm), and what they are worth (mm, k = 2).
+
+    Repeats that agree are pooled: both extremes are then their mean. `instrument` tells instruments apart.
+    """
 
     count: int
     smallest_mm: Decimal
     largest_mm: Decimal
     uncertainty_mm: Decimal
+    place: str = ""
+    piece: str = ""
+    instrument: str = ""
+
+
+def pooled(
+    count: int,
+    mean_mm: Decimal,
+    smallest_mm: Decimal,
+    largest_mm: Decimal,
+    uncertainty_mm: Decimal,
+    repeatability_mm: Decimal,
+) -> tuple[Decimal, Decimal, Decimal]:
+    """Repeats of one place as one size: smallest, largest, worth (mm, k = 2), all of them on the mean where they agree.
+
+    Repeats farther apart than the doubt of two readings are not the same size: then the worst speaks. What n readings
+    share stays; their repeatability goes down with √n. Source: JCGM 100:2008, 4.2.3.
+
+    >>> pooled(4, Decimal(25), Decimal("24.999"), Decimal("25.001"), Decimal("0.004"), Decimal("0.001"))[2] < Decimal("0.004")
+    True
+    """
+    if count < 2 or largest_mm - smallest_mm > 2 * uncertainty_mm:
+        return smallest_mm, largest_mm, uncertainty_mm
+    gain = (2 * repeatability_mm) ** 2 * (1 - Decimal(1) / count)
+    return mean_mm, mean_mm, max(uncertainty_mm**2 - gain, Decimal(0)).sqrt()
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +94,11 @@ def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal,
 
 
 def feature_verdict(
-    kind: FeatureKind, groups: Iterable[ReadingGroup], lower_mm: Decimal, upper_mm: Decimal
+    kind: FeatureKind,
+    groups: Iterable[ReadingGroup],
+    lower_mm: Decimal,
+    upper_mm: Decimal,
+    acceptance: Acceptance = "guarded",
 ) -> FeatureVerdict | None:
     """The feature's verdict; None without readings. Source: common practice (the worst place speaks).
 
@@ -57,7 +109,7 @@ def feature_verdict(
     gone_limit_mm = lower_mm if kind == "shaft" else upper_mm
     for group in groups:
         for end in (group.smallest_mm, group.largest_mm):
-            state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm)
+            state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm, acceptance)
             doubt_rank = 3 if abs(end - gone_limit_mm) <= group.uncertainty_mm else 1
             rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[
                 state
@@ -78,6 +130,7 @@ def next_step(
     handed_over: bool,
     assembly_planned: bool = False,
     assembled: bool = False,
+    decided: str = "",
 ) -> tuple[Stage, str]:
     """The stage a job stands at and what it needs next, in words. Source: common practice, the order of the work."""
     if handed_over:
@@ -92,6 +145,8 @@ def next_step(
         return "assemble", "In limits: put it together as planned."
     if not readings or state is None:
         return "measure", "Cut it, and log the first reading."
+    if decided and state in (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL):
+        return "record", f"Decided: {decided}."
     steps: dict[State, tuple[Stage, str]] = {
         State.METAL_TO_GO: ("measure", "Metal to go: cut, and measure again."),
         State.TOO_CLOSE_TO_CALL: ("measure", "Too close to call: measure again, finer if you can."),

@@ -44,7 +44,8 @@ class MisreadInput(Model):
     """A reading and what is known to hold it against; what is not known is left out.
 
     `others`: standing readings since the last cut. `before`: readings before it, where metal came off since.
-    `expected`: what the dial was set for. `instrument_unit`: the unit the instrument reads in.
+    `expected`: what the dial was set for. `instrument_unit`: the unit the instrument reads in. `hidden_scale`: a depth
+    micrometer, whose thimble covers what has been counted and whose numbers run backwards.
     """
 
     kind: FeatureKind
@@ -56,6 +57,7 @@ class MisreadInput(Model):
     expected: Size | None = None
     lower: Size | None = None
     upper: Size | None = None
+    hidden_scale: bool = False
 
 
 class MisreadResult(Model):
@@ -184,8 +186,19 @@ def _readings_meant(given: MisreadInput) -> Iterator[tuple[str, Decimal]]:
     for step, words in QUANTA[given.instrument_unit]:
         for sign in (1, -1):
             yield words, given.reading.mm + sign * step * MM_PER[given.instrument_unit]
+    if given.hidden_scale:
+        yield from (("the hidden scale read the wrong way", size) for size in _backwards(given))
     for size in _exchanged(given.reading):
         yield "two digits exchanged", size
+
+
+def _backwards(given: MisreadInput) -> Iterator[Decimal]:
+    """What the thimble's numbers read backwards would have been, with the line of the sleeve counted or not, mm."""
+    turn = QUANTA[given.instrument_unit][0][0] * MM_PER[given.instrument_unit]
+    thimble = given.reading.mm % turn
+    sleeve = given.reading.mm - thimble
+    for lines in (0, -1, 1):
+        yield sleeve + lines * turn + (turn - thimble)
 
 
 def _exchanged(reading: Length) -> Iterator[Decimal]:

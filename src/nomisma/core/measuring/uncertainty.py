@@ -1,44 +1,81 @@
 """How far to trust one reading: standard uncertainties combined, and the expanded uncertainty."""
 
 from decimal import Decimal
+from typing import Literal
+
+from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
+from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length
 from nomisma.core.working import Step
 
 COVERAGE_FACTOR = Decimal(2)
 SOURCE = "JCGM 100:2008 (GUM), 4.3.7, 5.1.2 and 6.2.1"
+ALPHA_DOUBT = Decimal("0.1")
+"""Share by which a handbook's expansion may be off. Source: common practice, no source."""
+ZeroState = Literal["not_said", "fresh", "stale"]
 
 
 class UncertaintyInput(Model):
-    """An instrument as its maker and its user know it; every length on the measured size (a diameter)."""
+    """An instrument as its maker and its user know it, and how this reading was taken; lengths on the measured size.
+
+    `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it was
+    checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of one place
+    pooled. `temperature_c` ± `temperature_doubt_k` with `size` and `material` where the part's temperature was taken.
+    """
 
     resolution: Size
     permitted_error: Size
     repeatability: Difference = Length(Decimal(0))
+    repeats: int = Field(default=1, ge=1, le=200)
+    zero: ZeroState = "not_said"
+    standard_error: Difference = Length(Decimal(0))
+    transfer_repeatability: Difference = Length(Decimal(0))
+    half_bracket: Difference = Length(Decimal(0))
+    size: Size | None = None
+    temperature_c: Number | None = None
+    temperature_doubt_k: Number = Decimal(1)
+    material: str = ""
+
+
+class UncertaintyRow(Model):
+    """One line of the budget: standard uncertainty and its share of the variance; `shared` cancels in a difference
+    of two readings with the same instrument."""
+
+    name: str
+    formula: str
+    standard_uncertainty: Difference
+    share_percent: Number
+    shared: bool
 
 
 class UncertaintyResult(Model):
-    """Standard and expanded uncertainty (coverage factor 2, about 95 %)."""
+    """Standard and expanded uncertainty (coverage factor 2, about 95 %), the budget, and the part that is shared."""
 
     standard_uncertainty: Difference
     expanded_uncertainty: Difference
+    shared_uncertainty: Difference
+    budget: list[UncertaintyRow]
     working: list[Step]
+
+
+Part = tuple[str, str, Decimal, bool]
 
 
 @calculation(
     name="measuring_uncertainty",
     title="What one reading is worth",
-    validity="One reading with one instrument at 20 °C; permitted error and resolution above 0.",
+    validity="One reading, or the mean of several of one place, with one instrument near 20 °C; permitted error and resolution above 0.",
     source=SOURCE,
     example={"resolution": "0.0001 in", "permitted_error": "0.0001 in", "repeatability": "0.00003 in"},
 )
 def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
-    """Combine permitted error (rectangular), resolution (rectangular over one step) and repeatability (standard).
+    """Combine permitted error, zero, resolution, repeatability, transfer and temperature into what a reading is worth.
 
     Source: JCGM 100:2008, 4.3.7 (rectangular), 5.1.2 (combination), 6.2.1 (expanded, k = 2). Raises OutOfRange.
 
@@ -46,21 +83,29 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     '0.002380476 mm'
     """
     unit = given.resolution.unit
-    if given.repeatability.mm < 0:
-        raise OutOfRange(
-            "Repeatability is a spread, so it is never below zero.", "Leave out the sign.", field="repeatability"
-        )
-    parts = [
-        ("Permitted error", "permitted error / √3", given.permitted_error.mm / Decimal(3).sqrt()),
-        ("Resolution", "resolution / √12", given.resolution.mm / Decimal(12).sqrt()),
-        ("Repeatability", "as given, one standard deviation", given.repeatability.mm),
-    ]
-    combined = sum((part**2 for _, _, part in parts), Decimal(0)).sqrt()
+    for name in ("repeatability", "standard_error", "transfer_repeatability", "half_bracket"):
+        if getattr(given, name).mm < 0:
+            words = name.replace("_", " ").capitalize()
+            raise OutOfRange(f"{words} is a spread, so it is never below zero.", "Leave out the sign.", field=name)
+    parts = [*_instrument_parts(given), *_reading_parts(given), *_temperature_parts(given)]
+    variance = sum((part**2 for _, _, part, _ in parts), Decimal(0))
+    combined = variance.sqrt()
+    shared = sum((part**2 for _, _, part, is_shared in parts if is_shared), Decimal(0)).sqrt()
     expanded = combined * COVERAGE_FACTOR
     decimals = 6 if unit == "in" else 5
+    budget = [
+        UncertaintyRow(
+            name=name,
+            formula=formula,
+            standard_uncertainty=Length(part, unit),
+            share_percent=(100 * part**2 / variance).quantize(Decimal("0.1")),
+            shared=is_shared,
+        )
+        for name, formula, part, is_shared in parts
+    ]
     working = [
         Step(name=name, formula=formula, result=both(part, unit, decimals=decimals), source="JCGM 100:2008, 4.3.7")
-        for name, formula, part in parts
+        for name, formula, part, _ in parts
     ]
     working.append(
         Step(
@@ -71,8 +116,99 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
         )
     )
     return UncertaintyResult(
-        standard_uncertainty=Length(combined, unit), expanded_uncertainty=Length(expanded, unit), working=working
+        standard_uncertainty=Length(combined, unit),
+        expanded_uncertainty=Length(expanded, unit),
+        shared_uncertainty=Length(shared * COVERAGE_FACTOR, unit),
+        budget=budget,
+        working=working,
     )
+
+
+def _instrument_parts(given: UncertaintyInput) -> list[Part]:
+    """What the instrument brings to every reading alike."""
+    root3 = Decimal(3).sqrt()
+    parts: list[Part] = [("Permitted error", "permitted error / √3", given.permitted_error.mm / root3, True)]
+    if given.zero == "stale":
+        parts.append(
+            (
+                "Zero, check overdue",
+                "the permitted error once more / √3: it may have moved",
+                given.permitted_error.mm / root3,
+                True,
+            )
+        )
+    if given.zero == "fresh":
+        parts.append(
+            ("Zero check", "resolution of reading the standard / √12", given.resolution.mm / Decimal(12).sqrt(), True)
+        )
+    if given.standard_error.mm:
+        parts.append(("Working standard", "its permitted error / √3", given.standard_error.mm / root3, True))
+    return parts
+
+
+def _reading_parts(given: UncertaintyInput) -> list[Part]:
+    """What is new in each reading."""
+    root_n = Decimal(given.repeats).sqrt()
+    pooled = f" / √{given.repeats}" if given.repeats > 1 else ""
+    parts: list[Part] = [
+        ("Resolution", "resolution / √12", given.resolution.mm / Decimal(12).sqrt(), False),
+        ("Repeatability", f"as given, one standard deviation{pooled}", given.repeatability.mm / root_n, False),
+    ]
+    if given.transfer_repeatability.mm:
+        parts.append(("Transfer", f"the gauge's own repeatability{pooled}", given.transfer_repeatability.mm / root_n, False))
+    if given.half_bracket.mm:
+        parts.append(
+            (
+                "Between the pins",
+                "half the bracket / √3: the size may lie anywhere in it",
+                given.half_bracket.mm / Decimal(3).sqrt(),
+                False,
+            )
+        )
+    return parts
+
+
+def _temperature_parts(given: UncertaintyInput) -> list[Part]:
+    """The part's temperature: how well it is known, and how well its expansion is. Source: JCGM 100:2008, H.1.3."""
+    if given.temperature_c is None or not given.material or given.size is None:
+        return []
+    material = material_named(given.material)
+    alpha = Decimal(repr(material.alpha_per_k))
+    away = abs(given.temperature_c - 20)
+    root3 = Decimal(3).sqrt()
+    return [
+        (
+            "Temperature",
+            f"size × α × {given.temperature_doubt_k} K / √3",
+            given.size.mm * alpha * given.temperature_doubt_k / root3,
+            False,
+        ),
+        (
+            "Expansion of the material",
+            f"size × a tenth of α × {away} K / √3",
+            given.size.mm * alpha * ALPHA_DOUBT * away / root3,
+            False,
+        ),
+    ]
+
+
+def at_20_c(size_mm: Decimal, temperature_c: Decimal, material: str) -> Decimal:
+    """A size (mm) read at a temperature, as it is at 20 °C; the instrument taken to be at 20 °C.
+
+    Source: ISO 1; expansion from the table of materials. Raises NotDefined, OutOfRange.
+
+    >>> round(at_20_c(Decimal("50"), Decimal("40"), "aluminium_6061"), 4)
+    Decimal('49.9764')
+    """
+    if not -50 <= temperature_c <= 150:
+        raise OutOfRange(
+            f"A part at {temperature_c} °C is not measured with a hand instrument.",
+            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
+            field="temperature_c",
+            value=str(temperature_c),
+        )
+    alpha = Decimal(repr(material_named(material).alpha_per_k))
+    return size_mm / (1 + alpha * (temperature_c - 20))
 
 
 def shared_uncertainty_mm(permitted_error_mm: Decimal) -> Decimal:

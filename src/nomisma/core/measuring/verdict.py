@@ -2,19 +2,27 @@
 
 from decimal import Decimal
 from enum import StrEnum
+from statistics import NormalDist
 from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 FeatureKind = Literal["shaft", "bore"]
 NearLimit = Literal["upper", "lower", "both", ""]
-SOURCE = "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5"
+Acceptance = Literal["guarded", "simple"]
+ACCEPTANCE_WORDS: dict[Acceptance, str] = {
+    "guarded": "guarded: in limits only by more than the reading's uncertainty (ISO 14253-1)",
+    "simple": "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop",
+}
+SOURCE = (
+    "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012, 8.2"
+)
 
 
 class State(StrEnum):
@@ -36,7 +44,10 @@ SEVERITY = (State.IN_LIMITS, State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.G
 
 
 class VerdictInput(Model):
-    """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2)."""
+    """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2).
+
+    `acceptance`: guarded (the uncertainty is kept away from the limits) or simple (the reading alone decides).
+    """
 
     kind: FeatureKind
     reading: Size
@@ -44,38 +55,63 @@ class VerdictInput(Model):
     upper: Size
     uncertainty: Difference
     aim: Size | None = None
+    acceptance: Acceptance = "guarded"
 
 
 class VerdictResult(Model):
     """The state and how much, on diameter.
 
     `to_aim`: metal still to take to the aim (below zero: past the aim). `beyond`: how far outside the limit it is
-    out of, zero when inside. `near_limit`: the limit that the uncertainty straddles.
+    out of, zero when inside. `near_limit`: the limit that the uncertainty straddles. `conformity_percent`: the chance that
+    the true size is in limits, from this reading alone.
     """
 
     state: State
     to_aim: Difference
     beyond: Difference
     near_limit: NearLimit = ""
+    conformity_percent: Number
     sentence: str
     working: list[Step]
 
 
-def judge(kind: FeatureKind, reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal) -> State:
+def judge(
+    kind: FeatureKind,
+    reading_mm: Decimal,
+    lower_mm: Decimal,
+    upper_mm: Decimal,
+    uncertainty_mm: Decimal,
+    acceptance: Acceptance = "guarded",
+) -> State:
     """The state alone; all lengths in mm on diameter, uncertainty expanded (k = 2).
 
     A reading exactly its uncertainty from a limit is still too close to call. Where the shaft is over or the bore
-    under, metal is left; the other way round it is gone. Source: ISO 14253-1:2017, 5 (guard by the uncertainty).
+    under, metal is left; the other way round it is gone. Simple acceptance leaves nothing too close to call: a reading on
+    a limit is in. Source: ISO 14253-1:2017, 5 (guard by the uncertainty); JCGM 106:2012, 8.2 (simple).
 
     >>> judge("shaft", Decimal("25.010"), Decimal("24.98"), Decimal("24.993"), Decimal("0.002")).words
     'metal to go'
     """
-    if min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm)) <= uncertainty_mm:
+    if acceptance == "guarded" and min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm)) <= uncertainty_mm:
         return State.TOO_CLOSE_TO_CALL
-    if lower_mm < reading_mm < upper_mm:
+    if lower_mm <= reading_mm <= upper_mm:
         return State.IN_LIMITS
     over = reading_mm > upper_mm
     return State.METAL_TO_GO if over == (kind == "shaft") else State.GONE_TOO_FAR
+
+
+def conformity(reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal) -> float:
+    """The probability (0 to 1) that the true size is in limits; uncertainty expanded (mm, k = 2).
+
+    Nothing but this reading is known of the size (a flat prior). Source: JCGM 106:2012, 7.4 and 7.5.
+
+    >>> round(conformity(Decimal("25.000"), Decimal("24.98"), Decimal("25.000"), Decimal("0.002")), 3)
+    0.5
+    """
+    if uncertainty_mm == 0:
+        return 1.0 if lower_mm <= reading_mm <= upper_mm else 0.0
+    spread = NormalDist(float(reading_mm), float(uncertainty_mm) / 2)
+    return spread.cdf(float(upper_mm)) - spread.cdf(float(lower_mm))
 
 
 def metal_to_take(kind: FeatureKind, reading_mm: Decimal, target_mm: Decimal) -> Decimal:
@@ -103,7 +139,8 @@ def verdict(given: VerdictInput) -> VerdictResult:
     low, high, unit = given.lower.mm, given.upper.mm, given.reading.unit
     aim_mm = given.aim.mm if given.aim else (low + high) / 2
     guard = given.uncertainty.mm
-    state = judge(given.kind, given.reading.mm, low, high, guard)
+    state = judge(given.kind, given.reading.mm, low, high, guard, given.acceptance)
+    chance = conformity(given.reading.mm, low, high, guard)
     to_aim = metal_to_take(given.kind, given.reading.mm, aim_mm)
     beyond = max(given.reading.mm - high, low - given.reading.mm, Decimal(0))
     near: NearLimit = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
@@ -112,8 +149,24 @@ def verdict(given: VerdictInput) -> VerdictResult:
         to_aim=Length(to_aim, unit),
         beyond=Length(beyond, unit),
         near_limit=near,
+        conformity_percent=Decimal(f"{100 * chance:.1f}"),
         sentence=_sentence(state, to_aim, beyond, near, unit),
-        working=_working(given, aim_mm, state, to_aim, beyond),
+        working=[*_working(given, aim_mm, state, to_aim, beyond), _chance_step(chance)],
+    )
+
+
+_RULE: dict[Acceptance, str] = {
+    "guarded": "within the uncertainty of a limit it is too close to call",
+    "simple": "simple acceptance: the reading alone decides",
+}
+
+
+def _chance_step(chance: float) -> Step:
+    return Step(
+        name="Probability of conformity",
+        formula="chance that the true size is between the limits; normal about the reading, standard uncertainty half the expanded one",
+        result=f"{100 * chance:.1f} %",
+        source="JCGM 106:2012, 7.4 and 7.5; nothing else known of the size",
     )
 
 
@@ -165,7 +218,7 @@ def _working(given: VerdictInput, aim_mm: Decimal, state: State, to_aim: Decimal
         ),
         Step(
             name="Verdict",
-            formula=f"a {given.kind} {side} limit has metal to go; within the uncertainty of a limit it is too close to call",
+            formula=f"a {given.kind} {side} limit has metal to go; {_RULE[given.acceptance]}",
             values=f"reading {reading}, limits {low} to {high}, uncertainty ±{guard}, outside by {show(beyond, unit, decimals=decimals)}",
             result=state.words,
             source=SOURCE,

@@ -2,8 +2,9 @@
 export function keepTyped(page) {
   const away = page.getElementById("offline");
 
-  page.addEventListener("htmx:sendError", () => {
-    away.hidden = false;
+  page.addEventListener("htmx:sendError", (event) => {
+    // A reading waits in the queue; anything else stays where it was typed.
+    away.hidden = event.detail.elt.matches?.(".reading-form") ?? false;
   });
   page.addEventListener("htmx:afterRequest", (event) => {
     if (event.detail.successful || event.detail.failed) away.hidden = event.detail.xhr?.status !== 0;
@@ -18,5 +19,11 @@ export function keepTyped(page) {
   page.addEventListener("htmx:afterSettle", (event) => {
     const field = event.detail.elt.querySelector?.("[autofocus]");
     if (field && page.activeElement === page.body) field.focus();
+  });
+  // A file chosen to be brought in is read here, into the field it can be looked at and changed in.
+  page.addEventListener("change", async (event) => {
+    const into = event.target.dataset?.readsInto;
+    const file = event.target.files?.[0];
+    if (into && file) page.getElementById(into).value = await file.text();
   });
 }

@@ -1,0 +1,83 @@
+"""Go and no-go pins: a bracket, never a number."""
+
+from decimal import Decimal
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import OutOfRange
+from nomisma.core.measuring.verdict import State, judge
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both, show
+from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.length import Length
+from nomisma.core.working import COMMON_PRACTICE, Step
+
+
+class PinBracketInput(Model):
+    """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has any."""
+
+    go: Size
+    no_go: Size
+    pin_error: Difference = Length(Decimal(0))
+    lower: Size | None = None
+    upper: Size | None = None
+
+
+class PinBracketResult(Model):
+    """The bore lies between `least` and `greatest`; `state` only where limits are given."""
+
+    least: Size
+    greatest: Size
+    state: State | None = None
+    sentence: str
+    working: list[Step]
+
+
+@calculation(
+    name="pin_bracket",
+    title="Go and no-go pins",
+    validity="A round bore; the pin that enters is below the one that does not.",
+    source="common practice, no source",
+    example={"go": "0.125 in", "no_go": "0.127 in", "pin_error": "0.0001 in"},
+)
+def pin_bracket(given: PinBracketInput) -> PinBracketResult:
+    """The bracket a go pin and a no-go pin put a bore in, widened by the pins' own error. Raises OutOfRange.
+
+    Source: common practice, no source. In limits only if the whole bracket is.
+
+    >>> found = pin_bracket(PinBracketInput(go="0.125 in", no_go="0.127 in")); str(found.least), str(found.greatest)
+    ('0.125 in', '0.127 in')
+    """
+    if given.go.mm >= given.no_go.mm:
+        raise OutOfRange(
+            f"The pin that enters ({given.go}) is not below the one that does not ({given.no_go}).",
+            "Exchange them, or look for a burr.",
+            field="no_go",
+            value=str(given.no_go),
+        )
+    if given.pin_error.mm < 0:
+        raise OutOfRange("The pins' error is a ±, so never below zero.", "Leave out the sign.", field="pin_error")
+    unit = given.go.unit
+    low, high = given.go.mm - given.pin_error.mm, given.no_go.mm + given.pin_error.mm
+    state = None
+    if given.lower and given.upper:
+        if given.lower.mm >= given.upper.mm:
+            raise OutOfRange("The lower limit is not below the upper limit.", "Exchange them.", field="lower")
+        middle = (low + high) / 2
+        state = judge("bore", middle, given.lower.mm, given.upper.mm, (high - low) / 2)
+    ends = f"between {show(low, unit)} and {show(high, unit)}"
+    said = f" {state.words[0].upper()}{state.words[1:]}." if state else ""
+    return PinBracketResult(
+        least=Length(low, unit),
+        greatest=Length(high, unit),
+        state=state,
+        sentence=f"The bore lies {ends}; where in between, pins cannot say.{said}",
+        working=[
+            Step(
+                name="Bracket",
+                formula="go pin − pin error to no-go pin + pin error",
+                values=f"{both(given.go.mm, unit)}, {both(given.no_go.mm, unit)} ± {both(given.pin_error.mm, unit, decimals=5)}",
+                result=f"{both(low, unit, decimals=5)} to {both(high, unit, decimals=5)}",
+                source=COMMON_PRACTICE,
+            )
+        ],
+    )

@@ -1,0 +1,71 @@
+"""Where a reading was taken: an end or a depth, and a direction round the axis."""
+
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+
+from nomisma.core.errors import UnreadableLength
+from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.writing import parse_length
+
+NAMED: dict[str, Decimal] = {
+    "mouth": Decimal(0), "near end": Decimal(0), "middle": Decimal("0.5"), "deep": Decimal(1), "far end": Decimal(1),
+}  # fmt: skip
+"""Named places as a share of the feature's length. Source: common practice, no source."""
+_DIRECTION = re.compile(r"^(?P<where>.*?)[\s,@]*(?P<degrees>\d{1,3})\s*(?:°|deg)$", re.IGNORECASE)
+_LONGEST = 40
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A named place or a depth from the mouth (mm), and a direction in degrees; `text` as it is kept and shown."""
+
+    text: str
+    share: Decimal | None
+    depth_mm: Decimal | None
+    direction_deg: int | None
+
+    def along(self, length_mm: Decimal) -> Decimal | None:
+        """How far from the mouth or the near end (mm), on a feature of that length; None where it is not said."""
+        if self.depth_mm is not None:
+            return self.depth_mm
+        return None if self.share is None else self.share * length_mm
+
+
+def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
+    """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`. Raises UnreadableLength.
+
+    >>> parse_place("12.5 mm 45 deg", "mm").text, parse_place("mouth", "in").share
+    ('12.5 mm 45°', Decimal('0'))
+    """
+    words = " ".join(text.split())
+    if not words or len(words) > _LONGEST:
+        raise UnreadableLength(
+            "The place is not said.", "Choose one, or write a depth and a direction: 12.5 mm 90°.", field=field
+        )
+    found = _DIRECTION.match(words)
+    where, degrees = (found["where"].strip(" ,@"), int(found["degrees"])) if found else (words, None)
+    if degrees is not None and degrees >= 360:
+        raise UnreadableLength(f"{degrees}° is past a full turn.", "Directions go from 0° to 359°.", field=field, value=text)
+    ending = "" if degrees is None else f" {degrees}°"
+    if where.lower() in NAMED:
+        return Place(f"{where.lower()}{ending}", NAMED[where.lower()], None, degrees)
+    if not where:
+        return Place(ending.strip(), None, None, degrees)
+    try:
+        depth = parse_length(where, unit, positive=False)
+    except UnreadableLength:
+        raise _unreadable(words, field) from None
+    if depth.mm < 0:
+        raise UnreadableLength("A depth is counted from the mouth inwards.", "Leave out the sign.", field=field, value=text)
+    kept = where if where[-1].isalpha() or where[-1] == '"' else f"{where} {unit}"
+    return Place(f"{kept}{ending}", None, depth.mm, degrees)
+
+
+def _unreadable(words: str, field: str) -> UnreadableLength:
+    return UnreadableLength(
+        f"“{words[:30]}” is not understood as a place.",
+        "Write mouth, middle, deep, near end or far end, or a depth, and a direction: mouth 90°, 12.5 mm 45°.",
+        field=field,
+        value=words,
+    )

@@ -1,0 +1,76 @@
+"""The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit. docs/GAUGES.md says it in full."""
+
+import json
+from uuid import UUID, uuid5
+
+from pydantic import Field, ValidationError
+
+from nomisma.core.errors import InputError
+from nomisma.core.model import Model
+from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.writing import parse_length
+
+PROTOCOL = "nomisma-gauge/1"
+LONGEST_LINE = 4096
+_NAMESPACE = UUID("0d9c6f7e-52a4-4be1-8d3e-3b1f0a6f7c55")
+
+
+class GaugeMessage(Model):
+    """One reading from a gauge.
+
+    `gauge` is its name in the shop, `run` one stretch of its work (a restart makes another), `number` counts within the run
+    from 1. `size` is as it shows it, with its unit ("0.8741 in", "22.202 mm"). `job` is left out where the shop says it.
+    """
+
+    protocol: str = PROTOCOL
+    gauge: str = Field(min_length=1, max_length=60, pattern=r"^[\w .:-]+$")
+    run: str = Field(min_length=1, max_length=60)
+    number: int = Field(ge=1, le=2**53)
+    size: str = Field(min_length=1, max_length=40)
+    job: int | None = Field(default=None, ge=1, le=2**31 - 1)
+
+    @property
+    def id(self) -> UUID:
+        """The same for every repeat of this message, and for no other."""
+        return uuid5(_NAMESPACE, f"{self.gauge}\n{self.run}\n{self.number}")
+
+    def length(self) -> Length:
+        """Its size, exact. Raises InputError."""
+        return parse_length(self.size)
+
+
+class GaugeAnswer(Model):
+    """What comes back: `ok` only after the reading is committed; `again` says that sending it again may help."""
+
+    ok: bool
+    number: int = 0
+    again: bool = False
+    error: str = ""
+
+    def line(self) -> bytes:
+        """As it goes over the wire."""
+        return (self.model_dump_json(exclude_defaults=True) + "\n").encode()
+
+
+def read_line(line: bytes) -> GaugeMessage:
+    """One line as a message. Raises InputError with a sentence for whoever builds the gauge.
+
+    >>> read_line(b'{"gauge": "g", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
+    Decimal('22.202140')
+    """
+    if len(line) > LONGEST_LINE:
+        raise InputError(f"A line is at most {LONGEST_LINE} bytes.", "Send one object a line.", field="line")
+    try:
+        message = GaugeMessage.model_validate(json.loads(line))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"]) or "line"
+        raise InputError(f"{where}: {first['msg']}.", "docs/GAUGES.md has the fields.", field=where) from None
+    except ValueError:
+        raise InputError("This line is not a JSON object.", "Send one object a line.", field="line") from None
+    if message.protocol != PROTOCOL:
+        raise InputError(
+            f"This speaks {PROTOCOL}.", "Change the gauge's protocol.", field="protocol", value=message.protocol
+        )
+    message.length()
+    return message

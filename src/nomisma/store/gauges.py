@@ -1,0 +1,76 @@
+"""What gauges sent: kept once whatever is repeated, for the job the gauge is bound to."""
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session as OrmSession
+
+from nomisma.core.errors import InputError
+from nomisma.core.quantity.length import Length
+from nomisma.store.append import append
+from nomisma.store.live import announce
+from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading
+
+SHOWN = 5
+
+
+def bound_to(session: OrmSession, gauge: str) -> UUID | None:
+    """The job a gauge's readings go to."""
+    query = select(GaugeBinding.job_id).where(GaugeBinding.gauge == gauge).order_by(GaugeBinding.sequence.desc()).limit(1)
+    return session.scalar(query)
+
+
+def gauges_of(session: OrmSession, job_id: UUID) -> list[str]:
+    """The gauges bound to a job now."""
+    query = select(GaugeBinding.gauge).where(GaugeBinding.job_id == job_id).distinct()
+    return [gauge for gauge in session.scalars(query) if bound_to(session, gauge) == job_id]
+
+
+def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None) -> bool:
+    """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it, AlreadySent."""
+    if session.get(GaugeReading, id):
+        return False
+    if job_number is None:
+        job_id = bound_to(session, gauge)
+        job = session.get(Job, job_id) if job_id else None
+    else:
+        job = session.scalar(select(Job).where(Job.number == job_number))
+    if job is None:
+        raise InputError(
+            f"No job takes the readings of {gauge}." if job_number is None else f"There is no job {job_number}.",
+            "Open the job's Measure page and let the gauge speak there.",
+            field="job",
+        )
+    append(
+        session,
+        GaugeReading(
+            id=id,
+            gauge=gauge,
+            run=run,
+            number=number,
+            job_id=job.id,
+            size_mm=size.mm,
+            size_text=size.text,
+            size_unit=size.unit,
+        ),
+    )
+    announce(session, job.number, "gauge", id=str(id), gauge=gauge, size=str(size))
+    session.commit()
+    return True
+
+
+def waiting(session: OrmSession, job_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:
+    """The newest readings of a job's gauges that nobody logged yet, newest first; older ones are passed over."""
+    query = (
+        select(GaugeReading)
+        .where(
+            GaugeReading.job_id == job_id,
+            GaugeReading.at > since - timedelta(hours=hours),
+            ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
+        )
+        .order_by(GaugeReading.sequence.desc())
+        .limit(SHOWN)
+    )
+    return session.scalars(query).all()

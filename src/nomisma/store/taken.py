@@ -1,0 +1,113 @@
+"""How a reading was taken: with which instrument in which state, carried by what, how warm; what it says and is worth."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from decimal import Decimal
+from typing import Any, cast
+
+from sqlalchemy.orm import Session as OrmSession
+
+from nomisma.core.measuring.uncertainty import (
+    UncertaintyInput,
+    UncertaintyResult,
+    ZeroState,
+    at_20_c,
+    measuring_uncertainty,
+)
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.store.checks import newest_check
+from nomisma.store.models import Instrument, InstrumentCheck, Reading
+
+FRESH = timedelta(hours=24)
+"""How long a zero check counts: a working day. Source: common practice, no source."""
+_TAIL = Decimal("1e-9")
+
+
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins."""
+
+    instrument: Instrument
+    zero: ZeroState = "not_said"
+    zero_error_mm: Decimal = Decimal(0)
+    transfer: Instrument | None = None
+    temperature_c: Decimal | None = None
+    material: str = ""
+    half_bracket_mm: Decimal | None = None
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether the instrument's own figures say all."""
+        return self.zero == "not_said" and not (self.transfer or self.half_bracket_mm) and self.temperature_c is None
+
+    def believed_mm(self, read_mm: Decimal) -> Decimal:
+        """What was read (mm), less the zero error, brought to 20 °C. Raises OutOfRange, NotDefined."""
+        size = read_mm - self.zero_error_mm
+        if self.temperature_c is None or not self.material:
+            return size
+        return at_20_c(size, self.temperature_c, self.material).quantize(_TAIL)
+
+    def budget(self, size_mm: Decimal, *, repeats: int = 1) -> UncertaintyResult:
+        """The whole budget of one reading of a size (mm), or of the mean of repeats. Raises InputError."""
+        unit = cast(Unit, self.instrument.unit)
+
+        def length(mm: Decimal | None) -> Length:
+            return Length(mm or Decimal(0), unit)
+
+        return measuring_uncertainty(
+            UncertaintyInput(
+                resolution=length(self.instrument.resolution_mm),
+                permitted_error=length(self.instrument.permitted_error_mm),
+                repeatability=length(self.instrument.repeatability_mm),
+                repeats=repeats,
+                zero=self.zero,
+                transfer_repeatability=length(self.transfer.repeatability_mm if self.transfer else None),
+                half_bracket=length(self.half_bracket_mm),
+                size=length(size_mm),
+                temperature_c=self.temperature_c,
+                material=self.material,
+            )
+        )
+
+    def columns(self, read: Length) -> dict[str, Any]:
+        """A reading's columns for what was read and how."""
+        size_mm = self.believed_mm(read.mm)
+        worth = None if self.is_plain else self.budget(size_mm).expanded_uncertainty.mm.quantize(_TAIL)
+        return {
+            "size_mm": size_mm,
+            "size_text": read.text,
+            "size_unit": read.unit,
+            "read_mm": read.mm if size_mm != read.mm else None,
+            "zero_error_mm": self.zero_error_mm,
+            "temperature_c": self.temperature_c,
+            "material": self.material if self.temperature_c is not None else "",
+            "half_bracket_mm": self.half_bracket_mm,
+            "uncertainty_mm": worth,
+            "instrument_id": self.instrument.id,
+            "transfer_id": self.transfer.id if self.transfer else None,
+        }
+
+
+def zero_state(check: InstrumentCheck | None, at: datetime) -> ZeroState:
+    """Whether an instrument's zero is known at a time."""
+    if check is None:
+        return "not_said"
+    return "fresh" if at - check.at <= FRESH else "stale"
+
+
+def taken_with(session: OrmSession, instrument: Instrument, at: datetime, **how: Any) -> Taken:
+    """A reading taken now with an instrument, its newest zero check counted."""
+    check = newest_check(session, instrument.first_id)
+    error = check.zero_error_mm if check else Decimal(0)
+    return Taken(instrument, zero_state(check, at), error, **how)
+
+
+def taken_again(session: OrmSession, row: Reading) -> Taken:
+    """How a logged reading was taken, from its row."""
+    instrument = session.get_one(Instrument, row.instrument_id)
+    transfer = session.get(Instrument, row.transfer_id) if row.transfer_id else None
+    check = newest_check(session, instrument.first_id) if row.zero_error_mm or row.uncertainty_mm else None
+    zero: ZeroState = (
+        "not_said" if check is None or (check.at > row.at and not row.zero_error_mm) else zero_state(check, row.at)
+    )
+    return Taken(instrument, zero, row.zero_error_mm, transfer, row.temperature_c, row.material, row.half_bracket_mm)

@@ -1,0 +1,69 @@
+"""The instruments at hand for a shaft or a bore; a gauge that only carries a size stands with the micrometer that reads it."""
+
+from dataclasses import dataclass
+from typing import cast
+
+from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
+from nomisma.core.measuring.verdict import FeatureKind
+from nomisma.core.quantity.length import Unit
+from nomisma.store import shop
+from nomisma.store.models import Instrument
+from nomisma.store.readings import uncertainty_of
+from nomisma.web.visit import Visit
+
+
+@dataclass(frozen=True, slots=True)
+class AtHand:
+    """One choice: an instrument, and the gauge that carries the size to it where one does."""
+
+    instrument: Instrument
+    transfer: Instrument | None = None
+
+    @property
+    def id(self) -> str:
+        """What the form sends."""
+        return f"{self.instrument.id}+{self.transfer.id}" if self.transfer else str(self.instrument.id)
+
+    @property
+    def name(self) -> str:
+        """As it is said at the bench."""
+        return f"{self.transfer.name} → {self.instrument.name}" if self.transfer else self.instrument.name
+
+    @property
+    def unit(self) -> Unit:
+        """What it reads in."""
+        return cast(Unit, self.instrument.unit)
+
+    @property
+    def brackets(self) -> bool:
+        """Whether it gives a bracket, not a number."""
+        return how(self.instrument) == "bracket"
+
+
+def how(instrument: Instrument) -> How:
+    """How an instrument is read, by its kind."""
+    kind = instrument_kinds().get(instrument.kind)
+    return kind.how if kind else "reads"
+
+
+def at_hand(visit: Visit, kind: FeatureKind) -> list[AtHand]:
+    """What the shop has for a shaft or a bore: plain ones first, then every gauge with every micrometer that can read it."""
+    everything = shop.instruments(visit.db)
+    plain = [AtHand(row) for row in everything if row.measures in (kind, "both") and how(row) != "transfer"]
+    gauges = [row for row in everything if row.measures == kind and how(row) == "transfer"]
+    readers = [row for row in everything if row.measures == "shaft" and how(row) == "reads"]
+    return plain + [AtHand(reader, gauge) for gauge in gauges for reader in readers]
+
+
+def likeliest(choices: list[AtHand], last: str, unit: Unit) -> AtHand | None:
+    """The one used last; else the finest that reads the job's unit (a micrometer, not a caliper); else the finest."""
+    used = [choice for choice in choices if choice.id == last]
+    finest = sorted(
+        choices,
+        key=lambda choice: (
+            choice.transfer is not None or choice.brackets,
+            choice.unit != unit,
+            uncertainty_of(choice.instrument),
+        ),
+    )
+    return next(iter([*used, *finest]), None)

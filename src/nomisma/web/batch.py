@@ -1,0 +1,117 @@
+"""Batch: every piece of one feature, its run chart, capability and drift; how many, and how much is measured of each."""
+
+from typing import Any, cast
+from uuid import uuid4
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.measuring.batch import BatchResult
+from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
+from nomisma.core.measuring.feature import PLANS
+from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS
+from nomisma.core.quantity.length import Length
+from nomisma.core.registry import calculation_named
+from nomisma.store import jobs, readings
+from nomisma.store.append import append
+from nomisma.store.models import ShopSetting
+from nomisma.web.drawings.run_chart import run_chart
+from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.pages import page
+from nomisma.web.visit import Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+MOST_PIECES = 1000
+SETTINGS = ("pieces", "measuring_plan", "acceptance")
+
+
+def batch_of(visit: Visit, state: JobState, *, subgroup: int = 1) -> BatchResult | None:
+    """The batch as a whole; None without limits or readings. Raises BadInput."""
+    if state.limits is None:
+        return None
+    pieces: dict[str, list[Length]] = {}
+    found = readings.of_batch(visit.db, state.job.id)
+    for one in found:
+        pieces.setdefault(one.piece or "1", []).append(Length(one.size_mm, state.unit))
+    if not pieces:
+        return None
+    values: dict[str, Any] = {
+        "kind": state.made_kind,
+        "pieces": [{"serial": serial, "sizes": sizes} for serial, sizes in pieces.items()],
+        "lower": Length(state.limits.lower_mm, state.unit),
+        "upper": Length(state.limits.upper_mm, state.unit),
+        "uncertainty": Length(max(one.uncertainty_mm for one in found), state.unit),
+        "subgroup": subgroup,
+        "acceptance": state.acceptance,
+    }
+    return cast(BatchResult, calculation_named("batch").run(values))
+
+
+@router.get("/jobs/{number}/batch")
+def show(number: int, visit: Visit = Depends(signed_in), subgroup: int = 1) -> Response:
+    """The batch in the order it was measured."""
+    return _page(visit, state_numbered(visit.db, number), subgroup=min(max(subgroup, 1), LARGEST_SUBGROUP))
+
+
+def _page(
+    visit: Visit, state: JobState, *, subgroup: int = 1, status: int = 200, error: InputError | None = None,
+    typed: dict[str, str] | None = None,
+) -> Response:  # fmt: skip
+    errors: list[InputError] = []
+    result = None
+    try:
+        result = batch_of(visit, state, subgroup=subgroup)
+    except BadInput as bad:
+        errors = bad.errors
+    limits = state.limits
+    picture = run_chart(result, limits.lower_mm, limits.upper_mm, state.unit) if result and limits else ""
+    standing = state.standing
+    own = {
+        "pieces": str(standing.pieces_wanted),
+        "measuring_plan": standing.plan or ("one" if state.is_batch else "full"),
+        "acceptance": state.acceptance,
+    }
+    approved = [row for row in jobs.decisions(visit.db, state.job.id) if row.kind == "approve_first_off"]
+    return page(
+        visit, "measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
+        picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,
+        acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/plan")
+def set_plan(number: int, post: Post = Depends(posted)) -> Response:
+    """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on record."""
+    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    try:
+        wanted = _wanted(form.text("pieces", needed=True, longest=10), state)
+        values = {
+            "pieces": str(wanted),
+            "measuring_plan": form.choice("measuring_plan", tuple(PLANS)),
+            "acceptance": form.choice("acceptance", tuple(ACCEPTANCE_WORDS)),
+        }
+    except InputError as error:
+        return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in SETTINGS})
+    now_in_force = {
+        "pieces": str(state.standing.pieces_wanted),
+        "measuring_plan": state.standing.plan,
+        "acceptance": state.acceptance,
+    }
+    for name, value in values.items():
+        if value != now_in_force[name]:
+            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id))
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/batch", 303)
+
+
+def _wanted(text: str, state: JobState) -> int:
+    if not text.isdigit() or not 1 <= int(text) <= MOST_PIECES:
+        raise OutOfRange(
+            f"“{text}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"
+        )
+    measured = [piece for piece in state.made_readings.pieces if piece]
+    if int(text) == 1 and len(measured) > 1:
+        raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
+    return int(text)

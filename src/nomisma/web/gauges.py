@@ -1,0 +1,99 @@
+"""The listener for gauges on loopback, and binding a gauge to a job."""
+
+import asyncio
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+
+import structlog
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import sessionmaker
+from starlette.concurrency import run_in_threadpool
+
+from nomisma.core.errors import InputError, NomismaError
+from nomisma.devices.protocol import LONGEST_LINE, GaugeAnswer, GaugeMessage, read_line
+from nomisma.store.append import append
+from nomisma.store.gauges import take
+from nomisma.store.models import GaugeBinding
+from nomisma.web.job_state import state_numbered
+from nomisma.web.visit import Post, posted
+
+router = APIRouter(include_in_schema=False)
+log = structlog.get_logger("nomisma.gauge")
+AWAY = GaugeAnswer(ok=False, again=True, error="The record cannot be reached. Send it again.")
+
+
+def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage) -> GaugeAnswer:
+    """Commit one reading, then say so."""
+    with sessions() as session:
+        take(
+            session, id=message.id, gauge=message.gauge, run=message.run, number=message.number, size=message.length(),
+            job_number=message.job,
+        )  # fmt: skip
+    return GaugeAnswer(ok=True, number=message.number)
+
+
+async def answer(sessions: sessionmaker[OrmSession], line: bytes) -> GaugeAnswer:
+    """What a line is answered; ok only when it is committed."""
+    number = 0
+    try:
+        message = read_line(line)
+        number = message.number
+        return await run_in_threadpool(_keep, sessions, message)
+    except InputError as error:
+        return GaugeAnswer(ok=False, number=number, error=error.sentence)
+    except NomismaError as error:
+        return GaugeAnswer(ok=False, number=number, error=str(error))
+    except DBAPIError:
+        return AWAY
+
+
+async def _converse(sessions: sessionmaker[OrmSession], reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+    """One gauge's lines in order, each answered before the next is read."""
+    try:
+        while line := await reader.readline():
+            writer.write((await answer(sessions, line)).line())
+            await writer.drain()
+    except ValueError:  # the line has no end within the limit
+        writer.write(GaugeAnswer(ok=False, error=f"A line is at most {LONGEST_LINE} bytes.").line())
+    except ConnectionError:
+        pass
+    finally:
+        writer.close()
+
+
+@asynccontextmanager
+async def listening(sessions: sessionmaker[OrmSession], port: int) -> AsyncIterator[None]:
+    """Listen on loopback while the application runs; every worker shares the port. Port 0: not at all."""
+    if not port:
+        yield
+        return
+    talking: set[asyncio.Task[None]] = set()
+
+    def greet(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        task = asyncio.ensure_future(_converse(sessions, reader, writer))
+        talking.add(task)
+        task.add_done_callback(talking.discard)
+
+    try:
+        server = await asyncio.start_server(greet, "127.0.0.1", port, reuse_port=True, limit=LONGEST_LINE)
+    except OSError as error:
+        log.warning("gauges are not heard", port=port, reason=error.strerror)
+        yield
+        return
+    async with server:
+        yield
+        for task in talking:
+            task.cancel()
+
+
+@router.post("/jobs/{number}/gauges")
+def bind(number: int, post: Post = Depends(posted)) -> Response:
+    """Let a gauge speak on this job's pages from now on."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    name = post.form.text("gauge", needed=True, longest=60)
+    append(visit.db, GaugeBinding(id=post.form.client_id(), gauge=name, job_id=state.job.id, by_id=visit.account.id))
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/measure", 303)

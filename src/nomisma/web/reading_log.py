@@ -1,0 +1,325 @@
+"""Logging a reading: how it was taken, whether it is to be believed, and writing it; correcting one by superseding."""
+
+from dataclasses import replace
+from decimal import Decimal, InvalidOperation
+from typing import cast
+from uuid import UUID, uuid4
+
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.fits.partner import LARGEST_SPREAD
+from nomisma.core.materials.material import material_named
+from nomisma.core.measuring.misread import MisreadInput, misread
+from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
+from nomisma.core.measuring.place import parse_place
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.store import readings
+from nomisma.store.append import append
+from nomisma.store.live import announce
+from nomisma.store.models import Instrument, Reading, ReadingDoubt
+from nomisma.store.readings import uncertainty_of
+from nomisma.store.taken import Taken, taken_again, taken_with
+from nomisma.web.at_hand import AtHand, at_hand
+from nomisma.web.job_state import JobState
+from nomisma.web.reading_form import CONDITIONS, Doubted, Member, kind_of
+from nomisma.web.visit import Form, Visit, now
+
+CLOSED = ("This job is handed over.", "Take it up again on its Record page to go on.")
+
+
+def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Reading:
+    """Write one reading and commit it. Raises InputError; a repeat of the same form is harmless.
+
+    A number without a unit is in the unit the instrument reads.
+    """
+    if state.handed_over:
+        raise InputError(*CLOSED, field="size")
+    if sent_before := _sent_before(visit, form, state, member):
+        return sent_before
+    choice = _choice(visit, form, state, member)
+    size, half_bracket = read_size(form, choice)
+    taken = _taken(visit, form, choice, half_bracket)
+    place = _place(form, size.unit)
+    piece = form.text("piece", longest=40) if member == "made" else ""
+    if half_bracket is None:
+        _ask_first(visit, form, state, member, size, choice, place, piece)
+        _check_range(size, choice)
+    row = append(
+        visit.db,
+        Reading(
+            id=form.client_id(),
+            job_id=state.job.id,
+            member=member,
+            place=place,
+            piece=piece,
+            cut_number=_cut_number(visit, form, state, piece) if member == "made" else 0,
+            limits_id=state.limits.id if member == "made" and state.limits else None,
+            conditions=",".join(_conditions(form)),
+            by_id=visit.account.id,
+            reason="",
+            withdrawn=False,
+            doubt_id=_doubt_id(visit, form, state),
+            **taken.columns(size),
+        ),
+    )
+    announce(visit.db, state.job.number, "reading")
+    visit.db.commit()
+    return row
+
+
+def _sent_before(visit: Visit, form: Form, state: JobState, member: Member) -> Reading | None:
+    """The row of the same form sent earlier with the same size: a repeat after a lost answer, from whatever queue."""
+    row = visit.db.get(Reading, form.client_id()) if form.text("client_id") else None
+    same = row is not None and row.job_id == state.job.id and row.member == member and row.size_text == _tidy(form)
+    return row if same else None
+
+
+def _tidy(form: Form) -> str:
+    try:
+        return parse_length(form.text("size"), "in").text
+    except InputError:
+        return form.text("size")
+
+
+def _choice(visit: Visit, form: Form, state: JobState, member: Member) -> AtHand:
+    wanted = form.text("instrument_id", needed=True)
+    found = next((choice for choice in at_hand(visit, kind_of(state, member)) if choice.id == wanted), None)
+    if found is None:
+        raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
+    return found
+
+
+def read_size(form: Form, choice: AtHand) -> tuple[Length, Decimal | None]:
+    """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError."""
+    if not choice.brackets:
+        return form.size("size", choice.unit), None
+    text = form.text("size", needed=True, longest=60)
+    parts = text.split("/")
+    if len(parts) != 2:
+        raise InputError(
+            "Pins give a bracket: the largest that enters and the smallest that does not.",
+            "Write both with a stroke between: 0.125/0.127.",
+            field="size",
+            value=text,
+        )
+    try:
+        go, no_go = (parse_length(part, choice.unit) for part in parts)
+        error = Length(choice.instrument.permitted_error_mm, choice.unit)
+        found = pin_bracket(PinBracketInput(go=go, no_go=no_go, pin_error=error))
+    except InputError as error:
+        error.field = "size"
+        raise
+    half = (found.greatest.mm - found.least.mm) / 2
+    return Length((found.least.mm + found.greatest.mm) / 2, choice.unit, text), half
+
+
+def _taken(visit: Visit, form: Form, choice: AtHand, half_bracket: Decimal | None) -> Taken:
+    temperature = _temperature(form)
+    material = form.text("material", longest=40) if temperature is not None else ""
+    if temperature is not None:
+        if not material:
+            raise InputError(
+                "A temperature is given, but not what the part is made of.", "Choose its material.", field="temperature_c"
+            )
+        material_named(material, field="temperature_c")
+    return taken_with(
+        visit.db, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
+        half_bracket_mm=half_bracket,
+    )  # fmt: skip
+
+
+def _temperature(form: Form) -> Decimal | None:
+    """The part's temperature in °C; with F at its end it was typed in °F. Raises InputError."""
+    text = form.text("temperature_c", longest=20)
+    if not text:
+        return None
+    number = text.lower().replace("°", "").replace(",", ".").strip()
+    fahrenheit = number.endswith("f")
+    try:
+        value = Decimal(number.rstrip("cf ").strip())
+    except InvalidOperation:
+        raise InputError(
+            f"“{text}” is not a temperature.", "Write it like 24, 24.5 or 75 F.", field="temperature_c"
+        ) from None
+    celsius = (value - 32) / Decimal("1.8") if fahrenheit else value
+    if not value.is_finite() or not -50 <= celsius <= 150:
+        raise OutOfRange(
+            f"A part at {text} is not measured with a hand instrument.",
+            "Let it come to the room's temperature.",
+            field="temperature_c",
+        )
+    return celsius.quantize(Decimal("0.01"))
+
+
+def _place(form: Form, unit: Unit) -> str:
+    """The place chosen, or one in words: 12.5 mm 45°. Raises InputError."""
+    other = form.text("place_other", longest=40)
+    return parse_place(other or form.text("place", needed=True), unit).text
+
+
+def _conditions(form: Form) -> list[str]:
+    return [name for name in CONDITIONS if form.text(f"condition_{name}") == "yes"]
+
+
+def _check_range(size: Length, choice: AtHand) -> None:
+    """Refuse what the instrument cannot reach. Raises OutOfRange."""
+    reads = choice.transfer or choice.instrument
+    low, high = reads.range_from_mm, reads.range_to_mm
+    if high is not None and not (low or Decimal(0)) <= size.mm <= high:
+        raise OutOfRange(
+            f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text} {reads.unit}).",
+            "Check the reading, or choose the instrument you used.",
+            field="size",
+            value=size.text,
+        )
+
+
+def _doubt_before(visit: Visit, form: Form, state: JobState) -> ReadingDoubt | None:
+    """What was asked about just before, if this answers it: the same size again confirms it."""
+    if not form.text("doubt_id"):
+        return None
+    row = visit.db.get(ReadingDoubt, form.id("doubt_id"))
+    return row if row and row.job_id == state.job.id else None
+
+
+def _doubt_id(visit: Visit, form: Form, state: JobState) -> UUID | None:
+    doubt = _doubt_before(visit, form, state)
+    return doubt.id if doubt else None
+
+
+def _ask_first(
+    visit: Visit, form: Form, state: JobState, member: Member, size: Length, choice: AtHand, place: str, piece: str
+) -> None:
+    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises Doubted, InputError."""
+    doubt = _doubt_before(visit, form, state)
+    confirmed = doubt is not None and doubt.size_mm == size.mm
+    if not confirmed:
+        found = misread(_expectation(form, state, member, size, choice.instrument, piece))
+        sentence = found.sentence if found.suspected else " ".join(CONDITIONS[name] for name in _conditions(form))
+        if found.suspected and not found.step:
+            _check_likely(size, state, member)  # a wrong unit or a slipped point is no misread
+        if sentence:
+            raise Doubted(sentence, _keep_doubt(visit, state, member, size, choice.instrument, place, sentence))
+    _check_likely(size, state, member)
+
+
+def _keep_doubt(
+    visit: Visit, state: JobState, member: Member, size: Length, instrument: Instrument, place: str, sentence: str
+) -> ReadingDoubt:
+    row = ReadingDoubt(
+        id=uuid4(), job_id=state.job.id, member=member, place=place, size_mm=size.mm, size_text=size.text, size_unit=size.unit,
+        instrument_id=instrument.id, sentence=sentence, by_id=visit.account.id,
+    )  # fmt: skip
+    append(visit.db, row)
+    visit.db.commit()
+    return row
+
+
+def _expectation(
+    form: Form, state: JobState, member: Member, size: Length, instrument: Instrument, piece: str
+) -> MisreadInput:
+    """What is known to hold a reading against: other places, the dial, the size before the cut, the limits."""
+    extremes = state.partner_readings if member == "partner" else state.made_readings.of_piece(piece)
+    known = [Length(mm, size.unit) for mm in (extremes.smallest_mm, extremes.largest_mm)] if extremes.count else []
+    cut = member == "made" and form.text("cut_since") == "cut"
+    limits = state.limits if member == "made" else None
+    kind = kind_of(state, member)
+    return MisreadInput(
+        kind=kind,
+        reading=size,
+        instrument_unit=cast(Unit, instrument.unit),
+        uncertainty=Length(uncertainty_of(instrument), size.unit),
+        others=[] if cut else known,
+        before=known if cut else [],
+        expected=_from_the_dial(form, known, kind, cast(Unit, instrument.unit)) if cut and known else None,
+        lower=Length(limits.lower_mm, size.unit) if limits else None,
+        upper=Length(limits.upper_mm, size.unit) if limits else None,
+    )
+
+
+def _from_the_dial(form: Form, known: list[Length], kind: str, unit: Unit) -> Length | None:
+    """The size to expect after a cut, where it was said how much was dialled on diameter."""
+    if not form.text("dialled"):
+        return None
+    dialled = form.size("dialled", unit)
+    middle = (known[0].mm + known[-1].mm) / 2
+    expected = middle - dialled.mm if kind == "shaft" else middle + dialled.mm
+    if expected <= 0:
+        raise InputError(f"A cut of {dialled} would leave nothing.", "Give what was dialled on diameter.", field="dialled")
+    return Length(expected, unit)
+
+
+def _cut_number(visit: Visit, form: Form, state: JobState, piece: str) -> int:
+    """The number of the cut this reading follows."""
+    return readings.last_cut_number(visit.db, state.job.id, piece) + (form.text("cut_since") == "cut")
+
+
+def _check_likely(size: Length, state: JobState, member: Member) -> None:
+    """Asks before a size is believed that is nowhere near what is known of it."""
+    extremes = state.partner_readings if member == "partner" else state.made_readings
+    if extremes.count:
+        _check_spread(size, extremes.smallest_mm, extremes.largest_mm, member)
+    elif member == "made" and state.limits:
+        _check_against_limits(size, state.limits.lower_mm, state.limits.upper_mm)
+
+
+def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, member: Member) -> None:
+    """A partner's size hardly changes from place to place; a part being cut may be far from its last reading, not that far."""
+    share = LARGEST_SPREAD if member == "partner" else Decimal("0.5")
+    if size.mm < smallest_mm * (1 - share) or size.mm > largest_mm * (1 + share):
+        seen = Length(largest_mm, size.unit)
+        raise InputError(
+            f"{size} is far from the other readings (near {seen}).",
+            "Check the unit and the decimal point.",
+            field="size",
+            value=size.text,
+        )
+
+
+def _check_against_limits(size: Length, lower_mm: Decimal, upper_mm: Decimal) -> None:
+    if size.mm < lower_mm / 3 or size.mm > upper_mm * 3:
+        raise InputError(
+            f"{size} is nowhere near the limits ({Length(lower_mm, size.unit)} to {Length(upper_mm, size.unit)}).",
+            "Check the unit and the decimal point.",
+            field="size",
+            value=size.text,
+        )
+
+
+def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Reading:
+    """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError."""
+    if state.handed_over:
+        raise InputError(*CLOSED, field="reason")
+    reason = form.text("reason", needed=True, longest=300)
+    withdrawn = form.text("what") == "withdraw"
+    taken = taken_again(visit.db, reading)
+    if withdrawn:
+        shown = reading.size_mm if reading.read_mm is None else reading.read_mm
+        size = Length(shown, cast(Unit, reading.size_unit), reading.size_text)
+    elif reading.half_bracket_mm is not None:
+        size, half = read_size(form, AtHand(taken.instrument))
+        taken = replace(taken, half_bracket_mm=half)
+    else:
+        size = form.size("size", state.unit)
+    limits = state.limits
+    row = append(
+        visit.db,
+        Reading(
+            id=form.client_id(),
+            job_id=state.job.id,
+            member=reading.member,
+            place=reading.place,
+            piece=reading.piece,
+            cut_number=reading.cut_number,
+            conditions=reading.conditions,
+            limits_id=limits.id if limits and reading.member == "made" else None,
+            supersedes_id=reading.id,
+            reason=reason,
+            withdrawn=withdrawn,
+            by_id=visit.account.id,
+            **taken.columns(size),
+        ),
+    )
+    announce(visit.db, state.job.number, "reading")
+    visit.db.commit()
+    return row

@@ -1,0 +1,34 @@
+// A job's page hears what others log, and what a gauge sends, as it is committed. A gauge's reading lands in the field; Enter logs it.
+export function listenLive(page) {
+  const place = page.querySelector("[data-live]");
+  if (!place || !("EventSource" in window)) return;
+  const source = new EventSource(place.dataset.live);
+  const refresh = () => page.getElementById("seen")?.dispatchEvent(new Event("refresh"));
+  source.addEventListener("reading", refresh);
+  source.addEventListener("decision", refresh);
+  source.addEventListener("gauge", (event) => land(page, JSON.parse(event.data)));
+  page.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-gauge-id]");
+    if (button) land(page, { id: button.dataset.gaugeId, size: button.dataset.gaugeSize, gauge: button.dataset.gauge }, true);
+  });
+  window.addEventListener("pagehide", () => source.close());
+}
+
+function land(page, { id, size, gauge }, asked = false) {
+  const form = page.querySelector(".reading-form");
+  if (!form) return;
+  const inForm = form.contains(page.activeElement) && page.activeElement.matches("input.is-size");
+  const field = inForm ? page.activeElement : form.elements.size;
+  const words = page.getElementById("gauge-words");
+  if (field.value && field.value !== field.dataset.fromGauge && !asked) {
+    // What a hand typed is not overwritten.
+    words.textContent = `${gauge} sent ${size}; your typing stays. It is under “Gauges”.`;
+    return;
+  }
+  field.value = size;
+  field.dataset.fromGauge = size;
+  // The same id on every page that shows it: whoever presses Enter first logs it, a second time is harmless.
+  if (field.name === "size") form.elements.client_id.value = id;
+  words.textContent = `${size} from ${gauge}. Enter logs it.`;
+  if (!inForm) field.focus();
+}

@@ -1,0 +1,183 @@
+"""Instruments through their pages: entered by kind, checked, corrected for, put in doubt, due."""
+
+import re
+from collections.abc import Callable
+
+import icalendar
+import pytest
+
+from tests.web.conftest import Hand
+
+
+@pytest.fixture
+def orla(long_day: Hand) -> Hand:
+    """The machinist, who stays signed in; each test starts at the bench."""
+    long_day.get("/")
+    return long_day
+
+
+FIGURES = {"measures": "shaft", "unit": "mm", "resolution": "0.001", "permitted_error": "0.002", "repeatability": "0.0005"}
+
+
+def enter(hand: Hand, name: str, **more: str) -> str:
+    """A micrometer; the address of its page."""
+    hand.get("/shop/instruments/new")
+    assert hand.send("/shop/instruments", name=name, **{**FIGURES, **more}).status_code == 200
+    return address(hand, name)
+
+
+def address(hand: Hand, name: str) -> str:
+    hand.get("/shop")
+    found = re.search(rf'href="(/shop/instruments/[0-9a-f-]+)">{re.escape(name)}<', hand.page)
+    assert found
+    return found[1]
+
+
+def start(hand: Hand, title: str) -> int:
+    """A shaft to be turned to 12 g6 in mm."""
+    hand.get("/")
+    hand.send("/jobs", title=title, asked="", unit="mm", partner_kind="bore")
+    found = re.search(r"/jobs/(\d+)/mate", hand.page)
+    assert found
+    number = int(found[1])
+    hand.send(f"/jobs/{number}/mate/callout", callout="12 H7")
+    hand.send(f"/jobs/{number}/limits", function="slides_by_hand", option="H7/g6", based_on_version="0")
+    return number
+
+
+def log(hand: Hand, number: int, size: str, instrument: str, **more: str) -> int:
+    hand.get(f"/jobs/{number}/measure")
+    fields = {"size": size, "place": "near end 0°", "instrument_id": hand.instrument(instrument), "cut_since": "not", **more}
+    response = hand.send(f"/jobs/{number}/measure/readings", **fields)
+    if response.status_code == 422:
+        hand.page = response.text
+    return int(response.status_code)
+
+
+def readings(hand: Hand, number: int) -> list[dict[str, object]]:
+    found: list[dict[str, object]] = hand.client.get(f"/jobs/{number}/record.json").json()["readings"]
+    return found
+
+
+def test_a_kind_brings_its_usual_values_and_says_which_are_recalled(orla: Hand) -> None:
+    orla.get("/shop/instruments/new?kind=micrometer_microns")
+    assert 'name="permitted_error" value="0.004"' in orla.page
+    assert "is recalled from the standard, not looked up" in orla.page
+    assert orla.get("/shop/instruments/new?kind=laser").status_code == 422
+
+
+def test_a_zero_error_is_taken_off_the_readings_after_it(orla: Hand) -> None:
+    path = enter(orla, "Zero mic")
+    number = start(orla, "Zero job")
+    log(orla, number, "11.990", "Zero mic")
+    orla.get(path)
+    orla.send(f"{path}/checks", standard="0", read="0.001 0.001 0.002")
+    assert "is taken off every reading from here on" in orla.page
+    log(orla, number, "11.990", "Zero mic", place="far end 0°")
+    before, after = readings(orla, number)
+    assert before["size_mm"] == "11.990000000000"
+    assert str(after["size_mm"]).startswith("11.98866666")
+    assert after["entered"] == "11.990"
+    orla.get(f"/jobs/{number}/measure")
+    assert "Zero check" in orla.page
+    assert "taken off" in orla.page
+
+
+def test_a_failed_check_puts_what_came_before_in_doubt_and_lists_the_jobs(orla: Hand) -> None:
+    path = enter(orla, "Dropped mic")
+    number = start(orla, "Doubtful job")
+    orla.get(path)
+    orla.send(f"{path}/checks", standard="0", read="0.000")
+    log(orla, number, "11.990", "Dropped mic")
+    orla.get(path)
+    orla.send(f"{path}/checks", standard="0", read="0.006", note="dropped")
+    assert "Every reading since the last good check is in doubt" in orla.page
+    assert f'href="/jobs/{number}/measure">Job {number}, Doubtful job</a>: 1 reading' in orla.page
+    orla.get(f"/jobs/{number}/measure")
+    assert "1 reading here is in doubt" in orla.page
+    assert "Failed its check" in orla.page
+    refused = orla.send(f"/jobs/{number}/events", kind="handed_over", note="")
+    assert refused.status_code == 403
+    assert "Readings of this job are in doubt" in refused.text
+    assert readings(orla, number)[0]["in_doubt"] is True
+
+
+def test_a_good_check_ends_the_doubt_for_what_follows(orla: Hand) -> None:
+    path = enter(orla, "Mended mic")
+    number = start(orla, "After the mending")
+    for read in ("0.009", "0.000"):
+        orla.get(path)
+        orla.send(f"{path}/checks", standard="0", read=read)
+    log(orla, number, "11.990", "Mended mic")
+    assert readings(orla, number)[0]["in_doubt"] is False
+
+
+@pytest.mark.parametrize(
+    ("fields", "sentence"),
+    [
+        ({"standard": "0", "read": ""}, "Nothing was entered"),
+        ({"standard": "0", "read": "cheese"}, "is not understood as a size"),
+        ({"standard": "25", "read": "0.001"}, "misread turn or another standard"),
+        ({"standard": "", "read": "0.001"}, "Nothing was entered"),
+    ],
+)
+def test_a_check_that_is_none_is_refused(orla: Hand, fields: dict[str, str], sentence: str) -> None:
+    path = enter(orla, f"Refused {len(sentence)} {len(str(fields))}")
+    orla.get(path)
+    response = orla.send(f"{path}/checks", **fields)
+    assert response.status_code == 422
+    assert sentence in response.text
+
+
+def test_a_change_supersedes_and_keeps_what_was_true_of_readings(orla: Hand) -> None:
+    path = enter(orla, "Changed mic")
+    number = start(orla, "Before the change")
+    log(orla, number, "11.990", "Changed mic")
+    worth = readings(orla, number)[0]["uncertainty_mm"]
+    orla.get(f"{path}/change")
+    orla.send(f"{path}/change", name="Changed mic", **{**FIGURES, "permitted_error": "0.006"})
+    assert "How it was before" in orla.page
+    assert readings(orla, number)[0]["uncertainty_mm"] == worth
+    log(orla, number, "11.991", "Changed mic")
+    assert float(str(readings(orla, number)[1]["uncertainty_mm"])) > float(str(worth))
+
+
+@pytest.mark.parametrize(
+    ("more", "sentence"),
+    [
+        ({"range_from": "25", "range_to": "0"}, "The range ends before it begins"),
+        ({"due_on": "tomorrow"}, "is not a day"),
+        ({"kind": "laser"}, "is not a kind of instrument here"),
+        ({"repeatability": "-1"}, "A spread is never below zero"),
+        ({"measures": "angles"}, "is not one of the choices"),
+    ],
+)
+def test_an_instrument_that_cannot_be_is_refused(orla: Hand, more: dict[str, str], sentence: str) -> None:
+    orla.get("/shop/instruments/new")
+    response = orla.send("/shop/instruments", name="No such", **{**FIGURES, **more})
+    assert response.status_code == 422
+    assert sentence in response.text
+
+
+def test_a_size_outside_its_range_is_not_one_it_read(orla: Hand) -> None:
+    enter(orla, "Short mic", range_from="0", range_to="10")
+    number = start(orla, "Out of range")
+    assert log(orla, number, "11.990", "Short mic") == 422
+    assert "is outside what Short mic reads (0 to 10 mm)" in orla.page
+
+
+def test_due_days_go_to_a_calendar(orla: Hand) -> None:
+    enter(orla, "Due mic", due_on="2027-03-01")
+    text = orla.client.get("/shop/instruments/due.ics").text
+    events = [event for event in icalendar.Calendar.from_ical(text).walk("VEVENT") if "Due mic" in event["summary"]]
+    assert len(events) == 1
+    assert str(events[0]["dtstart"].dt) == "2027-03-01"
+
+
+def test_an_apprentice_checks_but_does_not_change(orla: Hand, hands: Callable[..., Hand]) -> None:
+    path = enter(orla, "Apprentice mic")
+    pim = hands("pim")
+    assert pim.get(f"{path}/change").status_code == 403
+    pim.get(path)
+    assert pim.send(f"{path}/checks", standard="0", read="0.000").status_code == 200
+    assert pim.get("/shop/instruments/00000000-0000-0000-0000-000000000000").status_code == 404
