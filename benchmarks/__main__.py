@@ -9,6 +9,7 @@ from concurrent.futures import ThreadPoolExecutor
 from decimal import Decimal
 from pathlib import Path
 
+from benchmarks import reliability
 from benchmarks.data import fill
 from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
 from nomisma.cluster import Cluster
@@ -85,6 +86,9 @@ def core_rows() -> Iterator[Row]:
 
 def main() -> None:
     """Run everything; a first argument is the number of readings of the large shop."""
+    if sys.argv[1:2] == ["reliability"]:
+        del sys.argv[1]
+        return reliability.main()
     large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
     folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
     folder.chmod(0o755)

@@ -211,10 +211,11 @@ def gauge(
         job=job or None, port=port, seed=seed or None,
     )  # fmt: skip
     try:
-        for number, shown in simulated.readings(count):
-            print(f"{number}  {shown}  kept", flush=True)
-            if number < count:
-                time.sleep(every)
+        with simulated:
+            for number, shown in simulated.readings(count):
+                print(f"{number}  {shown}  kept", flush=True)
+                if number < count:
+                    time.sleep(every)
     except (ConnectionError, ValueError) as error:
         raise InputError(f"{error}.", f"Is Nomisma running, and does it listen on port {port}?") from None
 

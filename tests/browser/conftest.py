@@ -2,23 +2,15 @@
 
 import os
 import re
-import socket
-import subprocess
-import sys
-import tempfile
-import time
 from collections.abc import Callable, Iterator
-from pathlib import Path
 from typing import Any
 
-import httpx
 import pytest
 from playwright.sync_api import Browser, Page
 
 from nomisma.cluster import Cluster
 from tests.conftest import copy_database
-
-ROOT = Path(__file__).parent.parent.parent
+from tests.serving import Server
 
 
 @pytest.fixture(scope="session")
@@ -39,48 +31,17 @@ def browser_type_launch_args() -> dict[str, Any]:
 
 
 @pytest.fixture(scope="session")
-def address(cluster: Cluster, template: str) -> Iterator[str]:
-    """The address of a running server on a demo shop of its own."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    environment = {
-        **os.environ,
-        "PYTHONPATH": str(ROOT / "src"),
-        "DATABASE_URL": copy_database(cluster, template),
-        "NOMISMA_SECRET": "only for tests",
-        "NOMISMA_DEMO": "1",
-        "NOMISMA_SIGN_IN_TRIES": "1000",
-    }
-    command = [
-        sys.executable,
-        "-m",
-        "uvicorn",
-        "--factory",
-        "nomisma.web.app:application",
-        "--port",
-        str(port),
-        "--log-level",
-        "error",
-    ]
-    with tempfile.TemporaryFile() as log:
-        process = subprocess.Popen(command, env=environment, stdout=log, stderr=log)
-        try:
-            _wait(f"http://127.0.0.1:{port}/health")
-            yield f"http://127.0.0.1:{port}"
-        finally:
-            process.terminate()
-            process.wait(20)
+def server(cluster: Cluster, template: str) -> Iterator[Server]:
+    """A running server on a demo shop of its own."""
+    found = Server(copy_database(cluster, template)).start()
+    yield found
+    found.stop()
 
 
-def _wait(url: str) -> None:
-    for _ in range(200):
-        try:
-            if httpx.get(url).status_code == 200:
-                return
-        except httpx.TransportError:
-            time.sleep(0.1)
-    raise AssertionError("the server did not come up")
+@pytest.fixture(scope="session")
+def address(server: Server) -> str:
+    """Where it answers."""
+    return server.address
 
 
 @pytest.fixture(scope="session")

@@ -23,6 +23,13 @@ PAGES = [
     "/ask?q=hello",
     "/mate?kind=shaft&partner=7/8&function=turns_freely",
     "/verdict?kind=shaft&limits=25+g6&reading=25.010+mm",
+    "/jobs/104/form",
+    "/jobs/108/measure",
+    "/jobs/108/batch",
+    "/jobs/108/decide",
+    "/jobs/109/measure",
+    "/jobs/104/import",
+    "/shop/instruments/new?kind=micrometer_tenths",
     "/shop",
     "/shop/rules",
     "/shop/rules/slip",
@@ -152,18 +159,20 @@ def test_a_wrong_reading_stays_with_its_sentence(bench: Callable[..., Page]) -> 
     expect(page.locator("#size")).to_be_focused()
 
 
-def test_a_server_that_is_away_leaves_what_was_typed(bench: Callable[..., Page]) -> None:
+def test_with_the_server_away_readings_wait_and_are_delivered(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/jobs/104/measure")
     page.route("**/readings", lambda route: route.abort())
     page.fill("#size", ".8731")
     page.press("#size", "Enter")
-    expect(page.locator("#offline")).to_be_visible()
-    expect(page.locator("#size")).to_have_value(".8731")
+    expect(page.locator("#waiting")).to_contain_text("1 reading waits on this device")
+    expect(page.locator("#size")).to_have_value("")
+    page.fill("#size", ".8732")
+    page.press("#size", "Enter")
+    expect(page.locator("#waiting")).to_contain_text("2 readings wait on this device")
     page.unroute("**/readings")
-    log_reading(page, ".8731")
-    expect(page.locator("div.newest")).to_contain_text(".8731 in")
-    expect(page.locator("#offline")).to_be_hidden()
+    expect(page.locator("#seen .log").last).to_contain_text(".8732 in", timeout=15_000)
+    expect(page.locator("#waiting")).to_be_hidden()
 
 
 def test_a_reading_typed_as_the_sign_in_ran_out_is_logged_after_it(bench: Callable[..., Page]) -> None:
@@ -243,6 +252,10 @@ def test_everything_to_press_is_big_enough_for_a_finger(bench: Callable[..., Pag
 
 
 SAME_PARTS = {
+    "/jobs/108/measure",
+    "/jobs/108/decide",
+    "/jobs/104/import",
+    "/shop/instruments/new?kind=micrometer_tenths",
     "/find",
     "/aim",
     "/together",

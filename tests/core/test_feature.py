@@ -94,3 +94,16 @@ STEPS = [
 def test_a_job_moves_along_the_order_of_the_work(known: dict[str, object], step: tuple[str, str]) -> None:
     nothing = {"partner_known": False, "limits_set": False, "readings": 0, "state": None, "handed_over": False}
     assert next_step(**{**nothing, **known}) == step
+
+
+def test_a_batch_in_limits_goes_on_until_every_piece_is_measured() -> None:
+    stage, words = next_step(
+        partner_known=True, limits_set=True, readings=3, state=State.IN_LIMITS, handed_over=False, pieces_left=1
+    )
+    assert (stage, words) == ("measure", "In limits so far: 1 piece is still to be measured.")
+
+
+def test_a_decision_is_what_comes_next_for_a_part_that_is_out() -> None:
+    asked = {"partner_known": True, "limits_set": True, "readings": 3, "handed_over": False}
+    assert next_step(**asked, state=State.GONE_TOO_FAR, decided="bond it (Bram)") == ("record", "Decided: bond it (Bram).")
+    assert next_step(**asked, state=State.IN_LIMITS, in_doubt=True)[0] == "measure"

@@ -181,3 +181,9 @@ def test_an_apprentice_checks_but_does_not_change(orla: Hand, hands: Callable[..
     pim.get(path)
     assert pim.send(f"{path}/checks", standard="0", read="0.000").status_code == 200
     assert pim.get("/shop/instruments/00000000-0000-0000-0000-000000000000").status_code == 404
+
+
+def test_a_job_in_doubt_says_so_on_the_bench(orla: Hand) -> None:
+    orla.get("/")
+    assert "Camera drawtube" in orla.page
+    assert "In doubt: an instrument failed its check." in orla.page

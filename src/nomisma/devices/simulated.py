@@ -39,6 +39,12 @@ class SimulatedGauge:
         self._chance = random.Random(self.seed)
         self._socket: socket.socket | None = None
 
+    def __enter__(self) -> "SimulatedGauge":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
     def readings(self, count: int) -> Iterator[tuple[int, str]]:
         """Number and size of each reading, once it has been acknowledged. Raises ConnectionError when patience ends."""
         for _ in range(count):

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
+from nomisma.store.checks import doubt_windows
 from nomisma.store.models import Account, Instrument, Reading, ReadingDoubt
 
 _later = aliased(Reading)
@@ -69,10 +70,11 @@ def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = No
 
 @dataclass(frozen=True)
 class Extremes:
-    """The standing readings of one member: groups by piece, place and instrument, and when the newest was taken."""
+    """The standing readings of one member: groups by piece, place and instrument, when the newest was taken, and how many are in doubt."""
 
     groups: tuple[ReadingGroup, ...]
     newest_at: datetime | None = None
+    in_doubt: int = 0
 
     @property
     def count(self) -> int:
@@ -81,7 +83,7 @@ class Extremes:
 
     def of_piece(self, piece: str) -> "Extremes":
         """Only those of one piece."""
-        return Extremes(tuple(group for group in self.groups if group.piece == piece), self.newest_at)
+        return Extremes(tuple(group for group in self.groups if group.piece == piece), self.newest_at, self.in_doubt)
 
     @property
     def pieces(self) -> list[str]:
@@ -139,11 +141,15 @@ def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, s
     """
     found: dict[tuple[UUID, str], list[ReadingGroup]] = {}
     newest: dict[tuple[UUID, str], datetime] = {}
+    doubted: dict[tuple[UUID, str], int] = {}
+    windows = doubt_windows(session)
     for job_id, member, *columns, at in session.execute(_EXTREMES, {"job_ids": list(job_ids)}):
-        key = (job_id, member)
-        found.setdefault(key, []).append(_group(*columns))
+        key, group = (job_id, member), _group(*columns)
+        found.setdefault(key, []).append(group)
         newest[key] = max(at, newest.get(key, at))
-    return {key: Extremes(tuple(groups), newest[key]) for key, groups in found.items()}
+        if any(window.holds(at) for window in windows.get(UUID(group.instrument), ())):
+            doubted[key] = doubted.get(key, 0) + group.count
+    return {key: Extremes(tuple(groups), newest[key], doubted.get(key, 0)) for key, groups in found.items()}
 
 
 def _group(

@@ -132,6 +132,8 @@ class JobState:
             assembly_planned=self.standing.assembly_planned,
             assembled=self.standing.assembled,
             decided=self.decided,
+            in_doubt=self.made_readings.in_doubt > 0,
+            pieces_left=max(self.standing.pieces_wanted - len(self.made_readings.pieces), 0) if self.is_batch else 0,
         )
 
     @property

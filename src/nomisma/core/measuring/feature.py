@@ -131,6 +131,8 @@ def next_step(
     assembly_planned: bool = False,
     assembled: bool = False,
     decided: str = "",
+    pieces_left: int = 0,
+    in_doubt: bool = False,
 ) -> tuple[Stage, str]:
     """The stage a job stands at and what it needs next, in words. Source: common practice, the order of the work."""
     if handed_over:
@@ -139,6 +141,13 @@ def next_step(
         return "mate", "Measure the mating part."
     if not limits_set:
         return "mate", "Choose the fit."
+    if state is State.IN_LIMITS and in_doubt and not decided:
+        return "measure", "In doubt: an instrument failed its check. Measure again with one you trust."
+    if state is State.IN_LIMITS and pieces_left:
+        return (
+            "measure",
+            f"In limits so far: {pieces_left} {'piece is' if pieces_left == 1 else 'pieces are'} still to be measured.",
+        )
     if state is State.IN_LIMITS and assembled:
         return "record", "Together: check the record and hand over."
     if state is State.IN_LIMITS and assembly_planned:

@@ -19,7 +19,7 @@ from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Shape = Literal["unknown", "straight", "tapered", "bell_mouthed", "barrelled", "waisted"]
 SHAPE_WORDS: dict[Shape, str] = {
-    "unknown": "not to be told from these places", "straight": "straight, as far as these readings can tell",
+    "unknown": "form not to be told from these places", "straight": "straight, as far as these readings can tell",
     "tapered": "tapered", "bell_mouthed": "bell-mouthed", "barrelled": "barrelled: largest in the middle",
     "waisted": "waisted: smallest in the middle",
 }  # fmt: skip

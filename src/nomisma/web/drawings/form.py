@@ -112,8 +112,7 @@ def _scale(widest: Decimal, pixels: float) -> Markup:
         line(LEFT, y, LEFT + length, y, "form-bar"),
         line(LEFT, y - 5, LEFT, y + 5, "form-bar"),
         line(LEFT + length, y - 5, LEFT + length, y + 5, "form-bar"),
-        small_label(LEFT + length + 8, y + 4, step, "scale", "start", "each wall moved this much is "),
-        words(RIGHT + 40, y + 4, "on diameter", "side", "end"),
+        small_label(LEFT + length + 8, y + 4, step, "scale", "start", "on diameter, this much is "),
     )
 
 

@@ -1,0 +1,142 @@
+"""Gauges and lost servers, on the real pages: a reading lands in every open page; what waits survives a closed browser."""
+
+import time
+from collections.abc import Callable, Iterator
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import BrowserContext, Page, Playwright, expect
+
+from nomisma.cluster import Cluster
+from nomisma.devices.simulated import SimulatedGauge
+from tests.browser.conftest import log_reading
+from tests.conftest import copy_database
+from tests.serving import Server
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def two_servers(cluster: Cluster, template: str) -> Iterator[tuple[Server, Server]]:
+    """Two server processes on one database."""
+    url = copy_database(cluster, template)
+    pair = (Server(url).start(), Server(url).start())
+    yield pair
+    for server in pair:
+        server.stop()
+
+
+def sign_in(page: Page, address: str) -> None:
+    page.goto(f"{address}/sign-in")
+    page.fill("[name=sign_in_name]", "orla")
+    page.fill("[name=password]", "hilltop-demo")
+    page.press("[name=password]", "Enter")
+    page.wait_for_url(f"{address}/")
+
+
+@pytest.fixture
+def reopened(
+    playwright: Playwright, browser_type_launch_args: dict[str, Any], tmp_path: Path
+) -> Iterator[Callable[[], BrowserContext]]:
+    """A browser that is closed and opened again with what it kept on its disk."""
+    contexts: list[BrowserContext] = []
+
+    def open_again() -> BrowserContext:
+        for context in contexts:
+            context.close()
+        contexts[:] = [playwright.chromium.launch_persistent_context(str(tmp_path / "profile"), **browser_type_launch_args)]
+        return contexts[0]
+
+    yield open_again
+    for context in contexts:
+        context.close()
+
+
+def test_a_gauges_reading_lands_in_the_field_of_every_open_page_across_servers(
+    reopened: Callable[[], BrowserContext], two_servers: tuple[Server, Server]
+) -> None:
+    context = reopened()
+    pages = []
+    sign_in(context.new_page(), two_servers[0].address)  # a cookie does not mind the port
+    for server in two_servers:
+        page = context.new_page()
+        with page.expect_response("**/live"):
+            page.goto(f"{server.address}/jobs/104/measure")
+        page.wait_for_timeout(500)
+        pages.append(page)
+    with SimulatedGauge("bench-gauge", Decimal("0.87415"), job=104, port=two_servers[0].gauge_port) as gauge:
+        list(gauge.readings(1))
+    for page in pages:
+        expect(page.locator("#size")).to_have_value("0.87415 in", timeout=2000)
+        expect(page.locator("#gauge-words")).to_contain_text("0.87415 in from bench-gauge. Enter logs it.")
+    log_reading(pages[1], "0.87415 in")
+    expect(pages[0].locator("#seen .log").last).to_contain_text("0.87415 in", timeout=2000)
+    # The same reading is still in the other page's field: Enter there is harmless.
+    pages[0].press("#size", "Enter")
+    expect(pages[0].locator("#size")).to_have_value("")
+    expect(pages[0].locator("#seen .log").last.locator("td", has_text="0.87415 in")).to_have_count(1)
+
+
+def test_what_a_hand_typed_is_not_overwritten_by_a_gauge(bench: Callable[..., Page], server: Server) -> None:
+    page = bench()
+    with page.expect_response("**/live"):
+        page.goto("/jobs/104/measure")
+    page.wait_for_timeout(500)
+    page.fill("#size", ".87")
+    with SimulatedGauge("bench-gauge", Decimal("0.8744"), job=104, port=server.gauge_port) as gauge:
+        list(gauge.readings(1))
+    expect(page.locator("#gauge-words")).to_contain_text("your typing stays")
+    expect(page.locator("#size")).to_have_value(".87")
+
+
+def test_readings_wait_through_a_killed_server_and_a_closed_browser_and_arrive_once(
+    reopened: Callable[[], BrowserContext], two_servers: tuple[Server, Server]
+) -> None:
+    server, _ = two_servers
+    page = reopened().new_page()
+    sign_in(page, server.address)
+    page.goto(f"{server.address}/jobs/104/measure")
+    server.kill()
+    for size in (".87411", ".87412", ".87413"):
+        page.fill("#size", size)
+        page.press("#size", "Enter")
+        expect(page.locator("#size")).to_have_value("")
+    expect(page.locator("#waiting")).to_contain_text("3 readings wait on this device")
+    context = reopened()
+    server.start()
+    page = context.new_page()
+    page.goto(f"{server.address}/jobs/104/measure")
+    expect(page.locator("#waiting")).to_be_hidden(timeout=20_000)
+    time.sleep(0.5)
+    sizes = [row["entered"] for row in page.request.get(f"{server.address}/jobs/104/record.json").json()["readings"]]
+    assert sizes[-3:] == [".87411", ".87412", ".87413"]
+    assert [sizes.count(size) for size in (".87411", ".87412", ".87413")] == [1, 1, 1]
+
+
+def test_a_waiting_reading_that_is_asked_about_goes_back_into_the_field(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate")
+    page.route("**/readings", lambda route: route.abort())
+    page.fill("#size", "11.488")
+    page.press("#size", "Enter")
+    expect(page.locator("#waiting")).to_contain_text("1 reading waits")
+    page.unroute("**/readings")
+    expect(page.locator("#waiting")).to_contain_text("is off by one turn of the thimble", timeout=15_000)
+    page.click("text=Put it in the field")
+    expect(page.locator("#size")).to_have_value("11.488")
+    expect(page.locator("#waiting")).to_be_hidden()
+
+
+def test_a_waiting_reading_is_thrown_away_only_on_purpose(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate")
+    page.route("**/readings", lambda route: route.abort())
+    page.fill("#size", "cheese")
+    page.press("#size", "Enter")
+    page.unroute("**/readings")
+    expect(page.locator("#waiting")).to_contain_text("is not understood as a size", timeout=15_000)
+    page.click("text=Throw it away")
+    page.click("text=Yes, throw it away")
+    expect(page.locator("#waiting")).to_be_hidden()

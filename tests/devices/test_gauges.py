@@ -1,0 +1,164 @@
+"""The gauge protocol: lines understood or refused, kept once, for the job the gauge is bound to."""
+
+import asyncio
+import json
+import socket
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError
+from nomisma.devices.protocol import GaugeAnswer, read_line
+from nomisma.devices.simulated import SimulatedGauge
+from nomisma.store.database import engine_for, sessions_of
+from nomisma.store.models import GaugeReading
+from nomisma.web.gauges import answer, listening
+from tests.serving import free_port
+
+
+def line(**more: object) -> bytes:
+    message = {"gauge": "g", "run": "a", "number": 1, "size": "0.8741 in", "job": 104}
+    return json.dumps({key: value for key, value in {**message, **more}.items() if value is not None}).encode() + b"\n"
+
+
+def answered(url: str, *lines: bytes) -> list[GaugeAnswer]:
+    engine = engine_for(url)
+    try:
+        return [asyncio.run(answer(sessions_of(engine), one)) for one in lines]
+    finally:
+        engine.dispose()
+
+
+@contextmanager
+def heard(url: str) -> Iterator[int]:
+    """A listener on a port, in a thread of its own."""
+    port, ready, done = free_port(), threading.Event(), threading.Event()
+    engine = engine_for(url)
+
+    async def listen() -> None:
+        async with listening(sessions_of(engine), port):
+            ready.set()
+            while not done.is_set():
+                await asyncio.sleep(0.02)
+
+    thread = threading.Thread(target=asyncio.run, args=(listen(),))
+    thread.start()
+    assert ready.wait(10)
+    try:
+        yield port
+    finally:
+        done.set()
+        thread.join(10)
+        engine.dispose()
+
+
+def count(db: Session, gauge: str) -> int:
+    return db.scalar(select(func.count()).where(GaugeReading.gauge == gauge)) or 0
+
+
+@pytest.mark.parametrize(
+    ("given_line", "sentence"),
+    [
+        (b"hello\n", "is not a JSON object"),
+        (b"[1]\n", "line: "),
+        (line(number=0), "number: "),
+        (line(gauge="<b>"), "gauge: "),
+        (line(size="1,125"), "could be"),
+        (line(size="cheese"), "is not understood as a size"),
+        (line(protocol="other/1"), "This speaks nomisma-gauge/1"),
+        (line(surprise=1), "surprise: "),
+        (b'{"gauge": "' + b"g" * 5000 + b'"}\n', "A line is at most"),
+    ],
+)
+def test_a_line_that_is_none_has_its_sentence(given_line: bytes, sentence: str) -> None:
+    with pytest.raises(InputError, match=sentence):
+        read_line(given_line)
+
+
+@given(st.binary(max_size=200))
+def test_any_bytes_are_a_message_or_a_sentence(data: bytes) -> None:
+    try:
+        assert read_line(data).length().mm > 0
+    except InputError as error:
+        assert error.sentence
+
+
+def test_a_repeat_is_kept_once_and_acknowledged_again(shop_url: str, db: Session) -> None:
+    first, again, other = answered(shop_url, line(), line(), line(number=2))
+    assert first.ok
+    assert again.ok
+    assert other.ok
+    assert count(db, "g") == 2
+
+
+def test_another_size_under_the_same_number_is_not_taken_for_it(shop_url: str, db: Session) -> None:
+    answered(shop_url, line(), line(size="0.9000 in"))
+    assert [row.size_text for row in db.scalars(select(GaugeReading).where(GaugeReading.gauge == "g"))] == ["0.8741 in"]
+
+
+def test_without_a_job_the_gauge_is_told_so(shop_url: str) -> None:
+    unbound, unknown, bound = answered(shop_url, line(job=None), line(job=9999), line(gauge="bench-gauge", job=None))
+    assert "No job takes the readings of g." in unbound.error
+    assert "There is no job 9999." in unknown.error
+    assert bound.ok
+
+
+def test_a_database_that_is_away_asks_for_it_again() -> None:
+    (found,) = answered(f"postgresql://nobody@127.0.0.1:{free_port()}/none", line())
+    assert not found.ok
+    assert found.again
+
+
+def test_a_gauge_with_lost_answers_and_repeats_is_kept_exactly_once(shop_url: str, db: Session) -> None:
+    with heard(shop_url) as port:
+        gauge = SimulatedGauge(
+            "rough", Decimal("0.8741"), noise=Decimal("0.0001"), dropouts=0.3, duplicates=0.3, job=104, port=port, seed=5
+        )
+        sent = list(gauge.readings(60))
+        gauge.close()
+    rows = db.scalars(select(GaugeReading).where(GaugeReading.gauge == "rough").order_by(GaugeReading.sequence)).all()
+    assert [(row.number, row.size_text) for row in rows] == sent
+    assert len({size for _, size in sent}) > 10
+
+
+def test_the_same_seed_gives_the_same_readings(shop_url: str) -> None:
+    with heard(shop_url) as port:
+        runs = []
+        for name in ("first", "second"):
+            with SimulatedGauge(
+                name, Decimal("22.2"), unit="mm", noise=Decimal("0.002"), job=104, port=port, seed=9
+            ) as gauge:
+                runs.append(list(gauge.readings(5)))
+    assert runs[0] == runs[1]
+
+
+def test_a_bad_line_is_answered_and_the_talk_goes_on(shop_url: str) -> None:
+    with (
+        heard(shop_url) as port,
+        socket.create_connection(("127.0.0.1", port), timeout=5) as talk,
+        talk.makefile("rb") as answers,
+    ):
+        talk.sendall(b"what?\n" + line(gauge="talker"))
+        assert json.loads(answers.readline())["error"].startswith("This line is not a JSON object")
+        assert json.loads(answers.readline()) == {"ok": True, "number": 1}
+
+
+def test_a_refused_reading_is_not_sent_for_ever(shop_url: str) -> None:
+    with heard(shop_url) as port:
+        gauge = SimulatedGauge("lost", Decimal("0.8"), job=9999, port=port)
+        with pytest.raises(ValueError, match="There is no job 9999"):
+            list(gauge.readings(1))
+        gauge.close()
+
+
+def test_nobody_listening_ends_the_patience() -> None:
+    gauge = SimulatedGauge("alone", Decimal("0.8"), job=1, port=free_port(), patience_seconds=0.1)
+    with pytest.raises(ConnectionError, match="was not acknowledged"):
+        list(gauge.readings(1))

@@ -1,0 +1,73 @@
+"""A real server in its own process, to be driven, killed and started again."""
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import httpx
+
+ROOT = Path(__file__).parent.parent
+
+
+def free_port() -> int:
+    """A port nobody uses now."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Server:
+    """One server process on a database; the ports stay the same when it is started again."""
+
+    def __init__(self, database_url: str, *, gauges: bool = True) -> None:
+        self.port = free_port()
+        self.gauge_port = free_port() if gauges else 0
+        self.address = f"http://127.0.0.1:{self.port}"
+        self._process: subprocess.Popen[bytes] | None = None
+        self._environment = {
+            **os.environ,
+            "PYTHONPATH": str(ROOT / "src"),
+            "DATABASE_URL": database_url,
+            "NOMISMA_SECRET": "only for tests",
+            "NOMISMA_DEMO": "1",
+            "NOMISMA_SIGN_IN_TRIES": "1000",
+            "NOMISMA_GAUGE_PORT": str(self.gauge_port),
+        }
+
+    def start(self, *, wait: bool = True) -> "Server":
+        """Start it, and wait until it answers."""
+        command = [
+            sys.executable, "-m", "uvicorn", "--factory", "nomisma.web.app:application", "--port", str(self.port), "--log-level", "error",
+            "--timeout-graceful-shutdown", "1",
+        ]  # fmt: skip
+        self._process = subprocess.Popen(
+            command, env=self._environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        if wait:
+            self._wait()
+        return self
+
+    def _wait(self) -> None:
+        for _ in range(300):
+            try:
+                if httpx.get(f"{self.address}/health").status_code == 200:
+                    return
+            except httpx.TransportError:
+                time.sleep(0.1)
+        raise AssertionError("the server did not come up")
+
+    def kill(self) -> None:
+        """SIGKILL: nothing is said goodbye to."""
+        if self._process:
+            self._process.send_signal(signal.SIGKILL)
+            self._process.wait(20)
+
+    def stop(self) -> None:
+        """Politely."""
+        if self._process and self._process.poll() is None:
+            self._process.terminate()
+            self._process.wait(20)
