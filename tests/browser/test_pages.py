@@ -367,3 +367,42 @@ def test_a_misread_is_asked_about_and_the_answer_goes_by_one_key(bench: Callable
     log_reading(page, ".6499")
     page.click("text=.6499 it is: log it")
     expect(page.locator(".readings li")).to_have_count(3)
+
+
+def test_place_and_cut_go_by_keys_from_the_readings_field(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/109/measure")
+    expect(page.locator("#size")).to_be_focused()
+    page.keyboard.press("ArrowDown")
+    expect(page.locator("[name=place]:checked")).to_have_value("far end 0°")
+    page.keyboard.press("ArrowUp")
+    expect(page.locator("[name=place]:checked")).to_have_value("middle 90°")
+    expect(page.locator("[name=cut_since]:checked")).to_have_value("not")
+    page.keyboard.press("F6")
+    expect(page.locator("[name=cut_since]:checked")).to_have_value("cut")
+    page.keyboard.type("31.7")
+    expect(page.locator("#size")).to_have_value("31.7")
+
+
+def test_a_batch_goes_from_piece_to_piece_by_keyboard_and_its_chart_follows(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/108/measure")
+    for size in ("7.991", "7.992"):
+        log_reading(page, size)
+    expect(page.locator("#piece")).to_have_value("12")
+    page.click("text=Batch")
+    expect(page.locator("svg.run-chart")).to_be_visible()
+    expect(page.locator("p.big")).to_have_text("11 of 12")
+    expect(page.locator("p.big-words")).to_contain_text("It drifts by")
+
+
+def test_an_instrument_is_checked_and_its_error_is_taken_off(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/shop")
+    page.click("text=2–3 in micrometer")
+    page.fill("#field-standard", "2")
+    page.fill("#field-read", "2.0001")
+    page.keyboard.press("Enter")
+    expect(page.locator("#check [role=status]")).to_contain_text("is taken off every reading from here on")
+    page.goto("/jobs/101/record")
+    expect(page.locator("h1")).to_have_text("Winch drum register")

@@ -138,7 +138,7 @@ def test_a_correction_is_taken_in_the_same_way(orla: Hand) -> None:
 def test_form_and_fit_say_shape_clearance_and_where_it_binds(orla: Hand) -> None:
     orla.get("/jobs/104/form")
     assert "Will it go together?" in orla.page
-    assert "speaks first" in orla.page
+    assert "binds first" in orla.page
     assert re.search(r'<svg [^>]*class="figure form-picture"', orla.page)
     assert "A two-point instrument cannot see an odd number of lobes" in orla.page
     assert orla.get("/jobs/104/form?length=cheese").status_code == 200

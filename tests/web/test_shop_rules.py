@@ -173,3 +173,19 @@ def test_taper_and_ovality_of_the_partner_stand_in_the_working(orla: Hand) -> No
     orla.get("/jobs/103/mate?function=slides_by_hand")
     assert "Taper, near end to far end" in orla.page
     assert "Ovality, 0° to 90°" in orla.page
+
+
+def test_the_shops_acceptance_holds_for_its_jobs_until_one_differs(orla: Hand) -> None:
+    settings = {
+        "school": "make_to_suit",
+        "aim": "middle",
+        "confidence_percent": "95",
+        "aim_spread": "",
+        "rework_cost": "",
+        "scrap_cost": "",
+    }
+    for acceptance in ("simple", "guarded"):
+        orla.get("/shop/rules")
+        orla.send("/shop/settings", **settings, acceptance=acceptance)
+        orla.get("/jobs/103/batch")
+        assert f'<option value="{acceptance}" selected>' in orla.page

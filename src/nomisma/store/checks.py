@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import bindparam, func, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
@@ -21,10 +21,18 @@ def newest_checks(session: OrmSession) -> dict[UUID, InstrumentCheck]:
     return {row.of_id: row for row in session.scalars(query)}
 
 
+# Statements are built once: building one costs more than running it.
+_NEWEST = (
+    select(InstrumentCheck)
+    .where(InstrumentCheck.of_id == bindparam("first_id"))
+    .order_by(InstrumentCheck.at.desc())
+    .limit(1)
+)
+
+
 def newest_check(session: OrmSession, first_id: UUID) -> InstrumentCheck | None:
     """The newest check of one instrument."""
-    query = select(InstrumentCheck).where(InstrumentCheck.of_id == first_id).order_by(InstrumentCheck.at.desc()).limit(1)
-    return session.scalar(query)
+    return session.scalar(_NEWEST, {"first_id": first_id})
 
 
 def checks_of(session: OrmSession, first_id: UUID, *, last: int = 50) -> Sequence[InstrumentCheck]:
@@ -74,11 +82,16 @@ _WINDOWS = select(
 
 
 def doubt_windows(session: OrmSession) -> dict[UUID, list[DoubtWindow]]:
-    """By instrument, the times between the good checks around each failed one; empty where none ever failed."""
-    found: dict[UUID, list[DoubtWindow]] = {}
-    for first_id, since, until in session.execute(_WINDOWS):
-        found.setdefault(first_id, []).append(DoubtWindow(since, until))
-    return found
+    """By instrument, the times between the good checks around each failed one; empty where none ever failed.
+
+    Asked once a session: a session is one request.
+    """
+    known: dict[UUID, list[DoubtWindow]] | None = session.info.get("doubt_windows")
+    if known is None:
+        known = session.info["doubt_windows"] = {}
+        for first_id, since, until in session.execute(_WINDOWS):
+            known.setdefault(first_id, []).append(DoubtWindow(since, until))
+    return known
 
 
 def in_doubt(windows: dict[UUID, list[DoubtWindow]], instrument: Instrument, at: datetime) -> bool:

@@ -18,7 +18,8 @@ def engine_for(url: str, *, pool_size: int = 10) -> Engine:
         pool_size=pool_size,
         max_overflow=20,
         pool_pre_ping=True,
-        connect_args={"connect_timeout": 5},
+        # Every question here is small: compiling it costs more than answering it.
+        connect_args={"connect_timeout": 5, "options": "-c jit=off"},
     )
 
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import bindparam, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError
@@ -22,10 +22,23 @@ def bound_to(session: OrmSession, gauge: str) -> UUID | None:
     return session.scalar(query)
 
 
+# Statements are built once: building one costs more than running it.
+_EVER_BOUND = select(GaugeBinding.gauge).where(GaugeBinding.job_id == bindparam("job_id")).distinct()
+_WAITING = (
+    select(GaugeReading)
+    .where(
+        GaugeReading.job_id == bindparam("job_id"),
+        GaugeReading.at > bindparam("since"),
+        ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
+    )
+    .order_by(GaugeReading.sequence.desc())
+    .limit(SHOWN)
+)
+
+
 def gauges_of(session: OrmSession, job_id: UUID) -> list[str]:
     """The gauges bound to a job now."""
-    query = select(GaugeBinding.gauge).where(GaugeBinding.job_id == job_id).distinct()
-    return [gauge for gauge in session.scalars(query) if bound_to(session, gauge) == job_id]
+    return [gauge for gauge in session.scalars(_EVER_BOUND, {"job_id": job_id}) if bound_to(session, gauge) == job_id]
 
 
 def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None) -> bool:
@@ -63,14 +76,4 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
 
 def waiting(session: OrmSession, job_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:
     """The newest readings of a job's gauges that nobody logged yet, newest first; older ones are passed over."""
-    query = (
-        select(GaugeReading)
-        .where(
-            GaugeReading.job_id == job_id,
-            GaugeReading.at > since - timedelta(hours=hours),
-            ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
-        )
-        .order_by(GaugeReading.sequence.desc())
-        .limit(SHOWN)
-    )
-    return session.scalars(query).all()
+    return session.scalars(_WAITING, {"job_id": job_id, "since": since - timedelta(hours=hours)}).all()

@@ -60,11 +60,20 @@ _LOG = (
     .order_by(Reading.sequence.desc())
     .limit(bindparam("last", type_=Integer))
 )
+_OLDER = _LOG.where(Reading.sequence < bindparam("before"))
 
 
-def log(session: OrmSession, job_id: UUID, member: str, *, last: int | None = None) -> list[LoggedReading]:
-    """A member's readings in the order they were logged, superseded ones too; only the `last` so many if given."""
-    found = session.execute(_LOG, {"job_id": job_id, "member": member, "last": last}).all()
+def log(
+    session: OrmSession, job_id: UUID, member: str, *, last: int | None = None, before: int | None = None
+) -> list[LoggedReading]:
+    """A member's readings in the order they were logged, superseded ones too; only the `last` so many if given.
+
+    `before` is a sequence number: only what was logged before it (keyset paging, as fast on the last page as on the first).
+    """
+    asked = {"job_id": job_id, "member": member, "last": last}
+    found = session.execute(
+        _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": before}
+    ).all()
     return [LoggedReading(*row) for row in reversed(found)]
 
 
@@ -124,7 +133,11 @@ _EXTREMES = text(
         )
         SELECT * FROM piece_cut
     ) AS last
-    JOIN reading r ON r.job_id = j.id AND r.member = m.member AND r.piece = last.piece AND r.cut_number = last.cut_number
+    CROSS JOIN LATERAL (
+        -- OFFSET 0 keeps the planner from reading the whole job and joining afterwards.
+        SELECT * FROM reading
+        WHERE job_id = j.id AND member = m.member AND piece = last.piece AND cut_number = last.cut_number OFFSET 0
+    ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
     GROUP BY r.job_id, r.member, r.piece, r.place, i.id, r.uncertainty_mm

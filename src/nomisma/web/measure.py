@@ -30,6 +30,7 @@ from nomisma.web.reading_log import log_reading, supersede
 from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
+A_PAGE = 50
 
 
 @dataclass(frozen=True)
@@ -132,6 +133,18 @@ def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: 
         return Response(status_code=204)
     template = "measure/_seen.html" if part == "seen" else "measure/page.html"
     return page(visit, template, own_unit=state.unit, **_values(visit, state))
+
+
+@router.get("/jobs/{number}/readings")
+def older(number: int, visit: Visit = Depends(signed_in), before: int | None = None) -> Response:
+    """The whole log of the made member, page by page, newest first."""
+    state = state_numbered(visit.db, number)
+    found = readings.log(visit.db, state.job.id, "made", last=A_PAGE + 1, before=before)
+    shown = found[-A_PAGE:]
+    return page(
+        visit, "measure/log.html", own_unit=state.unit, state=state, job=state.job, stage="measure", judged=judged_log(visit, state, shown),
+        older=shown[0].row.sequence if len(found) > A_PAGE else None, before=before,
+    )  # fmt: skip
 
 
 @router.post("/jobs/{number}/measure/readings")

@@ -15,6 +15,7 @@ from nomisma.core.fits.functions import functions
 from nomisma.core.fits.options import School
 from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
 from nomisma.core.fits.suit import coverage_factor
+from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
@@ -30,7 +31,7 @@ AIM_TITLES = {"middle": "middle of the limits", "metal_safe": "metal-safe side",
 GROWTH_TITLES: dict[Growth, str] = {
     "fixed": "the same at every size", "cube_root": "with the cube root of diameter", "linear": "with the diameter",
 }  # fmt: skip
-DEFAULTS = {"school": "make_to_suit", "aim": "middle", "confidence_percent": "95"}
+DEFAULTS = {"school": "make_to_suit", "aim": "middle", "confidence_percent": "95", "acceptance": "guarded"}
 """What holds until the shop chooses."""
 
 
@@ -58,6 +59,7 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
         visit, "shop_rules.html", status=status, rules=rules_now(visit), own=shop.rules(visit.db), used=used,
         settings={**DEFAULTS, **shop.settings(visit.db)}, schools=SCHOOL_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
+        acceptances=ACCEPTANCE_WORDS,
         **{"error": None, **form},
     )  # fmt: skip
 
@@ -155,6 +157,7 @@ def _settings_from(form: Form) -> dict[str, str]:
     values = {
         "school": form.choice("school", get_args(School)),
         "aim": form.choice("aim", get_args(AimSchool)),
+        "acceptance": form.choice("acceptance", get_args(Acceptance)) if form.text("acceptance") else DEFAULTS["acceptance"],
         "confidence_percent": form.text("confidence_percent", needed=True, longest=10),
         **{name: form.text(name, longest=20) for name in ("aim_spread", "rework_cost", "scrap_cost")},
     }

@@ -177,7 +177,7 @@ def _sentence(least: Decimal, doubt: Decimal, feel: str, bore_at: str, shaft_at:
         head = f"Tightest {amount}: it {feel}"
     else:
         head = f"Tightest {amount}: it {feel}, it does not go on by hand"
-    return f"{head}. Bore at its {bore_at} against shaft at its {shaft_at} speaks first."
+    return f"{head}. Bore at its {bore_at} against shaft at its {shaft_at} binds first."
 
 
 def _advice(least: Decimal, doubt: Decimal, turn: int | None, feel: str, warm: str, warm_words: str) -> list[str]:

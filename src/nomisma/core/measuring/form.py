@@ -190,7 +190,8 @@ def _sections(placed: list[_Placed], length_mm: Decimal | None, unit: Unit) -> l
 
 
 def _name_of(place: Place) -> str:
-    return place.text if place.direction_deg is None else place.text.rsplit(" ", 1)[0]
+    name = place.text if place.direction_deg is None else place.text.rsplit(" ", 1)[0]
+    return "deep end" if name == "deep" else name
 
 
 def _line(sections: list[FormSection]) -> tuple[Decimal, Decimal] | None:

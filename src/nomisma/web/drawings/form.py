@@ -34,7 +34,7 @@ def form_picture(result: FormResult, unit: Unit, lower_mm: Decimal | None = None
         return float(mm - middle) * pixels / 2
 
     ends = [
-        (mm, name) for mm, name in ((lower_mm, "lower"), (upper_mm, "upper")) if mm is not None and abs(off(mm)) < HALF - 8
+        (mm, name) for mm, name in ((lower_mm, "lower"), (upper_mm, "upper")) if mm is not None and abs(off(mm)) < REACH + 2
     ]
     shapes = [
         _body(result, off_of=[off(one.mean.mm) for one in sections]),

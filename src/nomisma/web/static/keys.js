@@ -8,6 +8,25 @@ export function listenForKeys(page, { swapUnit, swapTheme }) {
     entry?.select();
   }
 
+  // In the reading's field, up and down go to another place and F6 says "cut again" or not: one hand, no mouse.
+  function step(form, by) {
+    const places = [...form.querySelectorAll("[name=place]")];
+    const at = places.findIndex((radio) => radio.checked);
+    places[(at + by + places.length) % places.length].checked = true;
+  }
+  function cutOrNot(form) {
+    const other = form.querySelector("[name=cut_since]:not(:checked)");
+    if (other) other.checked = true;
+  }
+  page.addEventListener("keydown", (event) => {
+    const form = event.target.closest?.(".reading-form");
+    if (!form || event.target.name !== "size") return;
+    const action = { ArrowDown: () => step(form, 1), ArrowUp: () => step(form, -1), F6: () => cutOrNot(form) }[event.key];
+    if (!action) return;
+    event.preventDefault();
+    action();
+  });
+
   page.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
     const typing = event.target.matches(FIELDS) && event.target.type !== "radio";
