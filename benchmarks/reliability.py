@@ -107,11 +107,12 @@ class Client:
 
 def _client(address: str, found: Sender, stop: threading.Event) -> None:
     client = Client(address, found)
-    client.sign_in()
-    number = 0
-    while not stop.is_set():
-        number += 1
-        client.log(number, stop)
+    with client.http:
+        client.sign_in()
+        number = 0
+        while not stop.is_set():
+            number += 1
+            client.log(number, stop)
 
 
 def _gauge(port: int, found: Sender, stop: threading.Event) -> None:

@@ -5,6 +5,7 @@ import json
 import socket
 import threading
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from decimal import Decimal
 
@@ -30,8 +31,14 @@ def line(**more: object) -> bytes:
 
 def answered(url: str, *lines: bytes) -> list[GaugeAnswer]:
     engine = engine_for(url)
+
+    async def all_of_them() -> list[GaugeAnswer]:
+        return [await answer(sessions_of(engine), one) for one in lines]
+
     try:
-        return [asyncio.run(answer(sessions_of(engine), one)) for one in lines]
+        # In a thread of its own: the browser tests leave a loop running in this one.
+        with ThreadPoolExecutor(1) as pool:
+            return pool.submit(asyncio.run, all_of_them()).result()
     finally:
         engine.dispose()
 

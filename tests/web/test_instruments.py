@@ -142,6 +142,18 @@ def test_a_change_supersedes_and_keeps_what_was_true_of_readings(orla: Hand) -> 
     assert float(str(readings(orla, number)[1]["uncertainty_mm"])) > float(str(worth))
 
 
+def test_a_reading_sent_from_a_page_older_than_the_change_is_taken_with_the_instrument_as_it_is_now(orla: Hand) -> None:
+    path = enter(orla, "Old page mic")
+    number = start(orla, "Old page")
+    orla.get(f"/jobs/{number}/measure")
+    before = orla.instrument("Old page mic")
+    orla.get(f"{path}/change")
+    orla.send(f"{path}/change", name="Old page mic", **{**FIGURES, "permitted_error": "0.006"})
+    fields = {"size": "11.990", "place": "near end 0°", "instrument_id": before, "cut_since": "not"}
+    assert orla.send(f"/jobs/{number}/measure/readings", **fields).status_code == 200
+    assert float(str(readings(orla, number)[0]["uncertainty_mm"])) > 0.006
+
+
 @pytest.mark.parametrize(
     ("more", "sentence"),
     [

@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 
 import structlog
 from fastapi import APIRouter, Depends
@@ -62,6 +62,8 @@ async def _converse(sessions: sessionmaker[OrmSession], reader: asyncio.StreamRe
         pass
     finally:
         writer.close()
+        with suppress(OSError):
+            await writer.wait_closed()
 
 
 @asynccontextmanager
@@ -87,6 +89,7 @@ async def listening(sessions: sessionmaker[OrmSession], port: int) -> AsyncItera
         yield
         for task in talking:
             task.cancel()
+        await asyncio.gather(*talking, return_exceptions=True)
 
 
 @router.post("/jobs/{number}/gauges")

@@ -13,7 +13,7 @@ from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.store import readings
+from nomisma.store import readings, shop
 from nomisma.store.append import append
 from nomisma.store.live import announce
 from nomisma.store.models import Instrument, Reading, ReadingDoubt
@@ -82,11 +82,24 @@ def _tidy(form: Form) -> str:
 
 
 def _choice(visit: Visit, form: Form, state: JobState, member: Member) -> AtHand:
-    wanted = form.text("instrument_id", needed=True)
+    wanted = _as_it_is_now(visit, form.text("instrument_id", needed=True))
     found = next((choice for choice in at_hand(visit, kind_of(state, member)) if choice.id == wanted), None)
     if found is None:
         raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
     return found
+
+
+def _as_it_is_now(visit: Visit, wanted: str) -> str:
+    """The choice with its instruments' newest rows: one may have been changed since the page was opened, or while it waited."""
+    newest = {row.first_id: row.id for row in shop.instruments(visit.db)}
+    parts = []
+    for part in wanted.split("+"):
+        try:
+            row = visit.db.get(Instrument, UUID(part))
+        except ValueError:
+            return wanted
+        parts.append(str(newest.get(row.first_id, part)) if row else part)
+    return "+".join(parts)
 
 
 def read_size(form: Form, choice: AtHand) -> tuple[Length, Decimal | None]:
