@@ -44,6 +44,9 @@ PAGES = [
     "/together",
     "/depths",
     "/corner",
+    "/true",
+    "/tilt",
+    "/throw",
     "/jobs/105/assemble",
     "/jobs/103/assemble",
     "/styleguide",
@@ -252,6 +255,8 @@ def test_everything_to_press_is_big_enough_for_a_finger(bench: Callable[..., Pag
 
 
 SAME_PARTS = {
+    "/tilt",
+    "/throw",
     "/jobs/108/measure",
     "/jobs/108/decide",
     "/jobs/104/import",

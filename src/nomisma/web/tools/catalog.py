@@ -3,6 +3,7 @@
 from nomisma.core.joints.cylinders import CRITERION_WORDS
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
+from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
 from nomisma.web.drawings.seating import corner_picture, depths_picture
@@ -12,6 +13,7 @@ from nomisma.web.tools.tool import DOUBT, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
 MORE = "More"
+HIGH_LOW = "Highest and lowest alone"
 OWN_WINDOWS = "Your own interference and clearance"
 MADE = "The bush is already made"
 SHEET = "The rest of its sheet"
@@ -183,7 +185,56 @@ EXPANSION = Tool(
     from_job=lambda v: {"diameter": v.diameter, "clearance_min": v.clearance_min, "clearance_max": v.clearance_max},
 )  # fmt: skip
 
+SURFACES = (("outside", "the outside of a round"), ("bore", "the inside of a bore"))
+
+TRUE_UP = Tool(
+    "true_up", "/true", "True up", "A four-jaw and an indicator: which jaw, which way, how far, and when to stop.",
+    (
+        Field("readings", "Readings, from jaw 1 on", "round", "0.012 0.005 0 0.006",
+              hint="4 at the jaws in order, or 8, 12, 24 round the turn; spaces between. The needle reads up when pushed."),
+        Field("surface", "Read on", "choice", "outside", options=SURFACES),
+        Field("target", "Swing wanted", "size", "0.0005 in", hint="0.020 in for rough stock, half a thou for a second operation."),
+        Field("screw_lead", "Jaw screw, in one turn", "size", "0.125 in"),
+        Field("graduation", "One line of the indicator", "size", "0.0005 in"),
+        Field("keys", "Keys", "choice", "one", group=MORE, options=(("one", "one key"), ("two", "two keys"))),
+        Field("range", "Range of the indicator", "size", group=MORE),
+        Field("highest", "Or: highest", "difference", group=HIGH_LOW),
+        Field("lowest", "lowest", "difference", group=HIGH_LOW),
+        Field("highest_at_deg", "highest at", "number", tag="° from jaw 1", group=HIGH_LOW),
+    ),
+    true_up_picture,
+)  # fmt: skip
+
+TILT = Tool(
+    "tilt", "/tilt", "Tilt", "A circle near the chuck and one far, or the face: does the axis lean, and does it matter?",
+    (
+        Field("near", "Near the chuck, from jaw 1 on", "round", "0.001 0 0 0.001"),
+        Field("far", "Far from it", "round", "0.005 0.002 0 0.003"),
+        Field("distance", "How far apart", "size", "3 in"),
+        Field("length", "Length that has to run true", "size", "2 in"),
+        Field("target", "Swing allowed over it", "size", "0.001 in"),
+        Field("graduation", "One line of the indicator", "size", "0.0005 in"),
+        Field("surface", "Read on", "choice", "outside", group=MORE, options=SURFACES),
+        Field("face", "Or: the face, from jaw 1 on", "round", group=MORE),
+        Field("face_radius", "at a radius of", "size", group=MORE),
+    ),
+    tilt_picture,
+)  # fmt: skip
+
+THROW = Tool(
+    "throw", "/throw", "Off centre", "A crank, a cam: what should the needle say at each jaw? And packed in a three-jaw?",
+    (
+        Field("throw", "Throw", "size", "0.125 in", hint="The offset itself; the needle swings twice as much."),
+        Field("towards_deg", "Towards", "number", "0", tag="° from jaw 1"),
+        Field("diameter", "Diameter that is held", "size", "1.5 in"),
+        Field("surface", "Read on", "choice", "outside", options=SURFACES),
+        Field("range", "Range of the indicator", "size", "0.5 in"),
+    ),
+    throw_picture,
+)  # fmt: skip
+
 FITS = (FIND, AIM, TOGETHER, DEPTHS, CORNER)
 JOINTS = (BUSH, PRESS, SHRINK, BOND, EXPANSION)
-TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS)}
+HOLD = (TRUE_UP, TILT, THROW)
+TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD)}
 """Every worksheet by the name of its calculation."""

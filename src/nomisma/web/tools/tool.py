@@ -15,7 +15,7 @@ from nomisma.core.quantity.writing import parse_length
 
 _PAIR = re.compile(r"\.\d*\s*(?:in|mm)?\s*/|/\s*\d*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
-FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag"]
+FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round"]
 LONGEST = 200
 
 
@@ -23,8 +23,9 @@ LONGEST = 200
 class Field:
     """One field of a worksheet.
 
-    `limits` is a callout kept as text; `member` a bore or a shaft by readings or callout; `tag` the unit shown beside it
-    where it is no length. `group` is the fold it lies in (empty: always open). `example` stands in an empty worksheet.
+    `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
+    readings or callout; `tag` the unit shown beside it where it is no length. `group` is the fold it lies in (empty: always open).
+    `example` stands in an empty worksheet.
     """
 
     name: str
@@ -40,7 +41,7 @@ class Field:
     @property
     def is_length(self) -> bool:
         """Whether a bare number in it is in the unit in force."""
-        return self.kind in ("size", "difference", "limits", "member")
+        return self.kind in ("size", "difference", "limits", "member", "round")
 
 
 def material_field(name: str, label: str, example: str, group: str = "") -> Field:
@@ -125,6 +126,8 @@ def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> An
     try:
         if one.kind in ("size", "difference"):
             return parse_length(text, unit, positive=one.kind == "size")
+        if one.kind == "round":
+            return [parse_length(part, unit, positive=False) for part in split_sizes(text)]
         if one.kind == "member":
             return member_input(one.member, text, unit, doubt)
     except InputError as error:
@@ -171,6 +174,8 @@ def _as_text(value: Any) -> str:
     if isinstance(value, dict):
         readings: Iterable[str] = value.get("readings") or []
         return str(value.get("callout") or " ".join(readings))
+    if isinstance(value, list):
+        return " ".join(str(one) for one in value)
     if isinstance(value, bool):
         return "yes" if value else ""
     return str(value)

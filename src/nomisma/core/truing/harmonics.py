@@ -1,0 +1,111 @@
+"""A round of indicator readings as constant, offset and shape: the harmonics that the number of readings can show."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from math import atan2, cos, degrees, hypot, pi, radians, sin
+
+HIGHEST = 5
+"""Harmonics looked for at most; more is roughness."""
+
+
+@dataclass(frozen=True, slots=True)
+class Harmonic:
+    """One harmonic: `number` waves a turn, amplitude in the readings' unit, and the angle (degrees) of its first crest."""
+
+    number: int
+    amplitude: float
+    crest_deg: float
+
+
+@dataclass(frozen=True, slots=True)
+class Round:
+    """A round taken apart. `cosine` and `sine` are the first harmonic's; `left` what the readings keep without it."""
+
+    mean: float
+    cosine: float
+    sine: float
+    shapes: tuple[Harmonic, ...]
+    left: tuple[float, ...]
+
+    @property
+    def offset(self) -> Harmonic:
+        """The first harmonic: the offset."""
+        return Harmonic(1, hypot(self.cosine, self.sine), degrees(atan2(self.sine, self.cosine)) % 360)
+
+    @property
+    def shape_swing(self) -> float:
+        """Total swing that is left when the offset is taken away."""
+        return max(self.left) - min(self.left)
+
+
+def taken_apart(angles_deg: Sequence[float], readings: Sequence[float]) -> Round:
+    """Least squares over constant, offset, and as many shapes as the readings can tell apart; at least three readings.
+
+    With n readings evenly spaced, harmonics below n/2 are told apart; at n/2 only the part in step with the readings.
+    Uneven rounds show the offset alone. Source: discrete Fourier series.
+
+    >>> found = taken_apart([0, 90, 180, 270], [4.0, 1.0, 0.0, 3.0])
+    >>> found.mean, round(found.cosine, 9), round(found.sine, 9)
+    (2.0, 2.0, -1.0)
+    """
+    n = len(readings)
+    if not evenly_spaced(angles_deg):
+        mean, cosine, sine = _least_squares(angles_deg, readings)
+        return Round(mean, cosine, sine, (), _left(angles_deg, readings, cosine, sine))
+    mean = sum(readings) / n
+    found = {number: _harmonic(angles_deg, readings, number) for number in range(1, min(HIGHEST, n // 2) + 1)}
+    cosine, sine = found[1]
+    shapes = tuple(
+        Harmonic(number, hypot(c, s), degrees(atan2(s, c)) / number % (360 / number))
+        for number, (c, s) in found.items()
+        if number > 1
+    )
+    return Round(mean, cosine, sine, shapes, _left(angles_deg, readings, cosine, sine))
+
+
+def _left(angles_deg: Sequence[float], readings: Sequence[float], cosine: float, sine: float) -> tuple[float, ...]:
+    pairs = zip(angles_deg, readings, strict=True)
+    return tuple(reading - cosine * cos(radians(angle)) - sine * sin(radians(angle)) for angle, reading in pairs)
+
+
+def _harmonic(angles_deg: Sequence[float], readings: Sequence[float], number: int) -> tuple[float, float]:
+    """Cosine and sine part of one harmonic of an even round."""
+    n = len(readings)
+    scale = 1 / n if 2 * number == n else 2 / n
+    pairs = list(zip(angles_deg, readings, strict=True))
+    return (
+        scale * sum(reading * cos(number * radians(angle)) for angle, reading in pairs),
+        scale * sum(reading * sin(number * radians(angle)) for angle, reading in pairs),
+    )
+
+
+def evenly_spaced(angles_deg: Sequence[float]) -> bool:
+    """Whether angles divide the turn evenly, in whatever order.
+
+    >>> evenly_spaced([0, 180, 90, 270]), evenly_spaced([0, 100, 180, 270])
+    (True, False)
+    """
+    ordered = sorted(angle % 360 for angle in angles_deg)
+    step = 360 / len(ordered)
+    gaps = [b - a for a, b in pairwise([*ordered, ordered[0] + 360])]
+    return all(abs(gap - step) < 1e-6 * step for gap in gaps)
+
+
+def _least_squares(angles_deg: Sequence[float], readings: Sequence[float]) -> tuple[float, float, float]:
+    """Constant and first harmonic of an uneven round, by the normal equations."""
+    rows = [(1.0, cos(angle * pi / 180), sin(angle * pi / 180)) for angle in angles_deg]
+    matrix = [
+        [sum(row[i] * row[j] for row in rows) for j in range(3)]
+        + [sum(row[i] * y for row, y in zip(rows, readings, strict=True))]
+        for i in range(3)
+    ]
+    for i in range(3):
+        pivot = max(range(i, 3), key=lambda r: abs(matrix[r][i]))
+        matrix[i], matrix[pivot] = matrix[pivot], matrix[i]
+        for r in range(3):
+            if r != i:
+                share = matrix[r][i] / matrix[i][i]
+                matrix[r] = [a - share * b for a, b in zip(matrix[r], matrix[i], strict=True)]
+    mean, cosine, sine = (matrix[i][3] / matrix[i][i] for i in range(3))
+    return mean, cosine, sine

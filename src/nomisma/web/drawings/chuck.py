@@ -1,0 +1,129 @@
+"""The chuck's face: four jaws, where the work stands, which jaw is eased and which is driven."""
+
+from math import cos, radians, sin
+
+from markupsafe import Markup
+
+from nomisma.core.quantity.length import Unit
+from nomisma.core.truing.four_jaw import Stop, TrueUpResult
+from nomisma.core.truing.throw import ThrowResult
+from nomisma.core.truing.tilt import TiltResult
+from nomisma.web.drawings.chart import small_label, words
+from nomisma.web.drawings.svg import figure, join, label, line, node
+
+WIDTH, HEIGHT = 460, 380
+X, Y = 230, 175
+FACE, WORK = 140, 58
+JAW = 44
+REACH = 24
+"""Pixels the offset is drawn with, whatever it is; the scale is written beside it."""
+
+
+def _at(radius: float, degrees: float) -> tuple[float, float]:
+    """Jaw 1 at the top, the others clockwise."""
+    return X + radius * sin(radians(degrees)), Y - radius * cos(radians(degrees))
+
+
+def _circle(x: float, y: float, radius: float, class_: str) -> Markup:
+    return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
+
+
+def _jaw(number: int, class_: str, offset: float, towards: float) -> Markup:
+    """A jaw with its tip on the work, wherever that stands."""
+    degrees = 90 * (number - 1)
+    along, across = offset * cos(radians(towards - degrees)), offset * sin(radians(towards - degrees))
+    tip = along + (WORK**2 - across**2) ** 0.5
+    x, y = _at(tip + JAW / 2, degrees)
+    turned = f"rotate({degrees} {x:.1f} {y:.1f})"
+    box = node("rect", x=float(x - 15), y=float(y - JAW / 2), width=30, height=JAW, class_=f"jaw {class_}", transform=turned)
+    return box + label(x, y + 7, str(number), "jaw-number")
+
+
+def _face(eased: set[int], driven: set[int], offset: float, towards: float) -> Markup:
+    marks = {n: "driven" if n in driven else "eased" if n in eased else "" for n in (1, 2, 3, 4)}
+    cross = [line(*_at(FACE, a), *_at(FACE, a + 180), "centre-line") for a in (0, 90)]
+    return join(
+        _circle(X, Y, FACE, "chuck-face"), *cross, *[_jaw(n, class_, offset, towards) for n, class_ in marks.items()]
+    )
+
+
+def _arrow(x1: float, y1: float, x2: float, y2: float) -> Markup:
+    dx, dy = x2 - x1, y2 - y1
+    length = max((dx * dx + dy * dy) ** 0.5, 1e-6)
+    ux, uy = dx / length, dy / length
+    head = (
+        f"M {x2 - 9 * ux + 5 * uy:.1f} {y2 - 9 * uy - 5 * ux:.1f} L {x2:.1f} {y2:.1f} "
+        f"L {x2 - 9 * ux - 5 * uy:.1f} {y2 - 9 * uy + 5 * ux:.1f}"
+    )
+    return line(x1, y1, x2, y2, "arrow") + node("path", d=head, class_="arrow")
+
+
+def true_up_picture(result: TrueUpResult, _: Unit) -> Markup:
+    """The work where it stands, drawn far larger than it is, and an arrow for each jaw that is driven."""
+    eased = {move.ease_jaw for move in result.moves}
+    driven = {move.drive_jaw for move in result.moves}
+    far = float(REACH) if result.stop in (Stop.MOVE, Stop.TOO_COARSE) else 4.0
+    x, y = _at(far, result.offset_at_deg) if result.offset.mm else (float(X), float(Y))
+    pushes = [_arrow(*_at(FACE + 30, 90 * (n - 1)), *_at(FACE + 4, 90 * (n - 1))) for n in driven]
+    shapes = [
+        _face(eased, driven, far if result.offset.mm else 0.0, result.offset_at_deg),
+        _circle(x, y, WORK, "work-round"),
+        line(X, Y, x, y, "offset-line"),
+        _circle(x, y, 4, "form-dot"),
+        *pushes,
+        small_label(X, HEIGHT - 8, result.offset.mm, "scale", "middle", "off centre by "),
+        words(WIDTH - 10, 20, result.shape_words, "side", "end"),
+    ]
+    title = "The chuck's face, the work's offset drawn larger than it is"
+    return figure(WIDTH, HEIGHT, title, _in_words(result), *shapes, class_="chuck")
+
+
+def _in_words(result: TrueUpResult) -> str:
+    moves = " ".join(f"Jaw {move.ease_jaw} is eased, jaw {move.drive_jaw} driven." for move in result.moves)
+    where = f"The work stands off towards {result.offset_at_deg:.0f} degrees, jaw 1 at the top and the others clockwise."
+    return f"{result.headline}. {where} {moves}"
+
+
+def throw_picture(result: ThrowResult, _: Unit) -> Markup:
+    """The reading to aim for at each jaw."""
+    marks = []
+    for one in result.aimed:
+        x, y = _at(FACE + (16 if one.jaw % 2 else 8), 90 * (one.jaw - 1))
+        anchor = {2: "start", 4: "end"}.get(one.jaw, "middle")
+        marks.append(small_label(x, y + 4, one.reading.mm, "scale", anchor, signed=True))
+    x, y = _at(REACH, result.towards_deg)
+    shapes = [
+        _face(set(), set(), float(REACH), result.towards_deg),
+        _circle(x, y, WORK, "work-round"),
+        _circle(x, y, 4, "form-dot"),
+    ]
+    return figure(WIDTH, HEIGHT, "The reading to aim for at each jaw", result.sentence, *shapes, *marks, class_="chuck")
+
+
+def tilt_picture(result: TiltResult, _: Unit) -> Markup:
+    """The axis from the side, leaning out of the chuck, and where to tap."""
+    end = 120.0 if result.lean else 0.0
+    lean = min(max(result.lean * 4000, 14.0), 60.0) if result.lean else 0.0
+    axis = line(150, 190, 150 + 2 * end, 190 - lean, "offset-line")
+    bar = node(
+        "path",
+        d=f"M 150 150 L {150 + 2 * end:.0f} {150 - lean:.0f} L {150 + 2 * end:.0f} {230 - lean:.0f} L 150 230 Z",
+        class_="cut",
+    )
+    tap = (
+        _arrow(150 + 2 * end - 12, 150 - lean - 56, 150 + 2 * end - 12, 150 - lean - 6)
+        if result.matters == "yes"
+        else join()
+    )
+    shapes = [
+        node("rect", x=60, y=80, width=60, height=220, class_="chuck-face"),
+        node("rect", x=120, y=120, width=30, height=140, class_="jaw"),
+        bar,
+        line(60, 190, 440, 190, "centre-line"),
+        axis,
+        tap,
+        words(150 + 2 * end, 130 - lean - 40, f"jaw {result.nearest_jaw}", "side", "end"),
+        small_label(300, 330, result.swing_over_length.mm, "scale", "middle", "swings over the length by "),
+    ]
+    title = "The work leaning out of the chuck, drawn larger than it leans"
+    return figure(WIDTH, HEIGHT, title, result.sentence, *shapes, class_="chuck")
