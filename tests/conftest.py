@@ -7,6 +7,7 @@ from pathlib import Path
 from uuid import uuid4
 
 import pytest
+from hypothesis import HealthCheck
 from hypothesis import settings as hypothesis_settings
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
@@ -16,7 +17,10 @@ from nomisma.demo import shop as demo_shop
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, migrate, sessions_of
 
-hypothesis_settings.register_profile("nomisma", deadline=None, max_examples=150)
+# Nothing here is timed: a busy machine is no fault of the code.
+hypothesis_settings.register_profile(
+    "nomisma", deadline=None, max_examples=150, suppress_health_check=[HealthCheck.too_slow]
+)
 hypothesis_settings.load_profile("nomisma")
 
 # Nothing here tests what survives a power cut, so the disk need not be waited for.

@@ -47,6 +47,7 @@ PAGES = [
     "/true",
     "/tilt",
     "/throw",
+    "/pins",
     "/jobs/105/assemble",
     "/jobs/103/assemble",
     "/styleguide",
@@ -257,6 +258,7 @@ def test_everything_to_press_is_big_enough_for_a_finger(bench: Callable[..., Pag
 SAME_PARTS = {
     "/tilt",
     "/throw",
+    "/pins",
     "/jobs/108/measure",
     "/jobs/108/decide",
     "/jobs/104/import",

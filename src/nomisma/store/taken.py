@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from decimal import Decimal
+from functools import lru_cache
 from typing import Any, cast
 
 from sqlalchemy.orm import Session as OrmSession
@@ -49,25 +50,11 @@ class Taken:
 
     def budget(self, size_mm: Decimal, *, repeats: int = 1) -> UncertaintyResult:
         """The whole budget of one reading of a size (mm), or of the mean of repeats. Raises InputError."""
-        unit = cast(Unit, self.instrument.unit)
-
-        def length(mm: Decimal | None) -> Length:
-            return Length(mm or Decimal(0), unit)
-
-        return measuring_uncertainty(
-            UncertaintyInput(
-                resolution=length(self.instrument.resolution_mm),
-                permitted_error=length(self.instrument.permitted_error_mm),
-                repeatability=length(self.instrument.repeatability_mm),
-                repeats=repeats,
-                zero=self.zero,
-                transfer_repeatability=length(self.transfer.repeatability_mm if self.transfer else None),
-                half_bracket=length(self.half_bracket_mm),
-                size=length(size_mm),
-                temperature_c=self.temperature_c,
-                material=self.material,
-            )
-        )
+        row = self.instrument
+        figures = (row.resolution_mm, row.permitted_error_mm, row.repeatability_mm)
+        carried = self.transfer.repeatability_mm if self.transfer else Decimal(0)
+        warm = (size_mm, self.temperature_c, self.material) if self.temperature_c is not None and self.material else None
+        return _budget(cast(Unit, row.unit), figures, repeats, self.zero, carried, self.half_bracket_mm or Decimal(0), warm)
 
     def columns(self, read: Length) -> dict[str, Any]:
         """A reading's columns for what was read and how."""
@@ -86,6 +73,35 @@ class Taken:
             "instrument_id": self.instrument.id,
             "transfer_id": self.transfer.id if self.transfer else None,
         }
+
+
+@lru_cache(maxsize=1024)  # a shop has few instruments, and asks of each again and again
+def _budget(
+    unit: Unit,
+    figures: tuple[Decimal, Decimal, Decimal],
+    repeats: int,
+    zero: ZeroState,
+    carried_mm: Decimal,
+    half_bracket_mm: Decimal,
+    warm: tuple[Decimal, Decimal | None, str] | None,
+) -> UncertaintyResult:
+    """The budget from plain figures (mm); `warm` is size, temperature and material where the part's temperature was taken."""
+    resolution, permitted_error, repeatability = (Length(mm, unit) for mm in figures)
+    size, temperature_c, material = warm or (None, None, "")
+    return measuring_uncertainty(
+        UncertaintyInput(
+            resolution=resolution,
+            permitted_error=permitted_error,
+            repeatability=repeatability,
+            repeats=repeats,
+            zero=zero,
+            transfer_repeatability=Length(carried_mm, unit),
+            half_bracket=Length(half_bracket_mm, unit),
+            size=Length(size, unit) if size else None,
+            temperature_c=temperature_c,
+            material=material,
+        )
+    )
 
 
 def zero_state(check: InstrumentCheck | None, at: datetime) -> ZeroState:

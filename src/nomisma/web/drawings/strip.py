@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 
 from markupsafe import Markup
 
@@ -31,6 +32,13 @@ def strip(
     kind: FeatureKind, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal, marks: Sequence[StripMark], unit: Unit
 ) -> Markup:
     """Draw it. A reading far outside stands at the edge with an arrow, so that the limits stay readable."""
+    return _strip(kind, lower_mm, upper_mm, aim_mm, tuple(marks), unit)
+
+
+@lru_cache(maxsize=256)  # the same readings are looked at again and again, by several pages
+def _strip(
+    kind: FeatureKind, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal, marks: tuple[StripMark, ...], unit: Unit
+) -> Markup:
     reach = (upper_mm - lower_mm) * Decimal("1.1")
     low, high = lower_mm - reach, upper_mm + reach
     metal_end, gone_end = (high, low) if kind == "shaft" else (low, high)

@@ -6,6 +6,7 @@ from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
+from nomisma.web.drawings.pins import over_pins_picture
 from nomisma.web.drawings.seating import corner_picture, depths_picture
 from nomisma.web.drawings.together import together_picture
 from nomisma.web.drawings.window import window_picture
@@ -235,6 +236,20 @@ THROW = Tool(
 
 FITS = (FIND, AIM, TOGETHER, DEPTHS, CORNER)
 JOINTS = (BUSH, PRESS, SHRINK, BOND, EXPANSION)
-HOLD = (TRUE_UP, TILT, THROW)
+OVER_PINS = Tool(
+    "over_pins", "/pins", "Gear over pins", "A gear held on its pitch line: what are the soft jaws bored to?",
+    (
+        Field("teeth", "Teeth", "number", "28"),
+        Field("diametral_pitch", "Diametral pitch", "number", "10", hint="Teeth to an inch of pitch diameter; or its module instead."),
+        Field("module", "Or: module", "size", hint="2 mm, 1.5 mm"),
+        Field("pressure_angle_deg", "Pressure angle", "number", "20", tag="°"),
+        Field("pin", "Pin", "size", hint="Left empty: 1.728 over the pitch, 1.68 inside a ring."),
+        Field("internal", "The teeth are inside a ring", "flag"),
+        Field("thinning", "Each tooth thinner by", "difference", group=MORE),
+    ),
+    over_pins_picture,
+)  # fmt: skip
+
+HOLD = (TRUE_UP, TILT, THROW, OVER_PINS)
 TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD)}
 """Every worksheet by the name of its calculation."""
