@@ -11,6 +11,7 @@ from scipy.stats import norm
 from nomisma.core.calculation import BadInput
 from nomisma.core.fits.aim import AimCosts
 from nomisma.core.fits.costed_aim import AimResult
+from nomisma.core.measuring.verdict import FeatureKind
 from nomisma.core.registry import calculation_named
 
 LOW, HIGH = Decimal("24.980"), Decimal("24.993")
@@ -27,7 +28,7 @@ def costed(**given: object) -> AimResult:
 
 
 @given(st.floats(0.0008, 0.006), st.floats(0.05, 50), st.sampled_from(["shaft", "bore"]))
-def test_the_costed_aim_is_where_a_general_minimiser_finds_it(spread: float, ratio: float, kind: str) -> None:
+def test_the_costed_aim_is_where_a_general_minimiser_finds_it(spread: float, ratio: float, kind: FeatureKind) -> None:
     """Source: scipy.optimize on the expected cost written with scipy.stats, apart from the closed form."""
 
     def cost(aimed: float) -> float:
@@ -35,7 +36,7 @@ def test_the_costed_aim_is_where_a_general_minimiser_finds_it(spread: float, rat
         metal, gone = (above, below) if kind == "shaft" else (below, above)
         return float(metal + ratio * gone)
 
-    best = AimCosts(Decimal(repr(spread)), Decimal(1), Decimal(repr(ratio))).best_aim(kind, LOW, HIGH)  # type: ignore[arg-type]
+    best = AimCosts(Decimal(repr(spread)), Decimal(1), Decimal(repr(ratio))).best_aim(kind, LOW, HIGH)
     found = minimize_scalar(cost, bounds=(float(LOW), float(HIGH)), method="bounded", options={"xatol": 1e-9})
     assert cost(float(best)) <= float(found.fun) * (1 + 1e-6) + 1e-15
 
@@ -54,9 +55,9 @@ def test_dear_rework_moves_it_the_other_way_and_says_so() -> None:
 
 
 def test_the_price_of_missing_it_is_shown_for_every_school() -> None:
-    costs = {one.school: one.expected_cost for one in costed().aims}
+    costs = {one.school: Decimal(one.expected_cost or 0) for one in costed().aims}
     assert set(costs) == {"middle", "metal_safe", "costed"}
-    assert costs["costed"] == min(costs.values())  # type: ignore[type-var]
+    assert costs["costed"] == min(costs.values())
     assert len(costed().curve) == 61
 
 

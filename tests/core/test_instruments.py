@@ -9,11 +9,12 @@ from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import NotDefined
+from nomisma.core.materials.temperature import at_20_c
 from nomisma.core.measuring.decision import DECISIONS, decisions_open
 from nomisma.core.measuring.feature import PLANS, planned_places, pooled
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.misread import MisreadInput, misread
-from nomisma.core.measuring.uncertainty import UncertaintyInput, at_20_c, measuring_uncertainty
+from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
 from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named

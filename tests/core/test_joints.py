@@ -216,7 +216,8 @@ def test_a_fit_cut_too_far_can_be_rescued_until_the_gap_is_too_wide() -> None:
 def test_the_shaft_limits_that_suit_the_sheet_do() -> None:
     found = bond()
     assert found.shaft_lower is not None
-    assert bond(shaft=f"{found.shaft_lower.mm}/{found.shaft_upper.mm} mm").suits == "yes"  # type: ignore[union-attr]
+    assert found.shaft_upper is not None
+    assert bond(shaft=f"{found.shaft_lower.mm}/{found.shaft_upper.mm} mm").suits == "yes"
 
 
 @pytest.mark.parametrize(

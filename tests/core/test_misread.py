@@ -6,6 +6,7 @@ import pytest
 from nomisma.core.calculation import BadInput
 from nomisma.core.measuring.misread import MisreadInput, MisreadResult, misread
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 
 
@@ -37,8 +38,7 @@ def test_each_step_is_named_with_the_likely_size(given: dict[str, object], step:
     found = ask(**given)
     assert (found.suspected, found.step) == (True, step)
     assert found.likely is not None
-    value, unit = likely.split()
-    assert found.likely.mm == Length.of(value, unit).mm  # type: ignore[arg-type]
+    assert found.likely.mm == parse_length(likely).mm
 
 
 def test_what_fits_the_other_places_is_believed() -> None:

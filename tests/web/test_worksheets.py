@@ -6,7 +6,7 @@ from collections.abc import Callable
 import pytest
 
 from nomisma.core.registry import calculations
-from nomisma.core.shorthands import SHORTHANDS
+from nomisma.core.shorthands import SHORTHANDS, Shorthand
 from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.tools.tool import Tool, is_callout, split_sizes
 from tests.web.conftest import Hand
@@ -78,8 +78,8 @@ def test_every_calculation_of_fits_and_joints_has_a_page_of_its_own(orla: Hand) 
 
 
 @pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)
-def test_the_entry_line_opens_the_worksheet_with_the_numbers_in_it(orla: Hand, shorthand: object) -> None:
-    response = orla.get("/ask", params={"q": shorthand.example, "unit": "in"})  # type: ignore[attr-defined]
+def test_the_entry_line_opens_the_worksheet_with_the_numbers_in_it(orla: Hand, shorthand: Shorthand) -> None:
+    response = orla.get("/ask", params={"q": shorthand.example, "unit": "in"})
     assert response.status_code == 200
     assert response.url.path in {tool.path for tool in TOOLS.values()}
     assert "The numbers are an example" not in orla.page

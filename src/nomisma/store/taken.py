@@ -8,11 +8,11 @@ from typing import Any, cast
 
 from sqlalchemy.orm import Session as OrmSession
 
+from nomisma.core.materials.temperature import at_20_c
 from nomisma.core.measuring.uncertainty import (
     UncertaintyInput,
     UncertaintyResult,
     ZeroState,
-    at_20_c,
     measuring_uncertainty,
 )
 from nomisma.core.quantity.length import Length, Unit

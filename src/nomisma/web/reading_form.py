@@ -5,6 +5,7 @@ from typing import Literal
 
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import Material, materials
+from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.feature import PLACES, feature_verdict, planned_places
 from nomisma.core.measuring.misread import MisreadResult
 from nomisma.core.measuring.verdict import FeatureKind, State
@@ -19,12 +20,6 @@ from nomisma.web.visit import Form, Visit
 
 Member = Literal["partner", "made"]
 SHOWN_READINGS = 24
-CONDITIONS: dict[str, str] = {
-    "burr": "Over a burr the reading is too large on a shaft and too small in a bore: deburr first.",
-    "hot": "Hot from the tool it reads large: let it come to the room's temperature, or say its temperature.",
-    "rough": "Over a rough or fuzzy finish a micrometer reads the peaks: take a clean cut first.",
-}
-"""What may be said against a reading before it is accepted. Source: common practice, no source."""
 
 
 @dataclass(frozen=True)

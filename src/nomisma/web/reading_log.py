@@ -8,6 +8,7 @@ from uuid import UUID, uuid4
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.materials.material import material_named
+from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
@@ -21,7 +22,7 @@ from nomisma.store.readings import uncertainty_of
 from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
 from nomisma.web.job_state import JobState
-from nomisma.web.reading_form import CONDITIONS, Doubted, Member, kind_of
+from nomisma.web.reading_form import Doubted, Member, kind_of
 from nomisma.web.visit import Form, Visit, now
 
 CLOSED = ("This job is handed over.", "Take it up again on its Record page to go on.")

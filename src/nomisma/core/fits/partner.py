@@ -8,10 +8,11 @@ from typing import Literal
 
 from pydantic import Field
 
-from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange
+from nomisma.core.errors import AmbiguousLength, InputError
 from nomisma.core.fits.member import MemberKind, called_out
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import material_named
+from nomisma.core.materials.temperature import growth
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, fraction_text, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -113,13 +114,6 @@ def _at_20_c(given: PartnerInput, low_mm: Decimal, high_mm: Decimal, unit: Unit)
     """Sizes as they are at 20 °C. Source: ISO 1; expansion from the table of materials."""
     if given.temperature_c is None or given.temperature_c == 20:
         return low_mm, high_mm, []
-    if not -50 <= given.temperature_c <= 150:
-        raise OutOfRange(
-            f"A part at {given.temperature_c} °C is not measured with a hand instrument.",
-            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
-            field="partner.temperature_c",
-            value=str(given.temperature_c),
-        )
     if not given.material:
         raise InputError(
             "A temperature is given, but not what the partner is made of.",
@@ -127,8 +121,7 @@ def _at_20_c(given: PartnerInput, low_mm: Decimal, high_mm: Decimal, unit: Unit)
             field="partner.material",
         )
     material = material_named(given.material, field="partner.material")
-    away = given.temperature_c - 20
-    factor = 1 + Decimal(repr(material.alpha_per_k)) * away
+    factor = growth(given.temperature_c, given.material, field="partner.temperature_c")
     step = Step(
         name="Partner brought to 20 °C",
         formula="size at 20 °C = reading / (1 + α·(t − 20 °C)); the instrument taken to be at 20 °C",

@@ -192,25 +192,6 @@ def _temperature_parts(given: UncertaintyInput) -> list[Part]:
     ]
 
 
-def at_20_c(size_mm: Decimal, temperature_c: Decimal, material: str) -> Decimal:
-    """A size (mm) read at a temperature, as it is at 20 °C; the instrument taken to be at 20 °C.
-
-    Source: ISO 1; expansion from the table of materials. Raises NotDefined, OutOfRange.
-
-    >>> round(at_20_c(Decimal("50"), Decimal("40"), "aluminium_6061"), 4)
-    Decimal('49.9764')
-    """
-    if not -50 <= temperature_c <= 150:
-        raise OutOfRange(
-            f"A part at {temperature_c} °C is not measured with a hand instrument.",
-            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
-            field="temperature_c",
-            value=str(temperature_c),
-        )
-    alpha = Decimal(repr(material_named(material).alpha_per_k))
-    return size_mm / (1 + alpha * (temperature_c - 20))
-
-
 def shared_uncertainty_mm(permitted_error_mm: Decimal) -> Decimal:
     """The part (expanded, mm) that one instrument brings to every reading: its permitted error, rectangular.
 
