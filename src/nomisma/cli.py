@@ -188,7 +188,9 @@ def _answer(line: str, name: str) -> dict[str, Any]:
 
 @app.command()
 def gauge(
-    size: Annotated[str, typer.Option(help="The true size, with its unit: 0.8741 in.")],
+    size: Annotated[
+        str, typer.Option(help="The true size, with its unit: 0.8741 in; several with ; between are taken in turn.")
+    ],
     name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-gauge",
     noise: Annotated[str, typer.Option(help="One standard deviation of its readings, with unit.")] = "0 in",
     count: Annotated[int, typer.Option(min=1, help="How many readings.")] = 1,
@@ -205,9 +207,11 @@ def gauge(
     from nomisma.core.quantity.writing import parse_length
     from nomisma.devices.simulated import SimulatedGauge
 
-    true, spread = parse_length(size), parse_length(noise, positive=False)
+    sizes = [parse_length(part, positive=False) for part in size.split(";")]
+    unit, spread = sizes[0].unit, parse_length(noise, positive=False)
     simulated = SimulatedGauge(
-        name, true.value(), true.unit, noise=abs(spread.value(true.unit)), dropouts=dropouts, duplicates=duplicates,
+        name, sizes[0].value(unit), unit, noise=abs(spread.value(unit)), around=tuple(one.value(unit) for one in sizes),
+        dropouts=dropouts, duplicates=duplicates,
         job=job or None, port=port, seed=seed or None,
     )  # fmt: skip
     try:

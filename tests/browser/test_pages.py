@@ -48,6 +48,10 @@ PAGES = [
     "/tilt",
     "/throw",
     "/pins",
+    "/soft-jaws",
+    "/jobs/104/hold",
+    "/jobs/103/hold",
+    "/practice",
     "/jobs/105/assemble",
     "/jobs/103/assemble",
     "/styleguide",
@@ -234,9 +238,7 @@ def test_the_working_opens_and_can_be_followed(bench: Callable[..., Page]) -> No
     expect(page.locator(".option >> nth=0")).to_contain_text("common practice, no source")
 
 
-TARGETS = (
-    "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function span"
-)
+TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function > span"
 SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
   .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 80))"""
 
@@ -259,6 +261,8 @@ SAME_PARTS = {
     "/tilt",
     "/throw",
     "/pins",
+    "/soft-jaws",
+    "/practice",
     "/jobs/108/measure",
     "/jobs/108/decide",
     "/jobs/104/import",

@@ -32,13 +32,16 @@ from nomisma.core.measuring import zero_check as _zero_check
 from nomisma.core.quantity import size as _size
 from nomisma.core.truing import four_jaw as _four_jaw
 from nomisma.core.truing import over_pins as _over_pins
+from nomisma.core.truing import round_check as _round_check
+from nomisma.core.truing import soft_jaws as _soft_jaws
 from nomisma.core.truing import throw as _throw
+from nomisma.core.truing import tightening as _tightening
 from nomisma.core.truing import tilt as _tilt
 
 _MODULES = (
     _aim, _amount, _assembly, _batch, _budget, _bush, _compound, _entry_line, _expansion, _find, _fit, _form, _four_jaw,
-    _interference, _mating, _misread, _options, _over_pins, _pins, _seating, _shrink, _size, _suit, _throw, _tilt, _together,
-    _uncertainty, _verdict, _zero_check,
+    _interference, _mating, _misread, _options, _over_pins, _pins, _round_check, _seating, _shrink, _size, _soft_jaws, _suit, _throw,
+    _tightening, _tilt, _together, _uncertainty, _verdict, _zero_check,
 )  # fmt: skip
 
 

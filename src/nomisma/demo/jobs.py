@@ -17,6 +17,8 @@ CALIPER = "6 in dial caliper"
 
 
 TELESCOPING = "Telescoping gauge"
+BENCH_INDICATOR = "Bench indicator"
+LEVER_INDICATOR = "Lever indicator, tenths"
 PINS = "Pin set, 0.001 in steps"
 
 
@@ -87,7 +89,39 @@ INSTRUMENTS = (
     _instrument(
         "0–6 in depth micrometer", "length", "in", "0.001", "0.0003", "0.0003", "depth_micrometer", standard="surface plate"
     ),
-    _instrument("Bench indicator", "length", "in", "0.0005", "0.0005", "0.0001", "indicator", standard="slip gauges"),
+    _instrument(
+        BENCH_INDICATOR,
+        "length",
+        "in",
+        "0.0005",
+        "0.0005",
+        "0.0001",
+        "indicator",
+        standard="slip gauges",
+        **_range("0", "0.25"),
+    ),
+    _instrument(
+        LEVER_INDICATOR,
+        "length",
+        "in",
+        "0.0001",
+        "0.0001",
+        "0.00003",
+        "indicator",
+        standard="slip gauges",
+        **_range("0", "0.030"),
+    ),
+    _instrument(
+        "Plunger indicator, 0.01 mm",
+        "length",
+        "mm",
+        "0.01",
+        "0.01",
+        "0.002",
+        "indicator",
+        standard="slip gauges",
+        **_range("0", "10"),
+    ),
 )
 DUE_IN_DAYS = {METRIC: 120, TENTHS: 200, LARGE_METRIC: -9, BORE_METRIC: 31}
 """Days from the day the demo is made; the one out of calibration is past its day."""
@@ -319,5 +353,14 @@ JOBS = (
             Logged("31.729", "near end 0°", LARGE_METRIC), Logged("31.730", "near end 90°", LARGE_METRIC),
             Logged("31.728", "middle 0°", LARGE_METRIC), Logged("31.727", "far end 0°", LARGE_METRIC),
         ),
+    ),
+    DemoJob(
+        title="Shutter cam, eccentric", asked="Bored to run on its pin; the lobe stands off by an eighth and opens the latch", by="orla",
+        hours_ago=1.5, unit="in", machine="Long lathe", partner_kind="shaft", function="turns_slowly",
+        partner=(
+            Logged(".6248", "near end 0°", TENTHS), Logged(".6248", "near end 90°", TENTHS), Logged(".6247", "far end 0°", TENTHS),
+        ),
+        option="Make to suit",
+        made=(Logged(".5937", "mouth 0°", BORE_TENTHS), Logged(".6152", "mouth 0°", BORE_TENTHS, cut=1)),
     ),
 )  # fmt: skip

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any, cast
-from uuid import UUID, uuid5
+from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
 
@@ -18,6 +18,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.demo.ids import demo_id
 from nomisma.demo.jobs import (
     CHANGED_RULE,
     CHECKS,
@@ -31,6 +32,7 @@ from nomisma.demo.jobs import (
     Logged,
     Seen,
 )
+from nomisma.demo.truer import Truer, with_lengths
 from nomisma.store.accounts import accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
@@ -55,7 +57,6 @@ from nomisma.store.models import (
 from nomisma.store.readings import uncertainty_of
 
 PASSWORD = "hilltop-demo"
-_NAMESPACE = UUID("6f1a52be-0c3b-4d50-9d3c-6e2f1e6b8a11")
 
 
 @dataclass(frozen=True)
@@ -84,11 +85,6 @@ def load(url: str) -> None:
     engine.dispose()
 
 
-def demo_id(*words: str) -> UUID:
-    """The same id for the same thing at every load."""
-    return uuid5(_NAMESPACE, "/".join(words))
-
-
 class _Loader:
     """Writes the shop, and remembers what it wrote by name."""
 
@@ -114,9 +110,9 @@ class _Loader:
         for row in INSTRUMENTS:
             days = DUE_IN_DAYS.get(row["name"])
             due = (self.now + timedelta(days=days)).date() if days is not None else None
-            self.instruments[row["name"]] = self._add(Instrument(by_id=lead, due_on=due, **_with_lengths(row)))
+            self.instruments[row["name"]] = self._add(Instrument(by_id=lead, due_on=due, **with_lengths(row)))
         for row in MACHINES:
-            self.machines[row["name"]] = self._add(Machine(by_id=lead, **_with_lengths(row)))
+            self.machines[row["name"]] = self._add(Machine(by_id=lead, **with_lengths(row)))
         rule = ShopRule.model_validate(CHANGED_RULE)
         self._add(ShopRuleVersion(id=demo_id("rule"), name=rule.name, rule=rule.model_dump(mode="json"), by_id=lead))
         self._add(ShopSetting(id=demo_id("setting"), name="confidence_percent", value="95", job_id=None, by_id=lead))
@@ -125,6 +121,7 @@ class _Loader:
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()
+        Truer(self.session, self.people, self.instruments, self.now).load()
 
     def _check(self, check: Check, index: int) -> None:
         row = self.instruments[check.instrument]
@@ -286,14 +283,3 @@ class _Loader:
             )
         )  # fmt: skip
         return row
-
-
-def _with_lengths(row: dict[str, str]) -> dict[str, Any]:
-    """A row with every `*_text` length also in mm."""
-    values: dict[str, Any] = {"id": demo_id(row["name"]), **row}
-    for key, text in row.items():
-        if key.endswith("_text"):
-            values[key.replace("_text", "_mm")] = parse_length(
-                text, "mm" if row["unit"] == "mm" else "in", positive=False
-            ).mm
-    return values

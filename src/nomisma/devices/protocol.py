@@ -35,8 +35,8 @@ class GaugeMessage(Model):
         return uuid5(_NAMESPACE, f"{self.gauge}\n{self.run}\n{self.number}")
 
     def length(self) -> Length:
-        """Its size, exact. Raises InputError."""
-        return parse_length(self.size)
+        """Its size, exact; an indicator's may be zero or below. Raises InputError."""
+        return parse_length(self.size, positive=False)
 
 
 class GaugeAnswer(Model):

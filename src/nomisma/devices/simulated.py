@@ -1,4 +1,7 @@
-"""A simulated gauge: a true size, noise, lost answers and repeats; it sends every reading until it is acknowledged."""
+"""A simulated gauge: a true size, or several in turn as an indicator goes round; noise, lost answers, repeats.
+
+It sends every reading until it is acknowledged.
+"""
 
 import json
 import random
@@ -19,7 +22,7 @@ DECIMALS: dict[Unit, int] = {"in": 5, "mm": 4}
 @dataclass
 class SimulatedGauge:
     """Speaks the gauge protocol. `size` and `noise` (one standard deviation) are in `unit`; `dropouts` and `duplicates` are
-    the share of readings whose connection breaks before the answer, or that are sent twice."""
+    the share of readings whose connection breaks before the answer, or that are sent twice. `around`: sizes taken in turn instead."""
 
     name: str
     size: Decimal
@@ -33,6 +36,7 @@ class SimulatedGauge:
     seed: int | None = None
     run: str = field(default_factory=lambda: uuid4().hex)
     patience_seconds: float = 60.0
+    around: tuple[Decimal, ...] = ()
     number: int = 0
 
     def __post_init__(self) -> None:
@@ -49,7 +53,8 @@ class SimulatedGauge:
         """Number and size of each reading, once it has been acknowledged. Raises ConnectionError when patience ends."""
         for _ in range(count):
             self.number += 1
-            size = f"{plain(round_to(self.size + self._noise(), DECIMALS[self.unit]))} {self.unit}"
+            true = self.around[(self.number - 1) % len(self.around)] if self.around else self.size
+            size = f"{plain(round_to(true + self._noise(), DECIMALS[self.unit]))} {self.unit}"
             self.send(self.number, size)
             yield self.number, size
 

@@ -8,11 +8,11 @@ from collections.abc import Sequence
 from typing import Any
 
 from nomisma.core.model import Model
-from nomisma.exchange.record import JobRecord, RecordedDecision, RecordedLimits, RecordedReading
+from nomisma.exchange.record import JobRecord, RecordedDecision, RecordedLimits, RecordedReading, RecordedRound
 
 _TYPES = {"size_mm": "number", "at": "datetime"}
-_WHOLE = ("cut_number", "version", "limits_version")
-_FLAGS = ("stands", "withdrawn", "in_doubt")
+_WHOLE = ("cut_number", "version", "limits_version", "set_up", "round")
+_FLAGS = ("stands", "withdrawn", "in_doubt", "tightened", "set_aside")
 FIELD_WORDS = {
     "size_mm": "believed size in mm: as read, less the zero error, at 20 °C",
     "entered": "as typed",
@@ -58,6 +58,7 @@ def as_data_package(record: JobRecord) -> bytes:
     tables: dict[str, tuple[Sequence[Model], Sequence[str]]] = {
         "readings": (record.readings, tuple(RecordedReading.model_fields)),
         "limits": (record.limits, tuple(RecordedLimits.model_fields)),
+        "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
         "decisions": (record.decisions, tuple(RecordedDecision.model_fields)),
     }
     package = {

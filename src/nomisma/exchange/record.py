@@ -93,6 +93,40 @@ class RecordedAssembly(Model):
     at: datetime
 
 
+class RecordedRound(Model):
+    """One pass round with an indicator: what it said from jaw 1 on, as typed, and what that came to."""
+
+    set_up: int
+    round: int
+    circle: str
+    tightened: bool
+    readings: str
+    unit: str
+    swing_mm: Decimal | None
+    offset_mm: Decimal | None
+    towards: str
+    said: str
+    set_aside: bool
+    by: str
+    at: datetime
+
+
+class RecordedTruing(Model):
+    """One set-up in a four-jaw, its rounds, and when it was ready to cut."""
+
+    set_up: int
+    surface: str
+    chuck: str
+    target_mm: Decimal
+    rounds: list[RecordedRound]
+    moves: int
+    took_seconds: int | None
+    ready_by: str
+    ready_at: datetime | None
+    by: str
+    at: datetime
+
+
 class JobRecord(Model):
     """Everything recorded of a job. Lengths in mm, exact; times in UTC."""
 
@@ -109,6 +143,7 @@ class JobRecord(Model):
     started_at: datetime
     verdict: str
     limits: list[RecordedLimits]
+    truings: list[RecordedTruing]
     readings: list[RecordedReading]
     decisions: list[RecordedDecision]
     assemblies: list[RecordedAssembly]

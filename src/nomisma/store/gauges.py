@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store.append import append
 from nomisma.store.live import announce
-from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading
+from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading, TruingReading
 
 SHOWN = 5
 
@@ -30,6 +30,7 @@ _WAITING = (
         GaugeReading.job_id == bindparam("job_id"),
         GaugeReading.at > bindparam("since"),
         ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
+        ~select(TruingReading.id).where(TruingReading.id == GaugeReading.id).exists(),
     )
     .order_by(GaugeReading.sequence.desc())
     .limit(SHOWN)

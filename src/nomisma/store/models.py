@@ -407,8 +407,129 @@ class GaugeReading(Base):
     )
 
 
+class Chuck(Base):
+    """An independent four-jaw; a change is a new row that supersedes. `of_id` is its first row, so that what was learned of it stays."""
+
+    __tablename__ = "chuck"
+    id: Mapped[UUID] = _id()
+    name: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
+    screw_lead_mm: Mapped[Decimal] = mapped_column(MM)  # travel of a jaw in one turn of the key
+    screw_lead_text: Mapped[str] = mapped_column(Text)
+    most_rpm: Mapped[int | None]  # the speed marked on it
+    of_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
+    supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"), unique=True)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+
+    @property
+    def first_id(self) -> UUID:
+        """The chuck itself, whichever of its rows this is."""
+        return self.of_id or self.id
+
+
+class Truing(Base):
+    """One set-up of work in a four-jaw: what is indicated, with what, and how true it is wanted. The newest of a job counts.
+
+    In practice there is no job and no chuck: `level` and `seed` make the simulated work.
+    """
+
+    __tablename__ = "truing"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
+    chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
+    level: Mapped[str] = mapped_column(Text, server_default="")
+    seed: Mapped[int | None] = mapped_column(BigInteger)
+    surface: Mapped[str] = mapped_column(Text)
+    places: Mapped[int]
+    teeth: Mapped[int | None]
+    keys: Mapped[str] = mapped_column(Text)
+    use: Mapped[str] = mapped_column(Text, server_default="")  # core.truing.surface.uses; empty: a swing of one's own
+    unit: Mapped[str] = mapped_column(Text)
+    instrument_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))
+    target_mm: Mapped[Decimal] = mapped_column(MM)
+    target_text: Mapped[str] = mapped_column(Text)
+    screw_lead_mm: Mapped[Decimal] = mapped_column(MM)
+    screw_lead_text: Mapped[str] = mapped_column(Text)
+    graduation_mm: Mapped[Decimal] = mapped_column(MM)
+    graduation_text: Mapped[str] = mapped_column(Text)
+    range_mm: Mapped[Decimal | None] = mapped_column(MM)
+    range_text: Mapped[str] = mapped_column(Text, server_default="")
+    needle_turn_mm: Mapped[Decimal | None] = mapped_column(MM)
+    needle_turn_text: Mapped[str] = mapped_column(Text, server_default="")
+    far_mm: Mapped[Decimal | None] = mapped_column(MM)  # from the near circle to the far one; none: not read
+    far_text: Mapped[str] = mapped_column(Text, server_default="")
+    length_mm: Mapped[Decimal | None] = mapped_column(MM)  # that has to run true
+    length_text: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    chuck: Mapped[Chuck | None] = relationship()
+    __table_args__ = (
+        Index("ix_truing_job_sequence", "job_id", "sequence"),
+        Index("ix_truing_chuck_sequence", "chuck_id", "sequence"),
+    )
+
+
+class TruingReading(Base):
+    """What the indicator said at one place of one round; said again for the same place, the newest counts."""
+
+    __tablename__ = "truing_reading"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    truing_id: Mapped[UUID] = mapped_column(ForeignKey("truing.id"))
+    round: Mapped[int]
+    circle: Mapped[str] = mapped_column(Text)  # near or far
+    kind: Mapped[str] = mapped_column(Text)  # place, highest or lowest
+    place: Mapped[int]  # index round the turn, from jaw 1
+    at_deg: Mapped[Decimal] = mapped_column(Numeric(9, 5))
+    read_mm: Mapped[Decimal] = mapped_column(MM)
+    read_text: Mapped[str] = mapped_column(Text)
+    read_unit: Mapped[str] = mapped_column(Text)
+    tightened: Mapped[bool]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_truing_reading_truing_sequence", "truing_id", "sequence"),)
+
+
+class TruingEvent(Base):
+    """What was done between readings: a round set aside or confirmed, a key turned in practice, ready to cut."""
+
+    __tablename__ = "truing_event"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    truing_id: Mapped[UUID] = mapped_column(ForeignKey("truing.id"))
+    kind: Mapped[str] = mapped_column(Text)
+    detail: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_truing_event_truing_sequence", "truing_id", "sequence"),)
+
+
 APPEND_ONLY = (
-    "sign_in_attempt", "instrument", "machine", "job", "partner_statement", "limits", "reading", "job_event", "shop_rule",
-    "shop_setting", "assembly_plan", "assembly_result", "reading_doubt", "instrument_check", "decision", "gauge_binding", "gauge_reading",
-)  # fmt: skip
+    "sign_in_attempt",
+    "instrument",
+    "machine",
+    "job",
+    "partner_statement",
+    "limits",
+    "reading",
+    "job_event",
+    "shop_rule",
+    "shop_setting",
+    "assembly_plan",
+    "assembly_result",
+    "reading_doubt",
+    "instrument_check",
+    "decision",
+    "gauge_binding",
+    "gauge_reading",
+    "chuck",
+    "truing",
+    "truing_reading",
+    "truing_event",
+)
 """Tables whose rows are never updated or deleted; triggers refuse it."""

@@ -9,19 +9,19 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
-from nomisma.store.models import Instrument, Machine, ShopRuleVersion, ShopSetting
+from nomisma.store.models import Chuck, Instrument, Machine, ShopRuleVersion, ShopSetting
 
-Kept = TypeVar("Kept", Instrument, Machine)
+Kept = TypeVar("Kept", Chuck, Instrument, Machine)
 
 
-def _as_they_are(table: type[Kept]) -> Select[Kept]:
+def as_they_are(table: type[Kept]) -> Select[Kept]:
     """The rows nothing supersedes, by name."""
     later = aliased(table)
     return select(table).where(~select(later.id).where(later.supersedes_id == table.id).exists()).order_by(table.name)
 
 
-_INSTRUMENTS = _as_they_are(Instrument)
-_MACHINES = _as_they_are(Machine)
+_INSTRUMENTS = as_they_are(Instrument)
+_MACHINES = as_they_are(Machine)
 
 
 def instruments(session: OrmSession) -> list[Instrument]:

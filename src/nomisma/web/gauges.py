@@ -99,4 +99,5 @@ def bind(number: int, post: Post = Depends(posted)) -> Response:
     name = post.form.text("gauge", needed=True, longest=60)
     append(visit.db, GaugeBinding(id=post.form.client_id(), gauge=name, job_id=state.job.id, by_id=visit.account.id))
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/measure", 303)
+    stage = "hold" if post.form.text("stage") == "hold" else "measure"
+    return RedirectResponse(f"/jobs/{number}/{stage}", 303)

@@ -26,6 +26,7 @@ from nomisma.store.readings import LoggedReading
 from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
 from nomisma.web.measure import judged_log, strip_of
 from nomisma.web.pages import page
+from nomisma.web.record_truing import recorded_truings
 from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -59,6 +60,7 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
             )
             for row in history
         ],
+        truings=recorded_truings(visit, state),
         readings=[_reading(item, state, list(history), windows, gauges) for item in logged],
         decisions=_decisions(visit, state),
         assemblies=_assemblies(visit, state),

@@ -1,9 +1,7 @@
 """The four-jaw solved: which jaw to ease, which to drive, how far in turns of the key, and when to stop."""
 
-from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
-from math import cos, hypot, radians, sin, sqrt
 from typing import Literal
 
 from pydantic import Field
@@ -14,14 +12,15 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.harmonics import Round, taken_apart
+from nomisma.core.truing.seen import Seen, seen_ends, seen_round
+from nomisma.core.truing.surface import Surface, sense_of
+from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
-Surface = Literal["outside", "bore"]
 Keys = Literal["one", "two"]
 NOISE_SHARE = Decimal("0.2")
 """One standard deviation of a reading in graduations: a needle is read to a fifth. Source: common practice, no source."""
-SHAPE_WORDS = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
+LARGEST_SWING_MM = 25
 _MOST = 72
 
 
@@ -35,14 +34,17 @@ class Stop(StrEnum):
 
 
 class TrueUpInput(Model):
-    """One round of readings, from jaw 1 on in the order of the jaws, evenly spaced; the indicator reads up when it is pushed.
+    """One round of readings, from jaw 1 on in the order of the jaws; the indicator reads up when it is pushed.
 
-    `readings`: 4 at the jaws, or 8, 12 … round the turn. Or `highest` and `lowest` with the direction of the highest
-    (`highest_at_deg`, jaw 1 at 0°, jaw 2 at 90°). `screw_lead`: travel of a jaw in one turn of the key. `range`: of the indicator.
+    `readings`: 4 at the jaws, or 8, 12 … round the turn, evenly spaced unless `at_deg` says where (jaw 1 at 0°, jaw 2 at 90°; six
+    flats, pins). Or `highest` and `lowest` with the direction of the highest. `screw_lead`: travel of a jaw in one turn of the key.
+    `range`: of the indicator. `drift_towards_1`, `drift_towards_2`: what tightening this chuck moves the work by, while
+    it is only snug (`tightened` no).
     """
 
     surface: Surface = "outside"
     readings: list[Difference] = Field(default=[], max_length=_MOST)
+    at_deg: list[float] = Field(default=[], max_length=_MOST)
     highest: Difference | None = None
     lowest: Difference | None = None
     highest_at_deg: float | None = Field(default=None, ge=0, lt=360)
@@ -51,6 +53,9 @@ class TrueUpInput(Model):
     graduation: Size
     range: Size | None = None
     keys: Keys = "one"
+    tightened: bool = False
+    drift_towards_1: Difference = Length(Decimal(0))
+    drift_towards_2: Difference = Length(Decimal(0))
     unit: Unit = "in"
 
 
@@ -66,18 +71,33 @@ class JawMove(Model):
     reads_after: Difference | None = None
 
 
+class SeenShape(Model):
+    """One wave of the work's own shape: `waves` a turn, half of what it swings, and where its first crest is."""
+
+    waves: int
+    amplitude: Difference
+    crest_deg: float
+
+
 class TrueUpResult(Model):
-    """Where the work stands and what to do. `offset` is half of what it swings; `shape` is the swing that no jaw can remove."""
+    """Where the work stands and what to do. `offset` is half of what it swings; `shape` is the swing that no jaw can remove.
+
+    `expected`: what the needle should say at each place when the moves are made.
+    """
 
     stop: Stop
     swing: Difference
+    swing_after_tightening: Difference
     offset: Difference
     offset_at_deg: float
+    offset_towards: str
     offset_x_mm: float
     offset_y_mm: float
     offset_doubt: Difference
     shape: Difference | None = None
+    shape_doubt: Difference | None = None
     shape_words: str = ""
+    shapes: list[SeenShape]
     moves: list[JawMove]
     target: Size
     headline: str
@@ -85,22 +105,8 @@ class TrueUpResult(Model):
     unseen: list[str]
     cautions: list[str]
     readings: list[Difference]
+    expected: list[Difference]
     working: list[Step]
-
-
-@dataclass(frozen=True, slots=True)
-class _Seen:
-    """A round as understood, mm: where the work stands (x towards jaw 1, y towards jaw 2), its shape's swing if seen."""
-
-    x: float
-    y: float
-    swing: float
-    shape: float | None
-    round: Round | None
-
-    @property
-    def offset(self) -> float:
-        return hypot(self.x, self.y)
 
 
 @calculation(
@@ -124,44 +130,43 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     """
     _check(given)
     seen = _seen(given)
-    noise = float(given.graduation.mm * NOISE_SHARE)
-    count = len(given.readings) or 2
-    doubt = 4 * noise * sqrt(2 / count)
-    target = float(given.target.mm)
-    stop = _stop(seen, target, doubt)
-    moves = _moves(given, seen, target, doubt) if stop is Stop.MOVE else []
+    stop = _stop(seen, float(given.target.mm))
+    moves = _moves(given, seen) if stop is Stop.MOVE else []
+    if stop is Stop.MOVE and not moves:
+        stop = Stop.WORK_NOT_CHUCK
     unit = given.unit
     found = seen.round
-    words = _shape_words(found, noise) if found else ""
     return TrueUpResult(
         stop=stop,
         swing=_length(seen.swing, unit),
+        swing_after_tightening=_length(seen.swing_then, unit),
         offset=_length(seen.offset, unit),
-        offset_at_deg=_direction(seen),
+        offset_at_deg=seen.direction_deg,
+        offset_towards=towards(seen.direction_deg),
         offset_x_mm=seen.x,
         offset_y_mm=seen.y,
-        offset_doubt=_length(doubt, unit),
+        offset_doubt=_length(seen.offset_doubt, unit),
         shape=_length(seen.shape, unit) if seen.shape is not None else None,
-        shape_words=words,
+        shape_doubt=_length(seen.shape_doubt, unit) if seen.shape is not None else None,
+        shape_words=shape_words(found, seen.noise) if found else "",
+        shapes=[
+            SeenShape(waves=one.number, amplitude=_length(one.amplitude, unit), crest_deg=one.crest_deg)
+            for one in (found.shapes if found else ())
+        ],
         moves=moves,
         target=given.target,
         headline=_headline(stop, seen, moves, unit),
-        steps=_steps(stop, moves, given.keys, unit),
+        steps=_steps(stop, moves, given),
         unseen=_unseen(given),
         cautions=["Key out of the chuck; spin it by hand before power. The chuck’s and the machine’s manuals come first."],
         readings=given.readings,
-        working=_working(given, seen, doubt, unit),
+        expected=_expected(seen, moves, unit),
+        working=_working(given, seen, unit),
     )
 
 
 def _length(mm: float, unit: Unit) -> Length:
     return Length(Decimal(f"{mm:.7f}").normalize() + 0, unit)
-
-
-def _direction(seen: _Seen) -> float:
-    from math import atan2, degrees
-
-    return degrees(atan2(seen.y, seen.x)) % 360 if seen.offset else 0.0
 
 
 def _check(given: TrueUpInput) -> None:
@@ -176,7 +181,9 @@ def _check(given: TrueUpInput) -> None:
         raise InputError(
             "Highest, lowest and the direction of the highest belong together.", "Give all three.", field="highest"
         )
-    if given.readings and (len(given.readings) < 4 or len(given.readings) % 4):
+    if given.at_deg:
+        _check_places(given)
+    elif given.readings and (len(given.readings) < 4 or len(given.readings) % 4):
         raise InputError(
             f"{len(given.readings)} readings do not meet all four jaws.",
             "One was missed, or one too many: give 4, 8, 12 or 24, from jaw 1 on.",
@@ -192,47 +199,59 @@ def _check(given: TrueUpInput) -> None:
             "Bring the work nearer by the chuck's rings first, then read again.",
             field="readings",
         )
-    if swing > 25:
+    if swing > LARGEST_SWING_MM:
         raise OutOfRange(
             f"A swing of {show(swing, given.unit)} is no indicator's.", "Check the unit of the readings.", field="readings"
         )
 
 
-def _seen(given: TrueUpInput) -> _Seen:
+def _check_places(given: TrueUpInput) -> None:
+    """Places that leave half a turn unread say nothing of one direction. Raises InputError."""
+    at = sorted(one % 360 for one in given.at_deg)
+    gaps = [b - a for a, b in zip(at, [*at[1:], at[0] + 360], strict=True)]
+    if len(at) != len(given.readings) or len(at) < 3 or max(gaps) >= 180:
+        raise InputError(
+            f"{len(given.readings)} readings at {len(at)} places do not go round the work.",
+            "Give a place for every reading, at least three, and none more than half a turn from the next.",
+            field="at_deg",
+        )
+
+
+def _seen(given: TrueUpInput) -> Seen:
     """Work off towards a jaw reads high there on an outside, and low in a bore."""
-    sense = 1 if given.surface == "outside" else -1
+    sense, noise = sense_of(given.surface), float(given.graduation.mm * NOISE_SHARE)
+    drift = (0.0, 0.0) if given.tightened else (float(given.drift_towards_1.mm), float(given.drift_towards_2.mm))
     if not given.readings:
         assert given.highest is not None
         assert given.lowest is not None
         swing = float(given.highest.mm - given.lowest.mm)
-        at = radians(given.highest_at_deg or 0.0)
-        return _Seen(sense * swing / 2 * cos(at), sense * swing / 2 * sin(at), swing, None, None)
+        return seen_ends(swing, given.highest_at_deg or 0.0, sense=sense, drift=drift, noise=noise)
     values = [float(one.mm) for one in given.readings]
-    found = taken_apart([360 * index / len(values) for index in range(len(values))], values)
-    return _Seen(sense * found.cosine, sense * found.sine, max(values) - min(values), found.shape_swing, found)
+    places = given.at_deg or [360 * index / len(values) for index in range(len(values))]
+    return seen_round(places, values, sense=sense, drift=drift, noise=noise)
 
 
-def _stop(seen: _Seen, target: float, doubt: float) -> Stop:
+def _stop(seen: Seen, target: float) -> Stop:
     """Whether another move would do anything for the swing wanted."""
-    of_offset = 2 * seen.offset
-    if seen.swing <= target:
+    of_offset = 2 * seen.offset_then
+    if seen.swing_then <= target:
         return Stop.TRUE
     if of_offset > target:
-        return Stop.MOVE if of_offset > doubt else Stop.TOO_COARSE
+        return Stop.MOVE if of_offset > seen.offset_doubt else Stop.TOO_COARSE
     # The offset is good enough: what is left is shape, or was not seen apart.
     if seen.shape is not None and seen.shape > target:
         return Stop.WORK_NOT_CHUCK
     # Together they pass the target: the offset may still be halved, where the indicator can tell.
-    return Stop.MOVE if of_offset > doubt else Stop.WORK_NOT_CHUCK
+    return Stop.MOVE if of_offset > seen.offset_doubt else Stop.WORK_NOT_CHUCK
 
 
-def _moves(given: TrueUpInput, seen: _Seen, target: float, doubt: float) -> list[JawMove]:
+def _moves(given: TrueUpInput, seen: Seen) -> list[JawMove]:
     """The larger move first; a pair that is true within the doubt is left alone."""
     unit = given.unit
     lead = float(given.screw_lead.mm)
     found = []
-    for amount, (first, opposite) in ((seen.x, (1, 3)), (seen.y, (2, 4))):
-        if abs(amount) <= max(doubt / 4, target / 20):
+    for amount, (first, opposite) in ((seen.then_x, (1, 3)), (seen.then_y, (2, 4))):
+        if abs(amount) <= max(seen.offset_doubt / 4, float(given.target.mm) / 6):
             continue
         drive, ease = (first, opposite) if amount > 0 else (opposite, first)
         turns = abs(amount) / lead
@@ -246,54 +265,46 @@ def _moves(given: TrueUpInput, seen: _Seen, target: float, doubt: float) -> list
     return sorted(found, key=lambda move: -move.move.mm)
 
 
-def _at_jaw(given: TrueUpInput, seen: _Seen, jaw: int) -> tuple[Length | None, Length | None]:
-    """What the needle says at a jaw now, and what it should say when both pairs have been moved."""
-    if not given.readings or seen.round is None:
+def _at_jaw(given: TrueUpInput, seen: Seen, jaw: int) -> tuple[Length | None, Length | None]:
+    """What the needle says at a jaw now, and what it should say when both pairs have been moved; none where no place is read there."""
+    near = [index for index, at in enumerate(seen.angles_deg) if abs((at - 90 * (jaw - 1) + 180) % 360 - 180) < 15]
+    if not near:
         return None, None
-    index = (jaw - 1) * len(given.readings) // 4
-    return given.readings[index], _length(seen.round.left[index], given.unit)
+    after = seen.at(near[0], -seen.drift_x, -seen.drift_y)
+    return given.readings[near[0]], _length(after, given.unit)
 
 
-def turns_in_words(turns: float) -> str:
-    """A part of a turn as the hand knows it. Source: common practice, no source.
-
-    >>> turns_in_words(0.048), turns_in_words(0.26), turns_in_words(1.5)
-    ('a twentieth of a turn', 'a quarter turn', '1.5 turns')
-    """
-    known = {
-        1: "one turn", 2: "half a turn", 3: "a third of a turn", 4: "a quarter turn", 6: "a sixth of a turn", 8: "an eighth of a turn",
-        12: "a twelfth of a turn", 16: "a sixteenth of a turn", 20: "a twentieth of a turn", 32: "a thirty-second of a turn",
-    }  # fmt: skip
-    if turns > 1.2:
-        return f"{turns:.1f} turns"
-    if turns < 1 / 40:
-        return "a touch of the key"
-    part = min(known, key=lambda n: abs(1 / n - turns) / turns)
-    return known[part]
+def _expected(seen: Seen, moves: list[JawMove], unit: Unit) -> list[Length]:
+    """The next round, if the moves are made; a pair left alone stays where it is."""
+    moved = {move.drive_jaw % 2 for move in moves}
+    x = -seen.drift_x if 1 in moved else seen.x
+    y = -seen.drift_y if 0 in moved else seen.y
+    return [_length(seen.at(index, x, y), unit) for index in range(len(seen.angles_deg))]
 
 
-def _headline(stop: Stop, seen: _Seen, moves: list[JawMove], unit: Unit) -> str:
-    if stop is Stop.MOVE and moves:
-        first = moves[0]
-        return f"Ease jaw {first.ease_jaw}, drive jaw {first.drive_jaw}"
-    if stop is Stop.WORK_NOT_CHUCK or stop is Stop.MOVE:
+def _headline(stop: Stop, seen: Seen, moves: list[JawMove], unit: Unit) -> str:
+    if moves:
+        return f"Ease jaw {moves[0].ease_jaw}, drive jaw {moves[0].drive_jaw}"
+    if stop is Stop.WORK_NOT_CHUCK:
         return "Stop: this is the work, not the chuck"
     if stop is Stop.TOO_COARSE:
         return "This indicator cannot say more: use a finer one"
     return f"True: it swings {show_small(_length(seen.swing, unit).mm, unit)}"
 
 
-def _steps(stop: Stop, moves: list[JawMove], keys: Keys, unit: Unit) -> list[str]:
+def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
+    unit = given.unit
+    tighten = "" if given.tightened else "Tighten pair by pair with the indicator on, and read once more."
     if stop is Stop.TRUE:
-        return ["Tighten pair by pair with the indicator on, and read once more."]
-    if stop is Stop.WORK_NOT_CHUCK or not moves:
-        return ["No jaw can remove what is left: it is the work's own shape. Tighten, read once more, and cut."]
+        return [tighten or "Leave it. Key out, indicator away."]
+    if stop is Stop.WORK_NOT_CHUCK:
+        return ["No jaw can remove what is left: it is the work's own shape.", tighten or "Leave it, and cut."]
     if stop is Stop.TOO_COARSE:
         return ["The offset left is within the needle's doubt. Read with a finer indicator, or take it as it is."]
     found = []
     for move in moves:
         amount = f"{show_small(move.move.mm, unit)}, {turns_in_words(move.turns)} ({move.degrees:.0f}°)"
-        if keys == "two":
+        if given.keys == "two":
             found.append(f"Both keys together: jaw {move.ease_jaw} out, jaw {move.drive_jaw} in, by {amount}.")
         else:
             found.append(f"Ease jaw {move.ease_jaw} by {amount}; then drive jaw {move.drive_jaw} by the same.")
@@ -304,13 +315,6 @@ def _steps(stop: Stop, moves: list[JawMove], keys: Keys, unit: Unit) -> list[str
     return [*found, "Read the next round."]
 
 
-def _shape_words(found: Round, noise: float) -> str:
-    """The largest shape that stands clear of the needle's noise."""
-    seen = [shape for shape in found.shapes if shape.amplitude > 2 * noise * sqrt(2 / len(found.left))]
-    largest = max(seen, key=lambda shape: shape.amplitude, default=None)
-    return SHAPE_WORDS.get(largest.number, "") if largest else ""
-
-
 def _unseen(given: TrueUpInput) -> list[str]:
     """What so many readings cannot show. Source: discrete Fourier series (aliasing)."""
     if not given.readings:
@@ -319,25 +323,24 @@ def _unseen(given: TrueUpInput) -> list[str]:
         return [
             "Four readings see ovality only in line with the jaws; three lobes look like offset. Read eight if it will not settle."
         ]
+    if len(given.readings) == 6:
+        return ["Six flats tell offset from a bar that is wider one way; they say nothing of the corners."]
     if len(given.readings) == 8:
         return ["Eight readings see up to three lobes; finer waves and roughness hide."]
     return []
 
 
-def _working(given: TrueUpInput, seen: _Seen, doubt: float, unit: Unit) -> list[Step]:
+def _working(given: TrueUpInput, seen: Seen, unit: Unit) -> list[Step]:
     def shown(mm: float) -> str:
         return both(_length(mm, unit).mm, unit, decimals=5 if unit == "in" else 4)
 
-    sense = (
-        "work stands towards the high side"
-        if given.surface == "outside"
-        else "in a bore the work stands towards the low side"
-    )
+    stands = "work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     how = "half the difference of opposite readings" if len(given.readings) == 4 else "first harmonic of the round"
+    shape = f", shape {shown(seen.shape)} ± {shown(seen.shape_doubt)}" if seen.shape is not None else ""
     steps = [
         Step(
             name="Offset",
-            formula=f"{how}; {sense}",
+            formula=f"{how}; {stands}",
             values=f"towards jaw 1 {shown(seen.x)}, towards jaw 2 {shown(seen.y)}",
             result=shown(seen.offset),
             source=COMMON_PRACTICE,
@@ -345,26 +348,38 @@ def _working(given: TrueUpInput, seen: _Seen, doubt: float, unit: Unit) -> list[
         Step(
             name="Of the swing",
             formula="the offset swings twice itself; the rest is the work's shape",
-            values=f"whole swing {shown(seen.swing)}",
-            result=f"offset {shown(2 * seen.offset)}" + (f", shape {shown(seen.shape)}" if seen.shape is not None else ""),
+            values=f"between the places read {shown(seen.raw_swing)}, whole swing {shown(seen.swing)}",
+            result=f"offset {shown(2 * seen.offset)}{shape}",
             source="discrete Fourier series",
         ),
         Step(
             name="Doubt of the offset's swing",
             formula="4·s·√(2/n), s a fifth of a graduation; k = 2, and the offset swings twice itself",
-            values=f"n = {len(given.readings) or 2}",
-            result=shown(doubt),
+            values=f"n = {seen.count}",
+            result=shown(seen.offset_doubt),
             source="JCGM 100:2008, 5.1.2; a fifth of a graduation: common practice, no source",
         ),
     ]
-    if given.screw_lead:
+    if seen.drift_x or seen.drift_y:
         steps.append(
             Step(
-                name="Turns of the key",
-                formula="move / lead of the jaw screw",
-                values=f"lead {given.screw_lead}",
-                result=f"{abs(seen.x) / float(given.screw_lead.mm):.3f} for 1–3, {abs(seen.y) / float(given.screw_lead.mm):.3f} for 2–4",
-                source=ARITHMETIC,
+                name="What tightening will add",
+                formula="learned from this chuck; the work is left off by as much the other way",
+                values=f"towards jaw 1 {shown(seen.drift_x)}, towards jaw 2 {shown(seen.drift_y)}",
+                result=f"offset then {shown(seen.offset_then)}",
+                source="this shop's own rounds before and after tightening",
             )
         )
+    steps.append(
+        Step(
+            name="Turns of the key",
+            formula="move / lead of the jaw screw",
+            values=f"lead {given.screw_lead}",
+            result=" · ".join(
+                f"{abs(amount) / float(given.screw_lead.mm):.3f} for {pair}"
+                for amount, pair in ((seen.then_x, "1–3"), (seen.then_y, "2–4"))
+            ),
+            source=ARITHMETIC,
+        )
+    )
     return steps

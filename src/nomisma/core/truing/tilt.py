@@ -12,8 +12,9 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.four_jaw import NOISE_SHARE, Surface
+from nomisma.core.truing.four_jaw import NOISE_SHARE
 from nomisma.core.truing.harmonics import taken_apart
+from nomisma.core.truing.surface import Surface, sense_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 
@@ -128,7 +129,7 @@ def _length(mm: float, unit: Unit) -> Length:
 
 def _lean(given: TiltInput) -> tuple[float, float, float, int]:
     """Lean towards jaw 1 and jaw 2 (mm per mm), the base it was taken over (mm), and how many readings a round has."""
-    sense = 1 if given.surface == "outside" else -1
+    sense = sense_of(given.surface)
     if given.face:
         if given.near or given.far or given.face_radius is None:
             raise InputError("Either two circles, or the face with its radius.", "Leave the others empty.", field="face")

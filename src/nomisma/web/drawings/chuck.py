@@ -19,35 +19,39 @@ REACH = 24
 """Pixels the offset is drawn with, whatever it is; the scale is written beside it."""
 
 
-def _at(radius: float, degrees: float) -> tuple[float, float]:
+def at(radius: float, degrees: float) -> tuple[float, float]:
     """Jaw 1 at the top, the others clockwise."""
     return X + radius * sin(radians(degrees)), Y - radius * cos(radians(degrees))
 
 
-def _circle(x: float, y: float, radius: float, class_: str) -> Markup:
+def circle(x: float, y: float, radius: float, class_: str) -> Markup:
+    """A circle."""
     return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
 
 
-def _jaw(number: int, class_: str, offset: float, towards: float) -> Markup:
-    """A jaw with its tip on the work, wherever that stands."""
+def jaw_on(number: int, class_: str, offset: float, towards: float, bump: float = 0.0) -> Markup:
+    """A jaw with its tip on the work, wherever that stands; `bump` is how far the work's own shape stands out there."""
     degrees = 90 * (number - 1)
     along, across = offset * cos(radians(towards - degrees)), offset * sin(radians(towards - degrees))
-    tip = along + (WORK**2 - across**2) ** 0.5
-    x, y = _at(tip + JAW / 2, degrees)
+    tip = along + (WORK**2 - across**2) ** 0.5 + bump
+    x, y = at(tip + JAW / 2, degrees)
     turned = f"rotate({degrees} {x:.1f} {y:.1f})"
     box = node("rect", x=float(x - 15), y=float(y - JAW / 2), width=30, height=JAW, class_=f"jaw {class_}", transform=turned)
     return box + label(x, y + 7, str(number), "jaw-number")
 
 
-def _face(eased: set[int], driven: set[int], offset: float, towards: float) -> Markup:
+def face(
+    eased: set[int], driven: set[int], offset: float, towards: float, bumps: tuple[float, ...] = (0.0, 0.0, 0.0, 0.0)
+) -> Markup:
+    """The chuck with its four jaws on the work, which stands off by so many pixels."""
     marks = {n: "driven" if n in driven else "eased" if n in eased else "" for n in (1, 2, 3, 4)}
-    cross = [line(*_at(FACE, a), *_at(FACE, a + 180), "centre-line") for a in (0, 90)]
-    return join(
-        _circle(X, Y, FACE, "chuck-face"), *cross, *[_jaw(n, class_, offset, towards) for n, class_ in marks.items()]
-    )
+    cross = [line(*at(FACE, a), *at(FACE, a + 180), "centre-line") for a in (0, 90)]
+    jaws = [jaw_on(n, class_, offset, towards, bumps[n - 1]) for n, class_ in marks.items()]
+    return join(circle(X, Y, FACE, "chuck-face"), *cross, *jaws)
 
 
-def _arrow(x1: float, y1: float, x2: float, y2: float) -> Markup:
+def arrow_to(x1: float, y1: float, x2: float, y2: float) -> Markup:
+    """An arrow with its head at the second point."""
     dx, dy = x2 - x1, y2 - y1
     length = max((dx * dx + dy * dy) ** 0.5, 1e-6)
     ux, uy = dx / length, dy / length
@@ -63,13 +67,13 @@ def true_up_picture(result: TrueUpResult, _: Unit) -> Markup:
     eased = {move.ease_jaw for move in result.moves}
     driven = {move.drive_jaw for move in result.moves}
     far = float(REACH) if result.stop in (Stop.MOVE, Stop.TOO_COARSE) else 4.0
-    x, y = _at(far, result.offset_at_deg) if result.offset.mm else (float(X), float(Y))
-    pushes = [_arrow(*_at(FACE + 30, 90 * (n - 1)), *_at(FACE + 4, 90 * (n - 1))) for n in driven]
+    x, y = at(far, result.offset_at_deg) if result.offset.mm else (float(X), float(Y))
+    pushes = [arrow_to(*at(FACE + 30, 90 * (n - 1)), *at(FACE + 4, 90 * (n - 1))) for n in driven]
     shapes = [
-        _face(eased, driven, far if result.offset.mm else 0.0, result.offset_at_deg),
-        _circle(x, y, WORK, "work-round"),
+        face(eased, driven, far if result.offset.mm else 0.0, result.offset_at_deg),
+        circle(x, y, WORK, "work-round"),
         line(X, Y, x, y, "offset-line"),
-        _circle(x, y, 4, "form-dot"),
+        circle(x, y, 4, "form-dot"),
         *pushes,
         small_label(X, HEIGHT - 8, result.offset.mm, "scale", "middle", "off centre by "),
         words(WIDTH - 10, 20, result.shape_words, "side", "end"),
@@ -88,14 +92,14 @@ def throw_picture(result: ThrowResult, _: Unit) -> Markup:
     """The reading to aim for at each jaw."""
     marks = []
     for one in result.aimed:
-        x, y = _at(FACE + (16 if one.jaw % 2 else 8), 90 * (one.jaw - 1))
+        x, y = at(FACE + (16 if one.jaw % 2 else 8), 90 * (one.jaw - 1))
         anchor = {2: "start", 4: "end"}.get(one.jaw, "middle")
         marks.append(small_label(x, y + 4, one.reading.mm, "scale", anchor, signed=True))
-    x, y = _at(REACH, result.towards_deg)
+    x, y = at(REACH, result.towards_deg)
     shapes = [
-        _face(set(), set(), float(REACH), result.towards_deg),
-        _circle(x, y, WORK, "work-round"),
-        _circle(x, y, 4, "form-dot"),
+        face(set(), set(), float(REACH), result.towards_deg),
+        circle(x, y, WORK, "work-round"),
+        circle(x, y, 4, "form-dot"),
     ]
     return figure(WIDTH, HEIGHT, "The reading to aim for at each jaw", result.sentence, *shapes, *marks, class_="chuck")
 
@@ -111,7 +115,7 @@ def tilt_picture(result: TiltResult, _: Unit) -> Markup:
         class_="cut",
     )
     tap = (
-        _arrow(150 + 2 * end - 12, 150 - lean - 56, 150 + 2 * end - 12, 150 - lean - 6)
+        arrow_to(150 + 2 * end - 12, 150 - lean - 56, 150 + 2 * end - 12, 150 - lean - 6)
         if result.matters == "yes"
         else join()
     )

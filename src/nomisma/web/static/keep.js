@@ -15,6 +15,19 @@ export function keepTyped(page) {
     const tag = unit && event.target.form.querySelector("[data-reading-unit]");
     if (tag) tag.textContent = unit;
   });
+  // A number pad has no minus: one button changes the sign.
+  page.addEventListener("click", (event) => {
+    const name = event.target.closest?.("[data-flip-sign]")?.dataset.flipSign;
+    if (!name) return;
+    const field = page.getElementById(name);
+    field.value = /^[-−]/.test(field.value) ? field.value.slice(1) : `-${field.value.replace(/^\+/, "")}`;
+    field.focus();
+  });
+  // The place that is read stands beside the field, whichever is chosen.
+  page.addEventListener("change", (event) => {
+    const now = event.target.matches("[name=place]") && event.target.form.querySelector("[data-place-now]");
+    if (now) now.textContent = event.target.value;
+  });
   // After a reading is logged the next field is ready; what somebody is typing elsewhere keeps the focus.
   page.addEventListener("htmx:afterSettle", (event) => {
     const field = event.detail.elt.querySelector?.("[autofocus]");

@@ -5,6 +5,7 @@ from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
 from nomisma.web.drawings.expansion import expansion_picture
+from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
 from nomisma.web.drawings.pins import over_pins_picture
 from nomisma.web.drawings.seating import corner_picture, depths_picture
@@ -230,6 +231,10 @@ THROW = Tool(
         Field("diameter", "Diameter that is held", "size", "1.5 in"),
         Field("surface", "Read on", "choice", "outside", options=SURFACES),
         Field("range", "Range of the indicator", "size", "0.5 in"),
+        Field("more", "Further throws of the same part", "throws", hint="0.125 at 120; 0.125 at 240", group=MORE),
+        Field("mass_kg", "What turns weighs", "number", tag="kg", group=MORE),
+        Field("speed_rpm", "Speed", "number", tag="rpm", group=MORE),
+        Field("chuck_rpm", "Marked on the chuck", "number", tag="rpm", group=MORE),
     ),
     throw_picture,
 )  # fmt: skip
@@ -250,6 +255,18 @@ OVER_PINS = Tool(
     over_pins_picture,
 )  # fmt: skip
 
-HOLD = (TRUE_UP, TILT, THROW, OVER_PINS)
+SOFT_JAWS = Tool(
+    "soft_jaws", "/soft-jaws", "Soft jaws", "A round in soft jaws: what are they cut to, and what if they came out wrong?",
+    (
+        Field("held", "The work, as measured", "size", "2.2500 in"),
+        Field("grip", "Held on its", "choice", "outside", options=(("outside", "outside"), ("inside", "bore, jaws pushing out"))),
+        Field("bored", "The jaws came to", "size", hint="Left empty: not cut yet."),
+        Field("preload", "Preload ring or spider", "size"),
+        Field("clean_up", "Clean-up cut, each jaw", "size", group=MORE),
+    ),
+    soft_jaws_picture,
+)  # fmt: skip
+
+HOLD = (TRUE_UP, TILT, THROW, SOFT_JAWS, OVER_PINS)
 TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD)}
 """Every worksheet by the name of its calculation."""

@@ -15,7 +15,7 @@ from nomisma.core.quantity.writing import parse_length
 
 _PAIR = re.compile(r"\.\d*\s*(?:in|mm)?\s*/|/\s*\d*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
-FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round"]
+FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws"]
 LONGEST = 200
 
 
@@ -24,8 +24,8 @@ class Field:
     """One field of a worksheet.
 
     `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
-    readings or callout; `tag` the unit shown beside it where it is no length. `group` is the fold it lies in (empty: always open).
-    `example` stands in an empty worksheet.
+    readings or callout; `throws` of the kind 0.125 at 120; `tag` the unit shown beside it where it is no length. `group` is the
+    fold it lies in (empty: always open). `example` stands in an empty worksheet.
     """
 
     name: str
@@ -41,7 +41,7 @@ class Field:
     @property
     def is_length(self) -> bool:
         """Whether a bare number in it is in the unit in force."""
-        return self.kind in ("size", "difference", "limits", "member", "round")
+        return self.kind in ("size", "difference", "limits", "member", "round", "throws")
 
 
 def material_field(name: str, label: str, example: str, group: str = "") -> Field:
@@ -128,12 +128,23 @@ def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> An
             return parse_length(text, unit, positive=one.kind == "size")
         if one.kind == "round":
             return [parse_length(part, unit, positive=False) for part in split_sizes(text)]
+        if one.kind == "throws":
+            return [_throw(part, unit) for part in text.split(";") if part.strip()]
         if one.kind == "member":
             return member_input(one.member, text, unit, doubt)
     except InputError as error:
         error.field = one.name
         raise
     return text == "yes" if one.kind == "flag" else text
+
+
+def _throw(text: str, unit: Unit) -> dict[str, Any]:
+    """A throw and its direction: 0.125 at 120. Raises InputError."""
+    size, _, at = text.partition(" at ")
+    degrees = at.replace("°", "").strip()
+    if not degrees.replace(".", "", 1).isdigit():
+        raise InputError(f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240.")
+    return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
 
 
 def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:

@@ -1,0 +1,74 @@
+"""A hand that follows the advice, with its error: what the advice alone is worth on a piece of simulated work."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal
+
+from nomisma.core.practice.chuck import Circle, Feel, SimulatedChuck
+from nomisma.core.quantity.length import Length
+from nomisma.core.truing.four_jaw import JawMove, Stop, TrueUpInput, TrueUpResult, true_up
+from nomisma.core.truing.surface import places_of
+
+MOST_ROUNDS = 8
+Hand = Callable[[], float]
+"""What share of the move asked for a hand makes, anew each time."""
+
+
+@dataclass(frozen=True, slots=True)
+class Followed:
+    """Rounds that moved a jaw, the true swing at the end (mm), and what the last round said."""
+
+    rounds: int
+    swing_mm: float
+    offset_mm: float
+    stop: Stop
+
+
+def read_round(chuck: SimulatedChuck, circle: Circle = "near") -> list[Length]:
+    """One pass round at the level's places, as the needle says."""
+    level = chuck.level
+    places = places_of(level.surface, level.places)
+    return [Length(Decimal(f"{chuck.needle(place.at_deg, circle):.6f}"), level.unit) for place in places]
+
+
+def advice(chuck: SimulatedChuck, *, tightened: bool = False) -> TrueUpResult:
+    """What the tool says to one round of it."""
+    level = chuck.level
+    return true_up(
+        TrueUpInput(
+            surface=level.surface, readings=read_round(chuck), target=level.target, screw_lead=level.lead,
+            graduation=level.graduation, tightened=tightened, unit=level.unit,
+        )
+    )  # fmt: skip
+
+
+def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
+    """Ease the one jaw well clear, drive the other while the needle is watched, and close the eased one to touch."""
+    wanted, lead = float(move.move.mm) * share, float(chuck.level.lead.mm)
+    clear = wanted + 2 * chuck.level.backlash_mm + SNUG_CLEAR_MM
+    chuck.turn(move.ease_jaw, -clear / lead)
+    before = chuck.offset_along(move.drive_jaw)
+    chuck.turn(move.drive_jaw, chuck.jaws[move.drive_jaw].slack / lead)
+    for _ in range(6):
+        left = wanted - (before - chuck.offset_along(move.drive_jaw))
+        if left <= 1e-6:
+            break
+        chuck.turn(move.drive_jaw, left / lead)
+    while chuck.turn(move.ease_jaw, CLOSING_MM / lead) in (Feel.SLACK, Feel.FREE):
+        pass
+
+
+SNUG_CLEAR_MM = 0.05
+CLOSING_MM = 0.02
+
+
+def follow(chuck: SimulatedChuck, hand: Hand, *, most_rounds: int = MOST_ROUNDS) -> Followed:
+    """Read, move as advised, read again, until it says stop or the rounds are used up."""
+    rounds = 0
+    found = advice(chuck)
+    while found.stop is Stop.MOVE and rounds < most_rounds:
+        for move in found.moves:
+            make_move(chuck, move, hand())
+        rounds += 1
+        found = advice(chuck)
+    return Followed(rounds, chuck.swing(), chuck.offset(), found.stop)

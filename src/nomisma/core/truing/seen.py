@@ -1,0 +1,110 @@
+"""One round as understood: where the work stands, where tightening will take it, its own shape, and how well that is known."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import atan2, cos, degrees, hypot, radians, sin, sqrt
+
+from nomisma.core.truing.harmonics import Round, taken_apart
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """A round, mm: `x` towards jaw 1 and `y` towards jaw 2 as read; `drift_x`, `drift_y` what tightening still adds.
+
+    `noise`: one standard deviation of a reading. `shape` is the swing without the offset; none where it was not seen apart.
+    """
+
+    x: float
+    y: float
+    drift_x: float
+    drift_y: float
+    noise: float
+    sense: int
+    angles_deg: tuple[float, ...]
+    round: Round | None
+    raw_swing: float
+
+    @property
+    def offset(self) -> float:
+        """Half of what the offset swings, as it stands now."""
+        return hypot(self.x, self.y)
+
+    @property
+    def then_x(self) -> float:
+        """Towards jaw 1, after tightening."""
+        return self.x + self.drift_x
+
+    @property
+    def then_y(self) -> float:
+        """Towards jaw 2, after tightening."""
+        return self.y + self.drift_y
+
+    @property
+    def offset_then(self) -> float:
+        """The offset after tightening: what has to be good enough."""
+        return hypot(self.then_x, self.then_y)
+
+    @property
+    def swing(self) -> float:
+        """The whole swing now."""
+        return self._whole(self.raw_swing, self.offset)
+
+    def _whole(self, between_places: float, offset: float) -> float:
+        """Between the places the needle goes farther than at them: twice the offset, where that stands clear of its doubt."""
+        clear = 2 * offset - between_places > self.offset_doubt
+        return 2 * offset if clear else between_places
+
+    @property
+    def swing_then(self) -> float:
+        """The whole swing after tightening."""
+        if self.round is None:
+            return 2 * self.offset_then
+        values = [self.at(index, self.then_x, self.then_y) for index in range(len(self.angles_deg))]
+        return self._whole(max(values) - min(values), self.offset_then)
+
+    @property
+    def shape(self) -> float | None:
+        """Swing that no jaw can remove."""
+        return self.round.shape_swing if self.round and len(self.angles_deg) > 3 else None
+
+    @property
+    def count(self) -> int:
+        """How many readings speak for it."""
+        return len(self.angles_deg) or 2
+
+    @property
+    def offset_doubt(self) -> float:
+        """Of the offset's swing, k = 2. Source: JCGM 100:2008, 5.1.2, for the first harmonic of n readings."""
+        return 4 * self.noise * sqrt(2 / self.count)
+
+    @property
+    def shape_doubt(self) -> float:
+        """Of the shape's swing, k = 2: the difference of two readings, less the three numbers that were fitted."""
+        return 2 * sqrt(2) * self.noise * sqrt(max(self.count - 3, 1) / self.count)
+
+    def at(self, index: int, x: float, y: float) -> float:
+        """What the needle says at a place with the work standing at x, y: its shape and mean kept."""
+        assert self.round is not None
+        at = radians(self.angles_deg[index])
+        return self.round.left[index] + self.sense * (x * cos(at) + y * sin(at))
+
+    @property
+    def direction_deg(self) -> float:
+        """Where it stands off to: jaw 1 at 0°, jaw 2 at 90°."""
+        return degrees(atan2(self.y, self.x)) % 360 if self.offset else 0.0
+
+
+def seen_round(
+    angles_deg: Sequence[float], readings: Sequence[float], *, sense: int, drift: tuple[float, float], noise: float
+) -> Seen:
+    """A round of readings (mm) at its places, three or more."""
+    found = taken_apart(angles_deg, readings)
+    swing = max(readings) - min(readings)
+    return Seen(sense * found.cosine, sense * found.sine, *drift, noise, sense, tuple(angles_deg), found, swing)
+
+
+def seen_ends(swing: float, highest_at_deg: float, *, sense: int, drift: tuple[float, float], noise: float) -> Seen:
+    """Only the highest and the lowest (their difference in mm) and where the highest is."""
+    at = radians(highest_at_deg)
+    x, y = sense * swing / 2 * cos(at), sense * swing / 2 * sin(at)
+    return Seen(x, y, *drift, noise, sense, (), None, swing)

@@ -1,0 +1,115 @@
+"""What is indicated, at which places, and how true it is worth making for what it is for."""
+
+from csv import DictReader
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+from importlib.resources import files
+from typing import Literal
+
+from nomisma.core.errors import InputError
+from nomisma.core.quantity.length import Length
+
+Surface = Literal["outside", "bore", "rim", "rim_inside", "square", "hex", "pins", "pins_inside"]
+
+
+@dataclass(frozen=True, slots=True)
+class SurfaceKind:
+    """A surface: `sense` is 1 where work that stands off towards a jaw reads high there, −1 in a hole."""
+
+    name: str
+    title: str
+    sense: int
+    counts: tuple[int, ...]
+    how: str
+
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """What a surface is for, and the swing (total indicator reading) that is good enough for it."""
+
+    name: str
+    title: str
+    swing: Length
+    unsure: bool
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A place round the turn, jaw 1 at 0° and jaw 2 at 90°; `name` is what is shown from across the bench."""
+
+    name: str
+    at_deg: float
+
+
+def _rows(table: str) -> list[dict[str, str]]:
+    lines = files("nomisma.core.truing").joinpath(table).read_text(encoding="utf-8").splitlines()
+    return list(DictReader(line for line in lines if not line.startswith("#")))
+
+
+@cache
+def surfaces() -> dict[str, SurfaceKind]:
+    """Every surface by name. Source: surfaces.csv, where its source stands."""
+    return {
+        row["name"]: SurfaceKind(
+            row["name"], row["title"], int(row["sense"]), tuple(int(n) for n in row["counts"].split()), row["how"]
+        )
+        for row in _rows("surfaces.csv")
+    }
+
+
+@cache
+def uses() -> dict[str, Use]:
+    """Every use by name. Source: uses.csv, where each value's source stands."""
+    return {
+        row["name"]: Use(
+            row["name"],
+            row["title"],
+            Length.of(Decimal(row["swing"].removesuffix("?")), "in"),
+            row["swing"].endswith("?"),
+            row["words"],
+        )
+        for row in _rows("uses.csv")
+    }
+
+
+def sense_of(surface: str) -> int:
+    """1 where work off towards a jaw reads high there, −1 in a hole. Source: geometry.
+
+    >>> sense_of("outside"), sense_of("rim_inside")
+    (1, -1)
+    """
+    return surfaces()[surface].sense
+
+
+def places_of(surface: str, count: int, *, teeth: int = 0) -> tuple[Place, ...]:
+    """The places of a round, from jaw 1 on. Pins stand in the tooth space nearest to each place. Raises InputError.
+
+    >>> [place.name for place in places_of("outside", 8)][:3], places_of("pins", 4, teeth=30)[1].at_deg
+    (['jaw 1', '1–2', 'jaw 2'], 96.0)
+    """
+    kind = surfaces()[surface]
+    if count not in kind.counts:
+        allowed = ", ".join(str(n) for n in kind.counts)
+        raise InputError(f"{count} places do not go round {kind.title}.", f"Choose {allowed}.", field="places", value=count)
+    even = [360 * index / count for index in range(count)]
+    if not surface.startswith("pins"):
+        return tuple(Place(place_name(at), at) for at in even)
+    if teeth < 6:
+        raise InputError("The number of teeth says where the pins stand.", "Give it: 6 or more.", field="teeth")
+    return tuple(Place(place_name(at), round(at / 360 * teeth) * 360 / teeth) for at in even)
+
+
+def place_name(at_deg: float) -> str:
+    """A place as it is called: a jaw, the middle between two, or its angle from jaw 1.
+
+    >>> place_name(270.0), place_name(315.0), place_name(30.0)
+    ('jaw 4', '4–1', '30°')
+    """
+    quarter, rest = divmod(at_deg % 360, 90)
+    if rest == 0:
+        return f"jaw {int(quarter) + 1}"
+    if rest == 45:
+        return f"{int(quarter) + 1}–{(int(quarter) + 1) % 4 + 1}"
+    return f"{at_deg:.0f}°"

@@ -1,0 +1,45 @@
+"""Parts of a turn and directions as the hand and the eye know them."""
+
+from math import sqrt
+
+from nomisma.core.truing.harmonics import Round
+
+SHAPE_WORDS = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
+_PARTS = {
+    1: "one turn", 2: "half a turn", 3: "a third of a turn", 4: "a quarter turn", 6: "a sixth of a turn", 8: "an eighth of a turn",
+    12: "a twelfth of a turn", 16: "a sixteenth of a turn", 20: "a twentieth of a turn", 32: "a thirty-second of a turn",
+}  # fmt: skip
+
+
+def turns_in_words(turns: float) -> str:
+    """A part of a turn as the hand knows it. Source: common practice, no source.
+
+    >>> turns_in_words(0.048), turns_in_words(0.26), turns_in_words(1.5)
+    ('a twentieth of a turn', 'a quarter turn', '1.5 turns')
+    """
+    if turns > 1.2:
+        return f"{turns:.1f} turns"
+    if turns < 1 / 40:
+        return "a touch of the key"
+    part = min(_PARTS, key=lambda n: abs(1 / n - turns) / turns)
+    return _PARTS[part]
+
+
+def towards(at_deg: float) -> str:
+    """A direction by its jaw, or by the two it lies between.
+
+    >>> towards(4), towards(95), towards(315)
+    ('jaw 1', 'jaw 2', 'between jaws 4 and 1')
+    """
+    nearest = round(at_deg / 90) % 4
+    if abs((at_deg - 90 * nearest + 180) % 360 - 180) <= 22.5:
+        return f"jaw {nearest + 1}"
+    first = int(at_deg // 90) % 4
+    return f"between jaws {first + 1} and {(first + 1) % 4 + 1}"
+
+
+def shape_words(found: Round, noise_mm: float) -> str:
+    """The largest shape that stands clear of the needle's noise (one standard deviation, mm); empty where none does."""
+    seen = [shape for shape in found.shapes if shape.amplitude > 2 * noise_mm * sqrt(2 / len(found.left))]
+    largest = max(seen, key=lambda shape: shape.amplitude, default=None)
+    return SHAPE_WORDS.get(largest.number, "") if largest else ""

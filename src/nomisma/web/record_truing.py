@@ -1,0 +1,52 @@
+"""What a job's record says of its truing: every set-up, every round, what it came to."""
+
+from nomisma.core.truing.course import RoundJudged
+from nomisma.exchange.record import RecordedRound, RecordedTruing
+from nomisma.store.truing import LoggedRound, truings_of
+from nomisma.web.job_state import JobState
+from nomisma.web.truing_view import TruingView, view_of
+from nomisma.web.visit import Visit
+
+
+def recorded_truings(visit: Visit, state: JobState) -> list[RecordedTruing]:
+    """Every set-up of the job, oldest first."""
+    return [
+        _truing(number, view_of(visit, truing)) for number, truing in enumerate(truings_of(visit.db, state.job.id), start=1)
+    ]
+
+
+def _truing(number: int, view: TruingView) -> RecordedTruing:
+    judged = {one.read.number: one for one in view.rounds}
+    truing, ready, took = view.truing, view.ready, view.took
+    return RecordedTruing(
+        set_up=number,
+        surface=view.surface_title,
+        chuck=truing.chuck.name if truing.chuck else "",
+        target_mm=truing.target_mm,
+        rounds=[_round(number, one, judged.get(one.number)) for one in view.logged],
+        moves=view.moves_made,
+        took_seconds=int(took.total_seconds()) if took else None,
+        ready_by=ready.by.name if ready else "",
+        ready_at=ready.at if ready else None,
+        by=truing.by.name,
+        at=truing.at,
+    )
+
+
+def _round(number: int, one: LoggedRound, judged: RoundJudged | None) -> RecordedRound:
+    result = judged.result if judged else None
+    return RecordedRound(
+        set_up=number,
+        round=one.number,
+        circle=one.circle,
+        tightened=one.tightened,
+        readings=" ".join(row.read_text for row in one.rows),
+        unit=one.rows[0].read_unit,
+        swing_mm=result.swing.mm if result else None,
+        offset_mm=result.offset.mm if result else None,
+        towards=result.offset_towards if result else "",
+        said=result.headline if result else "",
+        set_aside=one.set_aside,
+        by=one.last.by.name,
+        at=one.ended_at,
+    )
