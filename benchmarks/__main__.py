@@ -9,7 +9,7 @@ from concurrent.futures import ThreadPoolExecutor
 from decimal import Decimal
 from pathlib import Path
 
-from benchmarks import reliability
+from benchmarks import reliability, schools
 from benchmarks.data import fill
 from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
 from nomisma.cluster import Cluster
@@ -92,6 +92,8 @@ def main() -> None:
     if sys.argv[1:2] == ["reliability"]:
         del sys.argv[1]
         return reliability.main()
+    if sys.argv[1:2] == ["schools"]:
+        return schools.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
     large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
     folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
     folder.chmod(0o755)

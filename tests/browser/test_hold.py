@@ -98,3 +98,16 @@ def test_a_key_is_turned_and_the_needle_moves(bench: Callable[..., Page]) -> Non
     assert page.locator(".dial desc").text_content() != before
     page.click(".spindle >> text=jaw 2")
     expect(page.locator(".spindle [aria-current]")).to_have_text("jaw 2")
+
+
+def test_the_coach_is_followed_by_keys_alone(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/104/cut")
+    expect(page.locator(".now-words")).to_contain_text("Wind in")
+    expect(page.locator("svg.dial")).to_be_visible()
+    expect(page.locator("#size")).to_be_focused()
+    after = page.locator(".now-amount .num .u-in").first.text_content() or ""
+    page.keyboard.type(after.split()[0])
+    page.keyboard.press("Enter")
+    expect(page.locator(".log", has_text="Expected").first).to_contain_text(after.split()[0])
+    expect(page.locator("#size")).to_have_value("")

@@ -102,3 +102,10 @@ def test_plus_minus_is_as_far_above_as_below(nominal: Decimal, amount: Decimal) 
     found = parse_callout(f"{nominal}±{amount} mm", "in")
     assert isinstance(found, Limits)
     assert found.upper.mm - nominal == nominal - found.lower.mm == amount
+
+
+@pytest.mark.parametrize(("text", "upper"), [("24.999/25 mm", "25"), ("0.999/1 in", "25.4")])
+def test_one_of_two_limits_may_be_a_whole_number(text: str, upper: str) -> None:
+    found = parse_callout(text)
+    assert isinstance(found, Limits)
+    assert found.upper.mm == Decimal(upper)

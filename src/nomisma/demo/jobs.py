@@ -145,16 +145,25 @@ CHECKS = (
     Check(BORE_METRIC, "25.002", "25.003", 4),
 )
 
-MACHINES = (
-    {"name": "Long lathe", "unit": "in", "dial_line_text": "0.001", "dial_reads": "diameter"},
-    {"name": "Bench lathe", "unit": "mm", "dial_line_text": "0.05", "dial_reads": "diameter"},
-)
+MACHINES: tuple[dict[str, Any], ...] = (
+    {
+        "name": "Long lathe", "unit": "in", "dial_line_text": "0.001", "dial_reads": "diameter", "dial_turn_text": "0.200",
+        "backlash_text": "0.008", "most_cut_text": "0.100", "speeds": "45 75 130 210 360 600 1000",
+        "room": {"swing_over_bed": "16 in", "swing_over_gap": "24 in", "swing_over_cross_slide": "10 in", "between_centres": "60 in",
+                 "spindle_bore": "1-9/16 in", "tailstock_travel": "6 in"},
+    },
+    {
+        "name": "Bench lathe", "unit": "mm", "dial_line_text": "0.05", "dial_reads": "diameter", "dial_turn_text": "3", "backlash_text": "0.1",
+        "most_cut_text": "2", "speeds": "50-2500", "readout": True,
+        "room": {"swing_over_bed": "280 mm", "swing_over_cross_slide": "170 mm", "between_centres": "500 mm", "spindle_bore": "26 mm"},
+    },
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Logged:
     """One reading; `corrects` is the reason when it supersedes the one before; `cut` the cut it follows; `asked` what was
-    typed first and asked about; `piece` its serial in a batch."""
+    typed first and asked about; `piece` its serial in a batch; `dialled` what the cut before it was set to, on diameter."""
 
     size: str
     place: str
@@ -163,6 +172,7 @@ class Logged:
     cut: int = 0
     asked: str = ""
     piece: str = ""
+    dialled: str = ""
 
 
 @dataclass(frozen=True)
@@ -261,8 +271,8 @@ JOBS = (
         ),
         option="Make to suit",
         made=(
-            Logged(".8281", "mouth 0°", BORE_TENTHS), Logged(".8604", "mouth 0°", BORE_TENTHS, cut=1),
-            Logged(".8728", "mouth 0°", BORE_TENTHS, cut=2),
+            Logged(".8281", "mouth 0°", BORE_TENTHS), Logged(".8604", "mouth 0°", BORE_TENTHS, cut=1, dialled=".031"),
+            Logged(".8698", "mouth 0°", BORE_TENTHS, cut=2, dialled=".009"),
         ),
     ),
     DemoJob(

@@ -39,6 +39,7 @@ from nomisma.store.models import (
     Account,
     AssemblyPlan,
     AssemblyResult,
+    Cut,
     Decision,
     GaugeBinding,
     GaugeReading,
@@ -220,6 +221,17 @@ class _Loader:
                     by_id=self.people[demo.by].id, at=start + timedelta(minutes=4 * index),
                 )
             )  # fmt: skip
+
+            if logged.dialled:
+                self._add(self._cut(demo, earlier, logged, rows[index - 1], start + timedelta(minutes=4 * index)))
+
+    def _cut(self, demo: DemoJob, reading: Reading, logged: Logged, before: Logged, at: datetime) -> Cut:
+        dialled, size = parse_length(logged.dialled, demo.unit), parse_length(before.size, demo.unit)
+        return Cut(
+            id=demo_id("cut", str(reading.id)), job_id=reading.job_id, piece=reading.piece, cut_number=reading.cut_number, set_up=1,
+            machine_id=self.machines[demo.machine].id, school="equal_cuts", dialled_mm=dialled.mm, dialled_text=str(dialled),
+            before_mm=size.mm, by_id=reading.by_id, at=at,
+        )  # fmt: skip
 
     def _assemble(self, demo: DemoJob, job: Job, assembly: Assembly, at: datetime) -> None:
         answer = calculation_named(assembly.tool).run(assembly.inputs)

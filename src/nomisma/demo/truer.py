@@ -15,7 +15,7 @@ from nomisma.store.models import Account, Chuck, Instrument, Truing, TruingEvent
 from nomisma.store.practice import practice_set_up
 
 
-def with_lengths(row: dict[str, str]) -> dict[str, Any]:
+def with_lengths(row: dict[str, Any]) -> dict[str, Any]:
     """A row with every `*_text` length also in mm, and an id made from its name."""
     values: dict[str, Any] = {"id": demo_id(row["name"]), **row}
     for key, text in row.items():

@@ -157,6 +157,15 @@ class Machine(Base):
     dial_line_mm: Mapped[Decimal] = mapped_column(MM)
     dial_line_text: Mapped[str] = mapped_column(Text)
     dial_reads: Mapped[str] = mapped_column(Text)  # diameter or radius
+    dial_turn_mm: Mapped[Decimal | None] = mapped_column(MM)  # what one turn shows, as the dial reads
+    dial_turn_text: Mapped[str] = mapped_column(Text, server_default="")
+    backlash_mm: Mapped[Decimal | None] = mapped_column(MM)
+    backlash_text: Mapped[str] = mapped_column(Text, server_default="")
+    most_cut_mm: Mapped[Decimal | None] = mapped_column(MM)  # on diameter
+    most_cut_text: Mapped[str] = mapped_column(Text, server_default="")
+    readout: Mapped[bool] = mapped_column(server_default="false")
+    speeds: Mapped[str] = mapped_column(Text, server_default="")  # a list (60 90 140) or a range (50-2000), rpm
+    room: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")  # swing, centres and the like, as entered
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"), unique=True)
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = _at()
@@ -509,6 +518,31 @@ class TruingEvent(Base):
     __table_args__ = (Index("ix_truing_event_truing_sequence", "truing_id", "sequence"),)
 
 
+class Cut(Base):
+    """One cut of a job's made member: what was dialled, and what the coach expected of it (90 % interval). Its size after is
+    what the standing readings of that cut number say."""
+
+    __tablename__ = "cut"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    piece: Mapped[str] = mapped_column(Text, server_default="")
+    cut_number: Mapped[int]
+    set_up: Mapped[int]  # of the tool; a new one forgets what was learned
+    machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
+    school: Mapped[str] = mapped_column(Text)
+    dialled_mm: Mapped[Decimal] = mapped_column(MM)  # on diameter, as the dial has it
+    dialled_text: Mapped[str] = mapped_column(Text)
+    before_mm: Mapped[Decimal] = mapped_column(MM)
+    expected_mm: Mapped[Decimal | None] = mapped_column(MM)
+    expected_low_mm: Mapped[Decimal | None] = mapped_column(MM)
+    expected_high_mm: Mapped[Decimal | None] = mapped_column(MM)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_cut_job_sequence", "job_id", "sequence"),)
+
+
 APPEND_ONLY = (
     "sign_in_attempt",
     "instrument",
@@ -531,5 +565,6 @@ APPEND_ONLY = (
     "truing",
     "truing_reading",
     "truing_event",
+    "cut",
 )
 """Tables whose rows are never updated or deleted; triggers refuse it."""

@@ -21,6 +21,7 @@ from nomisma.store.models import Instrument, Reading, ReadingDoubt
 from nomisma.store.readings import uncertainty_of
 from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
+from nomisma.web.cutting import cut_row, expected_size_mm
 from nomisma.web.job_state import JobState
 from nomisma.web.reading_form import Doubted, Member, kind_of
 from nomisma.web.visit import Form, Visit, now
@@ -63,6 +64,10 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
             **taken.columns(size),
         ),
     )
+    if member == "made" and form.text("cut_since") == "cut" and form.text("dialled"):
+        cut = cut_row(visit, form, state, row, form.size("dialled", choice.unit))
+        if cut is not None:
+            append(visit.db, cut)
     announce(visit.db, state.job.number, "reading")
     visit.db.commit()
     return row
@@ -208,7 +213,7 @@ def _ask_first(
     doubt = _doubt_before(visit, form, state)
     confirmed = doubt is not None and doubt.size_mm == size.mm
     if not confirmed:
-        found = misread(_expectation(form, state, member, size, choice.instrument, piece))
+        found = misread(_expectation(visit, form, state, member, size, choice.instrument, piece))
         sentence = found.sentence if found.suspected else " ".join(CONDITIONS[name] for name in _conditions(form))
         if found.suspected and not found.step:
             _check_likely(size, state, member)  # a wrong unit or a slipped point is no misread
@@ -230,7 +235,7 @@ def _keep_doubt(
 
 
 def _expectation(
-    form: Form, state: JobState, member: Member, size: Length, instrument: Instrument, piece: str
+    visit: Visit, form: Form, state: JobState, member: Member, size: Length, instrument: Instrument, piece: str
 ) -> MisreadInput:
     """What is known to hold a reading against: other places, the dial, the size before the cut, the limits."""
     extremes = state.partner_readings if member == "partner" else state.made_readings.of_piece(piece)
@@ -245,17 +250,21 @@ def _expectation(
         uncertainty=Length(uncertainty_of(instrument), size.unit),
         others=[] if cut else known,
         before=known if cut else [],
-        expected=_from_the_dial(form, known, kind, cast(Unit, instrument.unit)) if cut and known else None,
+        expected=_from_the_dial(visit, form, state, known, piece, cast(Unit, instrument.unit)) if cut and known else None,
         lower=Length(limits.lower_mm, size.unit) if limits else None,
         upper=Length(limits.upper_mm, size.unit) if limits else None,
     )
 
 
-def _from_the_dial(form: Form, known: list[Length], kind: str, unit: Unit) -> Length | None:
-    """The size to expect after a cut, where it was said how much was dialled on diameter."""
+def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length], piece: str, unit: Unit) -> Length | None:
+    """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
     if not form.text("dialled"):
         return None
     dialled = form.size("dialled", unit)
+    found = expected_size_mm(visit, state, piece, dialled.mm)
+    if found is not None and found > 0:
+        return Length(found, unit)
+    kind = kind_of(state, "made")
     middle = (known[0].mm + known[-1].mm) / 2
     expected = middle - dialled.mm if kind == "shaft" else middle + dialled.mm
     if expected <= 0:

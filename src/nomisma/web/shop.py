@@ -6,6 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
+from nomisma.core.cutting.speeds import speed_list
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.store import shop, truing
 from nomisma.store.append import append
@@ -16,6 +17,12 @@ from nomisma.web.truing_view import habit_of
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
+ROOM = {
+    "swing_over_bed": "Swing over the bed", "swing_over_gap": "Swing in the gap", "swing_over_cross_slide": "Swing over the cross-slide",
+    "between_centres": "Between centres", "spindle_bore": "Spindle bore", "tailstock_travel": "Tailstock travel",
+}  # fmt: skip
+"""What fits on a machine, by name."""
+MACHINE_FIELDS = ("name", "unit", "dial_line", "dial_reads", "dial_turn", "backlash", "most_cut", "speeds", "readout", *ROOM)
 
 
 @router.get("/shop")
@@ -27,7 +34,7 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
         visit, "shop.html", status=status, instruments=listed(visit), machines=shop.machines(visit.db),
-        chucks=truing.chucks(visit.db), habits={row.id: habit_of(visit, row) for row in truing.chucks(visit.db)},
+        chucks=truing.chucks(visit.db), rooms=ROOM, habits={row.id: habit_of(visit, row) for row in truing.chucks(visit.db)},
         **{"error": None, "typed": {}, "which": "", **form},
     )  # fmt: skip
 
@@ -38,22 +45,38 @@ def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
 
 @router.post("/shop/machines")
 def add_machine(post: Post = Depends(posted)) -> Response:
-    """Enter a machine and its cross-slide dial."""
-    visit, form = post.visit, post.form
+    """Enter a machine, its cross-slide dial and its room, or change one by superseding."""
+    visit = post.visit
     only_for_shop_hands(visit)
-    names = ("name", "unit", "dial_line", "dial_reads")
     try:
-        unit = form.unit()
-        line = form.size("dial_line", unit)
-        row = Machine(
-            id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
-            dial_line_mm=line.mm, dial_line_text=line.text, dial_reads=form.choice("dial_reads", ("diameter", "radius")),
-        )  # fmt: skip
+        row = _machine(visit, post)
     except InputError as error:
-        return _page(visit, status=422, error=error, typed=_typed(post, names), which="machine")
+        return _page(visit, status=422, error=error, typed=_typed(post, MACHINE_FIELDS), which="machine")
     append(visit.db, row)
     visit.db.commit()
-    return RedirectResponse("/shop", 303)
+    return RedirectResponse("/shop#machines", 303)
+
+
+def _machine(visit: Visit, post: Post) -> Machine:
+    form = post.form
+    unit = form.unit()
+    line = form.size("dial_line", unit)
+    lengths = {name: form.size(name, unit) for name in ("dial_turn", "backlash", "most_cut") if form.text(name)}
+    if "dial_turn" in lengths and lengths["dial_turn"].mm < line.mm:
+        raise OutOfRange(
+            "One turn shows less than one line.", "Give what one whole turn of the dial shows.", field="dial_turn"
+        )
+    speeds = form.text("speeds", longest=300)
+    speed_list(speeds)
+    room = {name: str(form.size(name, unit)) for name in ROOM if form.text(name)}
+    before = visit.db.get(Machine, form.id("supersedes_id")) if form.text("supersedes_id") else None
+    more = {f"{name}_mm": value.mm for name, value in lengths.items()}
+    texts = {f"{name}_text": value.text for name, value in lengths.items()}
+    return Machine(
+        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
+        dial_line_mm=line.mm, dial_line_text=line.text, dial_reads=form.choice("dial_reads", ("diameter", "radius")),
+        readout=form.text("readout") == "yes", speeds=speeds, room=room, supersedes_id=before.id if before else None, **more, **texts,
+    )  # fmt: skip
 
 
 @router.post("/shop/chucks")

@@ -55,7 +55,9 @@ _EQUAL = re.compile(r"(?P<nominal>.+?)\s*(?:±|\+/-|\+-)\s*(?P<amount>.+)")
 _UNEQUAL = re.compile(
     rf"(?P<nominal>.+?)\s*(?P<first>[+-]\s*(?:\d+\.?\d*|\.\d+))\s*(?:/|\s)\s*(?P<second>{_AMOUNT})\s*(?P<unit>in|mm|\")?"
 )
-_PAIR = re.compile(r"(?P<first>\S*[.]\S*|\d+)\s*(?P<unit_1>in|mm)?\s*/\s*(?P<second>\d*\.\d+|\d+\.\d*)\s*(?P<unit_2>in|mm)?")
+_PAIR = re.compile(
+    r"(?P<first>\S*[.]\S*|\d+)\s*(?P<unit_1>in|mm)?\s*/\s*(?P<second>\d*\.\d+|\d+\.?\d*)\s*(?P<unit_2>in|mm)?"
+)
 _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>\d+(?:\.\d+)?)\s*(?:°|deg(?:rees)?)")
 
 

@@ -1,9 +1,11 @@
 """Every worksheet: what it asks, in the order it is asked at the bench, with an example that answers at once."""
 
+from nomisma.core.cutting.speeds import SHARES, cutting_speeds
 from nomisma.core.joints.cylinders import CRITERION_WORDS
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
+from nomisma.web.drawings.cutting import clean_up_picture, deflection_picture, hole_picture, speeds_picture
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
@@ -268,5 +270,60 @@ SOFT_JAWS = Tool(
 )  # fmt: skip
 
 HOLD = (TRUE_UP, TILT, THROW, SOFT_JAWS, OVER_PINS)
-TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD)}
+CLEAN_UP = Tool(
+    "clean_up", "/clean-up", "Will it clean up?", "The stock runs out and has a skin: does it still give the size?",
+    (
+        Field("stock", "Stock, at its smallest", "size", "1.388 in", hint="Of a bore: at its largest."),
+        Field("wanted", "Size it must give", "size", "1.375 in"),
+        Field("kind", "It is a", "choice", "shaft", options=(("shaft", "shaft"), ("bore", "bore"))),
+        Field("runout", "Swing as chucked", "difference", "0.006 in"),
+        Field("scale", "Scale or rust, deep", "difference", "0.003 in"),
+        Field("ovality", "Oval by", "difference"),
+    ),
+    clean_up_picture,
+)  # fmt: skip
+SPEEDS = Tool(
+    "speeds", "/speeds", "Speed and feed", "How fast, at this diameter, on this machine? And what finish does the feed leave?",
+    (
+        Field("diameter", "Diameter", "size", "1.5 in", hint="Of the work, or of the drill."),
+        Field("material", "Work", "choice", "mild_steel", options=tuple((one.name, one.title) for one in cutting_speeds().values())),
+        Field("tool", "Tool", "choice", "hss", options=(("hss", "high-speed steel"), ("carbide", "carbide"))),
+        Field("operation", "Operation", "choice", "turning", options=tuple((name, name) for name in SHARES)),
+        Field("speeds", "The machine has", "text", "45 75 130 210 360 600 1000", hint="A list, or a range: 50-2000."),
+        Field("most_rpm", "Marked on the chuck", "number", tag="rpm"),
+        Field("feed", "Feed a turn", "size", "0.004 in", group=MORE),
+        Field("nose_radius", "Nose radius", "size", "0.031 in", group=MORE),
+        Field("surface_m_min", "Surface speed of your own", "number", tag="m/min", group=MORE),
+    ),
+    speeds_picture,
+)  # fmt: skip
+HOLE = Tool(
+    "hole", "/hole", "Which drill first?", "A hole to be reamed or bored: which drill leaves enough, and not too much?",
+    (
+        Field("finished", "Finished hole", "size", "5/8 in"),
+        Field("method", "Finished by", "choice", "ream", options=(("ream", "reaming"), ("bore", "boring"))),
+        Field("measured_drill", "The drill at hand measures", "size"),
+        Field("depth", "Deep", "size", group=MORE),
+    ),
+    hole_picture,
+)  # fmt: skip
+DEFLECTION = Tool(
+    "deflection", "/deflection", "Overhang and taper", "Work or a boring bar sticks out: how far does it give, and what would help?",
+    (
+        Field("diameter", "Diameter", "size", "0.75 in"),
+        Field("overhang", "Sticks out", "size", "4 in"),
+        Field("hold", "Held", "choice", "chuck", options=(("chuck", "in the chuck alone"), ("chuck_and_centre", "chuck and centre"),
+              ("between_centres", "between centres"), ("boring_bar", "it is a boring bar"))),
+        Field("depth", "Depth of cut, on radius", "size", "0.015 in"),
+        Field("feed", "Feed a turn", "size", "0.005 in"),
+        Field("work_material", "Cutting", "choice", "carbon_steel", options=tuple((one.name, one.title) for one in cutting_speeds().values())),
+        material_field("stiff_material", "What bends is of", "carbon_steel", MORE),
+        Field("bore", "Hollow, hole of", "size", group=MORE),
+        Field("force_n", "Force, if it is known", "number", tag="N", group=MORE),
+    ),
+    deflection_picture,
+)  # fmt: skip
+
+CUT = (CLEAN_UP, SPEEDS, HOLE, DEFLECTION)
+TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT)}
 """Every worksheet by the name of its calculation."""

@@ -17,7 +17,7 @@ from nomisma.store import assembly
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.shop_rules import shop_rules_of
-from nomisma.web.tools.catalog import FITS, HOLD, JOINTS, TOOLS
+from nomisma.web.tools.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
 from nomisma.web.tools.tool import JobValues, Tool
 from nomisma.web.visit import Visit, signed_in, unit_shown
 
@@ -27,7 +27,7 @@ router = APIRouter(include_in_schema=False)
 @router.get("/worksheets")
 def index(visit: Visit = Depends(signed_in)) -> Response:
     """All worksheets, each with its question."""
-    return page(visit, "tools/index.html", groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD)))
+    return page(visit, "tools/index.html", groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD), ("Cut", CUT)))
 
 
 def worksheet_page(tool: Tool) -> Callable[..., Response]:

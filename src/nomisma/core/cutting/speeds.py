@@ -1,0 +1,237 @@
+"""Spindle speed and feed: from a surface speed to a speed the machine has, never above what the chuck or the work stands."""
+
+import re
+from csv import DictReader
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+from importlib.resources import files
+from math import pi
+from typing import Literal
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import show
+from nomisma.core.quantity.fields import Number, Size
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+
+Tool = Literal["hss", "carbide"]
+Operation = Literal["turning", "finishing", "boring", "parting", "drilling", "reaming", "spotting", "interrupted", "large"]
+SHARES: dict[Operation, float] = {
+    "turning": 1.0, "finishing": 1.25, "boring": 0.8, "parting": 0.5, "drilling": 0.8, "reaming": 0.33, "spotting": 0.8,
+    "interrupted": 0.6, "large": 0.7,
+}  # fmt: skip
+"""What part of the turning speed an operation is run at; reaming a third to a half of drilling. Source: common practice, no source."""
+SOURCE = "handbook range, recalled; the tool maker's sheet comes first"
+
+
+@dataclass(frozen=True, slots=True)
+class CuttingSpeed:
+    """Surface speeds of one work material, m/min, and its specific cutting force, N/mm²."""
+
+    name: str
+    title: str
+    hss_m_min: float
+    carbide_m_min: float
+    kc_n_mm2: float
+
+
+@cache
+def cutting_speeds() -> dict[str, CuttingSpeed]:
+    """Every work material by name. Source: cutting_speeds.csv, where its source stands."""
+    lines = files("nomisma.core.cutting").joinpath("cutting_speeds.csv").read_text(encoding="utf-8").splitlines()
+    rows = DictReader(line for line in lines if not line.startswith("#"))
+    return {
+        row["name"]: CuttingSpeed(
+            row["name"], row["title"], float(row["hss_m_min"]), float(row["carbide_m_min"]), float(row["kc_n_mm2"].removesuffix("?"))
+        )
+        for row in rows
+    }  # fmt: skip
+
+
+def cutting_speed_of(name: str) -> CuttingSpeed:
+    """The speeds of a work material. Raises NotDefined."""
+    if name not in cutting_speeds():
+        raise NotDefined(
+            f"There is no work material “{name}”.", f"Choose {', '.join(cutting_speeds())}.", field="material", value=name
+        )
+    return cutting_speeds()[name]
+
+
+class SpeedsInput(Model):
+    """A diameter (the work's, or the drill's) in a material; `speeds`: what the machine has, as a list (60 90 140) or a range (50-2000).
+
+    `surface_m_min` overrides the table. `feed` a turn, with `nose_radius`, gives the roughness.
+    """
+
+    diameter: Size
+    material: str = "carbon_steel"
+    tool: Tool = "hss"
+    operation: Operation = "turning"
+    surface_m_min: Number | None = Field(default=None, gt=0, le=2000)
+    speeds: str = Field(default="", max_length=300)
+    most_rpm: Number | None = Field(default=None, gt=0, le=50_000)
+    feed: Size | None = None
+    nose_radius: Size | None = None
+    unit: Unit = "in"
+
+
+class SpeedsResult(Model):
+    """The speed worked out and the one the machine has below it; theoretical roughness where feed and nose are known."""
+
+    wanted_rpm: float
+    rpm: float
+    surface_m_min: float
+    surface_ft_min: float
+    rt_um: float | None = None
+    ra_um: float | None = None
+    speed_up_below: Size | None = None
+    sentence: str
+    cautions: list[str]
+    working: list[Step]
+
+
+def speed_list(text: str) -> tuple[list[float], tuple[float, float] | None]:
+    """A machine's speeds: a list, or the two ends of a range. Raises InputError.
+
+    >>> speed_list("60 90, 140"), speed_list("50-2000")
+    (([60.0, 90.0, 140.0], None), ([], (50.0, 2000.0)))
+    """
+    ends = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(\d+(?:\.\d+)?)\s*", text)
+    if ends:
+        low, high = float(ends[1]), float(ends[2])
+        if not 0 < low < high:
+            raise InputError(f"“{text}” is no range of speeds.", "Write it like 50-2000.", field="speeds", value=text)
+        return [], (low, high)
+    parts = re.split(r"[\s,;]+", text.strip()) if text.strip() else []
+    if any(not re.fullmatch(r"\d+(?:\.\d+)?", part) or float(part) <= 0 for part in parts):
+        raise InputError(
+            f"“{text[:60]}” is no list of speeds.",
+            "Write it like 60 90 140 220, or 50-2000.",
+            field="speeds",
+            value=text[:60],
+        )
+    return sorted(float(part) for part in parts), None
+
+
+def machine_speed(wanted: float, text: str) -> float:
+    """The fastest speed the machine has that is not above what is wanted; its slowest where all are. Raises InputError."""
+    listed, ends = speed_list(text)
+    if ends:
+        return min(max(wanted, ends[0]), ends[1])
+    below = [speed for speed in listed if speed <= wanted * 1.02]
+    return below[-1] if below else listed[0] if listed else wanted
+
+
+@calculation(
+    name="speeds",
+    title="Speed and feed",
+    validity="Turning, boring, drilling and reaming on a sound machine; a start, to be corrected by the chip and the sound.",
+    source="surface speeds: handbook ranges, recalled; n = v/(π·d); Rt = f²/(8·r)",
+    example={"diameter": "1.5 in", "material": "mild_steel", "tool": "hss", "speeds": "45 75 130 210 360 600 1000", "feed": "0.004 in",
+             "nose_radius": "0.031 in"},
+)  # fmt: skip
+def speeds(given: SpeedsInput) -> SpeedsResult:
+    """The spindle speed for a surface speed, as the machine has it, and the roughness a feed leaves. Raises NotDefined, InputError, OutOfRange.
+
+    Source: n = v/(π·d); Rt = f²/(8·r), Ra about a quarter of it (geometry of the nose); shares by operation: common practice, no source.
+    """
+    table = cutting_speed_of(given.material)
+    base = (
+        float(given.surface_m_min)
+        if given.surface_m_min
+        else getattr(table, f"{given.tool}_m_min") * SHARES[given.operation]
+    )
+    diameter = float(given.diameter.mm)
+    wanted = base * 1000 / (pi * diameter)
+    rpm = machine_speed(wanted, given.speeds)
+    most = float(given.most_rpm) if given.most_rpm else None
+    if most is not None and rpm > most:
+        rpm = machine_speed(most, given.speeds)
+        if rpm > most:
+            raise OutOfRange(
+                f"The slowest speed of this machine, {rpm:.0f} rpm, is above the {most:.0f} rpm marked on the chuck.",
+                "Hold the work in something that stands it.",
+                field="most_rpm",
+            )
+    rt = _roughness_um(given)
+    faster = _next_above(rpm, given.speeds)
+    below = (
+        Length(Decimal(f"{base * 1000 / (pi * faster):.3f}"), given.unit)
+        if faster and (most is None or faster <= most)
+        else None
+    )
+    surface = pi * diameter * rpm / 1000
+    return SpeedsResult(
+        wanted_rpm=wanted,
+        rpm=rpm,
+        surface_m_min=surface,
+        surface_ft_min=surface / 0.3048,
+        rt_um=rt,
+        ra_um=rt / 4 if rt is not None else None,
+        speed_up_below=below,
+        sentence=_sentence(rpm, surface, given, below, limited=most is not None and wanted > most),
+        cautions=[
+            "Never above the speed marked on the chuck, nor what the work’s balance and hold stand. The machine’s manual comes first."
+        ],
+        working=[
+            Step(
+                name="Surface speed",
+                formula="as given"
+                if given.surface_m_min
+                else f"{table.title}, {given.tool}, × {SHARES[given.operation]} for {given.operation}",
+                result=f"{base:.0f} m/min ({base / 0.3048:.0f} ft/min)",
+                source=SOURCE if not given.surface_m_min else "as given",
+            ),
+            Step(name="Spindle speed", formula="v / (π·d)", values=f"d = {given.diameter}", result=f"{wanted:.0f} rpm", source=ARITHMETIC),
+            Step(
+                name="As the machine has it",
+                formula="the fastest that is not above it, nor above what is marked",
+                values=given.speeds or "any speed",
+                result=f"{rpm:.0f} rpm",
+                source=COMMON_PRACTICE,
+            ),
+            *_roughness_step(given, rt),
+        ],
+    )  # fmt: skip
+
+
+def _next_above(rpm: float, text: str) -> float | None:
+    listed, _ = speed_list(text)
+    return next((speed for speed in listed if speed > rpm), None)
+
+
+def _roughness_um(given: SpeedsInput) -> float | None:
+    """Theoretical Rt, µm. Source: geometry of a round nose: f²/(8·r)."""
+    if given.feed is None or given.nose_radius is None:
+        return None
+    return float(given.feed.mm) ** 2 / (8 * float(given.nose_radius.mm)) * 1000
+
+
+def _roughness_step(given: SpeedsInput, rt: float | None) -> list[Step]:
+    if rt is None:
+        return []
+    values = f"f = {given.feed}, r = {given.nose_radius}"
+    return [
+        Step(
+            name="Roughness",
+            formula="Rt = f²/(8·r); Ra about a quarter",
+            values=values,
+            result=f"Rt {rt:.1f} µm",
+            source="geometry",
+        )
+    ]
+
+
+def _sentence(rpm: float, surface: float, given: SpeedsInput, below: Length | None, *, limited: bool) -> str:
+    marked = " held to what is marked on the chuck;" if limited else ""
+    more = (
+        f" As it gets smaller than {show(below.mm, given.unit)}, go up a speed."
+        if below and below.mm < given.diameter.mm
+        else ""
+    )
+    return f"{rpm:.0f} rpm:{marked} {surface:.0f} m/min ({surface / 0.3048:.0f} ft/min) at the rim.{more}"

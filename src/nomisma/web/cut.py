@@ -1,0 +1,153 @@
+"""Cut: the coach at the dial. What to wind in now, what it will measure, the run so far and the passes to come."""
+
+from dataclasses import replace
+from typing import Any
+from uuid import uuid4
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.dial import DIAL_SCHOOLS
+from nomisma.core.cutting.next_cut import SCHOOL_WORDS
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.writing import parse_length
+from nomisma.store import shop
+from nomisma.store.append import append
+from nomisma.store.gauges import gauges_of, waiting
+from nomisma.store.models import ShopSetting
+from nomisma.web.cutting import DEFAULTS, Bench, bench_of, cleans_up
+from nomisma.web.drawings.dial import wheel_picture
+from nomisma.web.drawings.passes import passes_picture
+from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.pages import page
+from nomisma.web.reading_form import ReadingForm, form_for, member_log
+from nomisma.web.reading_log import log_reading
+from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{number}/cut")
+def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
+    """The page of the run."""
+    return _page(visit, state_numbered(visit.db, number), part=part)
+
+
+def _page(
+    visit: Visit,
+    state: JobState,
+    *,
+    part: str = "",
+    status: int = 200,
+    typed: Form | None = None,
+    error: InputError | None = None,
+) -> Response:
+    form = form_for(visit, state, "made", member_log(visit, state, "made"), typed=typed, error=error)
+    bench = bench_of(visit, state, form.piece)
+    template = {"work": "cut/_work.html", "seen": "cut/_seen.html"}.get(part, "cut/page.html")
+    return page(
+        visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
+        form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
+        gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
+        schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
+    )  # fmt: skip
+
+
+def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
+    """What the coach says and draws; where it cannot, what is wrong."""
+    problems: list[InputError] = []
+    try:
+        result, wound = bench.result, bench.wound
+    except BadInput as bad:
+        result, wound, problems = None, None, bad.errors
+    except InputError as one:
+        result, wound, problems = None, None, [one]
+    scale, ovality = (_asked_length(visit, name, bench) for name in ("scale", "ovality"))
+    return {
+        "result": result,
+        "wound": wound,
+        "problems": problems,
+        "clean": cleans_up(visit, bench, scale=scale, ovality=ovality),
+        "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
+        "wheel": wheel_picture(wound) if wound else "",
+        "passes": passes_picture(bench, result) if bench.state.limits else "",
+    }
+
+
+def _asked_length(visit: Visit, name: str, bench: Bench) -> Length | None:
+    """A length from the address; what is none is left out, and the page shows it empty."""
+    text = visit.request.query_params.get(name, "")[:40]
+    try:
+        return parse_length(text, bench.state.unit, positive=False) if text else None
+    except InputError:
+        return None
+
+
+def _ready(form: ReadingForm, bench: Bench, typed: Form | None) -> ReadingForm:
+    """The reading's form with the cut the coach advised in it."""
+    action = f"/jobs/{bench.state.job.number}/cut/readings"
+    try:
+        advised = bench.result.dialled if bench.result else None
+    except (BadInput, InputError):
+        advised = None
+    if typed is not None or advised is None:
+        return replace(form, action=action)
+    text = show_exact(advised.mm, bench.state.unit)
+    return replace(form, action=action, dialled=text, cut=True)
+
+
+@router.post("/jobs/{number}/cut/readings")
+def read(number: int, post: Post = Depends(posted)) -> Response:
+    """Log the size after a cut, with what was dialled; the answer is the page with the next cut."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    part = "work" if visit.request.headers.get("hx-request") else ""
+    try:
+        log_reading(visit, post.form, state, "made")
+    except InputError as error:
+        return _page(visit, state, part=part, status=422, typed=post.form, error=error)
+    if not part:
+        return RedirectResponse(f"/jobs/{number}/cut", 303)
+    return _page(visit, state_numbered(visit.db, number), part=part)
+
+
+@router.post("/jobs/{number}/cut/how")
+def how(number: int, post: Post = Depends(posted)) -> Response:
+    """How cuts are taken on this job; earlier choices stay on record."""
+    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    try:
+        wanted = {
+            "cut_school": form.choice("cut_school", tuple(SCHOOL_WORDS)),
+            "dial_school": form.choice("dial_school", tuple(DIAL_SCHOOLS)),
+            "cut_risk_percent": _risk(form.text("cut_risk_percent", needed=True, longest=8)),
+            "parts_of_line": form.choice("parts_of_line", ("1", "2", "4")),
+            "cut_machine": _machine(visit, form),
+        }
+    except InputError as error:
+        return _page(visit, state, status=422, error=error)
+    in_force = {**DEFAULTS, **shop.settings(visit.db, state.job.id)}
+    for name, value in wanted.items():
+        if value != in_force[name]:
+            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id))
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/cut", 303)
+
+
+def _risk(text: str) -> str:
+    number = text.replace(",", ".").removesuffix("%").strip()
+    if not number.replace(".", "", 1).isdigit() or not 0 < float(number) <= 10:
+        raise OutOfRange(
+            f"“{text}” is no risk to take.",
+            "Give a chance in per cent: above 0, at most 10; 0.2 is usual.",
+            field="cut_risk_percent",
+        )
+    return number
+
+
+def _machine(visit: Visit, form: Form) -> str:
+    chosen = form.text("cut_machine", longest=40)
+    if chosen and chosen not in {str(row.id) for row in shop.machines(visit.db)}:
+        raise InputError("That machine is not in the shop.", "Choose it again.", field="cut_machine")
+    return chosen

@@ -1,0 +1,106 @@
+"""Pictures of the cutting worksheets: stock and size, drill and hole, a round that bends, the machine's speeds."""
+
+from decimal import Decimal
+
+from markupsafe import Markup
+
+from nomisma.core.cutting.clean_up import CleanUpResult
+from nomisma.core.cutting.deflection import DeflectionResult
+from nomisma.core.cutting.hole import HoleResult
+from nomisma.core.cutting.speeds import SpeedsResult
+from nomisma.core.quantity.length import Unit
+from nomisma.web.drawings.chart import arrow, size_label, small_label, words
+from nomisma.web.drawings.svg import figure, line, node
+
+WIDTH, HEIGHT = 460, 280
+X, Y = 170, 140
+
+
+def _circle(x: float, y: float, radius: float, class_: str) -> Markup:
+    return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
+
+
+def clean_up_picture(result: CleanUpResult, _: Unit) -> Markup:
+    """The stock standing off by half its runout, and the size wanted about the spindle's axis."""
+    reach = 100.0
+    short = not result.cleans_up
+    shapes = [
+        _circle(X + 14, Y, reach, "cut"),
+        _circle(X, Y, reach - (6 if short else 20), "target-ring" if not short else "gone-ring"),
+        line(X - 8, Y, X + 8, Y, "centre-line"),
+        line(X, Y - 8, X, Y + 8, "centre-line"),
+        words(300, 70, "clean all round at", "side", "start"),
+        size_label(300, 92, result.clean_diameter.mm, "scale", "start"),
+        words(300, 124, "short by" if short else "to spare", "side", "start"),
+        small_label(300, 146, abs(result.spare.mm), "scale", "start"),
+    ]
+    return figure(
+        WIDTH, HEIGHT, "Stock off centre, and the size it has to give", result.sentence, *shapes, class_="clean-picture"
+    )
+
+
+def hole_picture(result: HoleResult, _: Unit) -> Markup:
+    """The drill inside the finished hole."""
+    size = float(result.drill.size.mm)
+    finished = size + float(result.leave.mm)
+    outer = 104.0
+    inner = max(outer * size / finished, 40.0)
+    shapes = [
+        _circle(X, Y, outer, "cut"),
+        _circle(X, Y, min(inner, outer - 10), "drill-ring"),
+        words(X, Y + 4, result.drill.name, "column-title"),
+        words(300, 80, "left for the tool", "side", "start"),
+        small_label(300, 102, result.leave.mm, "scale", "start"),
+        words(300, 140, "drill", "side", "start"),
+        size_label(300, 162, result.drill.size.mm, "scale", "start"),
+    ]
+    return figure(
+        WIDTH, HEIGHT, "The drill, and the hole it leaves room in", result.sentence, *shapes, class_="hole-picture"
+    )
+
+
+def deflection_picture(result: DeflectionResult, _: Unit) -> Markup:
+    """A round out of the chuck, bent away from the tool, drawn larger than it bends."""
+    bent = "M 120 118 C 220 118 300 124 400 146 L 400 190 C 300 168 220 162 120 162 Z"
+    shapes = [
+        node("rect", x=50, y=70, width=70, height=140, class_="chuck-face"),
+        node("path", d=bent, class_="cut"),
+        line(50, 140, 440, 140, "centre-line"),
+        arrow(392, 92, 138),
+        small_label(392, 84, result.deflection.mm, "scale", "middle"),
+        words(240, 236, f"{result.diameters_out:.1f} diameters out", "side"),
+    ]
+    return figure(
+        WIDTH,
+        HEIGHT,
+        "The work bending away from the tool, drawn larger than it bends",
+        result.sentence,
+        *shapes,
+        class_="bend-picture",
+    )
+
+
+def speeds_picture(result: SpeedsResult, _: Unit) -> Markup:
+    """What was worked out, and what the machine runs, on one scale."""
+    most = max(result.wanted_rpm, result.rpm) * 1.15
+
+    def x(rpm: float) -> float:
+        return 40 + 380 * rpm / most
+
+    shapes = [
+        line(40, 140, 420, 140, "zero-line"),
+        line(x(result.wanted_rpm), 110, x(result.wanted_rpm), 150, "limit-line"),
+        words(x(result.wanted_rpm), 100, f"wanted {result.wanted_rpm:.0f}", "scale"),
+        line(x(result.rpm), 130, x(result.rpm), 172, "needle"),
+        words(x(result.rpm), 192, f"runs at {result.rpm:.0f}", "scale"),
+        words(40, 222, "rpm", "side", "start"),
+    ]
+    if result.rt_um is not None and result.ra_um is not None:
+        shapes.append(
+            words(
+                230, 256, f"roughness Rt {Decimal(str(round(result.rt_um, 1)))} µm, Ra about {result.ra_um:.1f} µm", "side"
+            )
+        )
+    return figure(
+        WIDTH, HEIGHT, "Speed wanted, and the speed the machine has", result.sentence, *shapes, class_="speeds-picture"
+    )

@@ -1,0 +1,237 @@
+"""The coach at the dial: what it advises, what it notices, where the dial is wound to, and whether stock cleans up."""
+
+from decimal import Decimal
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.depth import CutRules, Next, ToGo, next_depth
+from nomisma.core.cutting.dial import DialSchool, wind
+from nomisma.core.cutting.findings import findings
+from nomisma.core.cutting.learned import CutSeen, learned
+from nomisma.core.cutting.next_cut import NextCutResult
+from nomisma.core.registry import calculation_named
+
+SHAFT = {"kind": "shaft", "lower": "24.967 mm", "upper": "24.993 mm", "dial_line": "0.01 mm"}
+
+
+def coach(size: str, cuts: list[tuple[str, str, str]] = [], **more: Any) -> NextCutResult:  # noqa: B006
+    """Cuts as dialled, before, after."""
+    taken = [{"dialled": d, "before": b, "after": a} for d, b, a in cuts]
+    found = calculation_named("next_cut").run({**SHAFT, "size": size, "cuts": taken, **more})
+    assert isinstance(found, NextCutResult)
+    return found
+
+
+def test_the_first_cut_spoils_nothing_even_on_a_dial_that_takes_twice_as_much() -> None:
+    found = coach("25.500 mm")
+    assert found.dialled is not None
+    assert found.plan[0].why.startswith("a first cut small enough")
+    assert 2 * found.dialled.mm < Decimal("25.5") - Decimal("24.967")
+
+
+def test_a_set_up_that_takes_more_than_dialled_is_dialled_less() -> None:
+    honest = [("0.40 mm", "26.300 mm", "25.900 mm"), ("0.40 mm", "25.900 mm", "25.500 mm")]
+    greedy = [("0.40 mm", "26.400 mm", "25.950 mm"), ("0.40 mm", "25.950 mm", "25.500 mm")]
+    one, other = coach("25.500 mm", honest), coach("25.500 mm", greedy)
+    assert one.dialled is not None
+    assert other.dialled is not None
+    assert other.dialled.mm < one.dialled.mm
+
+
+def test_two_equal_cuts_half_and_the_same_again() -> None:
+    cuts = [("0.50 mm", "26.88 mm", "26.38 mm"), ("0.50 mm", "26.38 mm", "25.88 mm")]
+    half = coach("25.880 mm", cuts)
+    assert half.plan[0].why == "half of what is left"
+    assert half.dialled is not None
+    assert float(half.dialled.mm) == pytest.approx(0.45, abs=0.02)
+    again = coach("25.430 mm", [*cuts, ("0.45 mm", "25.88 mm", "25.430 mm")])
+    assert again.dialled is not None
+    assert again.plan[0].why in ("the same again: the same depth, the same pressure", "held back: more could pass the limit")
+    assert float(again.dialled.mm) == pytest.approx(0.43, abs=0.03)
+
+
+@pytest.mark.parametrize(("school", "least"), [("creep", 1), ("polish", 1), ("equal_cuts", 1)])
+def test_every_school_plans_down_to_the_limits(school: str, least: int) -> None:
+    found = coach("27.000 mm", [("0.50 mm", "27.5 mm", "27.0 mm")], school=school)
+    assert len(found.plan) >= least
+    sizes = [one.after.mm for one in found.plan]
+    assert sizes == sorted(sizes, reverse=True)
+    assert sizes[-1] >= Decimal("24.967")
+
+
+@pytest.mark.parametrize(
+    ("size", "state", "words"),
+    [
+        ("24.980 mm", Next.DONE, "In limits: leave it"),
+        ("24.900 mm", Next.GONE, "Gone too far"),
+        ("24.998 mm", Next.POLISH, "Stone or cloth takes the rest"),
+    ],
+)
+def test_it_says_when_to_stop(size: str, state: Next, words: str) -> None:
+    found = coach(size, [("0.40 mm", "25.80 mm", "25.40 mm")])
+    assert found.next is state
+    assert found.headline == words
+    assert found.plan == []
+
+
+def test_a_bore_goes_the_other_way() -> None:
+    found = coach("24.500 mm", [("0.40 mm", "24.10 mm", "24.50 mm")], kind="bore", lower="25.000 mm", upper="25.021 mm")
+    assert found.after is not None
+    assert found.after.mm > Decimal("24.5")
+    assert found.after.mm < Decimal("25.021")
+    assert coach("25.1 mm", kind="bore", lower="25.000 mm", upper="25.021 mm").next is Next.GONE
+
+
+def test_half_lines_only_where_they_can_be_set() -> None:
+    cuts = [("0.50 mm", "26.0 mm", "25.5 mm"), ("0.25 mm", "25.5 mm", "25.25 mm")]
+    whole, half = (
+        coach("25.250 mm", cuts, dial_line="0.05 mm"),
+        coach("25.250 mm", cuts, dial_line="0.05 mm", parts_of_line=2),
+    )
+    assert whole.lines is not None
+    assert half.lines is not None
+    assert whole.lines % 1 == 0
+    assert half.lines % Decimal("0.5") == 0
+    assert half.lines >= whole.lines
+
+
+def test_cuts_of_the_piece_before_teach_the_next() -> None:
+    before = [
+        {"dialled": "0.50 mm", "before": "26.50 mm", "after": "25.95 mm", "piece": 1},
+        {"dialled": "0.50 mm", "before": "25.95 mm", "after": "25.40 mm", "piece": 1},
+    ]
+    fresh = calculation_named("next_cut").run({**SHAFT, "size": "25.9 mm"})
+    taught = calculation_named("next_cut").run({**SHAFT, "size": "25.9 mm", "cuts": before, "piece": 2})
+    assert taught.working[0].values == "2 cuts seen"
+    assert taught.dialled.mm > fresh.dialled.mm  # the dial is known: no need to fear that it takes twice as much
+
+
+@given(
+    st.floats(0.03, 3), st.floats(0.005, 0.1), st.lists(st.tuples(st.floats(0.05, 1), st.floats(0.8, 1.2)), max_size=5),
+    st.sampled_from(["equal_cuts", "creep", "polish"]), st.floats(0.0005, 0.02),
+)  # fmt: skip
+def test_no_cut_is_ever_advised_whose_risk_is_above_the_one_set(
+    aim: float, half: float, ratios: list[tuple[float, float]], school: Any, risk: float
+) -> None:
+    cuts, before = [], 0.0
+    for dialled, ratio in ratios:
+        cuts.append(CutSeen(dialled, dialled * ratio, before, before == 0.0))
+        before = dialled * ratio
+    found = next_depth(ToGo(aim, aim + half, aim - half), cuts, CutRules(step=0.01, risk=risk), school)
+    if found.next is Next.CUT:
+        assert found.chance_gone <= risk * 1.05 + 1e-9
+        assert found.dialled > 0
+
+
+@given(st.lists(st.tuples(st.floats(0.05, 1.5), st.floats(0.9, 1.1)), min_size=1, max_size=8))
+def test_more_cuts_never_make_it_believe_less_than_before_the_first(cuts: list[tuple[float, float]]) -> None:
+    model = learned([CutSeen(dialled, dialled * ratio) for dialled, ratio in cuts])
+    assert model.predict(0.3, 0.3).freedom > learned([]).predict(0.3, 0.3).freedom
+
+
+def noticed(cuts: list[CutSeen], **more: Any) -> list[str]:
+    values = {"size_mm": 25.0, "unit": "mm", "reading_mm": 0.0015, "least_mm": 0.02, **more}
+    return [one.name for one in findings(cuts, **values)]
+
+
+def run(*removed: float, dialled: float = 0.4) -> list[CutSeen]:
+    before = [0.0, *removed]
+    return [CutSeen(dialled, one, before[index], index == 0) for index, one in enumerate(removed)]
+
+
+@pytest.mark.parametrize(
+    ("cuts", "name"),
+    [
+        (run(0.8), "radius_dial"),
+        (run(0.2), "diameter_dial"),
+        (run(0.4, 0.4, 0.9), "misread"),
+        (run(0.4, 0.4, 0.4, 0.25), "moved"),
+        (run(0.4, 0.4, 0.4, 0.395), None),
+    ],
+)
+def test_what_a_cut_shows_is_said(cuts: list[CutSeen], name: str | None) -> None:
+    assert noticed(cuts) == ([name] if name else [])
+
+
+def test_backlash_that_was_not_taken_up_is_named() -> None:
+    assert noticed(run(0.4, 0.4, 0.4, 0.3), backlash_mm=0.1) == ["backlash"]
+
+
+def test_a_cut_too_thin_to_cut_is_named() -> None:
+    thin = [*run(0.4, 0.4, 0.4), CutSeen(0.01, 0.012, 0.4)]
+    assert "too_thin" in noticed(thin)
+
+
+def test_a_part_that_measures_larger_than_it_should_may_be_warm() -> None:
+    assert noticed([*run(0.4, 0.4, 0.4, 0.4, 0.4), CutSeen(0.4, 0.37, 0.4)], size_mm=120.0) == ["hot"]
+
+
+def test_growing_push_off_is_a_dull_tool() -> None:
+    assert "push_off" in noticed(run(0.4, 0.4, 0.4, 0.4, 0.395, 0.388, 0.379, 0.368))
+
+
+@pytest.mark.parametrize(
+    ("wrong", "sentence"),
+    [
+        ({"lower": "25 mm", "upper": "24 mm"}, "The lower limit is not below the upper."),
+        ({"aim": "30 mm"}, "The aim lies outside the limits."),
+        ({"least_cut": "3 mm"}, "The least cut is not below the most."),
+        ({"cuts": [{"dialled": "0.4 mm", "before": "25 mm", "after": "27 mm"}]}, "made the shaft grow"),
+    ],
+)
+def test_what_cannot_be_is_said(wrong: dict[str, Any], sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        calculation_named("next_cut").run({**SHAFT, "size": "26 mm", **wrong})
+
+
+@pytest.mark.parametrize(
+    ("school", "words", "face"),
+    [
+        ("count_in", "wind in 28 lines", (0, 28)),
+        ("zero_at_size", "stands 28.6 lines before it; wind in to 0.6 lines before 0", (31.4, 59.4)),
+        ("readout", "Enter 29.430 mm in the readout at the last cut; wind in until it reads 28.030 mm", (0, 28)),
+        ("indicator", "until it has moved 0.700 mm, the radius", (0, 28)),
+    ],
+)
+def test_where_the_dial_is_wound_to_by_school(school: DialSchool, words: str, face: tuple[float, float]) -> None:
+    found = wind(
+        dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
+        turn_mm=Decimal(3), reads="diameter", school=school, unit="mm",
+    )  # fmt: skip
+    assert words in found.words
+    assert (float(found.from_line), float(found.to_line)) == pytest.approx(face)
+
+
+def test_whole_turns_are_counted() -> None:
+    found = wind(
+        dialled_mm=Decimal("2.54"), size_mm=Decimal("40"), to_aim_mm=Decimal("5"), kind="shaft", line_mm=Decimal("0.0254"),
+        turn_mm=Decimal("1.27"), reads="radius", school="count_in", unit="in",
+    )  # fmt: skip
+    assert (found.turns, float(found.lines)) == (1, 0.0)
+    assert "1 turn and 0 lines (50 lines in all)" in found.words
+
+
+def clean_up(**given: str) -> Any:
+    return calculation_named("clean_up").run({"wanted": "1.375 in", **given})
+
+
+def test_stock_that_runs_out_too_far_does_not_clean_up_and_what_gives_is_said() -> None:
+    found = clean_up(stock="1.388 in", runout="0.010 in", scale="0.003 in")
+    assert not found.cleans_up
+    assert "0.0030 in short all round" in found.sentence
+    assert "True it within 0.0070 in" in found.gives[0]
+
+
+def test_stock_with_enough_says_how_deep_the_first_cut_goes() -> None:
+    found = clean_up(stock="1.388 in", runout="0.004 in", scale="0.002 in", ovality="0.001 in")
+    assert found.cleans_up
+    assert "Get under the skin in one cut: 0.0090 in on diameter or more." in found.sentence
+
+
+def test_a_bore_cleans_up_outwards() -> None:
+    assert clean_up(kind="bore", stock="1.360 in", runout="0.005 in").cleans_up
+    assert not clean_up(kind="bore", stock="1.374 in", runout="0.005 in").cleans_up

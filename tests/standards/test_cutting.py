@@ -1,0 +1,209 @@
+"""The coach against the trade's own sequences, textbook formulae, its own honesty in simulation, and 10,000 simulated parts."""
+
+from math import pi
+from typing import Any
+
+import numpy as np
+import pytest
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.amount import dial_lines
+from nomisma.core.cutting.learned import PRIOR_MEAN, CutSeen, learned
+from nomisma.core.cutting.speeds import cutting_speeds, machine_speed
+from nomisma.core.practice.turned import many
+from nomisma.core.registry import calculation_named
+
+INCH = 25.4
+
+
+# Common practice, no source: a sequence of diameters, 1.750, then dials of 0.100 and 0.086: each cut takes 0.010 to 0.016 more.
+def test_the_trades_sequence_of_cuts_that_take_more_than_dialled() -> None:
+    cuts = [CutSeen(0.100 * INCH, 0.114 * INCH, 0.0, first=True), CutSeen(0.086 * INCH, 0.097 * INCH, 0.114 * INCH)]
+    found = learned(cuts, reading_mm=0.001).predict(0.084 * INCH, 0.097 * INCH)
+    low, high = (found.quantile(share) / INCH - 0.084 for share in (0.05, 0.95))
+    assert 0.008 <= found.middle / INCH - 0.084 <= 0.016
+    assert low < 0.012 < high
+
+
+# Common practice, no source: 29.43 to 28.00 is 1.43 mm, 28.6 lines of 0.05: take 28 and look, never 29.
+def test_twenty_eight_lines_and_never_twenty_nine() -> None:
+    from decimal import Decimal
+
+    assert dial_lines(Decimal("1.43"), Decimal("0.05"), "diameter") == Decimal("28.6")
+    found = calculation_named("next_cut").run(
+        {
+            "size": "29.43 mm", "lower": "27.97 mm", "upper": "28.03 mm", "dial_line": "0.05 mm", "finish_cut": "1 mm", "most_cut": "5 mm",
+            "cuts": [{"dialled": "1 mm", "before": f"{size} mm", "after": f"{size - 1} mm"} for size in (33.43, 32.43, 31.43, 30.43)],
+            "school": "creep",
+        }
+    )  # fmt: skip
+    assert str(found.exact_lines) == "28.60"
+    assert found.lines is not None
+    assert found.lines <= 28
+    assert found.lines % 1 == 0
+
+
+# The conjugate update written down a second way: least squares on the prior's rows stacked over the cuts' own (numpy).
+def test_the_posterior_is_that_of_stacked_least_squares() -> None:
+    cuts = [CutSeen(1.0, 1.05, 0.0), CutSeen(0.6, 0.66, 1.05), CutSeen(0.3, 0.31, 0.66)]
+    found = learned(cuts)
+    from nomisma.core.cutting.learned import PRIOR_SPREAD, SPREAD_MM, SPREAD_OF_DEPTH
+
+    rows = [np.eye(3)[k] * SPREAD_MM / PRIOR_SPREAD[k] for k in range(3)]
+    values = [PRIOR_MEAN[k] * SPREAD_MM / PRIOR_SPREAD[k] for k in range(3)]
+    for cut in cuts:
+        root = SPREAD_MM / np.hypot(SPREAD_MM, SPREAD_OF_DEPTH * cut.dialled)
+        rows.append(root * np.array([1.0, cut.dialled, cut.removed_before]))
+        values.append(root * cut.removed)
+    wanted = np.linalg.lstsq(np.array(rows), np.array(values), rcond=None)[0]
+    assert list(found.middle) == pytest.approx(list(wanted), abs=1e-9)
+
+
+# A tool that springs by k: r(1 + k) = d + k·r before. The model finds b = 1/(1+k), c = k/(1+k) from exact cuts.
+@pytest.mark.parametrize("spring", [0.0, 0.1, 0.25])
+def test_the_spring_of_a_tool_is_found(spring: float) -> None:
+    cuts, before = [], 0.0
+    for index, dialled in enumerate([1.0, 0.2, 0.8, 0.1, 0.6, 0.3, 1.0, 0.2, 0.9, 0.15] * 4):
+        removed = (dialled + spring * before) / (1 + spring)
+        cuts.append(CutSeen(dialled, removed, before, index == 0))
+        before = removed
+    found = learned(cuts).predict(0.5, before)
+    assert found.middle == pytest.approx((0.5 + spring * before) / (1 + spring), abs=0.004)
+
+
+# Ten thousand simulated parts to a 26 µm tolerance, default risk; a dial that may read radius, misreads, backlash, heat, spring, wear.
+def test_ten_thousand_parts_are_not_scrapped_and_the_intervals_are_honest() -> None:
+    coach = many(10_000, "equal_cuts")
+    hand = many(2_000, "equal_cuts", coach=False)
+    print(f"coach {coach}\nhand  {hand}")
+    assert coach.scrap_percent < 0.5
+    assert coach.in_limits_percent > 97
+    assert coach.median_measured <= hand.median_measured
+    assert 87 <= coach.coverage_percent <= 93
+
+
+@pytest.mark.parametrize("school", ["creep", "polish"])
+def test_the_intervals_are_honest_in_every_school(school: Any) -> None:
+    found = many(1_500, school)
+    assert 86.5 <= found.coverage_percent <= 93
+    assert found.scrap_percent < 0.5
+
+
+def rpm(**given: str) -> Any:
+    return calculation_named("speeds").run(given)
+
+
+# Textbook: n = 12·V/(π·d) with V in ft/min and d in inch (Machinery's Handbook and others, recalled): 100 ft/min on 1.5 in.
+def test_spindle_speed_is_the_handbooks_formula() -> None:
+    found = rpm(diameter="1.5 in", surface_m_min="30.48")
+    assert found.wanted_rpm == pytest.approx(12 * 100 / (pi * 1.5), rel=1e-6)
+    assert found.surface_ft_min == pytest.approx(100, rel=1e-6)
+
+
+# Textbook: Rt = f²/(8·r): 0.1 mm a turn with a 0.4 mm nose leaves 3.125 µm.
+def test_roughness_is_the_textbooks_formula() -> None:
+    found = rpm(diameter="20 mm", feed="0.1 mm", nose_radius="0.4 mm", unit="mm")
+    assert found.rt_um == pytest.approx(3.125)
+
+
+@pytest.mark.parametrize(("wanted", "speed"), [(100, 75), (130, 130), (128, 130), (20, 45), (5000, 1000)])
+def test_the_machine_runs_the_speed_it_has_below(wanted: float, speed: float) -> None:
+    assert machine_speed(wanted, "45 75 130 210 360 600 1000") == speed
+    assert machine_speed(wanted, "50-2000") == min(max(wanted, 50), 2000)
+
+
+def test_the_speed_marked_on_the_chuck_is_never_passed() -> None:
+    held = rpm(diameter="0.25 in", material="brass", speeds="45 130 360 1000", most_rpm="500")
+    assert held.rpm == 360
+    with pytest.raises(BadInput, match="above the 30 rpm marked"):
+        rpm(diameter="1 in", speeds="45 130", most_rpm="30")
+
+
+def test_as_the_work_gets_smaller_it_says_when_to_speed_up() -> None:
+    found = rpm(diameter="40 mm", material="mild_steel", speeds="130 210 360 600", unit="mm")
+    assert found.rpm == 210
+    assert float(found.speed_up_below.mm) == pytest.approx(30_000 / (pi * 360), abs=0.01)
+
+
+def test_speeds_are_of_the_handbooks_order() -> None:
+    """Handbook ranges for high-speed steel (recalled): free metals fast, tough ones slow; carbide two and a half times or more."""
+    table = cutting_speeds()
+    assert 20 <= table["mild_steel"].hss_m_min <= 40
+    assert table["stainless_304"].hss_m_min < table["mild_steel"].hss_m_min < table["brass"].hss_m_min
+    assert all(2 <= one.carbide_m_min / one.hss_m_min <= 6 for one in table.values())
+
+
+@pytest.mark.parametrize("text", ["fast", "60 -5", "2000-50", "0 10"])
+def test_speeds_that_are_none_have_their_sentence(text: str) -> None:
+    with pytest.raises(BadInput, match="is no (list|range) of speeds"):
+        rpm(diameter="1 in", speeds=text)
+
+
+def test_a_material_that_is_none_has_its_sentence() -> None:
+    with pytest.raises(BadInput, match="no work material “cheese”"):
+        rpm(diameter="1 in", material="cheese")
+
+
+def bent(**given: str) -> Any:
+    return calculation_named("deflection").run(
+        {"diameter": "20 mm", "overhang": "100 mm", "force_n": 200, "unit": "mm", **given}
+    )
+
+
+# The beam's own differential equation solved by scipy: E·I·w'' = M(x), a cantilever with a force at its end, and one propped at its end.
+@pytest.mark.parametrize("propped", [False, True])
+def test_the_bending_is_that_of_the_beams_equation(propped: bool) -> None:
+    from scipy.integrate import solve_bvp
+
+    length, force, stiffness = 100.0, 200.0, 205_000 * pi * 20**4 / 64
+    if not propped:
+        x = np.linspace(0, length, 50)
+        found = solve_bvp(
+            lambda x, w: np.vstack([w[1], force * (length - x) / stiffness]),
+            lambda a, _: np.array([a[0], a[1]]),
+            x,
+            np.zeros((2, 50)),
+        )
+        assert float(bent().deflection.mm) == pytest.approx(float(found.sol(length)[0]), rel=2e-3)
+        return
+    # Fixed at the chuck, supported by the centre, the tool where it gives most: at L/√5 from the centre.
+    worst = 0.0
+    for at in np.linspace(0.3, 0.9, 61) * length:
+        b, a = length - at, at
+        reaction = force * a**2 * (3 * length - a) / (2 * length**3)  # at the centre; beam tables' statics
+        moment = force * a - reaction * length
+        deflection = (moment * a**2 / 2 - (force - reaction) * a**3 / 6) / stiffness
+        worst = max(worst, abs(deflection))
+        assert b >= 0
+    assert float(bent(hold="chuck_and_centre").deflection.mm) == pytest.approx(worst, rel=0.06)
+
+
+def test_a_centre_and_a_shorter_overhang_help() -> None:
+    assert bent(hold="chuck_and_centre").deflection.mm < bent().deflection.mm / 10
+    assert bent(overhang="50 mm").deflection.mm < bent().deflection.mm / 7
+    assert "more than three asks for a centre" in bent().sentence
+    assert bent(overhang="50 mm").rule_kept
+    with pytest.raises(BadInput, match="not smaller than the round"):
+        bent(bore="30 mm")
+
+
+# Common practice, no source: 39/64 before a 5/8 reamer; 0.116 before 0.126; 1/64 from half an inch up.
+@pytest.mark.parametrize(
+    ("finished", "drill_in", "within"),
+    [("0.625 in", 0.609375, 1e-6), ("0.126 in", 0.116, 0.0005), ("0.5 in", 0.484375, 0.0004)],
+)
+def test_the_drill_before_a_reamer(finished: str, drill_in: float, within: float) -> None:
+    found = calculation_named("hole").run({"finished": finished})
+    assert float(found.drill.size.value("in")) == pytest.approx(drill_in, abs=within)
+
+
+def test_a_bar_is_left_metal_and_a_drill_near_size_is_refused() -> None:
+    found = calculation_named("hole").run({"finished": "0.8758 in", "method": "bore", "measured_drill": "0.8725 in"})
+    assert found.measured_ok is False
+    assert "it leaves nothing" in found.sentence
+    assert found.drill.leaves_least.value("in") > 0.02
+    assert found.pilot is not None
+    deep = calculation_named("hole").run({"finished": "0.25 in", "depth": "3 in"})
+    assert "four diameters deep" in deep.advice[-1]
+    with pytest.raises(BadInput, match="No twist drill"):
+        calculation_named("hole").run({"finished": "4 in"})
