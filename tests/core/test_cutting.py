@@ -235,3 +235,46 @@ def test_stock_with_enough_says_how_deep_the_first_cut_goes() -> None:
 def test_a_bore_cleans_up_outwards() -> None:
     assert clean_up(kind="bore", stock="1.360 in", runout="0.005 in").cleans_up
     assert not clean_up(kind="bore", stock="1.374 in", runout="0.005 in").cleans_up
+
+
+def shoulder(**given: Any) -> Any:
+    return calculation_named("shoulder").run(
+        {"length": "0.75 in", "from_diameter": "1.5 in", "to_diameter": "1 in", **given}
+    )
+
+
+def test_passes_stop_short_and_the_last_goes_to_the_mark() -> None:
+    found = shoulder(set_by="slips")
+    assert found.passes == 5
+    assert str(found.stops_at) == "0.747 in"
+    assert "4 passes 0.0500 in deep, each stopped at 0.7470 in." in found.steps
+    assert "face out in one sweep" in found.steps[2]
+    assert "Slips of 0.7500 in" in found.steps[0]
+
+
+@pytest.mark.parametrize(("chamfer", "seats"), [("0.009 in", False), ("0.010 in", True)])
+def test_a_corner_seats_on_a_chamfer_that_clears_its_radius(chamfer: str, seats: bool) -> None:
+    """A radius of 0.016 needs 0.016·(2 − √2) = 0.00937 in of leg."""
+    found = shoulder(tool_radius="0.016 in", partner_chamfer=chamfer)
+    assert found.seats is seats
+    assert ("never seat" in " ".join(found.steps)) is not seats
+
+
+def test_a_chamfer_is_measured_along_the_axis() -> None:
+    assert str(shoulder(chamfer="1/16 in").chamfer_on_diameter) == "0.125 in"
+    assert float(shoulder(chamfer="1/16 in", chamfer_deg=30).chamfer_on_diameter.value("in")) == pytest.approx(
+        0.0722, abs=1e-4
+    )
+
+
+def test_the_compound_moves_more_than_the_tool_goes_along() -> None:
+    assert float(shoulder(compound_deg=60).compound_move.value("in")) == pytest.approx(0.006)
+
+
+@pytest.mark.parametrize(
+    ("wrong", "sentence"),
+    [({"to_diameter": "2 in"}, "from the larger diameter"), ({"stop_short": "1 in"}, "more than the shoulder is long")],
+)
+def test_a_shoulder_that_is_none_has_its_sentence(wrong: dict[str, str], sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        shoulder(**wrong)

@@ -158,6 +158,14 @@ def test_how_it_is_cut_can_be_chosen_for_the_job(job: tuple[Hand, str]) -> None:
     assert "creep" in text(hand.page)
 
 
+def test_the_spindle_speed_is_said_where_the_material_is(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    assert "Spindle at" not in hand.page
+    how(hand, base, cut_material="brass", cut_tool="hss")
+    assert re.search(r"Spindle at 69\d rpm", text(hand.page))  # 70 m/min on 32.2 mm
+
+
 @pytest.mark.parametrize(
     ("changed", "sentence"),
     [

@@ -63,6 +63,7 @@ def test_a_truing_from_about_central_to_ready(long_day: Hand) -> None:
     assert words(hand) == "Tighten pair by pair"
     read(hand, base, "0.0061 0.0062 0.0060 0.0059", tightened="tight")
     assert words(hand) == "Before the first start"
+    assert "This time tightening moved the work" in text(hand.page)
     refused = hand.send(f"{base}/ready", key_out="yes")
     assert refused.status_code == 422
     assert "4 of the 5 steps are not ticked." in text(refused.text)

@@ -10,6 +10,7 @@ from nomisma.core.cutting import clean_up as _clean_up
 from nomisma.core.cutting import deflection as _deflection
 from nomisma.core.cutting import hole as _hole
 from nomisma.core.cutting import next_cut as _next_cut
+from nomisma.core.cutting import shoulder as _shoulder
 from nomisma.core.cutting import speeds as _speeds
 from nomisma.core.errors import NotDefined
 from nomisma.core.fits import costed_aim as _aim
@@ -44,9 +45,10 @@ from nomisma.core.truing import tightening as _tightening
 from nomisma.core.truing import tilt as _tilt
 
 _MODULES = (
-    _aim, _amount, _assembly, _batch, _budget, _bush, _clean_up, _compound, _deflection, _entry_line, _expansion, _find, _fit, _form,
-    _four_jaw, _hole, _interference, _mating, _misread, _next_cut, _options, _over_pins, _pins, _round_check, _seating, _shrink, _size,
-    _soft_jaws, _speeds, _suit, _throw, _tightening, _tilt, _together, _uncertainty, _verdict, _zero_check,
+    _aim, _amount, _assembly, _batch, _budget, _bush, _clean_up, _compound, _deflection, _entry_line, _expansion, _find, _fit,
+    _form, _four_jaw, _hole, _interference, _mating, _misread, _next_cut, _options, _over_pins, _pins, _round_check, _seating,
+    _shoulder, _shrink, _size, _soft_jaws, _speeds, _suit, _throw, _tightening, _tilt, _together, _uncertainty, _verdict,
+    _zero_check,
 )  # fmt: skip
 
 

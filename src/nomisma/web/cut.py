@@ -10,6 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
 from nomisma.core.cutting.next_cut import SCHOOL_WORDS
+from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
@@ -18,7 +19,7 @@ from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import ShopSetting
-from nomisma.web.cutting import DEFAULTS, Bench, bench_of, cleans_up
+from nomisma.web.cutting import DEFAULTS, Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import passes_picture
 from nomisma.web.job_state import JobState, state_numbered
@@ -52,15 +53,17 @@ def _page(
         visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
         form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
         gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
-        schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
+        schools=SCHOOL_WORDS, work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
     )  # fmt: skip
 
 
 def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
     """What the coach says and draws; where it cannot, what is wrong."""
     problems: list[InputError] = []
+    spindle = None
     try:
         result, wound = bench.result, bench.wound
+        spindle = spindle_of(visit, bench)
     except BadInput as bad:
         result, wound, problems = None, None, bad.errors
     except InputError as one:
@@ -69,6 +72,7 @@ def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
     return {
         "result": result,
         "wound": wound,
+        "spindle": spindle,
         "problems": problems,
         "clean": cleans_up(visit, bench, scale=scale, ovality=ovality),
         "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
@@ -124,6 +128,8 @@ def how(number: int, post: Post = Depends(posted)) -> Response:
             "cut_risk_percent": _risk(form.text("cut_risk_percent", needed=True, longest=8)),
             "parts_of_line": form.choice("parts_of_line", ("1", "2", "4")),
             "cut_machine": _machine(visit, form),
+            "cut_material": form.choice("cut_material", tuple(cutting_speeds())) if form.text("cut_material") else "",
+            "cut_tool": form.choice("cut_tool", ("hss", "carbide")) if form.text("cut_tool") else "hss",
         }
     except InputError as error:
         return _page(visit, state, status=422, error=error)

@@ -13,6 +13,7 @@ from nomisma.core.cutting.depth import School
 from nomisma.core.cutting.dial import DialSchool, Wound, wind
 from nomisma.core.cutting.learned import CutSeen, Predicted, learned
 from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, NextCutResult, next_cut
+from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
@@ -24,12 +25,9 @@ from nomisma.web.truing_view import view_of
 from nomisma.web.visit import Form, Visit
 
 DEFAULTS = {
-    "cut_school": "equal_cuts",
-    "dial_school": "count_in",
-    "cut_risk_percent": "0.2",
-    "parts_of_line": "1",
-    "cut_machine": "",
-}
+    "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "cut_machine": "",
+    "cut_material": "", "cut_tool": "hss",
+}  # fmt: skip
 """How cuts are taken unless the shop or the job says otherwise."""
 _CUT_OF = UUID("6a0f4c1e-3d1b-4c0e-8d8e-2f4b7a9c5e01")
 _REPEATABILITY = Decimal("0.0015")
@@ -196,6 +194,23 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
         set_up=bench.set_up + (form.text("new_set_up") == "yes" and bool(bench.cuts)), machine_id=bench.machine.id if bench.machine else None,
         school=bench.school, dialled_mm=dialled.mm, dialled_text=str(dialled), before_mm=before,
         expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=visit.account.id,
+    )  # fmt: skip
+
+
+def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
+    """The spindle speed for the size as it is now, below what its chuck is marked; none where the work's material is not said."""
+    size, machine = bench.size_mm, bench.machine
+    if not bench.choices["cut_material"] or size is None or machine is None:
+        return None
+    truing = truing_of(visit.db, bench.state.job.id)
+    marked = truing.chuck.most_rpm if truing and truing.chuck else None
+    return speeds(
+        SpeedsInput(
+            diameter=Length(size, bench.state.unit), material=bench.choices["cut_material"],
+            tool="carbide" if bench.choices["cut_tool"] == "carbide" else "hss",
+            operation="boring" if bench.state.made_kind == "bore" else "turning", speeds=machine.speeds,
+            most_rpm=Decimal(marked) if marked else None, unit=bench.state.unit,
+        )
     )  # fmt: skip
 
 

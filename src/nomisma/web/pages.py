@@ -25,7 +25,7 @@ from nomisma.core.quantity.display import (
     show_torque,
 )
 from nomisma.core.quantity.length import UNITS, Length, Unit
-from nomisma.core.truing.turn_words import turns_in_words
+from nomisma.core.truing.turn_words import towards, turns_in_words
 from nomisma.web.assets import asset_url
 from nomisma.web.drawings.marks import mark
 from nomisma.web.visit import THEME_COOKIE, Visit, unit_shown
@@ -139,6 +139,7 @@ class Renderer:
             celsius=celsius,
             seconds=seconds,
             turns=turns_in_words,
+            towards=towards,
             zip=zip,
         )
         self.environment.globals.update(mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4()))

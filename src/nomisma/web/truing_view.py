@@ -6,10 +6,19 @@ from decimal import Decimal
 from typing import cast
 
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.course import Phase, RoundJudged, RoundRead, SetUp, judged_rounds, learned_from, phase_of
+from nomisma.core.truing.course import (
+    Phase,
+    RoundJudged,
+    RoundRead,
+    SetUp,
+    drifts_of,
+    judged_rounds,
+    learned_from,
+    phase_of,
+)
 from nomisma.core.truing.four_jaw import Keys
 from nomisma.core.truing.surface import Place, Surface, places_of, surfaces, uses
-from nomisma.core.truing.tightening import TighteningResult
+from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.store.models import Chuck, Truing, TruingEvent
 from nomisma.store.truing import LoggedRound, events_of, rounds_of, rounds_of_chuck
 from nomisma.web.visit import Visit
@@ -106,6 +115,15 @@ class TruingView:
     def moves_made(self) -> int:
         """How many rounds it took: near rounds before the one that asked for no more."""
         return sum(bool(one.result.moves) for one in self.counted if one.read.circle == "near")
+
+    @property
+    def moved_by_tightening(self) -> TighteningResult | None:
+        """What tightening did in this set-up, the last time it was tightened without a move before."""
+        seen = drifts_of(self.rounds)
+        if not seen:
+            return None
+        x, y = ([Length.of(f"{seen[-1][axis]:.7f}", "mm")] for axis in (0, 1))
+        return tightening(TighteningInput(towards_1=x, towards_2=y, unit=self.unit))
 
     @property
     def took(self) -> timedelta | None:

@@ -7,6 +7,7 @@ from markupsafe import Markup
 from nomisma.core.cutting.clean_up import CleanUpResult
 from nomisma.core.cutting.deflection import DeflectionResult
 from nomisma.core.cutting.hole import HoleResult
+from nomisma.core.cutting.shoulder import ShoulderResult
 from nomisma.core.cutting.speeds import SpeedsResult
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import arrow, size_label, small_label, words
@@ -103,4 +104,27 @@ def speeds_picture(result: SpeedsResult, _: Unit) -> Markup:
         )
     return figure(
         WIDTH, HEIGHT, "Speed wanted, and the speed the machine has", result.sentence, *shapes, class_="speeds-picture"
+    )
+
+
+def shoulder_picture(result: ShoulderResult, _: Unit) -> Markup:
+    """The work in section: where the passes stop, and the mark."""
+    body = "M 60 70 L 250 70 L 250 110 L 400 110 L 400 190 L 250 190 L 250 230 L 60 230 Z"
+    shapes = [
+        node("path", d=body, class_="cut"),
+        line(40, 150, 430, 150, "centre-line"),
+        line(272, 60, 272, 122, "limit-line"),
+        line(250, 46, 250, 70, "needle"),
+        words(276, 56, "passes stop", "side", "start"),
+        words(244, 40, "mark", "side", "end"),
+        line(250, 252, 400, 252, "zero-line"),
+        size_label(325, 270, result.stops_at.mm, "scale"),
+    ]
+    return figure(
+        WIDTH,
+        HEIGHT,
+        "The shoulder in section: where the passes stop, and the mark",
+        result.sentence,
+        *shapes,
+        class_="shoulder-picture",
     )

@@ -5,7 +5,7 @@ from nomisma.core.joints.cylinders import CRITERION_WORDS
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
-from nomisma.web.drawings.cutting import clean_up_picture, deflection_picture, hole_picture, speeds_picture
+from nomisma.web.drawings.cutting import clean_up_picture, deflection_picture, hole_picture, shoulder_picture, speeds_picture
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
@@ -17,6 +17,7 @@ from nomisma.web.tools.tool import DOUBT, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
 MORE = "More"
+EDGES = "Corner and edge"
 HIGH_LOW = "Highest and lowest alone"
 OWN_WINDOWS = "Your own interference and clearance"
 MADE = "The bush is already made"
@@ -324,6 +325,25 @@ DEFLECTION = Tool(
     deflection_picture,
 )  # fmt: skip
 
-CUT = (CLEAN_UP, SPEEDS, HOLE, DEFLECTION)
+SHOULDER = Tool(
+    "shoulder", "/shoulder", "A shoulder to its length", "Where does each pass stop, and will the corner let its partner seat?",
+    (
+        Field("length", "From the face", "size", "0.750 in"),
+        Field("from_diameter", "From diameter", "size", "1.5 in"),
+        Field("to_diameter", "Down to", "size", "1.0 in"),
+        Field("depth", "A pass, on radius", "size", "0.050 in"),
+        Field("stop_short", "Stops short by", "size", "0.003 in"),
+        Field("set_by", "Set by", "choice", "stop", options=(("stop", "carriage stop"), ("slips", "slips at the stop"),
+              ("indicator", "indicator"), ("readout", "readout"), ("line", "scribed line"))),
+        Field("tool_radius", "Corner the tool leaves, radius", "size", "0.016 in", group=EDGES),
+        Field("partner_chamfer", "Chamfer on the mating edge, leg", "size", "0.010 in", group=EDGES),
+        Field("chamfer", "Chamfer here, leg along the axis", "size", group=EDGES),
+        Field("chamfer_deg", "at", "number", tag="°", group=EDGES),
+        Field("compound_deg", "Compound, from the axis", "number", tag="°", group=MORE),
+    ),
+    shoulder_picture,
+)  # fmt: skip
+
+CUT = (CLEAN_UP, SPEEDS, HOLE, SHOULDER, DEFLECTION)
 TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT)}
 """Every worksheet by the name of its calculation."""
