@@ -1,6 +1,8 @@
 """A truing as a whole: what comes next after each round, and what a chuck is seen to do."""
 
+from dataclasses import replace
 from math import cos, radians, sin
+from typing import Any
 
 import pytest
 
@@ -13,12 +15,14 @@ def thou(value: float) -> Length:
     return Length.of(f"{value / 1000:.6f}", "in")
 
 
-def set_up(**more: object) -> SetUp:
-    values = {
-        "surface": "outside", "at_deg": (0.0, 90.0, 180.0, 270.0), "target": thou(0.5), "screw_lead": Length.of("0.125", "in"),
-        "graduation": thou(0.1), "keys": "one", "unit": "in", **more,
-    }  # fmt: skip
-    return SetUp(**values)  # type: ignore[arg-type]  # a test's own shorthand
+PLAIN = SetUp(
+    surface="outside", at_deg=(0.0, 90.0, 180.0, 270.0), target=thou(0.5), screw_lead=Length.of("0.125", "in"), graduation=thou(0.1),
+    keys="one", unit="in",
+)  # fmt: skip
+
+
+def set_up(**more: Any) -> SetUp:
+    return replace(PLAIN, **more)
 
 
 def read(
@@ -29,7 +33,7 @@ def read(
     return RoundRead(number, values, tightened, circle, confirmed)
 
 
-def phase(rounds: list[RoundRead], *, ready: bool = False, in_round: bool = False, **more: object) -> Phase:
+def phase(rounds: list[RoundRead], *, ready: bool = False, in_round: bool = False, **more: Any) -> Phase:
     setting = set_up(**more)
     return phase_of(setting, judged_rounds(setting, rounds), in_round=in_round, ready=ready)
 

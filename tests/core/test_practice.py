@@ -1,5 +1,6 @@
 """The simulated chuck: screws, gaps, backlash, tightening; the same seed and turns give the same work."""
 
+from functools import partial
 from random import Random
 
 import pytest
@@ -93,7 +94,7 @@ def test_following_the_advice_ends_true_or_at_the_works_own_shape(level: str) ->
     good = 0
     for seed in range(60):
         held, hand = chuck(level, seed), Random(seed)
-        found = follow(held, lambda hand=hand: hand.uniform(0.9, 1.1))  # type: ignore[misc]  # a loop variable kept
+        found = follow(held, partial(hand.uniform, 0.9, 1.1))
         target = float(held.level.target.mm)
         good += found.rounds <= 3 and (found.swing_mm <= target or 2 * found.offset_mm <= target)
     assert good >= 54

@@ -8,7 +8,7 @@ from uuid import UUID
 import pytest
 from sqlalchemy.orm import Session
 
-from nomisma.core.practice.chuck import SimulatedChuck
+from nomisma.core.practice.chuck import Feel, SimulatedChuck
 from nomisma.core.practice.follow import make_move, read_round
 from nomisma.core.practice.levels import level_named
 from nomisma.core.truing.four_jaw import TrueUpInput, true_up
@@ -108,15 +108,28 @@ def needle_at(hand: Hand, base: str, place: int) -> float:
     return needle(hand)
 
 
+class NotedChuck(SimulatedChuck):
+    """Writes down what the hand does."""
+
+    def __post_init__(self) -> None:
+        self.turned: list[tuple[int, float]] = []
+        super().__post_init__()
+
+    def turn(self, jaw: int, turns: float) -> Feel:
+        self.turned.append((jaw, turns))
+        return super().turn(jaw, turns)
+
+
 def play(url: str, truing_id: UUID) -> None:
     """Turn the keys as advised, as finely as a hand does, and log the turns as the page does."""
     with opened(url) as db:
         truing = db.get_one(Truing, truing_id)
         level = level_named(truing.level)
-        chuck = SimulatedChuck(level, truing.seed or 0)
+        chuck = NotedChuck(level, truing.seed or 0)
         for event in events_of(db, [truing_id]):
             if event.kind == "turn":
                 chuck.turn(int(event.detail["jaw"]), float(event.detail["turns"]))
+        chuck.turned.clear()
         found = true_up(
             TrueUpInput(
                 readings=read_round(chuck),
@@ -126,16 +139,9 @@ def play(url: str, truing_id: UUID) -> None:
                 unit=level.unit,
             )
         )
-        turn, turned = chuck.turn, []
-
-        def noted(jaw: int, turns: float) -> object:
-            turned.append((jaw, turns))
-            return turn(jaw, turns)
-
-        chuck.turn = noted  # type: ignore[method-assign, assignment]  # what the hand does is written down
         for move in found.moves:
             make_move(chuck, move, 1.0)
-        for jaw, turns in turned:
+        for jaw, turns in chuck.turned:
             append(
                 db, TruingEvent(truing_id=truing_id, kind="turn", detail={"jaw": jaw, "turns": turns}, by_id=truing.by_id)
             )

@@ -118,12 +118,16 @@ def speed_list(text: str) -> tuple[list[float], tuple[float, float] | None]:
     return sorted(float(part) for part in parts), None
 
 
-def machine_speed(wanted: float, text: str) -> float:
+NEAR = 1.02
+"""How far above what is wanted a machine's speed may lie and still be it. Source: this tool's own choice."""
+
+
+def machine_speed(wanted: float, text: str, *, near: float = NEAR) -> float:
     """The fastest speed the machine has that is not above what is wanted; its slowest where all are. Raises InputError."""
     listed, ends = speed_list(text)
     if ends:
         return min(max(wanted, ends[0]), ends[1])
-    below = [speed for speed in listed if speed <= wanted * 1.02]
+    below = [speed for speed in listed if speed <= wanted * near]
     return below[-1] if below else listed[0] if listed else wanted
 
 
@@ -151,7 +155,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
     rpm = machine_speed(wanted, given.speeds)
     most = float(given.most_rpm) if given.most_rpm else None
     if most is not None and rpm > most:
-        rpm = machine_speed(most, given.speeds)
+        rpm = machine_speed(most, given.speeds, near=1.0)
         if rpm > most:
             raise OutOfRange(
                 f"The slowest speed of this machine, {rpm:.0f} rpm, is above the {most:.0f} rpm marked on the chuck.",

@@ -46,7 +46,10 @@ function readyForNext(page, form) {
   form.elements.client_id.value = newId();
   const places = [...form.querySelectorAll("[name=place]")];
   const at = places.findIndex((radio) => radio.checked);
-  if (places[at + 1]) places[at + 1].checked = true;
+  if (places[at + 1]) {
+    places[at + 1].checked = true;
+    places[at + 1].dispatchEvent(new Event("change", { bubbles: true }));
+  }
   const notCut = form.querySelector("[name=cut_since][value=not]");
   if (notCut) notCut.checked = true;
   for (const name of ["size", "dialled"]) if (form.elements[name]?.value !== undefined) form.elements[name].value = "";

@@ -1,0 +1,146 @@
+"""What must hold for every dial, drill, overhang and piece of stock, whatever the numbers."""
+
+from decimal import Decimal
+from itertools import pairwise
+from math import pi
+from typing import Any, Literal
+
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from nomisma.core.cutting.amount import line_on_diameter
+from nomisma.core.cutting.depth import dial_factor
+from nomisma.core.cutting.dial import wind
+from nomisma.core.cutting.hole import HoleInput, drill_table, hole
+from nomisma.core.cutting.learned import CutSeen, learned
+from nomisma.core.cutting.speeds import machine_speed, speed_list
+from nomisma.core.quantity.length import Length
+from nomisma.core.registry import calculation_named
+
+MM = Decimal("0.001")
+sizes = st.integers(2_000, 200_000).map(lambda n: n * MM)
+lines = st.sampled_from([Decimal("0.01"), Decimal("0.02"), Decimal("0.05"), Decimal("0.0254")])
+Reads = Literal["diameter", "radius"]
+
+
+def run(name: str, **values: Any) -> Any:
+    return calculation_named(name).run({key: value for key, value in values.items() if value is not None})
+
+
+@given(st.integers(1, 400), lines, st.sampled_from(["diameter", "radius"]), st.integers(20, 200))
+def test_turns_and_lines_are_the_whole_cut(count: int, line: Decimal, reads: Reads, around: int) -> None:
+    dialled = count * line_on_diameter(line, reads)
+    found = wind(
+        dialled_mm=dialled, size_mm=Decimal(100), to_aim_mm=dialled, kind="shaft", line_mm=line, turn_mm=line * around, reads=reads,
+        school="count_in", unit="mm",
+    )  # fmt: skip
+    assert found.turns * around + found.lines == count
+    assert 0 <= found.to_line < around
+
+
+@given(st.integers(1, 400), st.integers(0, 400), lines, st.integers(20, 200))
+def test_zero_at_size_ends_as_far_before_zero_as_is_left(count: int, more: int, line: Decimal, around: int) -> None:
+    found = wind(
+        dialled_mm=count * line, size_mm=Decimal(100), to_aim_mm=(count + more) * line, kind="shaft", line_mm=line, turn_mm=line * around,
+        reads="diameter", school="zero_at_size", unit="mm",
+    )  # fmt: skip
+    assert (found.to_line + more) % around == 0
+
+
+@given(sizes, st.integers(0, 3000), st.integers(0, 1000), st.sampled_from(["shaft", "bore"]))
+def test_stock_cleans_up_exactly_where_something_is_to_spare(stock: Decimal, over: int, runout: int, kind: str) -> None:
+    sign = 1 if kind == "shaft" else -1
+    wanted = stock - sign * over * MM
+    assume(wanted > 1)
+    found = run("clean_up", kind=kind, stock=Length(stock), wanted=Length(wanted), runout=Length(runout * MM), unit="mm")
+    assert found.cleans_up == (over >= runout) == (found.spare.mm >= 0)
+    assert found.spare.mm == (over - runout) * MM
+    assert bool(found.gives) != found.cleans_up
+
+
+@given(sizes, st.integers(1, 400), st.integers(0, 400))
+def test_more_runout_never_leaves_more(stock: Decimal, less: int, more: int) -> None:
+    clean = [
+        run("clean_up", stock=Length(stock), wanted=Length(stock / 2), runout=Length(one * MM), unit="mm").clean_diameter.mm
+        for one in (less, less + more)
+    ]
+    assert clean[0] >= clean[1]
+
+
+@given(st.integers(60, 2000).map(lambda n: Decimal(n) / 1000), st.sampled_from(["ream", "bore"]))
+def test_the_drill_leaves_what_it_should_and_the_next_larger_would_not(finished_in: Decimal, method: Any) -> None:
+    finished = finished_in * Decimal("25.4")
+    found = hole(HoleInput(finished=Length(finished, "in"), method=method))
+    drill, leave = found.drill.size.mm, found.leave.mm
+    assert drill <= finished - leave + Decimal("0.0001")
+    larger = next((size for _, size in drill_table() if size > drill), None)
+    assert larger is None or larger > finished - leave
+    assert [one.size.mm for one in found.smaller] == sorted((one.size.mm for one in found.smaller), reverse=True)
+
+
+def test_the_drill_table_is_in_order_without_a_gap_of_more_than_a_32nd() -> None:
+    table = [size for _, size in drill_table()]
+    assert table == sorted(table)
+    assert len({name for name, _ in drill_table()}) == len(table)
+    gaps = [float(b - a) for a, b in pairwise(table)]
+    assert max(gaps) <= 25.4 / 64 + 1e-9
+
+
+@given(
+    st.floats(2, 100), st.floats(1.1, 20), st.sampled_from(["chuck", "chuck_and_centre", "between_centres", "boring_bar"])
+)
+def test_twice_as_far_out_bends_eight_times_as_much(diameter: float, ratio: float, hold: str) -> None:
+    def bend(overhang: float) -> float:
+        found = run(
+            "deflection", hold=hold, diameter=f"{diameter:.3f} mm", overhang=f"{overhang:.3f} mm", force_n=50_000, unit="mm",
+        )  # fmt: skip
+        return float(found.deflection.mm)
+
+    short = bend(diameter * ratio)
+    assume(short > 0.05)  # what is shown is rounded to a tenth of a µm
+    assert bend(2 * diameter * ratio) / short == pytest.approx(8, rel=0.01)
+
+
+@given(st.floats(3, 400), st.lists(st.integers(20, 3000), min_size=1, max_size=9, unique=True), st.integers(200, 3000))
+def test_no_speed_above_the_chucks_and_none_the_machine_has_not(diameter: float, listed: list[int], most: int) -> None:
+    text = " ".join(str(one) for one in listed)
+    assume(min(listed) <= most)
+    found = run(
+        "speeds", diameter=f"{diameter:.2f} mm", material="aluminium", tool="carbide", speeds=text, most_rpm=most, unit="mm"
+    )
+    assert found.rpm <= most
+    assert found.rpm in listed
+    assert found.surface_m_min == pytest.approx(pi * round(diameter, 2) * found.rpm / 1000)
+
+
+@given(st.floats(1, 5000), st.integers(10, 500), st.integers(501, 4000))
+def test_a_range_of_speeds_gives_any_between_its_ends(wanted: float, low: int, high: int) -> None:
+    found = machine_speed(wanted, f"{low}-{high}")
+    assert low <= found <= high
+    assert found == wanted or found in (low, high)
+    assert speed_list(f"{low} to {high}") == ([], (float(low), float(high)))
+
+
+@given(
+    st.lists(st.tuples(st.floats(0.15, 1), st.floats(0.97, 1.03)), min_size=1, max_size=7), st.sampled_from([0.5, 1.0, 2.0])
+)
+def test_the_kind_of_dial_is_known_from_the_cuts(cuts: list[tuple[float, float]], factor: float) -> None:
+    assert dial_factor([CutSeen(dialled, dialled * factor * ratio) for dialled, ratio in cuts]) == factor
+
+
+@given(st.floats(0.05, 2), st.floats(0, 2))
+def test_the_chance_of_taking_more_falls_as_more_is_asked_for(dialled: float, before: float) -> None:
+    found = learned([CutSeen(0.5, 0.52), CutSeen(0.4, 0.41, 0.52)]).predict(dialled, before)
+    chances = [found.chance_above(found.middle + k * found.scale) for k in (-3, -1, 0, 1, 3)]
+    assert chances == sorted(chances, reverse=True)
+    assert chances[2] == pytest.approx(0.5)
+    assert found.quantile(0.95) > found.quantile(0.5) > found.quantile(0.05)
+
+
+@given(st.lists(st.tuples(st.floats(0.1, 1), st.floats(0.95, 1.05)), min_size=2, max_size=10))
+def test_the_order_of_independent_cuts_does_not_matter(cuts: list[tuple[float, float]]) -> None:
+    seen = [CutSeen(dialled, dialled * ratio, 0.3) for dialled, ratio in cuts]
+    there, back = learned(seen).predict(0.4, 0.3), learned(seen[::-1]).predict(0.4, 0.3)
+    assert there.middle == pytest.approx(back.middle, abs=1e-9)
+    assert there.scale == pytest.approx(back.scale, rel=1e-6)
