@@ -58,10 +58,10 @@ def test_severity_runs_from_nothing_to_do_to_a_decision() -> None:
 STEPS = [
     ({}, ("mate", "Measure the mating part.")),
     ({"partner_known": True}, ("mate", "Choose the fit.")),
-    ({"partner_known": True, "limits_set": True}, ("measure", "Cut it, and log the first reading.")),
+    ({"partner_known": True, "limits_set": True}, ("cut", "Cut it, and log the first reading.")),
     (
         {"partner_known": True, "limits_set": True, "readings": 1, "state": State.METAL_TO_GO},
-        ("measure", "Metal to go: cut, and measure again."),
+        ("cut", "Metal to go: cut, and measure again."),
     ),
     (
         {"partner_known": True, "limits_set": True, "readings": 3, "state": State.IN_LIMITS},

@@ -73,6 +73,16 @@ def test_a_needle_that_went_round_is_noticed_even_in_the_first_round(place: int)
     assert found.to_confirm
 
 
+def test_work_that_was_bumped_is_not_taken_for_a_slipped_point() -> None:
+    trued = [0.0, 0.1, 0.0, -0.1]
+    assert checked([3, 0, -3, 0], expected=trued, before=trued, graduation="0.0001 in").suspicion is Suspicion.NONE
+
+
+def test_what_tightening_moves_is_not_taken_for_another_order() -> None:
+    left = [0.1, -0.15, -0.1, 0.15]
+    assert checked([0.1, 0.15, -0.1, -0.15], expected=left, before=left, graduation="0.0001 in").suspicion is Suspicion.NONE
+
+
 def test_rounds_of_other_places_cannot_be_compared() -> None:
     with pytest.raises(BadInput, match="not read at the same places"):
         checked([1, 2, 3, 4], expected=[1] * 8, before=[1] * 8)

@@ -169,3 +169,17 @@ def test_nobody_listening_ends_the_patience() -> None:
     gauge = SimulatedGauge("alone", Decimal("0.8"), job=1, port=free_port(), patience_seconds=0.1)
     with pytest.raises(ConnectionError, match="was not acknowledged"):
         list(gauge.readings(1))
+
+
+@pytest.mark.parametrize("size", ["-0.0005 in", "0 in", "+0.012 in", "-0.01 mm"])
+def test_an_indicator_may_read_zero_and_below(size: str) -> None:
+    assert read_line(line(size=size)).length().text
+
+
+def test_a_simulated_indicator_goes_round_its_jaws_again_and_again(shop_url: str, db: Session) -> None:
+    around = tuple(Decimal(text) for text in ("0.012", "-0.001", "0", "0.005"))
+    with heard(shop_url) as port, SimulatedGauge("round", Decimal(0), around=around, job=104, port=port) as gauge:
+        sent = [Decimal(size.split()[0]) for _, size in gauge.readings(6)]
+    assert sent == [*around, *around[:2]]
+    rows = db.scalars(select(GaugeReading).where(GaugeReading.gauge == "round").order_by(GaugeReading.sequence)).all()
+    assert [row.size_mm / Decimal("25.4") for row in rows] == sent

@@ -1,6 +1,10 @@
 """Cut: a bore opened to size with the coach, wrong input and all; what is dialled and measured teaches the next cut."""
 
+import csv
+import io
+import json
 import re
+import zipfile
 from typing import Any
 
 import pytest
@@ -206,6 +210,58 @@ def test_the_demo_roller_says_where_to_wind_the_dial(long_day: Hand) -> None:
     assert re.match(r"Wind in \d+ lines?", words(long_day))
     assert "The handwheel: where to stop" in long_day.page
     assert "The run: what stands to the aim" in long_day.page
+
+
+def test_the_cuts_are_in_the_record_and_its_data_package(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    measure(hand, base, "31.690", dialled="0.50 mm")
+    (cut,) = json.loads(hand.get(f"{base}/record.json").text)["cuts"]
+    assert (cut["dialled"], cut["cut_number"], cut["by"]) == ("0.50 mm", 1, "Orla Quillfeather")
+    assert float(cut["before_mm"]) - float(cut["after_mm"]) == pytest.approx(0.51)
+    assert float(cut["expected_low_mm"]) < float(cut["expected_mm"]) < float(cut["expected_high_mm"])
+    assert "Cut" in text(hand.get(f"{base}/record").text)
+    with zipfile.ZipFile(io.BytesIO(hand.get(f"{base}/record.zip").content)) as box:
+        rows = list(csv.DictReader(io.StringIO(box.read("cuts.csv").decode())))
+        assert {"cuts.csv", "truing_rounds.csv", "readings.csv"} <= set(box.namelist())
+    assert [row["dialled"] for row in rows] == ["0.50 mm"]
+
+
+def test_the_bench_sends_a_part_with_metal_to_go_to_the_dial(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    assert f'href="{base}/cut"' in hand.get("/").text
+
+
+def test_a_dial_typed_without_its_size_is_refused_and_kept(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    answer = measure(hand, base, "", dialled="0.50 mm")
+    assert answer.status_code == 422
+    assert 'value="0.50 mm"' in answer.text
+    answer = measure(hand, base, "31.7", dialled="half a turn")
+    assert answer.status_code == 422
+    assert "is not understood as a size" in text(answer.text)
+
+
+def test_the_same_form_sent_twice_is_one_cut(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    for _ in range(2):
+        measure(hand, base, "31.690", dialled="0.50 mm", client_id="3c1d0b9e-1111-4222-8333-444455556666")
+    assert len(json.loads(hand.get(f"{base}/record.json").text)["cuts"]) == 1
+
+
+def test_the_next_piece_of_a_batch_starts_from_what_the_first_taught(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    assert hand.send(f"{base}/plan", pieces="3", measuring_plan="one", acceptance="guarded").status_code == 200
+    hand.get(f"{base}/cut")
+    measure(hand, base, "32.200", piece="1")
+    measure(hand, base, "31.690", dialled="0.50 mm", piece="1")
+    measure(hand, base, "29.976", dialled="1.68 mm", piece="1", doubt_id="")
+    measure(hand, base, "32.150", piece="2")
+    assert "piece 2" in text(hand.page)
+    assert re.search(r"[12] cuts? seen", text(hand.page))
 
 
 def test_a_job_handed_over_is_cut_no_more(long_day: Hand) -> None:

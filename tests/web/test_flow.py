@@ -170,7 +170,7 @@ def test_a_withdrawn_reading_no_longer_speaks(orla: Hand, job: int) -> None:
     path = f"/jobs/{job}/readings/{reading[1]}/correct"
     orla.get(path)
     orla.send(path, what="withdraw", reason="chip in the bore")
-    assert f'href="/jobs/{job}/measure"' in orla.get("/").text
+    assert f'href="/jobs/{job}/cut"' in orla.get("/").text
 
 
 def test_the_json_record_holds_limits_readings_and_both_verdicts(orla: Hand, job: int) -> None:

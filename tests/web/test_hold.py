@@ -1,7 +1,10 @@
 """Hold: a piece trued round by round in a job, as a machinist would, wrong input and all."""
 
+import csv
+import io
 import json
 import re
+import zipfile
 from typing import Any
 
 import pytest
@@ -262,3 +265,109 @@ def test_readings_need_a_set_up_first(long_day: Hand) -> None:
     sent = long_day.send("/jobs", title="Nothing set up", partner_kind="shaft", unit="in", asked="")
     base = str(sent.url.path).replace("/mate", "/hold")
     assert "Nothing is set up to be trued." in text(long_day.send(f"{base}/readings", size="0.01", place="jaw 1").text)
+
+
+def test_every_round_is_in_the_data_package(long_day: Hand) -> None:
+    with zipfile.ZipFile(io.BytesIO(long_day.get("/jobs/110/record.zip").content)) as box:
+        rows = list(csv.DictReader(io.StringIO(box.read("truing_rounds.csv").decode())))
+        schema = {one["name"]: one for one in json.loads(box.read("datapackage.json"))["resources"]}["truing_rounds"][
+            "schema"
+        ]
+    assert [row["tightened"] for row in rows] == ["false", "false", "false", "true"]
+    assert rows[0]["readings"] == "-0.0010 0.0120 0.0170 0.0040"
+    assert float(rows[0]["swing_mm"]) > float(rows[-1]["swing_mm"])
+    assert {one["name"]: one["type"] for one in schema["fields"]}["round"] == "integer"
+
+
+def test_a_set_up_anew_starts_from_the_one_before_and_keeps_its_rounds(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Set up twice", use="own", target="0.002", needle_turn="0.1")
+    read(hand, base, "0.012 0.006 0 0.006")
+    hand.get(f"{base}?anew=true")
+    assert 'value="0.002 in"' in hand.page
+    assert 'value="0.1 in"' in hand.page
+    chuck = re.search(r'<option value="([0-9a-f-]+)" selected>Eight-inch four-jaw', hand.page)
+    lever = re.search(r'<option value="([0-9a-f-]+)" selected>Lever indicator', hand.page)
+    assert chuck
+    assert lever
+    hand.send(f"{base}/set-up", **{**SET_UP, "chuck_id": chuck[1], "instrument_id": lever[1], "surface": "bore"})
+    assert words(hand) == "Read jaw 1"
+    assert "1 earlier set-up of this job" in text(hand.page)
+    record = json.loads(hand.get(base.replace("hold", "record.json")).text)
+    assert [one["surface"] for one in record["truings"]] == ["a round outside", "a round bore"]
+    assert len(record["truings"][0]["rounds"]) == 1
+
+
+def test_a_reading_after_ready_takes_ready_back(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Ready, then not")
+    read(hand, base, "0.0060 0.0060 0.0060 0.0060")
+    read(hand, base, "0.0060 0.0061 0.0060 0.0059", tightened="tight")
+    hand.send(f"{base}/ready", **dict.fromkeys(("key_out", "clear", "tight", "by_hand", "first_start"), "yes"))
+    assert words(hand) == "Ready to cut"
+    read(hand, base, "0.0090 0.0060 0.0030 0.0060", tightened="tight")
+    assert words(hand) == "Ease jaw 3, drive jaw 1"
+
+
+def test_the_newest_round_can_be_set_aside_and_read_again(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Bumped")
+    read(hand, base, "0.012 0.006 0 0.006")
+    hand.send(f"{base}/round", what="set_aside")
+    assert words(hand) == "Read jaw 1"
+    refused = hand.send(f"{base}/round", what="burnt")
+    assert refused.status_code == 422
+    read(hand, base, "0.008 0.006 0.004 0.006")
+    assert "4.00 thou" in text(hand.page)
+
+
+def test_two_keys_are_turned_together(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Two keys", keys="two")
+    read(hand, base, "0.012 0.006 0 0.006")
+    assert "Both keys together: jaw 3 out, jaw 1 in" in text(hand.page)
+
+
+def test_a_coarse_indicator_is_said_to_be_too_coarse(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Coarse", use="bearing_seat", graduation="0.001")
+    read(hand, base, "0.0003 0.0001 0 0.0001")
+    assert words(hand) == "Use a finer indicator"
+
+
+def test_pins_in_tooth_spaces_are_read_where_the_teeth_are(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Gear blank", surface="pins", teeth="27")
+    read(hand, base, "0.004 0.002 0 0.002")
+    assert words(hand).startswith("Ease jaw")
+    record = json.loads(hand.get(base.replace("hold", "record.json")).text)
+    assert record["truings"][0]["surface"] == "pins in tooth spaces"
+
+
+def test_only_the_part_that_others_change_is_sent_when_it_is_asked_for(long_day: Hand) -> None:
+    seen = long_day.get("/jobs/110/hold?part=seen").text
+    assert seen.lstrip().startswith("<section")
+    assert "now-words" not in seen
+    assert 'id="seen"' in seen
+
+
+@pytest.mark.parametrize(
+    ("path", "words_there"),
+    [
+        ("/soft-jaws", "Bore the jaws to"), ("/throw", "twice the throw"), ("/clean-up", "cleans up"), ("/speeds", "rpm"), ("/hole", "39/64"),
+        ("/shoulder", "faces out in one sweep"), ("/deflection", "asks for a centre"),
+    ],
+)  # fmt: skip
+def test_the_new_worksheets_answer_at_once(long_day: Hand, path: str, words_there: str) -> None:
+    assert words_there in text(long_day.get(path).text)
+
+
+@pytest.mark.parametrize(
+    ("path", "sentence"),
+    [
+        ("/soft-jaws?held=round", "is not understood as a size"),
+        ("/throw?throw=0.1&diameter=1&more=0.1+at+noon", "is not a throw with its direction"),
+        ("/throw?throw=0.1&diameter=1&speed_rpm=900&chuck_rpm=500", "above the 500 rpm marked"),
+        ("/speeds?diameter=1&speeds=fast", "is no list of speeds"),
+        ("/hole?finished=9", "No twist drill goes before"),
+        ("/shoulder?length=1&from_diameter=1&to_diameter=2", "from the larger diameter to the smaller"),
+        ("/clean-up?stock=1.388", "Still needed: Size it must give."),
+        ("/deflection?diameter=1&overhang=4&bore=2", "The hole is not smaller than the round."),
+    ],
+)
+def test_a_worksheet_asked_for_nonsense_has_its_sentence(long_day: Hand, path: str, sentence: str) -> None:
+    assert sentence in text(long_day.get(path).text)

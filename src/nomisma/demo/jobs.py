@@ -272,7 +272,7 @@ JOBS = (
         option="Make to suit",
         made=(
             Logged(".8281", "mouth 0°", BORE_TENTHS), Logged(".8604", "mouth 0°", BORE_TENTHS, cut=1, dialled=".031"),
-            Logged(".8698", "mouth 0°", BORE_TENTHS, cut=2, dialled=".009"),
+            Logged(".8728", "mouth 0°", BORE_TENTHS, cut=2, dialled=".012"),
         ),
     ),
     DemoJob(

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from nomisma.core.model import Model
-from nomisma.exchange.record import JobRecord, RecordedDecision, RecordedLimits, RecordedReading, RecordedRound
+from nomisma.exchange.record import JobRecord, RecordedCut, RecordedDecision, RecordedLimits, RecordedReading, RecordedRound
 
 _TYPES = {"size_mm": "number", "at": "datetime"}
 _WHOLE = ("cut_number", "version", "limits_version", "set_up", "round")
@@ -59,6 +59,7 @@ def as_data_package(record: JobRecord) -> bytes:
         "readings": (record.readings, tuple(RecordedReading.model_fields)),
         "limits": (record.limits, tuple(RecordedLimits.model_fields)),
         "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
+        "cuts": (record.cuts, tuple(RecordedCut.model_fields)),
         "decisions": (record.decisions, tuple(RecordedDecision.model_fields)),
     }
     package = {

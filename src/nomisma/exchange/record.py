@@ -111,6 +111,23 @@ class RecordedRound(Model):
     at: datetime
 
 
+class RecordedCut(Model):
+    """One cut: what was dialled on diameter, as typed and in mm, the size before and after, and what was expected (90 % interval)."""
+
+    piece: str
+    cut_number: int
+    set_up: int
+    dialled: str
+    dialled_mm: Decimal
+    before_mm: Decimal
+    after_mm: Decimal | None
+    expected_mm: Decimal | None
+    expected_low_mm: Decimal | None
+    expected_high_mm: Decimal | None
+    by: str
+    at: datetime
+
+
 class RecordedTruing(Model):
     """One set-up in a four-jaw, its rounds, and when it was ready to cut."""
 
@@ -144,6 +161,7 @@ class JobRecord(Model):
     verdict: str
     limits: list[RecordedLimits]
     truings: list[RecordedTruing]
+    cuts: list[RecordedCut]
     readings: list[RecordedReading]
     decisions: list[RecordedDecision]
     assemblies: list[RecordedAssembly]

@@ -188,11 +188,12 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
     def after(removed: float) -> Decimal:
         return before - sign * Decimal(f"{removed:.6f}")
 
+    typed = dialled.text if dialled.text.endswith(dialled.unit) else f"{dialled.text} {dialled.unit}"
     ends = sorted(after(found.quantile(share)) for share in (0.05, 0.95)) if found else [None, None]
     return Cut(
         id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, piece=reading.piece, cut_number=reading.cut_number,
         set_up=bench.set_up + (form.text("new_set_up") == "yes" and bool(bench.cuts)), machine_id=bench.machine.id if bench.machine else None,
-        school=bench.school, dialled_mm=dialled.mm, dialled_text=str(dialled), before_mm=before,
+        school=bench.school, dialled_mm=dialled.mm, dialled_text=typed, before_mm=before,
         expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=visit.account.id,
     )  # fmt: skip
 

@@ -11,6 +11,7 @@ from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import (
     JobRecord,
     RecordedAssembly,
+    RecordedCut,
     RecordedDecision,
     RecordedEvent,
     RecordedLimits,
@@ -21,6 +22,7 @@ from nomisma.exchange.record import (
 from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_doubt
+from nomisma.store.cuts import cuts_of, sizes_by_cut
 from nomisma.store.models import JobEvent, Limits
 from nomisma.store.readings import LoggedReading
 from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
@@ -61,6 +63,7 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
             for row in history
         ],
         truings=recorded_truings(visit, state),
+        cuts=_cuts(visit, state),
         readings=[_reading(item, state, list(history), windows, gauges) for item in logged],
         decisions=_decisions(visit, state),
         assemblies=_assemblies(visit, state),
@@ -69,6 +72,18 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
             for row in jobs.events(visit.db, state.job.id)
         ],
     )  # fmt: skip
+
+
+def _cuts(visit: Visit, state: JobState) -> list[RecordedCut]:
+    found = cuts_of(visit.db, state.job.id, sizes_by_cut(visit.db, state.job.id))
+    return [
+        RecordedCut(
+            piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
+            dialled_mm=one.row.dialled_mm, before_mm=one.before_mm, after_mm=one.after_mm, expected_mm=one.row.expected_mm,
+            expected_low_mm=one.row.expected_low_mm, expected_high_mm=one.row.expected_high_mm, by=one.row.by.name, at=one.row.at,
+        )
+        for one in found
+    ]  # fmt: skip
 
 
 def _assemblies(visit: Visit, state: JobState) -> list[RecordedAssembly]:

@@ -118,7 +118,7 @@ def feature_verdict(
     return max(found, key=lambda item: item[0])[1] if found else None
 
 
-Stage = Literal["mate", "measure", "assemble", "record"]
+Stage = Literal["mate", "cut", "measure", "assemble", "record"]
 
 
 def next_step(
@@ -153,11 +153,11 @@ def next_step(
     if state is State.IN_LIMITS and assembly_planned:
         return "assemble", "In limits: put it together as planned."
     if not readings or state is None:
-        return "measure", "Cut it, and log the first reading."
+        return "cut", "Cut it, and log the first reading."
     if decided and state in (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL):
         return "record", f"Decided: {decided}."
     steps: dict[State, tuple[Stage, str]] = {
-        State.METAL_TO_GO: ("measure", "Metal to go: cut, and measure again."),
+        State.METAL_TO_GO: ("cut", "Metal to go: cut, and measure again."),
         State.TOO_CLOSE_TO_CALL: ("measure", "Too close to call: measure again, finer if you can."),
         State.GONE_TOO_FAR: ("record", "Gone too far: someone has to decide."),
         State.IN_LIMITS: ("record", "In limits: check the record and hand over."),

@@ -143,7 +143,7 @@ def _other_unit(readings: Values, expected: Values, before: Values, now: float, 
         if factor > 1 and max(readings) - min(readings) < CLEARLY * known:
             continue
         scaled = [one / factor for one in readings]
-        if max(scaled) - min(scaled) <= tolerance:
+        if max(scaled) - min(scaled) <= (2 if factor < 100 else 1) * tolerance:
             continue  # as good as nothing fits anything
         fits = min(_miss(scaled, expected), _miss(scaled, before))
         if fits <= tolerance and now > CLEARLY * max(fits, tolerance / 2):
