@@ -4,12 +4,15 @@ import gc
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
+import structlog
 from fastapi import FastAPI
+from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
 from nomisma import __version__
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
+from nomisma.store.warm import warm
 from nomisma.web import (
     api,
     ask,
@@ -40,6 +43,7 @@ from nomisma.web.kept import Keeper
 from nomisma.web.logs import set_up_logs
 from nomisma.web.pages import Renderer
 from nomisma.web.tools import pages as tools
+from nomisma.web.visit import now
 
 
 def application(settings: Settings | None = None) -> FastAPI:
@@ -50,6 +54,8 @@ def application(settings: Settings | None = None) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        if not await run_in_threadpool(warm, app.state.reading_sessions, now()):
+            structlog.get_logger("nomisma").warning("the database is not there yet")
         # What is loaded by now stays for good: the collector need not look through it again and again.
         gc.collect()
         gc.freeze()

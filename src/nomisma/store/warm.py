@@ -1,0 +1,67 @@
+"""Every prepared statement run once while the process is still alone.
+
+The statements are built at import and shared by all threads; SQLAlchemy compiles one at its first run, and two threads doing so at the same
+moment can spoil each other's ("returned no FROM clauses"). After a first run alone the compiled form is in the engine's cache.
+"""
+
+from collections.abc import Callable
+from contextlib import suppress
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.exc import DBAPIError
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import sessionmaker
+
+from nomisma.core.errors import NotDefined
+from nomisma.store import accounts, assembly, checks, cuts, gauges, jobs, readings, shop, truing
+
+NOBODY = UUID(int=0)
+
+
+def warm(sessions: sessionmaker[OrmSession], now: datetime) -> bool:
+    """Ask every question once, for nobody; False where the database is not there yet (it is asked then as it comes)."""
+    try:
+        with sessions() as session:
+            for question in _questions(session, now):
+                with suppress(NotDefined):
+                    question()
+    except DBAPIError:
+        return False
+    return True
+
+
+def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
+    return [
+        lambda: accounts.session_of(session, "", now),
+        lambda: jobs.job_numbered(session, jobs.LARGEST_NUMBER),
+        lambda: jobs.job_page(session, below=1, count=1),
+        lambda: jobs.limits_history(session, NOBODY),
+        lambda: jobs.events(session, NOBODY),
+        lambda: jobs.decisions(session, NOBODY),
+        lambda: readings.extremes(session, [NOBODY]),
+        lambda: readings.log(session, NOBODY, "made", last=1),
+        lambda: readings.log(session, NOBODY, "made", last=1, before=1),
+        lambda: readings.log(session, NOBODY, "made"),
+        lambda: readings.last_cut_number(session, NOBODY),
+        lambda: readings.standing(session, NOBODY),
+        lambda: readings.of_batch(session, NOBODY),
+        lambda: checks.newest_checks(session),
+        lambda: checks.newest_check(session, NOBODY),
+        lambda: checks.doubt_windows(session),
+        lambda: gauges.gauges_of(session, NOBODY),
+        lambda: gauges.waiting(session, NOBODY, now),
+        lambda: shop.instruments(session),
+        lambda: shop.machines(session),
+        lambda: shop.rules(session),
+        lambda: shop.settings(session, NOBODY),
+        lambda: truing.chucks(session),
+        lambda: truing.truing_of(session, NOBODY),
+        lambda: truing.truings_of(session, NOBODY),
+        lambda: truing.events_of(session, [NOBODY]),
+        lambda: cuts.cuts_of(session, NOBODY, cuts.sizes_by_cut(session, NOBODY)),
+        lambda: assembly.plan_of(session, NOBODY),
+        lambda: assembly.results_of(session, NOBODY),
+        lambda: assembly.close_in_factor(session),
+    ]
