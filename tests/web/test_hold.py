@@ -60,6 +60,7 @@ def test_a_truing_from_about_central_to_ready(long_day: Hand) -> None:
         assert words(hand) == f"Read {place}"
         assert read(hand, base, size, place).status_code == 200
     assert words(hand) == "Ease jaw 3, drive jaw 1"
+    assert "Key out of the chuck" in text(hand.page)
     assert "6.00 thou" in text(hand.page)
     assert "At jaw 1 the needle goes from 0.0120 in to about 0.0060 in." in text(hand.page)
     read(hand, base, "0.0061 0.0060 0.0060 0.0061")
@@ -171,6 +172,7 @@ def test_a_far_circle_says_where_to_tap(long_day: Hand) -> None:
     assert "Now the far one" in text(hand.page)
     read(hand, base, "0.009 0.006 0.003 0.006", circle="far")
     assert words(hand) == "Tap at jaw 1"
+    assert "Tap with a soft hammer, spindle stopped" in text(hand.page)
 
 
 def test_a_bore_is_driven_the_other_way(long_day: Hand) -> None:

@@ -22,7 +22,7 @@ _NAMESPACE = UUID("5b2f1d0a-0c86-4d0e-9f53-7f0a4c1f9d11")
 
 def log_truing(visit: Visit, form: Form, view: TruingView, job_number: int | None) -> str:
     """Write what was read and commit it; what is to be said about it, if anything. Raises InputError; a repeat is harmless."""
-    if visit.db.get(TruingReading, form.client_id()) if form.text("client_id") else None:
+    if form.text("client_id") and visit.db.get(TruingReading, form.client_id()) is not None:
         return ""
     rows = _ends(visit, form, view) if form.text("highest") or form.text("lowest") else _places(visit, form, view)
     for row in rows:

@@ -10,6 +10,10 @@ from nomisma.core.truing.four_jaw import JawMove, Stop, TrueUpInput, TrueUpResul
 from nomisma.core.truing.surface import places_of
 
 MOST_ROUNDS = 8
+SNUG_CLEAR_MM = 0.05
+"""How much farther than needed a hand eases a jaw, mm."""
+CLOSING_MM = 0.02
+"""What it closes the eased jaw by, again and again until it touches, mm."""
 Hand = Callable[[], float]
 """What share of the move asked for a hand makes, anew each time."""
 
@@ -56,10 +60,6 @@ def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
         chuck.turn(move.drive_jaw, left / lead)
     while chuck.turn(move.ease_jaw, CLOSING_MM / lead) in (Feel.SLACK, Feel.FREE):
         pass
-
-
-SNUG_CLEAR_MM = 0.05
-CLOSING_MM = 0.02
 
 
 def follow(chuck: SimulatedChuck, hand: Hand, *, most_rounds: int = MOST_ROUNDS) -> Followed:

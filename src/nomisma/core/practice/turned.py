@@ -61,7 +61,7 @@ def coached(lathe: SimulatedLathe, limits: Limits, cuts: Sequence[CutSeen], scho
         read, measured = lathe.measure(), measured + 1
         surprise = abs(size - read - advice.predicted.middle) / advice.predicted.scale
         if surprise > ASK_SCALES or read <= limits.upper:
-            read, measured = lathe.measure(carefully=True), measured + (surprise > ASK_SCALES)
+            read, measured = lathe.measure(carefully=True), measured + 1
         removed = size - read
         kept += advice.predicted.quantile(0.05) <= removed <= advice.predicted.quantile(0.95)
         predicted += 1
@@ -81,7 +81,7 @@ def _with_factor(rules: CutRules, history: Sequence[CutSeen]) -> CutRules:
 
 def by_hand(lathe: SimulatedLathe, limits: Limits, school: School, rules: CutRules) -> Turned:
     """The school without a model: what is left is dialled as it stands, halved as the school has it."""
-    size, measured, last = lathe.measure(), 1, 0.0
+    size, measured, last = lathe.measure(carefully=True), 1, 0.0  # both begin with the stock measured with care
     for _ in range(MOST_CUTS):
         left = size - limits.aim - (rules.polish if school == "polish" else 0.0)
         if size <= limits.upper or left < BY_HAND_LEAST:
