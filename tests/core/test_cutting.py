@@ -27,10 +27,10 @@ def coach(size: str, cuts: list[tuple[str, str, str]] = [], **more: Any) -> Next
 
 
 def test_the_first_cut_spoils_nothing_even_on_a_dial_that_takes_twice_as_much() -> None:
-    found = coach("25.500 mm")
+    found = coach("26.900 mm")
     assert found.dialled is not None
     assert found.plan[0].why.startswith("a first cut small enough")
-    assert 2 * found.dialled.mm < Decimal("25.5") - Decimal("24.967")
+    assert 2 * found.dialled.mm < Decimal("26.9") - Decimal("24.967")
 
 
 def test_a_set_up_that_takes_more_than_dialled_is_dialled_less() -> None:
@@ -43,15 +43,15 @@ def test_a_set_up_that_takes_more_than_dialled_is_dialled_less() -> None:
 
 
 def test_two_equal_cuts_half_and_the_same_again() -> None:
-    cuts = [("0.50 mm", "26.88 mm", "26.38 mm"), ("0.50 mm", "26.38 mm", "25.88 mm")]
-    half = coach("25.880 mm", cuts)
-    assert half.plan[0].why == "half of what is left"
+    cuts = [("1.00 mm", "27.38 mm", "26.38 mm"), ("1.00 mm", "26.38 mm", "25.38 mm")]
+    half = coach("25.380 mm", cuts)
+    assert half.plan[0].why in ("half of what is left", "held back: more could pass the limit")
     assert half.dialled is not None
-    assert float(half.dialled.mm) == pytest.approx(0.45, abs=0.02)
-    again = coach("25.430 mm", [*cuts, ("0.45 mm", "25.88 mm", "25.430 mm")])
+    assert float(half.dialled.mm) == pytest.approx(0.2, abs=0.03)
+    again = coach("25.180 mm", [*cuts, ("0.20 mm", "25.38 mm", "25.180 mm")])
     assert again.dialled is not None
     assert again.plan[0].why in ("the same again: the same depth, the same pressure", "held back: more could pass the limit")
-    assert float(again.dialled.mm) == pytest.approx(0.43, abs=0.03)
+    assert float(again.dialled.mm) == pytest.approx(0.18, abs=0.03)
 
 
 @pytest.mark.parametrize(("school", "least"), [("creep", 1), ("polish", 1), ("equal_cuts", 1)])
@@ -167,7 +167,39 @@ def test_a_cut_too_thin_to_cut_is_named() -> None:
 
 
 def test_a_part_that_measures_larger_than_it_should_may_be_warm() -> None:
-    assert noticed([*run(0.4, 0.4, 0.4, 0.4, 0.4), CutSeen(0.4, 0.37, 0.4)], size_mm=120.0) == ["hot"]
+    assert noticed([*run(0.4, 0.4, 0.4, 0.4, 0.4), CutSeen(0.4, 0.34, 0.4)], size_mm=200.0) == ["hot"]
+
+
+def test_a_warm_bore_measures_larger_too() -> None:
+    cuts = [*run(0.4, 0.4, 0.4, 0.4, 0.4), CutSeen(0.4, 0.46, 0.4)]
+    assert noticed(cuts, size_mm=200.0, kind="bore") == ["hot"]
+    assert noticed(cuts, size_mm=200.0) == ["moved"]
+
+
+def test_a_spring_pass_is_no_cut_too_thin() -> None:
+    assert noticed([*run(0.4, 0.4, 0.4), CutSeen(0.0, 0.012, 0.4)]) == []
+
+
+def test_one_cut_that_nothing_explains_does_not_unsettle_the_rest() -> None:
+    """Backlash that was not taken up once: the next is still expected as before."""
+    steady = [CutSeen(0.4, 0.4, 0.4 if n else 0.0, first=n == 0) for n in range(6)]
+    before, after = (
+        learned(cuts, reading_mm=0.0015).predict(0.4, 0.4) for cuts in (steady, [*steady, CutSeen(0.4, 0.3, 0.4)])
+    )
+    assert after.middle == pytest.approx(before.middle, abs=0.01)
+    assert after.scale < 2 * before.scale
+
+
+def test_much_left_after_a_heavy_cut_is_touched_on_anew_not_stoned() -> None:
+    found = coach("25.180 mm", [("1.4 mm", "29 mm", "27.6 mm"), ("2.4 mm", "27.6 mm", "25.180 mm")])
+    assert found.next.value == "touch_on"
+    assert "begin as with a new set-up" in found.sentence
+
+
+def test_a_size_just_inside_is_too_close_to_call() -> None:
+    found = coach("24.9925 mm", [("0.50 mm", "25.4925 mm", "24.9925 mm")])
+    assert found.next.value == "polish"
+    assert "too close to call" in found.sentence
 
 
 def test_growing_push_off_is_a_dull_tool() -> None:

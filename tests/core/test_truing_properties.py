@@ -3,7 +3,7 @@
 from decimal import Decimal
 
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from nomisma.core.quantity.length import Length
@@ -20,6 +20,8 @@ def of(values: list[int], **more: object) -> TrueUpResult:
     return true_up(TrueUpInput.model_validate(given))
 
 
+@example([0, 10, 20, 10], 7)
+@example([0, 5, 0, 5], 111)
 @given(microns, st.integers(-300, 300))
 def test_where_the_needle_was_set_to_zero_does_not_matter(values: list[int], zero: int) -> None:
     first, second = of(values), of([value + zero for value in values])

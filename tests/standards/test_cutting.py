@@ -45,12 +45,14 @@ def test_twenty_eight_lines_and_never_twenty_nine() -> None:
 
 # The conjugate update written down a second way: least squares on the prior's rows stacked over the cuts' own (numpy).
 def test_the_posterior_is_that_of_stacked_least_squares() -> None:
-    cuts = [CutSeen(1.0, 1.05, 0.0), CutSeen(0.6, 0.66, 1.05), CutSeen(0.3, 0.31, 0.66)]
+    cuts = [CutSeen(1.0, 0.951, 0.0), CutSeen(0.6, 0.617, 0.951), CutSeen(0.3, 0.317, 0.617)]  # none of them an exception
     found = learned(cuts)
-    from nomisma.core.cutting.learned import PRIOR_SPREAD, SPREAD_MM, SPREAD_OF_DEPTH
+    from nomisma.core.cutting.learned import GAIN, OFF_MM, SPREAD_MM, SPREAD_OF_DEPTH, SPRING
 
-    rows = [np.eye(3)[k] * SPREAD_MM / PRIOR_SPREAD[k] for k in range(3)]
-    values = [PRIOR_MEAN[k] * SPREAD_MM / PRIOR_SPREAD[k] for k in range(3)]
+    # The prior in its own terms: a, the spring c, and the gain b + c, each apart.
+    apart = np.array([[1.0, 0.0, 0.0], [0.0, 1.0, 1.0], [0.0, 0.0, 1.0]])
+    rows = [apart[k] * SPREAD_MM / one for k, one in enumerate((OFF_MM, GAIN, SPRING))]
+    values = [apart[k] @ PRIOR_MEAN * SPREAD_MM / one for k, one in enumerate((OFF_MM, GAIN, SPRING))]
     for cut in cuts:
         root = SPREAD_MM / np.hypot(SPREAD_MM, SPREAD_OF_DEPTH * cut.dialled)
         rows.append(root * np.array([1.0, cut.dialled, cut.removed_before]))

@@ -6,12 +6,16 @@ from typing import Any
 
 from sqlalchemy.orm import Session as OrmSession
 
+from nomisma.core.practice.lathe_levels import lathe_level_named
 from nomisma.core.practice.levels import level_named
+from nomisma.core.practice.part import PracticePart
+from nomisma.core.quantity.display import show
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.truing.surface import places_of, uses
 from nomisma.demo.ids import demo_id
-from nomisma.demo.truing import CHUCKS, EIGHT_INCH, PRACTISED, TRUED, Trued, TruedRound
-from nomisma.store.models import Account, Chuck, Instrument, Truing, TruingEvent, TruingReading
+from nomisma.demo.truing import CHUCKS, EIGHT_INCH, PRACTISED, PRACTISED_PART, TRUED, Trued, TruedRound
+from nomisma.store.models import Account, Chuck, Instrument, PracticeEvent, Truing, TruingEvent, TruingReading
+from nomisma.store.models import PracticePart as PartRow
 from nomisma.store.practice import practice_set_up
 
 
@@ -91,3 +95,16 @@ class Truer:
         row = self._add(practice_set_up(demo_id("practice"), level_named(name), seed, self.people["pim"].id))
         for number, (jaw, amount) in enumerate(turns):
             self._event(row, "turn", {"jaw": int(jaw), "turns": amount}, self.now - timedelta(minutes=30 - number), number)
+        self._practise_at_the_lathe()
+
+    def _practise_at_the_lathe(self) -> None:
+        level, seed = PRACTISED_PART
+        part = PracticePart(lathe_level_named(level), seed)
+        row = self._add(PartRow(id=demo_id("practice part"), level=level, seed=seed, by_id=self.people["pim"].id))
+        detail = {"size_mm": str(part.reading.mm), "typed": show(part.reading.mm, part.level.unit)}
+        id = demo_id("practice event", "0")
+        self._add(
+            PracticeEvent(
+                id=id, part_id=row.id, kind="read", detail=detail, by_id=row.by_id, at=self.now - timedelta(minutes=20)
+            )
+        )

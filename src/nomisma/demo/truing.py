@@ -63,3 +63,5 @@ TRUED = (
 )  # fmt: skip
 PRACTISED = ("round_bar", 7, (("1", -0.125), ("3", 0.125)))
 """A level, its seed, and the keys the apprentice turned."""
+PRACTISED_PART = ("plain_pin", 11)
+"""A level of the lathe and its seed: the apprentice measured the stock."""

@@ -163,6 +163,8 @@ class Machine(Base):
     backlash_text: Mapped[str] = mapped_column(Text, server_default="")
     most_cut_mm: Mapped[Decimal | None] = mapped_column(MM)  # on diameter
     most_cut_text: Mapped[str] = mapped_column(Text, server_default="")
+    most_rpm: Mapped[int | None]  # marked on the chuck it carries
+    most_force_n: Mapped[Decimal | None] = mapped_column(Numeric)  # cutting force it stands
     readout: Mapped[bool] = mapped_column(server_default="false")
     speeds: Mapped[str] = mapped_column(Text, server_default="")  # a list (60 90 140) or a range (50-2000), rpm
     room: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")  # swing, centres and the like, as entered
@@ -543,6 +545,31 @@ class Cut(Base):
     __table_args__ = (Index("ix_cut_job_sequence", "job_id", "sequence"),)
 
 
+class PracticePart(Base):
+    """A simulated part on a simulated lathe: its level and the seed it is made from. No record of real work."""
+
+    __tablename__ = "practice_part"
+    id: Mapped[UUID] = _id()
+    level: Mapped[str] = mapped_column(Text)
+    seed: Mapped[int]
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+
+
+class PracticeEvent(Base):
+    """What was done to a simulated part, in order: a cut, a reading, a touch of the stone, taken out."""
+
+    __tablename__ = "practice_event"
+    id: Mapped[UUID] = _id()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    part_id: Mapped[UUID] = mapped_column(ForeignKey("practice_part.id"))
+    kind: Mapped[str] = mapped_column(Text)
+    detail: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = _at()
+    __table_args__ = (Index("ix_practice_event_part_sequence", "part_id", "sequence"),)
+
+
 APPEND_ONLY = (
     "sign_in_attempt",
     "instrument",
@@ -566,5 +593,7 @@ APPEND_ONLY = (
     "truing_reading",
     "truing_event",
     "cut",
+    "practice_part",
+    "practice_event",
 )
 """Tables whose rows are never updated or deleted; triggers refuse it."""

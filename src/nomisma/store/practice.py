@@ -1,10 +1,21 @@
-"""Practice: the set-up of a level as a row like a job's."""
+"""Practice: the set-up of a level as a row like a job's, and what was done to a simulated part."""
 
+from collections.abc import Sequence
 from uuid import UUID
+
+from sqlalchemy import bindparam, select
+from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.practice.levels import FAR_MM, TURN_LINES, Level
 from nomisma.core.quantity.length import Length
-from nomisma.store.models import Truing
+from nomisma.store.models import PracticeEvent, Truing
+
+_EVENTS = select(PracticeEvent).where(PracticeEvent.part_id == bindparam("part_id")).order_by(PracticeEvent.sequence)
+
+
+def part_events(session: OrmSession, part_id: UUID) -> Sequence[PracticeEvent]:
+    """What was done to a simulated part, in order."""
+    return session.scalars(_EVENTS, {"part_id": part_id}).all()
 
 
 def practice_set_up(id: UUID, level: Level, seed: int, by_id: UUID) -> Truing:

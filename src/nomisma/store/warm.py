@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from nomisma.core.errors import NotDefined
-from nomisma.store import accounts, assembly, checks, cuts, gauges, jobs, readings, shop, truing
+from nomisma.store import accounts, assembly, checks, cuts, gauges, jobs, practice, readings, shop, truing
 
 NOBODY = UUID(int=0)
 
@@ -61,6 +61,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: truing.truings_of(session, NOBODY),
         lambda: truing.events_of(session, [NOBODY]),
         lambda: cuts.cuts_of(session, NOBODY, cuts.sizes_by_cut(session, NOBODY)),
+        lambda: practice.part_events(session, NOBODY),
         lambda: assembly.plan_of(session, NOBODY),
         lambda: assembly.results_of(session, NOBODY),
         lambda: assembly.close_in_factor(session),

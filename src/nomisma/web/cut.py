@@ -18,10 +18,11 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
+from nomisma.store.models import Limits as LimitsRow
 from nomisma.store.models import ShopSetting
 from nomisma.web.cutting import DEFAULTS, Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
-from nomisma.web.drawings.passes import passes_picture
+from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.reading_form import ReadingForm, form_for, member_log
@@ -77,8 +78,17 @@ def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
         "clean": cleans_up(visit, bench, scale=scale, ovality=ovality),
         "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
         "wheel": wheel_picture(wound) if wound else "",
-        "passes": passes_picture(bench, result) if bench.state.limits else "",
+        "passes": passes_picture(_run(bench, limits), result) if (limits := bench.state.limits) else "",
     }
+
+
+def _run(bench: Bench, limits: LimitsRow) -> Run:
+    cuts = [
+        CutDrawn(one.before_mm, one.after_mm, one.row.expected_low_mm, one.row.expected_high_mm)
+        for one in bench.cuts
+        if one.row.piece == bench.piece and one.after_mm is not None
+    ]
+    return Run(bench.state.made_kind, limits.lower_mm, limits.upper_mm, limits.aim_mm, bench.size_mm, cuts)
 
 
 def _asked_length(visit: Visit, name: str, bench: Bench) -> Length | None:

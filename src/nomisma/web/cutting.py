@@ -11,8 +11,8 @@ from nomisma.core.cutting.amount import DialReads
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
 from nomisma.core.cutting.depth import School
 from nomisma.core.cutting.dial import DialSchool, Wound, wind
-from nomisma.core.cutting.learned import CutSeen, Predicted, learned
-from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, NextCutResult, next_cut
+from nomisma.core.cutting.learned import Predicted
+from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, NextCutResult, next_cut, predicted
 from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length, Unit
@@ -128,25 +128,7 @@ class Bench:
 
     def predicted(self, dialled_mm: Decimal) -> Predicted | None:
         """What a cut dialled so will take, mm on diameter; none where the coach cannot say."""
-        if self.given is None or self.result is None:
-            return None
-        factor = float(self.result.dial_takes)
-        sign = 1 if self.state.made_kind == "shaft" else -1
-        seen, before = [], 0.0
-        order = list(dict.fromkeys([*(one.row.piece for one in self.of_set_up), self.piece]))
-        last: dict[str, float] = {}
-        for one in self.of_set_up:
-            removed = float(sign * (one.before_mm - (one.after_mm or one.before_mm)))
-            ago = len(order) - 1 - order.index(one.row.piece)
-            seen.append(
-                CutSeen(
-                    float(one.row.dialled_mm) * factor, removed, last.get(one.row.piece, 0.0), one.row.piece not in last, ago
-                )
-            )
-            last[one.row.piece] = removed
-        before = last.get(self.piece, 0.0)
-        model = learned(seen, reading_mm=float(_REPEATABILITY))
-        return model.predict(float(dialled_mm) * factor, before, first=self.piece not in last)
+        return predicted(self.given, dialled_mm) if self.given else None
 
 
 def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:

@@ -11,6 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.practice.chuck import FEEL_WORDS, Circle, Feel, SimulatedChuck
 from nomisma.core.practice.follow import Followed, follow
+from nomisma.core.practice.lathe_levels import lathe_levels
 from nomisma.core.practice.levels import level_named, levels
 from nomisma.core.quantity.length import Length
 from nomisma.core.truing.course import Phase
@@ -46,7 +47,7 @@ class Score:
 @router.get("/practice")
 def index(visit: Visit = Depends(signed_in)) -> Response:
     """The levels."""
-    return page(visit, "hold/practice.html", levels=levels().values())
+    return page(visit, "hold/practice.html", levels=levels().values(), lathe_levels=lathe_levels().values())
 
 
 @router.post("/practice")

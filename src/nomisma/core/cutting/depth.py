@@ -11,10 +11,12 @@ from nomisma.core.cutting.learned import CutModel, CutSeen, Predicted, learned
 Takes = Callable[[float], Predicted]
 Chance = Callable[[float], float]
 School = Literal["equal_cuts", "creep", "polish"]
-FIRST_SHARE = 0.45
+FIRST_SHARE = 0.33
 """Of what stands before the limit, at most, while nobody has seen what this dial takes: twice as much must not spoil the part."""
 SURE = 0.95
 """The chance of ending in limits from which one cut is enough. Source: this tool's own choice."""
+TOUCH_ON_FROM = 4
+"""Least cuts still to go from which no stone is offered. Source: this tool's own choice."""
 EQUAL_FROM, EQUAL_TO = 0.6, 1.6
 """What is left, in parts of the cut before, that the same cut again takes. Source: this tool's own choice."""
 
@@ -26,6 +28,7 @@ class Next(StrEnum):
     DONE = "done"
     POLISH = "polish"
     TOO_THIN = "too_thin"
+    TOUCH_ON = "touch_on"
     GONE = "gone"
 
 
@@ -45,7 +48,7 @@ class CutRules:
     step: float
     least: float = 0.02
     most: float = 2.5
-    finish: float = 0.5
+    finish: float = 0.2
     risk: float = 0.002
     polish: float = 0.0
     reading: float = 0.001
@@ -83,7 +86,7 @@ def next_depth(to_go: ToGo, cuts: Sequence[CutSeen], rules: CutRules, school: Sc
     """The next cut of a piece, from its cuts and those of the pieces before on this set-up (oldest first)."""
     if to_go.gone < 0:
         return Advice(Next.GONE)
-    if to_go.near <= 0:
+    if to_go.near <= -_guard(to_go, rules):
         return Advice(Next.DONE)
     own = [cut for cut in cuts if cut.pieces_ago == 0]
     model = learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
@@ -108,6 +111,11 @@ def next_depth(to_go: ToGo, cuts: Sequence[CutSeen], rules: CutRules, school: Sc
     return _on_the_dial(chosen, why, safe, takes, inside, to_go, rules)
 
 
+def _guard(to_go: ToGo, rules: CutRules) -> float:
+    """How far inside a reading must lie to be no close call, mm; never more than a tenth of the limits' width."""
+    return min(2 * rules.reading, (to_go.gone - to_go.near) / 10)
+
+
 def _deepest(takes: Takes, gone: float, rules: CutRules) -> float:
     """The deepest cut whose chance of taking more than `gone` stays below the risk."""
     low, high = 0.0, max(gone, 0.0) * 1.5
@@ -125,12 +133,19 @@ def _for(model: CutModel, removed: float, before: float) -> float:
     return (removed - a - c * before) / max(b, 0.2)
 
 
+def _leaving_room(model: CutModel, wanted: float, rules: CutRules) -> float:
+    """The most a roughing cut may remove so that what it left standing, coming off with the next, cannot pass the limit."""
+    from_spring = model.middle[2] + model.predict(0.0, 0.0).reach(1 - rules.risk) * model.spring_spread
+    return (wanted - rules.least) / (1 + max(from_spring, 0.0) + model.take_spread)
+
+
 def _by_school(
     model: CutModel, before: float, own: Sequence[CutSeen], wanted: float, rules: CutRules, school: School, inside: Chance
 ) -> tuple[float, str]:
     whole = _for(model, wanted, before)
-    if wanted > 2 * rules.finish + rules.least:
-        return _for(model, wanted - 2 * rules.finish, before), "rough"
+    if wanted > 2.4 * rules.finish:
+        heaviest = _leaving_room(model, wanted, rules)
+        return _for(model, min(wanted - 2 * rules.finish, heaviest), before), "rough"
     if school == "equal_cuts":
         if own and EQUAL_FROM <= wanted / max(own[-1].removed, 1e-9) <= EQUAL_TO:
             return whole, "same_again"
@@ -138,6 +153,13 @@ def _by_school(
     if inside(whole) >= SURE or wanted < 2 * rules.least:
         return whole, "sure"
     return _for(model, wanted / 2, before), "half"
+
+
+def _instead(near: float, rules: CutRules) -> Next:
+    """What is done where no cut is safe. Much left means that the last cut's spring stands in the way: touched on anew, it does not."""
+    if near > TOUCH_ON_FROM * rules.least:
+        return Next.TOUCH_ON
+    return Next.POLISH if near < rules.least else Next.TOO_THIN
 
 
 def _on_the_dial(chosen: float, why: str, safe: float, takes: Takes, inside: Chance, to_go: ToGo, rules: CutRules) -> Advice:
@@ -149,6 +171,6 @@ def _on_the_dial(chosen: float, why: str, safe: float, takes: Takes, inside: Cha
         steps = int((Decimal(repr(rules.least)) / step).to_integral_value(ROUND_CEILING))
         depth, why = float(step) * steps, "least"
         if depth > safe:
-            return Advice(Next.POLISH if to_go.near < rules.least else Next.TOO_THIN, why="risk")
+            return Advice(_instead(to_go.near, rules), why="risk")
     found = takes(depth)
     return Advice(Next.CUT, depth / rules.factor, steps, found, found.chance_above(to_go.gone), inside(depth), why)

@@ -31,7 +31,14 @@ class Finding:
 
 
 def findings(
-    cuts: Sequence[CutSeen], *, size_mm: float, unit: Unit, reading_mm: float, least_mm: float, backlash_mm: float = 0.0
+    cuts: Sequence[CutSeen],
+    *,
+    kind: str = "shaft",
+    size_mm: float,
+    unit: Unit,
+    reading_mm: float,
+    least_mm: float,
+    backlash_mm: float = 0.0,
 ) -> list[Finding]:
     """What the newest cut (and the run of them) shows, sizes in mm on diameter. Source: common practice, no source."""
     if not cuts:
@@ -44,9 +51,10 @@ def findings(
     )
     miss = last.removed - expected.middle
     far = abs(miss) / expected.scale > FAR
+    larger = -miss if kind == "shaft" else miss  # a warm part measures larger, inside too
     if far and (quantum := _quantum(miss, expected.scale, unit)):
         return [*found, quantum]
-    if last.dialled * factor < least_mm * 0.999:
+    if 0 < last.dialled * factor < least_mm * 0.999:
         found.append(
             Finding("too_thin", "That cut was too thin to cut cleanly: the tool rubs.", "Leave it, or take more next time.")
         )
@@ -58,7 +66,7 @@ def findings(
                 "Wind back past it and come in again in the direction of the cut.",
             )
         )
-    elif far and -WARM_K * ALPHA_STEEL_PER_K * size_mm < miss < 0:
+    elif far and 0 < larger < WARM_K * ALPHA_STEEL_PER_K * size_mm:
         found.append(
             Finding(
                 "hot",

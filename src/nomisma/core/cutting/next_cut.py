@@ -11,7 +11,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.cutting.depth import Advice, CutRules, Next, School, ToGo, dial_factor, next_depth
 from nomisma.core.cutting.findings import findings
-from nomisma.core.cutting.learned import CutSeen, learned
+from nomisma.core.cutting.learned import CutSeen, Predicted, learned
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
@@ -68,7 +68,7 @@ class NextCutInput(Model):
     risk_percent: Number = Field(default=Decimal("0.2"), gt=0, le=10)
     least_cut: Size = Length(Decimal("0.02"), "mm")
     most_cut: Size = Length(Decimal("2.5"), "mm")
-    finish_cut: Size = Length(Decimal("0.5"), "mm")
+    finish_cut: Size = Length(Decimal("0.2"), "mm")
     polish: Size = Length(Decimal("0.01"), "mm")
     backlash: Size | None = None
     repeatability: Size = Length(Decimal("0.0015"), "mm")
@@ -140,7 +140,7 @@ def next_cut(given: NextCutInput) -> NextCutResult:
     rules = _rules(given, factor)
     to_go = _to_go(given, float(given.size.mm))
     noticed = findings(
-        cuts, size_mm=float(given.size.mm), unit=given.unit, reading_mm=rules.reading, least_mm=rules.least,
+        cuts, kind=given.kind, size_mm=float(given.size.mm), unit=given.unit, reading_mm=rules.reading, least_mm=rules.least,
         backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
     ) if cuts and cuts[-1].pieces_ago == 0 else []  # fmt: skip
     advice = next_depth(to_go, cuts, rules, given.school)
@@ -165,6 +165,15 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         dial_takes=Decimal(str(factor)),
         working=_working(given, cuts, rules, advice, step),
     )
+
+
+def predicted(given: NextCutInput, dialled_mm: Decimal) -> Predicted:
+    """What a cut of this piece dialled so will take, mm on diameter. Source: as of next_cut."""
+    cuts = _seen(given)
+    rules = _rules(given, dial_factor(cuts))
+    own = [cut for cut in cuts if cut.pieces_ago == 0]
+    model = learned([replace(cut, dialled=cut.dialled * rules.factor) for cut in cuts], reading_mm=rules.reading)
+    return model.predict(float(dialled_mm) * rules.factor, own[-1].removed if own else 0.0, first=not own)
 
 
 def _length(mm: float, unit: Unit) -> Length:
@@ -273,6 +282,7 @@ def _headline(advice: Advice, first: Pass | None) -> str:
         Next.GONE: "Gone too far",
         Next.POLISH: "Stone or cloth takes the rest",
         Next.TOO_THIN: "Too little to cut safely",
+        Next.TOUCH_ON: "Touch the tool on anew",
         Next.CUT: "",
     }[advice.next]
 
@@ -290,6 +300,13 @@ def _sentence(given: NextCutInput, advice: Advice, first: Pass | None, to_go: To
     if advice.next is Next.GONE:
         return "Metal cannot be put back. Stop, and ask who decides."
     amount = show_small(_length(max(to_go.near, 0.0), unit).mm, unit)
+    if to_go.near <= 0:
+        return "It reads just inside its limit: too close to call. Measure it again with care; a touch of stone or cloth settles it."
+    if advice.next is Next.TOUCH_ON:
+        return (
+            f"{amount} still to the limit, but what the last heavy cut pushed away may come off with the next and pass it. Wind out, touch "
+            "the tool on the work again, and begin as with a new set-up."
+        )
     finer = (
         "A whole line is too much: half or quarter lines may still do it. "
         if given.parts_of_line < 4 and advice.next is Next.TOO_THIN

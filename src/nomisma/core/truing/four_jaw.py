@@ -231,9 +231,14 @@ def _seen(given: TrueUpInput) -> Seen:
     return seen_round(places, values, sense=sense, drift=drift, noise=noise)
 
 
+SAME_MM = 1e-9
+"""Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
+
+
 def _stop(seen: Seen, target: float) -> Stop:
     """Whether another move would do anything for the swing wanted."""
     of_offset = 2 * seen.offset_then
+    target += SAME_MM
     if seen.swing_then <= target:
         return Stop.TRUE
     if of_offset > target:
@@ -251,7 +256,7 @@ def _moves(given: TrueUpInput, seen: Seen) -> list[JawMove]:
     lead = float(given.screw_lead.mm)
     found = []
     for amount, (first, opposite) in ((seen.then_x, (1, 3)), (seen.then_y, (2, 4))):
-        if abs(amount) <= max(seen.offset_doubt / 4, float(given.target.mm) / 6):
+        if abs(amount) <= max(seen.offset_doubt / 4, float(given.target.mm) / 6) + SAME_MM:
             continue
         drive, ease = (first, opposite) if amount > 0 else (opposite, first)
         turns = abs(amount) / lead

@@ -1,11 +1,12 @@
 """The run: what stands to the aim after each cut, with what was expected of it, the limits, and the passes to come."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from decimal import Decimal
 
 from markupsafe import Markup
 
 from nomisma.core.cutting.next_cut import NextCutResult
-from nomisma.web.cutting import Bench
 from nomisma.web.drawings.chart import small_label, words
 from nomisma.web.drawings.svg import figure, join, line, node
 
@@ -14,23 +15,42 @@ LEFT, RIGHT, TOP, BOTTOM = 86, 540, 34, 258
 SHOWN = 10
 
 
-def passes_picture(bench: Bench, result: NextCutResult | None) -> Markup:
+@dataclass(frozen=True, slots=True)
+class CutDrawn:
+    """A cut that was taken: the size before and after it, and what was expected (90 % interval) where something was."""
+
+    before_mm: Decimal
+    after_mm: Decimal
+    low_mm: Decimal | None = None
+    high_mm: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """A piece on its way to size, mm on diameter."""
+
+    kind: str
+    lower_mm: Decimal
+    upper_mm: Decimal
+    aim_mm: Decimal
+    size_mm: Decimal | None
+    cuts: Sequence[CutDrawn]
+
+
+def passes_picture(run: Run, result: NextCutResult | None) -> Markup:
     """Distances to the aim by their square root with a sign, so that hundredths and millimetres are both seen."""
-    limits = bench.state.limits
-    assert limits is not None
-    sign = 1 if bench.state.made_kind == "shaft" else -1
-    aim = limits.aim_mm
+    sign = 1 if run.kind == "shaft" else -1
 
     def to_go(mm: Decimal) -> float:
-        return float(sign * (mm - aim))
+        return float(sign * (mm - run.aim_mm))
 
-    taken = [one for one in bench.cuts if one.row.piece == bench.piece and one.after_mm is not None][-SHOWN:]
-    start = taken[0].before_mm if taken else bench.size_mm
+    taken = run.cuts[-SHOWN:]
+    start = taken[0].before_mm if taken else run.size_mm
     if start is None:
         return Markup("")
     plan = result.plan if result else []
-    band = sorted((to_go(limits.lower_mm), to_go(limits.upper_mm)))
-    values = [to_go(start), *(to_go(one.after_mm) for one in taken if one.after_mm is not None), *band]
+    band = sorted((to_go(run.lower_mm), to_go(run.upper_mm)))
+    values = [to_go(start), *(to_go(one.after_mm) for one in taken), *band]
     top, bottom = _root(max(values)), _root(min(min(values), band[0] * 2 if band[0] < 0 else band[0]))
     steps = max(len(taken) + len(plan), 1)
 
@@ -59,12 +79,10 @@ def passes_picture(bench: Bench, result: NextCutResult | None) -> Markup:
     ]
     before = (x(0), y(to_go(start)))
     for index, one in enumerate(taken, start=1):
-        assert one.after_mm is not None
         here = (x(index), y(to_go(one.after_mm)))
-        low, high = one.row.expected_low_mm, one.row.expected_high_mm
         whisker = (
-            line(here[0], y(to_go(low)), here[0], y(to_go(high)), "expected")
-            if low is not None and high is not None
+            line(here[0], y(to_go(one.low_mm)), here[0], y(to_go(one.high_mm)), "expected")
+            if one.low_mm is not None and one.high_mm is not None
             else join()
         )
         shapes += [
