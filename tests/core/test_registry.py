@@ -64,5 +64,5 @@ def test_nonsense_in_any_field_is_refused_never_a_crash(calculation: Calculation
 
 
 def test_an_unknown_name_lists_the_known_ones() -> None:
-    with pytest.raises(BadInput, match="amount_to_take, assembly, batch, bush, clean_up, close_in_found"):
+    with pytest.raises(BadInput, match="amount_to_take, assembly, batch, boring_bar, bush, clean_up, close_in_found"):
         calculation_named("fitt")

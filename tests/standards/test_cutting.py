@@ -1,10 +1,13 @@
 """The coach against the trade's own sequences, textbook formulae, its own honesty in simulation, and 10,000 simulated parts."""
 
+from decimal import Decimal
 from math import pi
 from typing import Any
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.amount import dial_lines
@@ -27,7 +30,6 @@ def test_the_trades_sequence_of_cuts_that_take_more_than_dialled() -> None:
 
 # Common practice, no source: 29.43 to 28.00 is 1.43 mm, 28.6 lines of 0.05: take 28 and look, never 29.
 def test_twenty_eight_lines_and_never_twenty_nine() -> None:
-    from decimal import Decimal
 
     assert dial_lines(Decimal("1.43"), Decimal("0.05"), "diameter") == Decimal("28.6")
     found = calculation_named("next_cut").run(
@@ -209,3 +211,66 @@ def test_a_bar_is_left_metal_and_a_drill_near_size_is_refused() -> None:
     assert "four diameters deep" in deep.advice[-1]
     with pytest.raises(BadInput, match="No twist drill"):
         calculation_named("hole").run({"finished": "4 in"})
+
+
+def asked(name: str, inputs: dict[str, str]) -> Any:
+    return calculation_named(name).run(inputs)
+
+
+# Geometry, a second way: the flank is a straight line from the tip; the wall is a circle; the least relief at which no point of the
+# flank lies outside the circle, found by looking at many points.
+@pytest.mark.parametrize(("hole", "heel"), [(20.0, 3.0), (12.0, 4.0), (50.0, 10.0)])
+def test_the_relief_a_heel_needs_is_where_the_flank_just_leaves_the_wall(hole: float, heel: float) -> None:
+    found = asked("boring_bar", 
+        {"hole": f"{hole} mm", "depth": "20 mm", "bar_diameter": f"{hole / 2:.3f} mm", "across": f"{hole * 0.7:.3f} mm", "overhang": "30 mm",
+         "heel": f"{heel} mm", "unit": "mm"}
+    )  # fmt: skip
+    down = np.linspace(0, heel, 4001)
+    radius = hole / 2
+
+    def free(relief_deg: float) -> bool:
+        x = radius - down * np.tan(np.radians(relief_deg))
+        return bool(np.all(np.hypot(x, down) <= radius + 1e-9))
+
+    angles = np.arange(0, 60, 0.01)
+    least = next(angle for angle in angles if free(float(angle)))
+    assert found.relief_needed_deg == pytest.approx(least, abs=0.02)
+
+
+# Clearance, a second way: every point of the bar's circle stays inside the hole's.
+@given(st.floats(10, 60), st.floats(0.2, 0.8), st.floats(0.0, 0.3))
+def test_what_is_behind_the_bar_is_the_distance_of_two_circles(hole: float, thick: float, tip: float) -> None:
+    bar, across = round(hole * thick, 3), round(hole * (thick + tip), 3)
+    found = asked("boring_bar", 
+        {"hole": f"{hole:.3f} mm", "depth": "20 mm", "bar_diameter": f"{bar} mm", "across": f"{across} mm", "overhang": "30 mm", "unit": "mm"}
+    )  # fmt: skip
+    around = np.linspace(0, 2 * np.pi, 721)
+    radius = round(hole, 3) / 2
+    middle = radius - across + bar / 2
+    back = np.min(middle + bar / 2 * np.cos(around))
+    assert float(found.behind.mm) == pytest.approx(radius + back, abs=1e-3)
+
+
+# Source: handbook tables of the number and letter drills, recalled (not through the project's own list).
+@pytest.mark.parametrize(
+    ("name", "inch"),
+    [("#1", "0.228"), ("#7", "0.201"), ("#10", "0.1935"), ("#21", "0.159"), ("#29", "0.136"), ("#36", "0.1065"), ("#60", "0.040"),
+     ("#80", "0.0135"), ("letter A", "0.234"), ("letter F", "0.257"), ("letter I", "0.272"), ("letter Q", "0.332"), ("letter U", "0.368"),
+     ("letter Z", "0.413")],
+)  # fmt: skip
+def test_numbers_and_letters_are_the_handbooks(name: str, inch: str) -> None:
+    found = asked("drill_sizes", {"size": f"{inch} in"})
+    assert name in {one.name for one in found.row if abs(one.over.mm) < Decimal("0.0001")}
+
+
+# Source: handbook formula, feed for a finish: Ra = f²/(32·r). A nose of 1/32 in at 0.005 in a turn leaves 25 µin.
+def test_the_feed_for_a_finish_is_the_handbooks() -> None:
+    found = asked("speeds", {"diameter": "1 in", "nose_radius": "0.03125 in", "ra_um": "0.635"})
+    assert float(found.feed_for_ra.mm) / 25.4 == pytest.approx(0.005, rel=0.01)
+
+
+# Geometry of a slide at an angle: the compound at 60° from the axis moves the tool half its travel along, at 84.26° a tenth.
+@pytest.mark.parametrize(("degrees", "share"), [("0", 1.0), ("60", 0.5), ("84.2608", 0.1)])
+def test_a_compound_moves_along_by_the_cosine(degrees: str, share: float) -> None:
+    found = asked("facing", {"measured": "26 mm", "wanted": "25 mm", "line": "0.02 mm", "compound_deg": degrees})
+    assert float(found.line_takes.mm) == pytest.approx(0.02 * share, rel=1e-5)

@@ -6,8 +6,11 @@ Importing this module registers them all.
 from nomisma.core import entry_line as _entry_line
 from nomisma.core.calculation import BadInput, Calculation, registered
 from nomisma.core.cutting import amount as _amount
+from nomisma.core.cutting import boring_bar as _boring_bar
 from nomisma.core.cutting import clean_up as _clean_up
 from nomisma.core.cutting import deflection as _deflection
+from nomisma.core.cutting import drill_sizes as _drill_sizes
+from nomisma.core.cutting import facing as _facing
 from nomisma.core.cutting import hole as _hole
 from nomisma.core.cutting import next_cut as _next_cut
 from nomisma.core.cutting import shoulder as _shoulder
@@ -45,7 +48,8 @@ from nomisma.core.truing import tightening as _tightening
 from nomisma.core.truing import tilt as _tilt
 
 _MODULES = (
-    _aim, _amount, _assembly, _batch, _budget, _bush, _clean_up, _compound, _deflection, _entry_line, _expansion, _find, _fit,
+    _aim, _amount, _assembly, _batch, _boring_bar, _budget, _bush, _clean_up, _compound, _deflection, _drill_sizes, _entry_line,
+    _expansion, _facing, _find, _fit,
     _form, _four_jaw, _hole, _interference, _mating, _misread, _next_cut, _options, _over_pins, _pins, _round_check, _seating,
     _shoulder, _shrink, _size, _soft_jaws, _speeds, _suit, _throw, _tightening, _tilt, _together, _uncertainty, _verdict,
     _zero_check,

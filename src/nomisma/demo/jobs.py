@@ -1,6 +1,7 @@
 """The demo's instruments, machines and jobs; every number is made up."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from nomisma.core.fits.functions import FunctionName
@@ -149,13 +150,17 @@ MACHINES: tuple[dict[str, Any], ...] = (
     {
         "name": "Long lathe", "unit": "in", "dial_line_text": "0.001", "dial_reads": "diameter", "dial_turn_text": "0.200",
         "backlash_text": "0.008", "most_cut_text": "0.100", "speeds": "45 75 130 210 360 600 1000",
+        "most_rpm": 1200, "most_force_n": Decimal(2500),
         "room": {"swing_over_bed": "16 in", "swing_over_gap": "24 in", "swing_over_cross_slide": "10 in", "between_centres": "60 in",
-                 "spindle_bore": "1-9/16 in", "tailstock_travel": "6 in"},
+                 "spindle_bore": "1-9/16 in", "tailstock_travel": "6 in", "grips_from": "0.25 in", "grips_to": "8 in",
+                 "compound_line": "0.001 in",
+                 "carriage_line": "0.010 in", "leadscrew_pitch": "0.125 in"},
     },
     {
         "name": "Bench lathe", "unit": "mm", "dial_line_text": "0.05", "dial_reads": "diameter", "dial_turn_text": "3", "backlash_text": "0.1",
-        "most_cut_text": "2", "speeds": "50-2500", "readout": True,
-        "room": {"swing_over_bed": "280 mm", "swing_over_cross_slide": "170 mm", "between_centres": "500 mm", "spindle_bore": "26 mm"},
+        "most_cut_text": "2", "speeds": "50-2500", "readout": True, "most_rpm": 3000, "most_force_n": Decimal(900),
+        "room": {"swing_over_bed": "280 mm", "swing_over_cross_slide": "170 mm", "between_centres": "500 mm", "spindle_bore": "26 mm",
+                 "grips_from": "2 mm", "grips_to": "110 mm", "compound_line": "0.02 mm", "carriage_line": "0.1 mm", "leadscrew_pitch": "3 mm"},
     },
 )  # fmt: skip
 

@@ -2,7 +2,6 @@
 
 from dataclasses import replace
 from typing import Any
-from uuid import uuid4
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -11,16 +10,15 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
 from nomisma.core.cutting.next_cut import SCHOOL_WORDS
 from nomisma.core.cutting.speeds import cutting_speeds
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
-from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Limits as LimitsRow
-from nomisma.store.models import ShopSetting
-from nomisma.web.cutting import DEFAULTS, Bench, bench_of, cleans_up, spindle_of
+from nomisma.web.cut_choices import FIELDS, job_choices_from, keep
+from nomisma.web.cutting import Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
 from nomisma.web.job_state import JobState, state_numbered
@@ -46,6 +44,7 @@ def _page(
     status: int = 200,
     typed: Form | None = None,
     error: InputError | None = None,
+    chosen: Form | None = None,
 ) -> Response:
     form = form_for(visit, state, "made", member_log(visit, state, "made"), typed=typed, error=error)
     bench = bench_of(visit, state, form.piece)
@@ -54,7 +53,8 @@ def _page(
         visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
         form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
         gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
-        schools=SCHOOL_WORDS, work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
+        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else bench.choices, schools=SCHOOL_WORDS,
+        work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
     )  # fmt: skip
 
 
@@ -130,40 +130,10 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
 @router.post("/jobs/{number}/cut/how")
 def how(number: int, post: Post = Depends(posted)) -> Response:
     """How cuts are taken on this job; earlier choices stay on record."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, state = post.visit, state_numbered(post.visit.db, number)
     try:
-        wanted = {
-            "cut_school": form.choice("cut_school", tuple(SCHOOL_WORDS)),
-            "dial_school": form.choice("dial_school", tuple(DIAL_SCHOOLS)),
-            "cut_risk_percent": _risk(form.text("cut_risk_percent", needed=True, longest=8)),
-            "parts_of_line": form.choice("parts_of_line", ("1", "2", "4")),
-            "cut_machine": _machine(visit, form),
-            "cut_material": form.choice("cut_material", tuple(cutting_speeds())) if form.text("cut_material") else "",
-            "cut_tool": form.choice("cut_tool", ("hss", "carbide")) if form.text("cut_tool") else "hss",
-        }
+        wanted = job_choices_from(visit, post.form, state.unit)
     except InputError as error:
-        return _page(visit, state, status=422, error=error)
-    in_force = {**DEFAULTS, **shop.settings(visit.db, state.job.id)}
-    for name, value in wanted.items():
-        if value != in_force[name]:
-            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id))
-    visit.db.commit()
+        return _page(visit, state, status=422, error=error, chosen=post.form)
+    keep(visit, wanted, state.job)
     return RedirectResponse(f"/jobs/{number}/cut", 303)
-
-
-def _risk(text: str) -> str:
-    number = text.replace(",", ".").removesuffix("%").strip()
-    if not number.replace(".", "", 1).isdigit() or not 0 < float(number) <= 10:
-        raise OutOfRange(
-            f"“{text}” is no risk to take.",
-            "Give a chance in per cent: above 0, at most 10; 0.2 is usual.",
-            field="cut_risk_percent",
-        )
-    return number
-
-
-def _machine(visit: Visit, form: Form) -> str:
-    chosen = form.text("cut_machine", longest=40)
-    if chosen and chosen not in {str(row.id) for row in shop.machines(visit.db)}:
-        raise InputError("That machine is not in the shop.", "Choose it again.", field="cut_machine")
-    return chosen

@@ -11,26 +11,30 @@ from nomisma.core.cutting.amount import DialReads
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
 from nomisma.core.cutting.depth import School
 from nomisma.core.cutting.dial import DialSchool, Wound, wind
+from nomisma.core.cutting.force import deepest_on_diameter_mm
 from nomisma.core.cutting.learned import Predicted
+from nomisma.core.cutting.mouth_deep import EndsCompared, ends_compared
 from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, NextCutResult, next_cut, predicted
-from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, speeds
+from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, feed_for_ra_mm, speeds
 from nomisma.core.errors import InputError
+from nomisma.core.measuring.place import parse_place
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
 from nomisma.store.cuts import TakenCut, cuts_of, sizes_by_cut
 from nomisma.store.models import Cut, Machine, Reading
 from nomisma.store.truing import truing_of
+from nomisma.web.cut_choices import choices_of
+from nomisma.web.cutting_speeds import own_speed
 from nomisma.web.job_state import JobState
 from nomisma.web.truing_view import view_of
 from nomisma.web.visit import Form, Visit
 
-DEFAULTS = {
-    "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "cut_machine": "",
-    "cut_material": "", "cut_tool": "hss",
-}  # fmt: skip
-"""How cuts are taken unless the shop or the job says otherwise."""
 _CUT_OF = UUID("6a0f4c1e-3d1b-4c0e-8d8e-2f4b7a9c5e01")
 _REPEATABILITY = Decimal("0.0015")
+ROUGH_FEED_MM = Decimal("0.15")
+"""The feed a cutting force is reckoned with where none is chosen. Source: this tool's own choice."""
+_LEAST_MOST = Decimal("0.1")
 
 
 @dataclass(frozen=True)
@@ -75,6 +79,53 @@ class Bench:
         return "mm" if self.machine and self.machine.unit == "mm" else "in"
 
     @cached_property
+    def places(self) -> list[tuple[str, Decimal]]:
+        """Where the piece was read since its last cut, and the middle of what was read there, mm."""
+        groups = self.state.made_readings.of_piece(self.piece).groups
+        return [(group.place, (group.smallest_mm + group.largest_mm) / 2) for group in groups]
+
+    @property
+    def ends(self) -> EndsCompared | None:
+        """What one end against the other shows; none where not both were read."""
+        limits = self.state.limits
+        near, far = (self._at_share(share) for share in (Decimal(0), Decimal(1)))
+        if limits is None or near is None or far is None:
+            return None
+        width = limits.upper_mm - limits.lower_mm
+        return ends_compared(self.state.made_kind, near_mm=near, far_mm=far, width_mm=width, unit=self.state.unit)
+
+    def _at_share(self, share: Decimal) -> Decimal | None:
+        there = [mm for place, mm in self.places if parse_place(place, self.state.unit).share == share]
+        return sum(there, Decimal(0)) / len(there) if there else None
+
+    @property
+    def feed_mm(self) -> Decimal | None:
+        """The feed a turn that the wanted finish asks for; none without a finish and a nose radius."""
+        if not (self.choices["nose_radius"] and self.choices["wanted_ra_um"]):
+            return None
+        return feed_for_ra_mm(parse_length(self.choices["nose_radius"]).mm, Decimal(self.choices["wanted_ra_um"]))
+
+    @property
+    def most_cut_mm(self) -> Decimal | None:
+        """The most one cut may take off the diameter: what the machine is said to take, and what its force allows."""
+        machine = self.machine
+        if machine is None:
+            return None
+        found = [machine.most_cut_mm] if machine.most_cut_mm else []
+        if machine.most_force_n and self.choices["cut_material"]:
+            feed = self.feed_mm or ROUGH_FEED_MM
+            found.append(deepest_on_diameter_mm(self.choices["cut_material"], force_n=machine.most_force_n, feed_mm=feed))
+        return max(min(found), _LEAST_MOST) if found else None
+
+    @property
+    def does_not_swing(self) -> str:
+        """What stands in the way of a shaft of this size on this machine; empty where nothing is known to."""
+        over = (self.machine.room if self.machine else {}).get("swing_over_cross_slide")
+        if not over or self.size_mm is None or self.state.made_kind != "shaft" or self.size_mm <= parse_length(over).mm:
+            return ""
+        return f"{self.machine.name if self.machine else ''} swings {over} over its cross-slide: this work does not pass it."
+
+    @cached_property
     def given(self) -> NextCutInput | None:
         """What the coach is asked; none without limits, a machine or a size."""
         limits, machine, size = self.state.limits, self.machine, self.size_mm
@@ -82,7 +133,8 @@ class Bench:
             return None
         unit = self.state.unit
         pieces = list(dict.fromkeys([*(one.row.piece for one in self.of_set_up), self.piece]))
-        more = {"most_cut": Length(machine.most_cut_mm, unit)} if machine.most_cut_mm else {}
+        most = self.most_cut_mm
+        more = {"most_cut": Length(most, unit)} if most else {}
         return NextCutInput(
             kind=self.state.made_kind,
             size=Length(size, unit),
@@ -104,6 +156,10 @@ class Bench:
             school=self.school,
             risk_percent=Decimal(self.choices["cut_risk_percent"]),
             backlash=Length(machine.backlash_mm, unit) if machine.backlash_mm else None,
+            least_cut=parse_length(self.choices["least_cut"]),
+            finish_cut=parse_length(self.choices["finish_cut"]),
+            smallest=Length(min(ends), unit) if (ends := [mm for _, mm in self.places]) else None,
+            largest=Length(max(ends), unit) if ends else None,
             repeatability=Length(_REPEATABILITY, "mm"),
             unit=unit,
             **more,
@@ -133,8 +189,7 @@ class Bench:
 
 def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
     """A job's piece at its machine."""
-    own = {name: value for name, value in shop.settings(visit.db, state.job.id).items() if name in DEFAULTS}
-    choices = {**DEFAULTS, **own}
+    choices = choices_of(visit, state.job)
     machines = shop.machines(visit.db)
     chosen = choices["cut_machine"] or str(state.job.machine_id or "")
     machine = next((row for row in machines if str(row.id) == chosen), state.job.machine)
@@ -186,11 +241,13 @@ def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
     if not bench.choices["cut_material"] or size is None or machine is None:
         return None
     truing = truing_of(visit.db, bench.state.job.id)
-    marked = truing.chuck.most_rpm if truing and truing.chuck else None
+    chucks = [truing.chuck.most_rpm if truing and truing.chuck else None, machine.most_rpm]
+    marked = min((rpm for rpm in chucks if rpm), default=None)
+    material, tool = bench.choices["cut_material"], "carbide" if bench.choices["cut_tool"] == "carbide" else "hss"
     return speeds(
         SpeedsInput(
-            diameter=Length(size, bench.state.unit), material=bench.choices["cut_material"],
-            tool="carbide" if bench.choices["cut_tool"] == "carbide" else "hss",
+            diameter=Length(size, bench.state.unit), material=material, tool=tool,
+            own_m_min=own_speed(visit, material, tool), feed=Length(bench.feed_mm, bench.state.unit) if bench.feed_mm else None,
             operation="boring" if bench.state.made_kind == "bore" else "turning", speeds=machine.speeds,
             most_rpm=Decimal(marked) if marked else None, unit=bench.state.unit,
         )

@@ -1,5 +1,6 @@
 """Shop: the instruments, the machines and the chucks, and what each is worth."""
 
+from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
@@ -19,10 +20,26 @@ from nomisma.web.visit import Post, Visit, posted, signed_in
 router = APIRouter(include_in_schema=False)
 ROOM = {
     "swing_over_bed": "Swing over the bed", "swing_over_gap": "Swing in the gap", "swing_over_cross_slide": "Swing over the cross-slide",
-    "between_centres": "Between centres", "spindle_bore": "Spindle bore", "tailstock_travel": "Tailstock travel",
+    "between_centres": "Between centres",
+    "spindle_bore": "Spindle bore", "tailstock_travel": "Tailstock travel",
+    "grips_from": "Chuck grips from", "grips_to": "Chuck grips to", "compound_line": "One line of the compound",
+    "carriage_line": "One line of the carriage handwheel", "leadscrew_pitch": "Lead of the leadscrew",
 }  # fmt: skip
 """What fits on a machine, by name."""
-MACHINE_FIELDS = ("name", "unit", "dial_line", "dial_reads", "dial_turn", "backlash", "most_cut", "speeds", "readout", *ROOM)
+MACHINE_FIELDS = (
+    "name",
+    "unit",
+    "dial_line",
+    "dial_reads",
+    "dial_turn",
+    "backlash",
+    "most_cut",
+    "speeds",
+    "readout",
+    "most_rpm",
+    "most_force_n",
+    *ROOM,
+)
 
 
 @router.get("/shop")
@@ -75,7 +92,8 @@ def _machine(visit: Visit, post: Post) -> Machine:
     return Machine(
         id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
         dial_line_mm=line.mm, dial_line_text=line.text, dial_reads=form.choice("dial_reads", ("diameter", "radius")),
-        readout=form.text("readout") == "yes", speeds=speeds, room=room, supersedes_id=before.id if before else None, **more, **texts,
+        readout=form.text("readout") == "yes", speeds=speeds, most_rpm=_rpm(form.text("most_rpm", longest=6)),
+        most_force_n=_force(form.text("most_force_n", longest=12)), room=room, supersedes_id=before.id if before else None, **more, **texts,
     )  # fmt: skip
 
 
@@ -106,6 +124,16 @@ def _chuck_before(visit: Visit, id: UUID) -> Chuck:
     if found is None:
         raise InputError("That chuck is not in the shop.", "Choose it again.", field="name")
     return found
+
+
+def _force(text: str) -> Decimal | None:
+    """The cutting force a machine stands, N; none where nobody knows. Raises OutOfRange."""
+    number = text.replace(",", ".").removesuffix("N").strip()
+    if not number:
+        return None
+    if not number.replace(".", "", 1).isdigit() or not 10 <= Decimal(number) <= 100_000:
+        raise OutOfRange(f"“{text}” is no cutting force.", "Give it in newton, 10 to 100000.", field="most_force_n")
+    return Decimal(number)
 
 
 def _rpm(text: str) -> int | None:

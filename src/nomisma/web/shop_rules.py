@@ -9,6 +9,8 @@ from fastapi.responses import RedirectResponse, Response
 from pydantic import ValidationError
 
 from nomisma.core.calculation import CarriedError
+from nomisma.core.cutting.dial import DIAL_SCHOOLS
+from nomisma.core.cutting.next_cut import SCHOOL_WORDS
 from nomisma.core.errors import InputError
 from nomisma.core.fits.aim import AimSchool
 from nomisma.core.fits.functions import functions
@@ -21,6 +23,7 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import ShopRuleVersion, ShopSetting
+from nomisma.web.cut_choices import OF_SHOP, choices_of, keep, shop_choices_from
 from nomisma.web.job_state import SCHOOL_TITLES
 from nomisma.web.pages import page
 from nomisma.web.visit import Form, NotAllowed, Post, Visit, posted, signed_in
@@ -59,7 +62,7 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
         visit, "shop_rules.html", status=status, rules=rules_now(visit), own=shop.rules(visit.db), used=used,
         settings={**DEFAULTS, **shop.settings(visit.db)}, schools=SCHOOL_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
-        acceptances=ACCEPTANCE_WORDS,
+        acceptances=ACCEPTANCE_WORDS, chosen=form.pop("chosen", choices_of(visit, None)), cut_schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
         **{"error": None, **form},
     )  # fmt: skip
 
@@ -134,6 +137,19 @@ def _rule_from(name: str, form: Form) -> ShopRule:
         raise (
             cause.error if isinstance(cause, CarriedError) else InputError(str(cause), "Change it.", field="text")
         ) from None
+
+
+@router.post("/shop/cuts")
+def change_cuts(post: Post = Depends(posted)) -> Response:
+    """Keep how this shop takes its cuts."""
+    visit, form = post.visit, post.form
+    _only_for_shop_hands(visit)
+    try:
+        wanted = shop_choices_from(form, "in" if visit.account.unit == "in" else "mm")
+    except InputError as error:
+        return _page(visit, status=422, error=error, chosen={name: form.shown(name) for name in OF_SHOP})
+    keep(visit, wanted, None)
+    return RedirectResponse("/shop/rules#cuts", 303)
 
 
 @router.post("/shop/settings")

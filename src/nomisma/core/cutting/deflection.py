@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
+from nomisma.core.cutting.force import cutting_force_n
 from nomisma.core.cutting.speeds import cutting_speed_of
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import material_named
@@ -83,7 +84,7 @@ def deflection(given: DeflectionInput) -> DeflectionResult:
     d, bore, out = float(given.diameter.mm), float(given.bore.mm) if given.bore else 0.0, float(given.overhang.mm)
     e = material_named(given.stiff_material, field="stiff_material").e_mpa
     kc = cutting_speed_of(given.work_material).kc_n_mm2
-    cutting = kc * float(given.depth.mm) * float(given.feed.mm)
+    cutting = cutting_force_n(given.work_material, depth_mm=float(given.depth.mm), feed_mm=float(given.feed.mm))
     force = float(given.force_n) if given.force_n else RADIAL_SHARE * cutting
     inertia = pi * (d**4 - bore**4) / 64
     bend = BENDS[given.hold] * force * out**3 / (e * inertia)

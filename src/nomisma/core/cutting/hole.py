@@ -24,6 +24,9 @@ BORE_LEAVE = Length.of(Decimal(1) / 32, "in")
 STEPPED_FROM = Length.of("0.5", "in")
 """From what size a pilot drill goes first. Source: common practice, no source."""
 PILOT_SHARE = Decimal("0.25")
+TWICE_STEPPED_FROM = Length.of("1", "in")
+"""From what size another drill goes between pilot and last. Source: this tool's own choice."""
+BETWEEN_SHARE = Decimal("0.6")
 
 
 class HoleInput(Model):
@@ -52,6 +55,7 @@ class HoleResult(Model):
     smaller: list[Drill]
     leave: Size
     pilot: Drill | None = None
+    stepped: list[Drill]
     measured_ok: bool | None = None
     sentence: str
     steps: list[str]
@@ -97,16 +101,18 @@ def hole(given: HoleInput) -> HoleResult:
         )
     name, size = table[-1]
     chosen = _drill(name, size, finished, unit)
-    pilot = _pilot(size, unit) if size >= STEPPED_FROM.mm else None
+    pilot = _share_of(size, PILOT_SHARE, unit) if size >= STEPPED_FROM.mm else None
+    between = [_share_of(size, BETWEEN_SHARE, unit)] if size >= TWICE_STEPPED_FROM.mm else []
     ok = given.measured_drill.mm + OVERSIZE[1].mm < finished if given.measured_drill else None
     return HoleResult(
         drill=chosen,
         smaller=[_drill(n, s, finished, unit) for n, s in reversed(table[-4:-1])],
         leave=Length(leave, unit),
         pilot=pilot,
+        stepped=[*([pilot] if pilot else []), *between],
         measured_ok=ok,
         sentence=_sentence(given, chosen, ok),
-        steps=_steps(given, chosen, pilot),
+        steps=_steps(given, chosen, [*([pilot] if pilot else []), *between]),
         advice=_when(given),
         cautions=[
             "Clear the chips; never a finger in the hole while it turns. Hold the drill against turning in the tailstock. The machine’s "
@@ -153,9 +159,9 @@ def _drill(name: str, size: Decimal, finished: Decimal, unit: Unit) -> Drill:
     )  # fmt: skip
 
 
-def _pilot(size: Decimal, unit: Unit) -> Drill:
-    """A pilot a little over the big drill's web. Source: common practice, no source: about a quarter."""
-    name, found = min(drill_table(), key=lambda item: abs(item[1] - size * PILOT_SHARE))
+def _share_of(size: Decimal, share: Decimal, unit: Unit) -> Drill:
+    """The drill nearest to a share of the big one: a pilot a little over its web, or one between. Source: common practice, no source."""
+    name, found = min(drill_table(), key=lambda item: abs(item[1] - size * share))
     return Drill(name=name, size=Length(found, unit))
 
 
@@ -174,9 +180,9 @@ def _sentence(given: HoleInput, drill: Drill, ok: bool | None) -> str:
     return f"{drill.name} ({show(drill.size.mm, unit)}) before {given.finished}{over}."
 
 
-def _steps(given: HoleInput, drill: Drill, pilot: Drill | None) -> list[str]:
+def _steps(given: HoleInput, drill: Drill, before: list[Drill]) -> list[str]:
     ream = given.method == "ream"
-    first = f"Pilot {pilot.name}, then {drill.name}." if pilot else f"Drill {drill.name}."
+    first = f"Pilot {', then '.join(one.name for one in [*before, drill])}." if before else f"Drill {drill.name}."
     return [
         "Spot the centre: a spotting drill, or a short centre drill (two schools).",
         "Measure the drill itself before it goes in.",
@@ -195,6 +201,10 @@ def _when(given: HoleInput) -> list[str]:
         "Ream where the size is the reamer's and only the size matters; bore where the hole must run true or its size is its own: a reamer "
         "follows the hole it finds."
     ]
+    if given.method == "bore":
+        found.append(
+            "A shoulder inside: stop each pass a little short, and face it from the hole outwards in one sweep on the last."
+        )
     if deep:
         found.append(
             "More than four diameters deep: a bar would spring; drill true, bore a start as far as it reaches, then ream."

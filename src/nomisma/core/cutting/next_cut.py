@@ -51,11 +51,14 @@ class NextCutInput(Model):
     """A shaft or a bore at its size as measured, its limits and aim, and the cuts of this set-up so far, oldest first.
 
     `dial_line` with `dial_reads`; `parts_of_line`: 2 or 4 where a half or a quarter of a line can be set. `risk_percent`: the chance of
-    passing the limit where metal is gone that a cut may carry. `piece`: the part in the machine now.
+    passing the limit where metal is gone that a cut may carry. `piece`: the part in the machine now. `smallest` and `largest` of the
+    places read, where it is not round or straight: the one nearest its limit counts for what is gone.
     """
 
     kind: Literal["shaft", "bore"] = "shaft"
     size: Size
+    smallest: Size | None = None
+    largest: Size | None = None
     lower: Size
     upper: Size
     aim: Size | None = None
@@ -242,7 +245,17 @@ def _rules(given: NextCutInput, factor: float) -> CutRules:
 def _to_go(given: NextCutInput, size: float) -> ToGo:
     low, high = float(given.lower.mm), float(given.upper.mm)
     aim = float(given.aim.mm) if given.aim else (low + high) / 2
-    return ToGo(size - aim, size - low, size - high) if given.kind == "shaft" else ToGo(aim - size, high - size, low - size)
+    under, over = _spread(given)
+    if given.kind == "shaft":
+        return ToGo(size - aim, size - under - low, size + over - high)
+    return ToGo(aim - size, high - size - over, low - size + under)
+
+
+def _spread(given: NextCutInput) -> tuple[float, float]:
+    """How far the smallest lies under the size, and the largest over it, mm."""
+    under = given.size.mm - given.smallest.mm if given.smallest else Decimal(0)
+    over = given.largest.mm - given.size.mm if given.largest else Decimal(0)
+    return float(max(under, Decimal(0))), float(max(over, Decimal(0)))
 
 
 def _plan(given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules) -> list[Pass]:

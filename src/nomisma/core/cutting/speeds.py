@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
 from importlib.resources import files
-from math import pi
+from math import pi, sqrt
 from typing import Literal
 
 from pydantic import Field
@@ -14,7 +14,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import show
+from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -65,7 +65,8 @@ def cutting_speed_of(name: str) -> CuttingSpeed:
 class SpeedsInput(Model):
     """A diameter (the work's, or the drill's) in a material; `speeds`: what the machine has, as a list (60 90 140) or a range (50-2000).
 
-    `surface_m_min` overrides the table. `feed` a turn, with `nose_radius`, gives the roughness.
+    `surface_m_min` is run as it is; `own_m_min`, the shop's own turning speed, takes the table's place. `feed` a turn, with `nose_radius`,
+    gives the roughness; `ra_um` with `nose_radius` the feed.
     """
 
     diameter: Size
@@ -73,10 +74,12 @@ class SpeedsInput(Model):
     tool: Tool = "hss"
     operation: Operation = "turning"
     surface_m_min: Number | None = Field(default=None, gt=0, le=2000)
+    own_m_min: Number | None = Field(default=None, gt=0, le=2000)
     speeds: str = Field(default="", max_length=300)
     most_rpm: Number | None = Field(default=None, gt=0, le=50_000)
     feed: Size | None = None
     nose_radius: Size | None = None
+    ra_um: Number | None = Field(default=None, gt=0, le=100)
     unit: Unit = "in"
 
 
@@ -89,6 +92,7 @@ class SpeedsResult(Model):
     surface_ft_min: float
     rt_um: float | None = None
     ra_um: float | None = None
+    feed_for_ra: Size | None = None
     speed_up_below: Size | None = None
     sentence: str
     cautions: list[str]
@@ -145,11 +149,9 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
     Source: n = v/(π·d); Rt = f²/(8·r), Ra about a quarter of it (geometry of the nose); shares by operation: common practice, no source.
     """
     table = cutting_speed_of(given.material)
-    base = (
-        float(given.surface_m_min)
-        if given.surface_m_min
-        else getattr(table, f"{given.tool}_m_min") * SHARES[given.operation]
-    )
+    turning = float(given.own_m_min) if given.own_m_min else getattr(table, f"{given.tool}_m_min")
+    base = float(given.surface_m_min) if given.surface_m_min else turning * SHARES[given.operation]
+    feed = _feed_for_ra(given)
     diameter = float(given.diameter.mm)
     wanted = base * 1000 / (pi * diameter)
     rpm = machine_speed(wanted, given.speeds)
@@ -177,6 +179,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
         surface_ft_min=surface / 0.3048,
         rt_um=rt,
         ra_um=rt / 4 if rt is not None else None,
+        feed_for_ra=feed,
         speed_up_below=below,
         sentence=_sentence(rpm, surface, given, below, limited=most is not None and wanted > most),
         cautions=[
@@ -187,9 +190,9 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 name="Surface speed",
                 formula="as given"
                 if given.surface_m_min
-                else f"{table.title}, {given.tool}, × {SHARES[given.operation]} for {given.operation}",
+                else f"{table.title}, {given.tool}, {turning:.0f} m/min × {SHARES[given.operation]} for {given.operation}",
                 result=f"{base:.0f} m/min ({base / 0.3048:.0f} ft/min)",
-                source=SOURCE if not given.surface_m_min else "as given",
+                source="as given" if given.surface_m_min else "this shop's own" if given.own_m_min else SOURCE,
             ),
             Step(name="Spindle speed", formula="v / (π·d)", values=f"d = {given.diameter}", result=f"{wanted:.0f} rpm", source=ARITHMETIC),
             Step(
@@ -200,6 +203,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 source=COMMON_PRACTICE,
             ),
             *_roughness_step(given, rt),
+            *_feed_step(given, feed),
         ],
     )  # fmt: skip
 
@@ -214,6 +218,54 @@ def _roughness_um(given: SpeedsInput) -> float | None:
     if given.feed is None or given.nose_radius is None:
         return None
     return float(given.feed.mm) ** 2 / (8 * float(given.nose_radius.mm)) * 1000
+
+
+def _feed_for_ra(given: SpeedsInput) -> Length | None:
+    """The feed a turn for a wanted finish. Raises InputError."""
+    if given.ra_um is None:
+        return None
+    if given.nose_radius is None:
+        raise InputError("A finish asks for the tool's nose radius too.", "Give its nose radius.", field="nose_radius")
+    return Length(feed_for_ra_mm(given.nose_radius.mm, given.ra_um), given.unit)
+
+
+def feed_for_ra_mm(nose_radius_mm: Decimal, ra_um: Decimal) -> Decimal:
+    """The feed a turn, mm, that leaves so much Ra with such a nose. Source: geometry: f = √(8·r·Rt), Rt = 4·Ra.
+
+    >>> feed_for_ra_mm(Decimal("0.8"), Decimal("1.6"))
+    Decimal('0.2024')
+    """
+    return Decimal(f"{sqrt(8 * float(nose_radius_mm) * 4 * float(ra_um) / 1000):.4f}")
+
+
+def _feed_step(given: SpeedsInput, feed: Length | None) -> list[Step]:
+    if feed is None:
+        return []
+    return [
+        Step(
+            name="Feed for that finish",
+            formula="f = √(8·r·Rt), Rt = 4·Ra",
+            values=f"Ra {given.ra_um} µm, r = {given.nose_radius}",
+            result=f"{both(feed.mm, given.unit)} a turn",
+            source="geometry",
+        )
+    ]
+
+
+def surface_speed_m_min(text: str) -> Decimal:
+    """A surface speed as written: 30, 30 m/min, 100 ft/min. Raises InputError, OutOfRange.
+
+    >>> surface_speed_m_min("100 ft/min"), surface_speed_m_min("30")
+    (Decimal('30.5'), Decimal('30.0'))
+    """
+    found = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*(m/min|m|ft/min|ft|sfm)?\s*", text)
+    if not found:
+        raise InputError(f"“{text[:40]}” is no surface speed.", "Write it like 30 m/min or 100 ft/min.")
+    number = Decimal(found[1].replace(",", "."))
+    value = number * Decimal("0.3048") if (found[2] or "m").startswith(("f", "s")) else number
+    if not 1 <= value <= 2000:
+        raise OutOfRange(f"“{text[:40]}” is no speed a lathe runs at.", "Give 1 to 2000 m/min.")
+    return value.quantize(Decimal("0.1"))
 
 
 def _roughness_step(given: SpeedsInput, rt: float | None) -> list[Step]:

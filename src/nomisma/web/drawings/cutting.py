@@ -4,8 +4,11 @@ from decimal import Decimal
 
 from markupsafe import Markup
 
+from nomisma.core.cutting.boring_bar import BoringBarResult
 from nomisma.core.cutting.clean_up import CleanUpResult
 from nomisma.core.cutting.deflection import DeflectionResult
+from nomisma.core.cutting.drill_sizes import DrillSizesResult
+from nomisma.core.cutting.facing import FacingResult
 from nomisma.core.cutting.hole import HoleResult
 from nomisma.core.cutting.shoulder import ShoulderResult
 from nomisma.core.cutting.speeds import SpeedsResult
@@ -128,3 +131,65 @@ def shoulder_picture(result: ShoulderResult, _: Unit) -> Markup:
         *shapes,
         class_="shoulder-picture",
     )
+
+
+def boring_bar_picture(result: BoringBarResult, _: Unit) -> Markup:
+    """The hole from its mouth: the bar with its tip at the wall, and what is left behind it. One scale."""
+    radius = 104.0
+    scale = 2 * radius / float(result.hole.mm)
+    bar = float(result.bar_diameter.mm) * scale / 2
+    tip = X + radius
+    back = tip - float(result.across.mm) * scale
+    shapes = [
+        _circle(X, Y, radius, "cut" if result.behind.mm > 0 else "gone-ring"),
+        _circle(back + bar, Y, bar, "chuck-face"),
+        line(back + 2 * bar - 4, Y, tip, Y, "needle"),
+        line(X - radius, Y, back, Y, "limit-line") if result.behind.mm > 0 else Markup(""),
+        words(300, 70, "behind the bar", "side", "start"),
+        size_label(300, 92, result.behind.mm, "scale", "start"),
+        words(300, 124, "reach to spare", "side", "start"),
+        size_label(300, 146, result.reach_spare.mm, "scale", "start"),
+        words(300, 178, f"{result.diameters_out:.1f} diameters out", "side", "start"),
+    ]
+    return figure(
+        WIDTH, HEIGHT, "The bar in the hole, seen from its mouth, to scale", result.sentence, *shapes, class_="bar-picture"
+    )
+
+
+def facing_picture(result: FacingResult, _: Unit) -> Markup:
+    """The end of the work with what each pass takes off it; passes to one scale."""
+    total = float(result.to_take.mm)
+    width, x = 150.0, 380.0
+    shapes = [node("rect", x=60, y=70, width=x - 60 - width, height=140, class_="cut")]
+    for number, one in enumerate(result.passes[:12], 1):
+        step = float(one.mm) / total * width
+        shapes += [
+            node("rect", x=x - step, y=70.0, width=step, height=140.0, class_="planned-slice"),
+            words(x - step / 2, 62, str(number), "scale"),
+        ]
+        x -= step
+    shapes += [
+        line(40, 140, 410, 140, "centre-line"),
+        words(380 - width / 2, 236, "to face off", "side"),
+        size_label(380 - width / 2, 258, result.to_take.mm, "scale"),
+    ]
+    return figure(WIDTH, HEIGHT, "The face, pass by pass", result.sentence, *shapes, class_="facing-picture")
+
+
+def drill_sizes_picture(result: DrillSizesResult, _: Unit) -> Markup:
+    """The drills about the size on one line."""
+    sizes = [float(one.size.mm) for one in result.row]
+    wanted = float(result.nearest.size.mm - result.nearest.over.mm)
+    low, high = min(*sizes, wanted), max(*sizes, wanted)
+
+    def x(mm: float) -> float:
+        return 40 + 380 * (mm - low) / ((high - low) or 1)
+
+    shapes = [line(40, 150, 420, 150, "zero-line"), line(x(wanted), 120, x(wanted), 160, "needle")]
+    for number, one in enumerate(result.row):
+        y = 176 + 18 * (number % 4)
+        shapes += [
+            line(x(float(one.size.mm)), 140, x(float(one.size.mm)), y - 12, "limit-line"),
+            words(x(float(one.size.mm)), y, one.name, "scale"),
+        ]
+    return figure(WIDTH, HEIGHT, "The drills about this size, in order", result.sentence, *shapes, class_="drills-picture")

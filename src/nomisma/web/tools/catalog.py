@@ -5,7 +5,16 @@ from nomisma.core.joints.cylinders import CRITERION_WORDS
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
-from nomisma.web.drawings.cutting import clean_up_picture, deflection_picture, hole_picture, shoulder_picture, speeds_picture
+from nomisma.web.drawings.cutting import (
+    boring_bar_picture,
+    clean_up_picture,
+    deflection_picture,
+    drill_sizes_picture,
+    facing_picture,
+    hole_picture,
+    shoulder_picture,
+    speeds_picture,
+)  # fmt: skip
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
@@ -18,6 +27,7 @@ from nomisma.web.tools.tool import DOUBT, Field, JobValues, Tool, material_field
 IN_WORK = "In work: heat, speed, friction"
 MORE = "More"
 EDGES = "Corner and edge"
+HEEL = "Heel and nose"
 HIGH_LOW = "Highest and lowest alone"
 OWN_WINDOWS = "Your own interference and clearance"
 MADE = "The bush is already made"
@@ -294,9 +304,10 @@ SPEEDS = Tool(
         Field("most_rpm", "Marked on the chuck", "number", tag="rpm"),
         Field("feed", "Feed a turn", "size", "0.004 in", group=MORE),
         Field("nose_radius", "Nose radius", "size", "0.031 in", group=MORE),
+        Field("ra_um", "Finish wanted, Ra", "number", tag="µm", group=MORE),
         Field("surface_m_min", "Surface speed of your own", "number", tag="m/min", group=MORE),
     ),
-    speeds_picture,
+    speeds_picture, takes_speeds=True,
 )  # fmt: skip
 HOLE = Tool(
     "hole", "/hole", "Which drill first?", "A hole to be reamed or bored: which drill leaves enough, and not too much?",
@@ -344,6 +355,48 @@ SHOULDER = Tool(
     shoulder_picture,
 )  # fmt: skip
 
-CUT = (CLEAN_UP, SPEEDS, HOLE, SHOULDER, DEFLECTION)
+BORING_BAR = Tool(
+    "boring_bar", "/boring-bar", "Will the bar go in, and reach?",
+    "Clear all round, long enough, its heel free, and stiff: asked before it is in the hole.",
+    (
+        Field("hole", "Hole as it is", "size", "0.850 in", hint="At its smallest; measure it, not the drill."),
+        Field("depth", "Deep", "size", "1.5 in"),
+        Field("bar_diameter", "Bar, diameter", "size", "0.5 in"),
+        Field("across", "From its back to the tip", "size", "0.65 in"),
+        Field("overhang", "Sticks out", "size", "1.75 in"),
+        Field("blind", "The hole is blind", "flag"),
+        Field("nose", "Its end stands before the tip by", "difference", group=HEEL),
+        Field("heel", "Heel below the tip by", "size", "0.100 in", group=HEEL),
+        Field("relief_deg", "Relief of the flank", "number", "8", tag="°", group=HEEL),
+        Field("bar_material", "Bar of", "choice", "carbon_steel", group=MORE,
+              options=(("carbon_steel", "steel"), ("tungsten_carbide", "carbide"))),
+        Field("depth_of_cut", "Depth of cut, on radius", "size", "0.005 in", group=MORE),
+        Field("feed", "Feed a turn", "size", "0.003 in", group=MORE),
+        Field("work_material", "Cutting", "choice", "carbon_steel", group=MORE,
+              options=tuple((one.name, one.title) for one in cutting_speeds().values())),
+    ),
+    boring_bar_picture,
+)  # fmt: skip
+FACING = Tool(
+    "facing", "/facing", "A face to its length", "How much to face off, in which passes, and how many lines of the compound is that?",
+    (
+        Field("measured", "Measured", "size", "1.0230 in"),
+        Field("wanted", "Wanted", "size", "1.0000 in"),
+        Field("by", "Set by", "choice", "compound", options=(("compound", "compound"), ("carriage", "carriage dial"),
+              ("indicator", "indicator"), ("readout", "readout"))),
+        Field("line", "One line of that dial", "size", "0.001 in"),
+        Field("compound_deg", "Compound, from the axis", "number", "60", tag="°"),
+        Field("depth", "A pass at most", "size", "0.030 in", group=MORE),
+        Field("finish", "Left for the last", "size", "0.005 in", group=MORE),
+    ),
+    facing_picture,
+)  # fmt: skip
+DRILL_SIZES = Tool(
+    "drill_sizes", "/drills", "Which drill is that?", "Numbers, letters, fractions and millimetres in one row.",
+    (Field("size", "Size", "size", "0.2031 in", hint="As measured, or as wanted. A number or a letter will do: #7, F."),),
+    drill_sizes_picture,
+)  # fmt: skip
+
+CUT = (CLEAN_UP, SPEEDS, HOLE, DRILL_SIZES, BORING_BAR, SHOULDER, FACING, DEFLECTION)
 TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT)}
 """Every worksheet by the name of its calculation."""

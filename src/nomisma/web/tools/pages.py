@@ -14,6 +14,7 @@ from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
 from nomisma.store import assembly
+from nomisma.web.cutting_speeds import own_speed
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.shop_rules import shop_rules_of
@@ -69,6 +70,8 @@ def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dic
         values = tool.inputs(asked, unit)
         if tool.takes_rules:
             values["shop_rules"] = shop_rules_of(visit)
+        if tool.takes_speeds and (own := own_speed(visit, asked["material"], asked["tool"])):
+            values["own_m_min"] = own
         result = calculation_named(tool.calculation).run(values)
     except BadInput as error:
         return {"answer": None, "picture": "", "errors": error.errors}

@@ -81,6 +81,7 @@ class Tool:
     from_job: Callable[[JobValues], dict[str, str]] = lambda values: {}  # noqa: ARG005
     takes_unit: bool = True
     takes_rules: bool = False
+    takes_speeds: bool = False
     groups: tuple[str, ...] = field(init=False, default=())
 
     def __post_init__(self) -> None:

@@ -1,0 +1,106 @@
+"""How cuts are taken: what holds until somebody chooses, the shop's choices and a job's, and the form they are typed in."""
+
+from decimal import Decimal
+from uuid import uuid4
+
+from nomisma.core.cutting.dial import DIAL_SCHOOLS
+from nomisma.core.cutting.next_cut import SCHOOL_WORDS
+from nomisma.core.cutting.speeds import cutting_speeds
+from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.store import shop
+from nomisma.store.append import append
+from nomisma.store.models import Job, ShopSetting
+from nomisma.web.visit import Form, Visit
+
+OF_SHOP = {
+    "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
+    "finish_cut": "0.2 mm",
+}  # fmt: skip
+"""What a shop may choose for all its jobs."""
+DEFAULTS = {**OF_SHOP, "cut_machine": "", "cut_material": "", "cut_tool": "hss", "nose_radius": "", "wanted_ra_um": ""}
+"""How cuts are taken unless the shop or the job says otherwise."""
+FIELDS = tuple(DEFAULTS)
+
+
+def choices_of(visit: Visit, job: Job | None) -> dict[str, str]:
+    """The choices in force: a job's own before the shop's before what is shipped."""
+    own = shop.settings(visit.db, job.id if job else None)
+    return {name: own.get(name, value) for name, value in DEFAULTS.items()}
+
+
+def keep(visit: Visit, wanted: dict[str, str], job: Job | None) -> None:
+    """Append what changed; earlier choices stay on record."""
+    in_force = choices_of(visit, job)
+    for name, value in wanted.items():
+        if value != in_force[name]:
+            job_id = job.id if job else None
+            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=job_id, by_id=visit.account.id))
+    visit.db.commit()
+
+
+def shop_choices_from(form: Form, unit: Unit) -> dict[str, str]:
+    """What a shop may choose. Raises InputError, OutOfRange."""
+    found = {
+        "cut_school": form.choice("cut_school", tuple(SCHOOL_WORDS)),
+        "dial_school": form.choice("dial_school", tuple(DIAL_SCHOOLS)),
+        "cut_risk_percent": _risk(form.text("cut_risk_percent", needed=True, longest=8)),
+        "parts_of_line": form.choice("parts_of_line", ("1", "2", "4")),
+        **{name: _length(form, name, unit) or OF_SHOP[name] for name in ("least_cut", "finish_cut")},
+    }
+    least, finish = (parse_length(found[name]) for name in ("least_cut", "finish_cut"))
+    if not least.mm < finish.mm <= 5:
+        raise OutOfRange(
+            f"A finishing cut of {finish} does not go with a least cut of {least}.",
+            "The finishing cut is the larger, and at most 5 mm (0.2 in) on diameter.",
+            field="finish_cut",
+        )
+    return found
+
+
+def job_choices_from(visit: Visit, form: Form, unit: Unit) -> dict[str, str]:
+    """What a job may choose. Raises InputError, OutOfRange."""
+    return {
+        **shop_choices_from(form, unit),
+        "cut_machine": _machine(visit, form),
+        "cut_material": form.choice("cut_material", tuple(cutting_speeds())) if form.text("cut_material") else "",
+        "cut_tool": form.choice("cut_tool", ("hss", "carbide")) if form.text("cut_tool") else "hss",
+        "nose_radius": _length(form, "nose_radius", unit),
+        "wanted_ra_um": _ra(form.text("wanted_ra_um", longest=8)),
+    }
+
+
+def _length(form: Form, name: str, unit: Unit) -> str:
+    return str(form.size(name, unit)) if form.text(name) else ""
+
+
+def _number(text: str, low: float, high: float) -> bool:
+    return text.replace(".", "", 1).isdigit() and low < float(text) <= high
+
+
+def _risk(text: str) -> str:
+    number = text.replace(",", ".").removesuffix("%").strip()
+    if not _number(number, 0, 10):
+        raise OutOfRange(
+            f"“{text}” is no risk to take.",
+            "Give a chance in per cent: above 0, at most 10; 0.2 is usual.",
+            field="cut_risk_percent",
+        )
+    return number
+
+
+def _ra(text: str) -> str:
+    number = text.replace(",", ".").strip()
+    if number and not _number(number, 0, 100):
+        raise OutOfRange(
+            f"“{text}” is no roughness.", "Give Ra in µm: above 0, at most 100; 1.6 is usual.", field="wanted_ra_um"
+        )
+    return f"{Decimal(number):f}" if number else ""
+
+
+def _machine(visit: Visit, form: Form) -> str:
+    chosen = form.text("cut_machine", longest=40)
+    if chosen and chosen not in {str(row.id) for row in shop.machines(visit.db)}:
+        raise InputError("That machine is not in the shop.", "Choose it again.", field="cut_machine")
+    return chosen

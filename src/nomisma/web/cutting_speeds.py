@@ -1,0 +1,79 @@
+"""The shop's own surface speeds: shown beside the table, changed with a name to it, never overwritten."""
+
+from decimal import Decimal
+from typing import Any, get_args
+from uuid import uuid4
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.cutting.speeds import Tool, cutting_speeds, surface_speed_m_min
+from nomisma.core.errors import InputError
+from nomisma.store import shop
+from nomisma.store.append import append
+from nomisma.store.models import ShopSetting
+from nomisma.web.instruments import only_for_shop_hands
+from nomisma.web.pages import page
+from nomisma.web.visit import Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+TOOLS: tuple[Tool, ...] = get_args(Tool)
+
+
+def _name(tool: str, material: str) -> str:
+    return f"speed_{tool}_{material}"
+
+
+def own_speed(visit: Visit, material: str, tool: str) -> Decimal | None:
+    """The shop's own turning speed of a tool in a material, m/min; none where the table holds."""
+    text = shop.settings(visit.db).get(_name(tool, material), "")
+    return Decimal(text) if text else None
+
+
+@router.get("/shop/speeds")
+def show(visit: Visit = Depends(signed_in)) -> Response:
+    """The table, and what the shop runs instead."""
+    return _page(visit)
+
+
+def _page(
+    visit: Visit, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+) -> Response:
+    own = shop.settings(visit.db)
+    rows: list[dict[str, Any]] = [
+        {
+            "material": one,
+            "tools": [
+                (tool, getattr(one, f"{tool}_m_min"), _name(tool, name), own.get(_name(tool, name), "")) for tool in TOOLS
+            ],
+        }
+        for name, one in cutting_speeds().items()
+    ]
+    return page(visit, "shop_speeds.html", status=status, rows=rows, error=error, typed=typed or {})
+
+
+@router.post("/shop/speeds")
+def change(post: Post = Depends(posted)) -> Response:
+    """Keep the shop's own speeds; an empty field goes back to the table."""
+    visit, form = post.visit, post.form
+    only_for_shop_hands(visit)
+    names = [_name(tool, material) for material in cutting_speeds() for tool in TOOLS]
+    try:
+        wanted = {name: _speed(form.text(name, longest=20), name) for name in names}
+    except InputError as error:
+        return _page(visit, status=422, error=error, typed={name: form.shown(name) for name in names})
+    now = shop.settings(visit.db)
+    for name, value in wanted.items():
+        if value != now.get(name, ""):
+            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=None, by_id=visit.account.id))
+    visit.db.commit()
+    return RedirectResponse("/shop/speeds", 303)
+
+
+def _speed(text: str, name: str) -> str:
+    if not text:
+        return ""
+    try:
+        return f"{surface_speed_m_min(text):f}"
+    except InputError as error:
+        raise error.at(name) from None

@@ -1,0 +1,268 @@
+"""Bars, faces, drills, ends and forces: each by hand, each with what is refused."""
+
+from decimal import Decimal
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.boring_bar import BoringBarResult
+from nomisma.core.cutting.drill_sizes import DrillSizesResult
+from nomisma.core.cutting.facing import FacingResult
+from nomisma.core.cutting.force import cutting_force_n, deepest_on_diameter_mm
+from nomisma.core.cutting.hole import HoleResult
+from nomisma.core.cutting.mouth_deep import ends_compared
+from nomisma.core.cutting.speeds import SpeedsResult, surface_speed_m_min
+from nomisma.core.errors import InputError
+from nomisma.core.registry import calculation_named
+
+BAR = {"hole": "20 mm", "depth": "30 mm", "bar_diameter": "12 mm", "across": "15 mm", "overhang": "35 mm", "unit": "mm"}
+
+
+def bar(**more: object) -> BoringBarResult:
+    found = calculation_named("boring_bar").run({**BAR, **more})
+    assert isinstance(found, BoringBarResult)
+    return found
+
+
+def face(**more: object) -> FacingResult:
+    found = calculation_named("facing").run({"measured": "26.4 mm", "wanted": "25 mm", "unit": "mm", **more})
+    assert isinstance(found, FacingResult)
+    return found
+
+
+def drill(size: str, **more: object) -> DrillSizesResult:
+    found = calculation_named("drill_sizes").run({"size": size, **more})
+    assert isinstance(found, DrillSizesResult)
+    return found
+
+
+def test_a_bar_that_goes_says_what_is_behind_it_and_what_it_reaches() -> None:
+    found = bar()
+    assert found.goes
+    assert (str(found.behind), str(found.reach_spare)) == ("5 mm", "3.984 mm")
+    assert found.sentence.startswith("It goes in with 5.000 mm behind it")
+
+
+@pytest.mark.parametrize(
+    ("more", "sentence"),
+    [
+        ({"across": "20.5 mm"}, "It does not go in: 20.500 mm across in a hole of 20.000 mm."),
+        ({"across": "19.8 mm"}, "Only 200.0 µm is left behind it"),
+        ({"overhang": "30 mm"}, "It is 1.016 mm short: the holder strikes the face before the tip is through."),
+        ({"heel": "6 mm"}, "Its heel rubs: 18.4° of relief are needed, it has 8°."),
+    ],
+)
+def test_a_bar_that_does_not_go_says_why(more: dict[str, str], sentence: str) -> None:
+    found = bar(**more)
+    assert not found.goes
+    assert found.sentence.startswith(sentence)
+
+
+def test_a_blind_hole_needs_no_run_out_and_a_nose_ground_back() -> None:
+    found = bar(overhang="30 mm", blind=True, nose="1.5 mm")
+    assert found.goes
+    assert "Its end strikes the bottom 1.500 mm before the tip is there: grind it back." in found.problems
+
+
+def test_a_long_bar_is_warned_of_and_carbide_gives_less() -> None:
+    steel, carbide = bar(overhang="60 mm"), bar(overhang="60 mm", bar_material="tungsten_carbide")
+    assert any("likely to chatter" in one for one in steel.problems)
+    assert not any("likely to chatter" in one for one in carbide.problems)
+    assert carbide.on_diameter.mm < steel.on_diameter.mm / 2
+
+
+@given(st.integers(100, 400), st.integers(20, 80), st.integers(0, 40))
+def test_what_is_behind_the_bar_is_never_more_than_the_hole_leaves(hole: int, thick: int, tip: int) -> None:
+    across = thick + tip
+    found = bar(hole=f"{hole / 10} mm", bar_diameter=f"{thick / 10} mm", across=f"{across / 10} mm")
+    assert float(found.behind.mm) == pytest.approx((hole - across) / 10)
+    if found.thickest_bar and found.goes:
+        assert found.thickest_bar.mm >= found.bar_diameter.mm
+
+
+@pytest.mark.parametrize(
+    ("wrong", "sentence"),
+    [
+        ({"across": "10 mm"}, "From its back to the tip the bar is less than it is thick."),
+        ({"heel": "11 mm"}, "below the hole itself"),
+    ],
+)
+def test_a_bar_that_cannot_be_is_refused(wrong: dict[str, str], sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        bar(**wrong)
+
+
+def test_a_face_goes_in_equal_passes_and_a_last_one() -> None:
+    found = face(by="readout", depth="0.5 mm", finish="0.2 mm")
+    assert [str(one) for one in found.passes] == ["0.4 mm", "0.4 mm", "0.4 mm", "0.2 mm"]
+    assert "enter 26.400 mm in the readout" in found.steps[0]
+
+
+def test_the_compound_at_a_tenth_takes_ten_lines_for_one() -> None:
+    found = face(line="0.02 mm", compound_deg="84.2608")
+    assert found.line_takes is not None
+    assert float(found.line_takes.mm) == pytest.approx(0.002, abs=1e-7)
+    assert found.whole_lines in (699, 700)
+
+
+def test_whole_lines_never_go_past_the_length() -> None:
+    found = face(line="0.05 mm", by="carriage", measured="26.43 mm")
+    assert (found.whole_lines, str(found.exact_lines), str(found.left)) == (28, "28.60", "0.03 mm")
+
+
+@given(st.integers(1, 9000), st.integers(1, 100), st.integers(0, 89))
+def test_passes_add_up_and_no_line_is_past(take_um: int, line_um: int, degrees: int) -> None:
+    found = face(
+        measured=f"{25 + take_um / 1000:.3f} mm",
+        line=f"{line_um / 1000:.3f} mm",
+        compound_deg=str(degrees),
+        depth="0.5 mm",
+        finish="0.1 mm",
+    )
+    assert sum(one.mm for one in found.passes) == pytest.approx(Decimal(take_um) / 1000)
+    assert found.left is not None
+    assert found.line_takes is not None
+    assert -1e-6 <= float(found.left.mm) < float(found.line_takes.mm) + 1e-6
+
+
+@pytest.mark.parametrize(
+    ("wrong", "sentence"),
+    [
+        ({"measured": "24 mm", "line": "0.02 mm"}, "There is nothing to face off"),
+        ({"by": "compound"}, "One line of that dial is needed."),
+        ({"line": "0.02 mm", "depth": "0.001 mm"}, "That would be 1273 passes."),
+    ],
+)
+def test_a_face_that_cannot_be_is_refused(wrong: dict[str, str], sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        face(**wrong)
+
+
+@pytest.mark.parametrize(
+    ("size", "name"),
+    [("0.2031 in", "13/64 in"), ("0.201 in", "#7"), ("0.257 in", "letter F"), ("8.5 mm", "8.5 mm"), ("25.4 mm", "1 in")],
+)
+def test_a_drill_is_known_by_its_size(size: str, name: str) -> None:
+    found = drill(size)
+    known_as = {one.name for one in found.row if abs(one.over.mm) < Decimal("0.002")}
+    assert name in known_as
+
+
+def test_a_drill_between_two_says_how_far_off_the_nearest_is() -> None:
+    found = drill("5.13 mm", unit="mm")
+    assert found.sentence == "The nearest is #7, 24.6 µm under." or "5.1 mm" in found.sentence
+    sizes = [one.size.mm for one in found.row]
+    assert sizes == sorted(sizes)
+    assert len(sizes) == 10
+
+
+@pytest.mark.parametrize("size", ["0.05 mm", "3 in"])
+def test_no_drill_is_that_small_or_large(size: str) -> None:
+    with pytest.raises(BadInput, match="No drill of the tables is near"):
+        drill(size)
+
+
+def test_a_large_hole_is_drilled_in_steps() -> None:
+    found = calculation_named("hole").run({"finished": "1.5 in", "method": "bore"})
+    assert isinstance(found, HoleResult)
+    sizes = [one.size.mm for one in [*found.stepped, found.drill]]
+    assert len(sizes) == 3
+    assert sizes == sorted(sizes)
+    assert any("face it from the hole outwards" in line for line in found.advice)
+
+
+@pytest.mark.parametrize(
+    ("kind", "near", "far", "words", "fits"),
+    [
+        ("bore", "25.010", "24.998", "Mouth is 12.0 µm larger than deep: the bar gives", True),
+        ("bore", "24.990", "25.020", "Deep is 30.0 µm larger than the mouth", False),
+        ("shaft", "24.980", "24.995", "The far end is 15.0 µm larger", True),
+        ("shaft", "24.995", "24.980", "The far end is 15.0 µm smaller: the tailstock", True),
+    ],
+)
+def test_a_taper_says_where_it_comes_from(kind: Any, near: str, far: str, words: str, *, fits: bool) -> None:
+    found = ends_compared(kind, near_mm=Decimal(near), far_mm=Decimal(far), width_mm=Decimal("0.021"), unit="mm")
+    assert found is not None
+    assert found.sentence.startswith(words)
+    assert found.fits is fits
+    assert ("both ends cannot" in found.sentence) is not fits
+
+
+def test_ends_that_agree_say_nothing() -> None:
+    near, far = Decimal("25.010"), Decimal("25.009")
+    assert ends_compared("bore", near_mm=near, far_mm=far, width_mm=Decimal("0.021"), unit="mm") is None
+
+
+@given(st.floats(50, 20_000), st.floats(0.02, 1.0))
+def test_the_deepest_cut_takes_just_that_force(force: float, feed: float) -> None:
+    deep = deepest_on_diameter_mm("mild_steel", force_n=Decimal(f"{force:.3f}"), feed_mm=Decimal(f"{feed:.3f}"))
+    taken = cutting_force_n("mild_steel", depth_mm=float(deep) / 2, feed_mm=round(feed, 3))
+    assert taken == pytest.approx(force, rel=0.02, abs=2000 * round(feed, 3) * 0.006)
+
+
+@pytest.mark.parametrize(
+    ("text", "value"), [("30", "30.0"), ("30 m/min", "30.0"), ("100 ft/min", "30.5"), ("98,5 ft", "30.0")]
+)
+def test_a_surface_speed_is_read_in_both_units(text: str, value: str) -> None:
+    assert str(surface_speed_m_min(text)) == value
+
+
+@pytest.mark.parametrize("text", ["fast", "", "0", "3000", "-30"])
+def test_what_is_no_surface_speed_is_refused(text: str) -> None:
+    with pytest.raises(InputError):
+        surface_speed_m_min(text)
+
+
+def test_a_wanted_finish_asks_for_a_feed_that_leaves_it() -> None:
+    asked = {"diameter": "40 mm", "nose_radius": "0.8 mm", "unit": "mm"}
+    found = calculation_named("speeds").run({**asked, "ra_um": "1.6"})
+    assert isinstance(found, SpeedsResult)
+    assert found.feed_for_ra is not None
+    back = calculation_named("speeds").run({**asked, "feed": str(found.feed_for_ra)})
+    assert isinstance(back, SpeedsResult)
+    assert back.ra_um == pytest.approx(1.6, rel=1e-3)
+
+
+def test_a_finish_without_a_nose_is_asked_for_it() -> None:
+    with pytest.raises(BadInput, match="nose radius"):
+        calculation_named("speeds").run({"diameter": "40 mm", "ra_um": "1.6"})
+
+
+def test_the_shops_own_speed_takes_the_tables_place_operation_and_all() -> None:
+    asked = {"diameter": "100 mm", "material": "mild_steel", "operation": "reaming"}
+    own = calculation_named("speeds").run({**asked, "own_m_min": "60"})
+    table = calculation_named("speeds").run(asked)
+    assert isinstance(own, SpeedsResult)
+    assert isinstance(table, SpeedsResult)
+    assert own.wanted_rpm == pytest.approx(2 * table.wanted_rpm)
+
+
+def test_the_smallest_of_a_shaft_not_round_says_what_is_safe() -> None:
+    asked = {
+        "kind": "shaft",
+        "size": "25.100 mm",
+        "lower": "24.95 mm",
+        "upper": "25.00 mm",
+        "dial_line": "0.01 mm",
+        "unit": "mm",
+    }
+    round_: Any = calculation_named("next_cut").run(asked)
+    oval: Any = calculation_named("next_cut").run({**asked, "smallest": "25.02 mm", "largest": "25.18 mm"})
+    assert oval.chance_gone_percent <= 0.2
+    assert oval.dialled is None or oval.dialled.mm < round_.dialled.mm
+
+
+def test_a_place_already_past_its_limit_is_gone_whatever_the_mean_says() -> None:
+    asked = {
+        "kind": "bore",
+        "size": "25.000 mm",
+        "lower": "24.99 mm",
+        "upper": "25.01 mm",
+        "dial_line": "0.01 mm",
+        "unit": "mm",
+    }
+    found: Any = calculation_named("next_cut").run({**asked, "largest": "25.012 mm"})
+    assert found.next.value == "gone"
