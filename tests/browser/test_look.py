@@ -121,6 +121,12 @@ LIT = [
 ]
 
 
+def serious(page: Page) -> list[str]:
+    """What axe finds serious or worse on a page."""
+    found = [v for v in Axe().run(page).response["violations"] if v["impact"] in ("serious", "critical")]
+    return [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found]
+
+
 @pytest.mark.parametrize(("path", "theme"), LIT)
 def test_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, path: str, theme: str) -> None:
     page = bench()
@@ -128,6 +134,4 @@ def test_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, pat
         page.context.clear_cookies()
     page.context.add_cookies([{"name": "nomisma_theme", "value": theme, "url": address}])
     page.goto(path)
-    results = Axe().run(page)
-    found = [v for v in results.response["violations"] if v["impact"] in ("serious", "critical")]
-    assert [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found] == []
+    assert serious(page) == []
