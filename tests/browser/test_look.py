@@ -1,10 +1,10 @@
 """How every page looks: on a phone, to a finger, and to somebody who sees badly, by day and by night."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page
+from playwright.sync_api import Browser, Page
 
 pytestmark = pytest.mark.browser
 
@@ -72,15 +72,6 @@ SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
 WIDER = "document.documentElement.scrollWidth - document.documentElement.clientWidth"
 
 
-@pytest.mark.parametrize("path", PAGES)
-def test_every_page_fits_a_phone_and_everything_to_press_fits_a_finger(bench: Callable[..., Page], path: str) -> None:
-    page = bench(width=390, height=844)
-    page.goto(path)
-    assert page.evaluate(WIDER) <= 0
-    page.set_viewport_size({"width": 1280, "height": 800})
-    assert page.evaluate(SMALL_TARGETS, TARGETS) == []
-
-
 SAME_PARTS = {
     "/jobs/109/measure",
     "/shop/rules",
@@ -113,12 +104,8 @@ SAME_PARTS = {
     "/jobs/103/assemble",
 }
 """Pages made of parts that another page here shows at night too: by day is enough."""
-LIT = [
-    (path, theme)
-    for path in [*PAGES, "/sign-in"]
-    for theme in ("light", "dark")
-    if theme == "light" or path not in SAME_PARTS
-]
+BY_NIGHT = [path for path in PAGES if path not in SAME_PARTS]
+Look = Callable[[str, str], Page]
 
 
 def serious(page: Page) -> list[str]:
@@ -127,11 +114,51 @@ def serious(page: Page) -> list[str]:
     return [f"{v['id']}: {v['nodes'][0]['html'][:120]}" for v in found]
 
 
-@pytest.mark.parametrize(("path", "theme"), LIT)
-def test_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, path: str, theme: str) -> None:
+@pytest.fixture(scope="module")
+def look(browser: Browser, address: str) -> Iterator[Look]:
+    """One browser, signed in once, that goes from page to page by day or by night; what a page complains of fails the test."""
+    context = browser.new_context(base_url=address, viewport={"width": 390, "height": 844})
+    page = context.new_page()
+    page.set_default_timeout(15_000)
+    complaints: list[str] = []
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.goto("/sign-in")
+    page.fill("[name=sign_in_name]", "orla")
+    page.fill("[name=password]", "hilltop-demo")
+    page.press("[name=password]", "Enter")
+    page.wait_for_url("**/")
+
+    def at(path: str, theme: str) -> Page:
+        context.add_cookies([{"name": "nomisma_theme", "value": theme, "url": address}])
+        page.set_viewport_size({"width": 390, "height": 844})
+        page.goto(path)
+        assert complaints == []
+        return page
+
+    yield at
+    context.close()
+
+
+@pytest.mark.parametrize("path", PAGES)
+def test_every_page_fits_a_phone_and_a_finger_and_axe_finds_nothing_serious(look: Look, path: str) -> None:
+    page = look(path, "light")
+    assert page.evaluate(WIDER) <= 0
+    page.set_viewport_size({"width": 1280, "height": 800})
+    assert page.evaluate(SMALL_TARGETS, TARGETS) == []
+    assert serious(page) == []
+
+
+@pytest.mark.parametrize("path", BY_NIGHT)
+def test_by_night_axe_finds_nothing_serious(look: Look, path: str) -> None:
+    page = look(path, "dark")
+    page.set_viewport_size({"width": 1280, "height": 800})
+    assert serious(page) == []
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_nothing_serious_before_anybody_signs_in(bench: Callable[..., Page], address: str, theme: str) -> None:
     page = bench()
-    if path == "/sign-in":
-        page.context.clear_cookies()
+    page.context.clear_cookies()
     page.context.add_cookies([{"name": "nomisma_theme", "value": theme, "url": address}])
-    page.goto(path)
+    page.goto("/sign-in")
     assert serious(page) == []

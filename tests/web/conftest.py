@@ -2,7 +2,6 @@
 
 import re
 from collections.abc import Callable, Iterator
-from contextlib import ExitStack
 from typing import Any
 from uuid import uuid4
 
@@ -55,18 +54,31 @@ def shop_url(cluster: Cluster, template: str) -> str:
     return copy_database(cluster, template)
 
 
+@pytest.fixture(scope="module")
+def running(shop_url: str) -> Iterator[TestClient]:
+    """One application for the tests of a module, and a client that keeps it running."""
+    with TestClient(
+        application(settings_for(shop_url)), base_url="http://bench.test", raise_server_exceptions=False
+    ) as host:
+        yield host
+
+
+def client_of(running: TestClient) -> TestClient:
+    """Another browser at the running application, in its own event loop."""
+    client = TestClient(running.app, base_url="http://bench.test", raise_server_exceptions=False)
+    client.portal = running.portal
+    return client
+
+
 @pytest.fixture
-def hands(shop_url: str) -> Iterator[Callable[..., Hand]]:
+def hands(running: TestClient) -> Callable[..., Hand]:
     """Any number of people at one application: `hands("orla")`, or `hands("")` for nobody signed in."""
-    with ExitStack() as stack:
-        app = application(settings_for(shop_url))
 
-        def new(name: str = "orla") -> Hand:
-            client = stack.enter_context(TestClient(app, base_url="http://bench.test", raise_server_exceptions=False))
-            hand = Hand(client)
-            return hand.sign_in(name) if name else hand
+    def new(name: str = "orla") -> Hand:
+        hand = Hand(client_of(running))
+        return hand.sign_in(name) if name else hand
 
-        yield new
+    return new
 
 
 @pytest.fixture
@@ -76,8 +88,6 @@ def orla(hands: Callable[..., Hand]) -> Hand:
 
 
 @pytest.fixture(scope="module")
-def long_day(shop_url: str) -> Iterator[Hand]:
+def long_day(running: TestClient) -> Hand:
     """The machinist, signed in once for all tests of a module: signing in is meant to be slow."""
-    app = application(settings_for(shop_url))
-    with TestClient(app, base_url="http://bench.test", raise_server_exceptions=False) as client:
-        yield Hand(client).sign_in("orla")
+    return Hand(client_of(running)).sign_in("orla")

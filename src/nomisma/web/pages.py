@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from datetime import datetime
 from decimal import Decimal
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -42,31 +43,61 @@ def _mm(value: Length | Decimal) -> Decimal:
     return value.mm if isinstance(value, Length) else value
 
 
+# A shop shows the same sizes again and again: a page of a hundred numbers is mostly found ready.
+_kept = lru_cache(maxsize=16_384)
+
+
+@_kept
+def _exact(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_exact(mm, unit))
+
+
+@_kept
+def _figure(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_exact(mm, unit).rsplit(" ", 1)[0])
+
+
+@_kept
+def _small(mm: Decimal, signed: bool) -> Markup:
+    return in_both(lambda unit: show_small(mm, unit, signed=signed))
+
+
+@_kept
+def _small_number(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_small(mm, unit, signed=True).rsplit(" ", 1)[0])
+
+
 def exact(value: Length | Decimal) -> Markup:
     """A limit or a reading, with the decimals it needs."""
-    return in_both(lambda unit: show_exact(_mm(value), unit))
+    return _exact(_mm(value))
 
 
 def figure(value: Length | Decimal) -> Markup:
     """The same without its unit, where the unit stands beside it."""
-    return in_both(lambda unit: show_exact(_mm(value), unit).rsplit(" ", 1)[0])
+    return _figure(_mm(value))
+
+
+@_kept
+def _at_resolution(mm: Decimal, resolution_mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_at_resolution(mm, unit, resolution_mm))
 
 
 def at_resolution(value: Length | Decimal, resolution_mm: Decimal) -> Markup:
     """An amount to the decimals the instrument at hand gives."""
-    return in_both(lambda unit: show_at_resolution(_mm(value), unit, resolution_mm))
+    return _at_resolution(_mm(value), resolution_mm)
 
 
 def small(value: Length | Decimal, signed: bool = False) -> Markup:
     """A clearance or an amount, in thou or µm."""
-    return in_both(lambda unit: show_small(_mm(value), unit, signed=signed))
+    return _small(_mm(value), signed)
 
 
 def small_number(value: Length | Decimal) -> Markup:
     """A clearance as a bare number with its sign, for tables whose head says the unit."""
-    return in_both(lambda unit: show_small(_mm(value), unit, signed=True).rsplit(" ", 1)[0])
+    return _small_number(_mm(value))
 
 
+@_kept
 def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None = None) -> Markup:
     """A reading: as typed in its own unit; converted in the other, to the decimals its instrument gives."""
     typed = text if text.endswith((unit, '"')) else f"{text} {unit}"

@@ -191,7 +191,8 @@ def _steps(given: HoleInput, drill: Drill, before: list[Drill]) -> list[str]:
         "Touch the reamer to the hole so that it centres before power; run slow, a third to a half of the drill's speed, oil, never backwards."
         if ream
         else "Bore: bar clear all round, overhang short; check that the tip reaches the end before the feed goes in.",
-        f"Measure mouth and deep: {'a reamer out of line leaves a bell mouth' if ream else 'a bar that springs tapers'}.",
+        "Measure mouth and deep, or try pins: the largest that enters, the smallest that does not.",
+        f"Mouth against deep: {'a reamer out of line leaves a bell mouth' if ream else 'a bar that springs tapers'}.",
     ]  # fmt: skip
 
 
