@@ -1,0 +1,96 @@
+"""Jobs: what is mated, the limits in force, what happened and what was decided."""
+
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Integer, Text, UniqueConstraint
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.store.models.people import Account
+from nomisma.store.models.shop import Machine
+
+
+class Job(Base):
+    """One joint to make: a partner, and the member made to go with it."""
+
+    __tablename__ = "job"
+    id: Mapped[UUID] = client_uuid()
+    number: Mapped[int] = mapped_column(Integer, Identity(start=101), unique=True)
+    title: Mapped[str] = mapped_column(Text)
+    asked: Mapped[str] = mapped_column(Text, server_default="")
+    unit: Mapped[str] = mapped_column(Text)
+    partner_kind: Mapped[str] = mapped_column(Text)  # shaft or bore; the made member is the other
+    machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    machine: Mapped[Machine | None] = relationship()
+
+
+class PartnerStatement(Base):
+    """What is said of the partner when it was not measured: a callout (25 H7). The newest one counts."""
+
+    __tablename__ = "partner_statement"
+    id: Mapped[UUID] = client_uuid()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    callout: Mapped[str] = mapped_column(Text)  # empty: the readings count
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    __table_args__ = (Index("ix_partner_statement_job_at", "job_id", "at"),)
+
+
+class Limits(Base):
+    """Limits and aim of the made member, version by version; the highest version is in force."""
+
+    __tablename__ = "limits"
+    id: Mapped[UUID] = client_uuid()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    version: Mapped[int]
+    school: Mapped[str] = mapped_column(Text)
+    option_name: Mapped[str] = mapped_column(Text)
+    lower_mm: Mapped[Decimal] = mapped_column(MM)
+    upper_mm: Mapped[Decimal] = mapped_column(MM)
+    aim_mm: Mapped[Decimal] = mapped_column(MM)
+    inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
+    option: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # the option chosen, with its working
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (UniqueConstraint("job_id", "version"),)
+
+
+class JobEvent(Base):
+    """What happened to a job as a whole: handed over, taken up again."""
+
+    __tablename__ = "job_event"
+    id: Mapped[UUID] = client_uuid()
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    kind: Mapped[str] = mapped_column(Text)  # handed_over or taken_up_again
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_job_event_job_at", "job_id", "at"),)
+
+
+class Decision(Base):
+    """What is done about a piece, by someone allowed to, tied to the readings and the limits it was made on."""
+
+    __tablename__ = "decision"
+    id: Mapped[UUID] = client_uuid()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    kind: Mapped[str] = mapped_column(Text)  # core.measuring.decision
+    piece: Mapped[str] = mapped_column(Text, server_default="")
+    state: Mapped[str] = mapped_column(Text)
+    reason: Mapped[str] = mapped_column(Text)
+    reading_ids: Mapped[list[str]] = mapped_column(JSONB)
+    limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_decision_job_sequence", "job_id", "sequence"),)

@@ -1,0 +1,46 @@
+"""People and their sign-ins."""
+
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from nomisma.store.models.base import Base, client_uuid, written_at
+
+
+class Account(Base):
+    """Someone who may sign in: machinist, lead or apprentice."""
+
+    __tablename__ = "account"
+    id: Mapped[UUID] = client_uuid()
+    sign_in_name: Mapped[str] = mapped_column(Text, unique=True)
+    name: Mapped[str] = mapped_column(Text)
+    role: Mapped[str] = mapped_column(Text)
+    password_hash: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text, server_default="in")
+    created_at: Mapped[datetime] = written_at()
+
+
+class Session(Base):
+    """A sign-in on one browser; the cookie holds the token, this table only its SHA-256."""
+
+    __tablename__ = "session"
+    token_sha256: Mapped[str] = mapped_column(Text, primary_key=True)
+    account_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    csrf_token: Mapped[str] = mapped_column(Text)
+    created_at: Mapped[datetime] = written_at()
+    expires_at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    account: Mapped[Account] = relationship(lazy="joined", innerjoin=True)
+
+
+class SignInAttempt(Base):
+    """Every try to sign in, for limiting them."""
+
+    __tablename__ = "sign_in_attempt"
+    id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
+    sign_in_name: Mapped[str] = mapped_column(Text)
+    address: Mapped[str] = mapped_column(Text)
+    succeeded: Mapped[bool]
+    at: Mapped[datetime] = written_at()
+    __table_args__ = (Index("ix_sign_in_attempt_name_at", "sign_in_name", "at"),)
