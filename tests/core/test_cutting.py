@@ -193,7 +193,9 @@ def test_one_cut_that_nothing_explains_does_not_unsettle_the_rest() -> None:
 def test_much_left_after_a_heavy_cut_is_touched_on_anew_not_stoned() -> None:
     found = coach("25.180 mm", [("1.4 mm", "29 mm", "27.6 mm"), ("2.4 mm", "27.6 mm", "25.180 mm")])
     assert found.next.value == "touch_on"
-    assert "begin as with a new set-up" in found.sentence
+    assert "go on as with a new set-up" in found.sentence
+    assert found.dialled is not None
+    assert found.dialled.mm < Decimal("25.180") - Decimal("24.967")
 
 
 def test_a_size_just_inside_is_too_close_to_call() -> None:

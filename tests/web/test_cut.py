@@ -13,7 +13,7 @@ from tests.web.conftest import Hand
 from tests.web.test_hold import text, words
 
 
-def start(hand: Hand, title: str, machine: str = "Bench lathe", **more: str) -> str:
+def start(hand: Hand, title: str, machine: str = "Bench lathe", *, callout: str = "30 H7", **more: str) -> str:
     """A job for a shaft to go into a bore called out 30 H7, limits set; the address of its Cut page."""
     hand.get("/")
     found = re.search(rf'<option value="([0-9a-f-]+)"[^>]*>{machine}', hand.page) if machine else None
@@ -26,7 +26,7 @@ def start(hand: Hand, title: str, machine: str = "Bench lathe", **more: str) -> 
         **more,
     }
     base = str(hand.send("/jobs", **fields).url.path).removesuffix("/mate")
-    assert hand.send(f"{base}/mate/callout", callout="30 H7").status_code == 200
+    assert hand.send(f"{base}/mate/callout", callout=callout).status_code == 200
     return base
 
 

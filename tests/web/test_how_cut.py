@@ -123,6 +123,7 @@ def test_the_force_a_machine_stands_holds_a_cut_back(long_day: Hand) -> None:
     how(long_day, base, cut_material="mild_steel")
     long_day.get(f"{base}/cut")
     assert "0.400 mm on diameter: the most this machine takes" in text(long_day.page)
+    assert "60 N on Watch lathe, weak" in text(long_day.page)
     how(long_day, base, cut_material="aluminium")
     long_day.get(f"{base}/cut")
     assert "Spindle at 400 rpm" in text(long_day.page)
@@ -173,3 +174,33 @@ def test_the_place_nearest_its_limit_says_when_metal_is_gone(job: tuple[Hand, st
         measure(hand, base, "29.950", place="far end 0°", doubt_id=doubt[1])
     hand.get(f"{base}/cut")
     assert words(hand) == "Gone too far"
+
+
+def test_touched_on_anew_the_cut_is_a_new_set_up_and_expected_as_a_first(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    cuts_here(hand, parts_of_line="4")
+    hand.get(f"{base}/cut")
+    measure(hand, base, "34.100")
+    measure(hand, base, "32.700", dialled="1.40 mm")
+    measure(hand, base, "30.190", dialled="2.40 mm")
+    assert words(hand) == "Touch the tool on anew"
+    assert 'name="new_set_up" value="yes" checked' in hand.page
+    advised = re.search(r'name="dialled" value="([^"]+)"', hand.page)
+    assert advised
+    took = float(advised[1].split()[0])
+    assert 0 < took < 0.2
+    measure(hand, base, f"{30.190 - took:.3f}", dialled=advised[1], new_set_up="yes")
+    assert "earlier set-up" in text(hand.page)
+    assert "1 cut seen" in text(hand.page)
+    cuts_here(hand)
+
+
+def test_a_bore_without_a_hole_leads_to_the_drill_and_one_with_a_hole_to_the_bar(long_day: Hand) -> None:
+    base = start(long_day, "Bored link", partner_kind="shaft", callout="30 f7")
+    assert long_day.send(f"{base}/limits", function="turns_freely", option="H8/f7", based_on_version="0").status_code == 200
+    long_day.get(f"{base}/cut")
+    assert "Which drill leaves enough" in text(long_day.page)
+    link = re.search(r'href="(/hole\?finished=30[^"]+)"', long_day.page)
+    assert link
+    long_day.get(link[1].replace("&amp;", "&"))
+    assert "before 30" in text(long_day.page)

@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from typing import Any
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -74,12 +75,24 @@ def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
         "result": result,
         "wound": wound,
         "spindle": spindle,
+        "beside": _beside(bench),
         "problems": problems,
         "clean": cleans_up(visit, bench, scale=scale, ovality=ovality),
         "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
         "wheel": wheel_picture(wound) if wound else "",
         "passes": passes_picture(_run(bench, limits), result) if (limits := bench.state.limits) else "",
     }
+
+
+def _beside(bench: Bench) -> list[tuple[str, str]]:
+    """Worksheets that help with this piece, the numbers known in them: address and question."""
+    limits, unit = bench.state.limits, bench.state.unit
+    if bench.state.made_kind != "bore" or limits is None:
+        return []
+    if bench.size_mm is None:
+        finished = show_exact(limits.aim_mm, unit)
+        return [(f"/hole?{urlencode({'finished': finished, 'method': 'bore'})}", "No hole yet? Which drill leaves enough")]
+    return [(f"/boring-bar?{urlencode({'hole': show_exact(bench.size_mm, unit)})}", "Will the bar go in, and reach?")]
 
 
 def _run(bench: Bench, limits: LimitsRow) -> Run:

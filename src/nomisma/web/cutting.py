@@ -14,7 +14,7 @@ from nomisma.core.cutting.dial import DialSchool, Wound, wind
 from nomisma.core.cutting.force import deepest_on_diameter_mm
 from nomisma.core.cutting.learned import Predicted
 from nomisma.core.cutting.mouth_deep import EndsCompared, ends_compared
-from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, NextCutResult, next_cut, predicted
+from nomisma.core.cutting.next_cut import WHY_WORDS, CutTaken, NextCutInput, NextCutResult, next_cut, predicted
 from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, feed_for_ra_mm, speeds
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.place import parse_place
@@ -118,6 +118,16 @@ class Bench:
         return max(min(found), _LEAST_MOST) if found else None
 
     @property
+    def held_by_force(self) -> str:
+        """What the machine's force holds a cut to; empty where it does not."""
+        machine, most = self.machine, self.most_cut_mm
+        if machine is None or most is None or machine.most_force_n is None or most == machine.most_cut_mm or not self.result:
+            return ""
+        if not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
+            return ""
+        return f"{machine.most_force_n.normalize():f} N on {machine.name}, by a specific cutting force that is an estimate."
+
+    @property
     def does_not_swing(self) -> str:
         """What stands in the way of a shaft of this size on this machine; empty where nothing is known to."""
         over = (self.machine.room if self.machine else {}).get("swing_over_cross_slide")
@@ -182,9 +192,11 @@ class Bench:
             school=cast(DialSchool, self.choices["dial_school"]), unit=self.state.unit,
         )  # fmt: skip
 
-    def predicted(self, dialled_mm: Decimal) -> Predicted | None:
-        """What a cut dialled so will take, mm on diameter; none where the coach cannot say."""
-        return predicted(self.given, dialled_mm) if self.given else None
+    def predicted(self, dialled_mm: Decimal, *, anew: bool = False) -> Predicted | None:
+        """What a cut dialled so will take, mm on diameter; none where the coach cannot say. `anew`: by a tool touched on again."""
+        if self.given is None:
+            return None
+        return predicted(self.given.model_copy(update={"cuts": []}) if anew else self.given, dialled_mm)
 
 
 def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
@@ -216,8 +228,9 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
     before = bench.sizes.get((reading.piece, reading.cut_number - 1))
     if before is None:
         return None
+    anew = form.text("new_set_up") == "yes" and bool(bench.cuts)
     try:
-        found = bench.predicted(dialled.mm)
+        found = bench.predicted(dialled.mm, anew=anew)
     except (BadInput, InputError):
         found = None
     sign = 1 if state.made_kind == "shaft" else -1
@@ -229,7 +242,7 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
     ends = sorted(after(found.quantile(share)) for share in (0.05, 0.95)) if found else [None, None]
     return Cut(
         id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, piece=reading.piece, cut_number=reading.cut_number,
-        set_up=bench.set_up + (form.text("new_set_up") == "yes" and bool(bench.cuts)), machine_id=bench.machine.id if bench.machine else None,
+        set_up=bench.set_up + anew, machine_id=bench.machine.id if bench.machine else None,
         school=bench.school, dialled_mm=dialled.mm, dialled_text=typed, before_mm=before,
         expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=visit.account.id,
     )  # fmt: skip

@@ -261,7 +261,9 @@ def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length
     if not form.text("dialled"):
         return None
     dialled = form.size("dialled", unit)
-    found = expected_size_mm(visit, state, piece, dialled.mm)
+    # A tool touched on anew takes nothing of what the last cut left standing.
+    anew = form.text("new_set_up") == "yes"
+    found = None if anew else expected_size_mm(visit, state, piece, dialled.mm)
     if found is not None and found > 0:
         return Length(found, unit)
     kind = kind_of(state, "made")

@@ -147,8 +147,9 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
     ) if cuts and cuts[-1].pieces_ago == 0 else []  # fmt: skip
     advice = next_depth(to_go, cuts, rules, given.school)
-    passes = _plan(given, cuts, rules)
-    first = passes[0] if advice.next is Next.CUT and passes else None
+    # Touched on anew, nothing of the cuts before counts.
+    passes = _plan(given, [] if advice.next is Next.TOUCH_ON else cuts, rules)
+    first = passes[0] if advice.next in (Next.CUT, Next.TOUCH_ON) and passes else None
     unit = given.unit
     step = _step_mm(given)
     return NextCutResult(
@@ -318,7 +319,7 @@ def _sentence(given: NextCutInput, advice: Advice, first: Pass | None, to_go: To
     if advice.next is Next.TOUCH_ON:
         return (
             f"{amount} still to the limit, but what the last heavy cut pushed away may come off with the next and pass it. Wind out, touch "
-            "the tool on the work again, and begin as with a new set-up."
+            "the tool on the work again with the dial at 0, and go on as with a new set-up."
         )
     finer = (
         "A whole line is too much: half or quarter lines may still do it. "
