@@ -6,6 +6,7 @@ c = k/(1+k): what one cut left standing comes off with the next, which is why eq
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import sqrt
 
 import numpy as np
@@ -27,6 +28,8 @@ TAIL_FREEDOM = 4.0
 """How ready the model is to call a cut an exception (backlash, a skin, a chip): Student's t with so many degrees of freedom. Source:
 this tool's own choice."""
 ROBUST_ROUNDS = 4
+SETTLED = 0.01
+"""Weights that move by less than this have settled."""
 PRIOR_FREEDOM = 6.0
 EARLIER_PIECE = 0.7
 """What a cut of the piece before counts for, and again for each piece before that."""
@@ -110,6 +113,7 @@ def _weight(dialled: float, spread: float, *, first: bool = False, pieces_ago: i
     return spread**2 / variance * EARLIER_PIECE**pieces_ago
 
 
+@lru_cache(maxsize=16)
 def _prior(spread: float) -> Matrix:
     """The precision of a, b, c before the first cut, in units of the spread; b and c are tied by the spring."""
     tied = np.array([[OFF_MM**2, 0.0, 0.0], [0.0, SPRING**2 + GAIN**2, -(SPRING**2)], [0.0, -(SPRING**2), SPRING**2]])
@@ -127,6 +131,11 @@ def learned(cuts: Sequence[CutSeen], *, reading_mm: float = 0.0) -> CutModel:
     >>> round(found.predict(2.1336, 2.4638).middle - 2.1336, 2) > 0.2
     True
     """
+    return _learned(tuple(cuts), reading_mm)
+
+
+@lru_cache(maxsize=1024)  # one answer asks for the same cuts again and again
+def _learned(cuts: tuple[CutSeen, ...], reading_mm: float) -> CutModel:
     spread = sqrt(SPREAD_MM**2 + 2 * reading_mm**2)
     x = np.array([(1.0, cut.dialled, cut.removed_before) for cut in cuts]).reshape(-1, 3)
     removed = np.array([cut.removed for cut in cuts])
@@ -137,7 +146,9 @@ def learned(cuts: Sequence[CutSeen], *, reading_mm: float = 0.0) -> CutModel:
     for _ in range(ROBUST_ROUNDS if cuts else 1):
         middle, covariance, shape, rate = _posterior(prior, spread, x, removed, weights * counted, float(age @ counted))
         far = (removed - x @ middle) ** 2 * weights / age / (rate / shape)
-        counted = np.minimum((TAIL_FREEDOM + 1) / (TAIL_FREEDOM + far), 1.0)
+        before, counted = counted, np.minimum((TAIL_FREEDOM + 1) / (TAIL_FREEDOM + far), 1.0)
+        if np.abs(counted - before).max(initial=0.0) < SETTLED:
+            break
     rows = tuple(tuple(float(one) for one in row) for row in covariance)
     return CutModel(tuple(float(one) for one in middle), rows, shape, rate, spread)
 
