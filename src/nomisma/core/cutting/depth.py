@@ -82,14 +82,19 @@ def scaled(cuts: Sequence[CutSeen], factor: float) -> list[CutSeen]:
     return [CutSeen(cut.dialled * factor, cut.removed, cut.removed_before, cut.first, cut.pieces_ago) for cut in cuts]
 
 
-def next_depth(to_go: ToGo, cuts: Sequence[CutSeen], rules: CutRules, school: School) -> Advice:
-    """The next cut of a piece, from its cuts and those of the pieces before on this set-up (oldest first)."""
+def next_depth(
+    to_go: ToGo, cuts: Sequence[CutSeen], rules: CutRules, school: School, *, model: CutModel | None = None
+) -> Advice:
+    """The next cut of a piece, from its cuts and those of the pieces before on this set-up (oldest first).
+
+    `model`: what is known of the set-up, where some of the cuts are only expected and teach nothing.
+    """
     if to_go.gone < 0:
         return Advice(Next.GONE)
     if to_go.near <= -_guard(to_go, rules):
         return Advice(Next.DONE)
     own = [cut for cut in cuts if cut.pieces_ago == 0]
-    model = learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
+    model = model or learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
     before, first = (own[-1].removed, False) if own else (0.0, True)
     wanted = to_go.aim - (rules.polish if school == "polish" else 0.0)
 

@@ -1,7 +1,6 @@
 """The coach at the dial: what to dial for the next cut, what it will measure after, and the passes from here to size."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 from decimal import Decimal
 from typing import Literal
 
@@ -9,7 +8,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
-from nomisma.core.cutting.depth import Advice, CutRules, Next, School, ToGo, dial_factor, next_depth
+from nomisma.core.cutting.depth import Advice, CutRules, Next, School, ToGo, dial_factor, next_depth, scaled
 from nomisma.core.cutting.findings import findings
 from nomisma.core.cutting.learned import CutSeen, Predicted, learned
 from nomisma.core.errors import InputError, OutOfRange
@@ -176,7 +175,7 @@ def predicted(given: NextCutInput, dialled_mm: Decimal) -> Predicted:
     cuts = _seen(given)
     rules = _rules(given, dial_factor(cuts))
     own = [cut for cut in cuts if cut.pieces_ago == 0]
-    model = learned([replace(cut, dialled=cut.dialled * rules.factor) for cut in cuts], reading_mm=rules.reading)
+    model = learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
     return model.predict(float(dialled_mm) * rules.factor, own[-1].removed if own else 0.0, first=not own)
 
 
@@ -263,10 +262,11 @@ def _plan(given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules) -> list
     """The passes from here, each as if the one before did what is expected of it."""
     size, sign, seen = float(given.size.mm), 1 if given.kind == "shaft" else -1, list(cuts)
     found: list[Pass] = []
+    model = learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
     per_line = float(line_on_diameter(given.dial_line.mm, given.dial_reads))
     while len(found) < LARGEST_PLAN:
         # What the plan expects teaches the model nothing: it is judged by the cuts that were taken.
-        advice = next_depth(_to_go(given, size), seen, replace(rules, factor=rules.factor), given.school)
+        advice = next_depth(_to_go(given, size), seen, rules, given.school, model=model)
         if advice.next is not Next.CUT or advice.predicted is None:
             break
         middle = advice.predicted.middle
@@ -334,7 +334,7 @@ def _sentence(given: NextCutInput, advice: Advice, first: Pass | None, to_go: To
 
 def _working(given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules, advice: Advice, step: Decimal) -> list[Step]:
     unit = given.unit
-    model = learned([replace(cut, dialled=cut.dialled * rules.factor) for cut in cuts], reading_mm=rules.reading)
+    model = learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
     a, b, c = model.middle
     found = [
         Step(
