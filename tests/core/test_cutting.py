@@ -312,3 +312,21 @@ def test_the_compound_moves_more_than_the_tool_goes_along() -> None:
 def test_a_shoulder_that_is_none_has_its_sentence(wrong: dict[str, str], sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         shoulder(**wrong)
+
+
+def test_where_a_whole_line_is_too_much_the_part_of_one_that_is_safe_is_said() -> None:
+    cuts = [("0.40 mm", "26.2 mm", "25.81 mm"), ("0.38 mm", "25.81 mm", "25.44 mm"), ("0.346 mm", "25.44 mm", "25.102 mm")]
+    whole = coach("25.102 mm", cuts, dial_line="0.1 mm")
+    assert whole.next.value == "too_thin"
+    assert whole.headline == "Between the lines"
+    assert whole.between_lines in (Decimal("0.5"), Decimal("0.25"))
+    assert "is safe and cuts cleanly" in whole.sentence
+    finer = coach("25.102 mm", cuts, dial_line="0.1 mm", parts_of_line=4 if whole.between_lines == Decimal("0.25") else 2)
+    assert finer.next.value == "cut"
+    assert finer.lines == whole.between_lines
+
+
+def test_where_no_part_of_a_line_is_safe_nothing_is_said_of_parts() -> None:
+    found = coach("25.010 mm", [("0.40 mm", "25.41 mm", "25.010 mm")], dial_line="0.1 mm")
+    assert found.between_lines is None
+    assert found.headline in ("Stone or cloth takes the rest", "Too little to cut safely")

@@ -90,9 +90,10 @@ def _beside(bench: Bench) -> list[tuple[str, str]]:
     if bench.state.made_kind != "bore" or limits is None:
         return []
     if bench.size_mm is None:
-        finished = show_exact(limits.aim_mm, unit)
-        return [(f"/hole?{urlencode({'finished': finished, 'method': 'bore'})}", "No hole yet? Which drill leaves enough")]
-    return [(f"/boring-bar?{urlencode({'hole': show_exact(bench.size_mm, unit)})}", "Will the bar go in, and reach?")]
+        known = {"finished": show_exact(limits.aim_mm, unit), "method": "bore", "job": bench.state.job.number}
+        return [(f"/hole?{urlencode(known)}", "No hole yet? Which drill leaves enough")]
+    known = {"hole": show_exact(bench.size_mm, unit), "job": bench.state.job.number}
+    return [(f"/boring-bar?{urlencode(known)}", "Will the bar go in, and reach?")]
 
 
 def _run(bench: Bench, limits: LimitsRow) -> Run:

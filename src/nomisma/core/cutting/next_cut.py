@@ -1,6 +1,7 @@
 """The coach at the dial: what to dial for the next cut, what it will measure after, and the passes from here to size."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from decimal import Decimal
 from typing import Literal
 
@@ -98,7 +99,10 @@ class Pass(Model):
 
 
 class NextCutResult(Model):
-    """What to do now. `dialled` and `lines` for the dial as it is; `after` what it should measure, with a 90 % interval."""
+    """What to do now. `dialled` and `lines` for the dial as it is; `after` what it should measure, with a 90 % interval.
+
+    `between_lines`: a part of a line that would be safe and cut cleanly, where whole ones as chosen are too much.
+    """
 
     next: Next
     dialled: Difference | None = None
@@ -114,6 +118,7 @@ class NextCutResult(Model):
     headline: str
     sentence: str
     dial_takes: Number
+    between_lines: Number | None = None
     working: list[Step]
 
 
@@ -146,6 +151,9 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
     ) if cuts and cuts[-1].pieces_ago == 0 else []  # fmt: skip
     advice = next_depth(to_go, cuts, rules, given.school)
+    between = _between_lines(given, cuts, rules, advice)
+    if between:
+        advice = replace(advice, next=Next.TOO_THIN)
     # Touched on anew, nothing of the cuts before counts.
     passes = _plan(given, [] if advice.next is Next.TOUCH_ON else cuts, rules)
     first = passes[0] if advice.next in (Next.CUT, Next.TOUCH_ON) and passes else None
@@ -163,9 +171,10 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         exact_lines=Decimal(f"{to_go.aim / float(line_on_diameter(given.dial_line.mm, given.dial_reads)):.2f}"),
         plan=passes,
         noticed=[Noticed(name=one.name, sentence=one.sentence, remedy=one.remedy, ask=one.ask) for one in noticed],
-        headline=_headline(advice, first),
-        sentence=_sentence(given, advice, first, to_go),
+        headline="Between the lines" if between else _headline(advice, first),
+        sentence=_between_words(given, between) if between else _sentence(given, advice, first, to_go),
         dial_takes=Decimal(str(factor)),
+        between_lines=between,
         working=_working(given, cuts, rules, advice, step),
     )
 
@@ -287,6 +296,31 @@ def _plan(given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules) -> list
     return found
 
 
+def _between_lines(given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules, advice: Advice) -> Decimal | None:
+    """Lines, in halves or quarters, of the cut that would be safe if the dial were set so; none where one is, or none would be."""
+    if advice.next not in (Next.TOO_THIN, Next.POLISH, Next.TOUCH_ON):
+        return None
+    for parts in (2, 4):
+        if parts <= given.parts_of_line:
+            continue
+        finer = replace(rules, step=rules.step * given.parts_of_line / parts)
+        found = next_depth(_to_go(given, float(given.size.mm)), cuts, finer, given.school)
+        if found.next is Next.CUT:
+            return Decimal(found.steps) / parts
+    return None
+
+
+def _between_words(given: NextCutInput, lines: Decimal) -> str:
+    amount = show(lines * line_on_diameter(given.dial_line.mm, given.dial_reads), given.unit)
+    count = f"{lines.normalize():f}"
+    first = f"{count} of a line" if lines < 1 else f"{count} lines"
+    parts = "half" if lines % Decimal("0.5") == 0 else "quarter"
+    return (
+        f"Whole lines are too much or too little, but {first}, {amount} on diameter, is safe and cuts cleanly. If this dial can be set "
+        f"between its lines, choose {parts} lines under “How it is cut”; if not, the rest is for stone or cloth."
+    )
+
+
 def _headline(advice: Advice, first: Pass | None) -> str:
     if advice.next is Next.CUT and first:
         lines = f"{first.lines.normalize():f}"
@@ -321,13 +355,8 @@ def _sentence(given: NextCutInput, advice: Advice, first: Pass | None, to_go: To
             f"{amount} still to the limit, but what the last heavy cut pushed away may come off with the next and pass it. Wind out, touch "
             "the tool on the work again with the dial at 0, and go on as with a new set-up."
         )
-    finer = (
-        "A whole line is too much: half or quarter lines may still do it. "
-        if given.parts_of_line < 4 and advice.next is Next.TOO_THIN
-        else ""
-    )
     return (
-        f"{amount} still to the limit. {finer}A cut as thin as is safe would only rub. Stone, emery or cloth takes it off, a touch at a time, "
+        f"{amount} still to the limit. A cut as thin as is safe would only rub. Stone, emery or cloth takes it off, a touch at a time, "
         "measured cool; or hone the tool and take a trial cut elsewhere."
     )
 
