@@ -15,8 +15,8 @@ FIRST_SHARE = 0.33
 """Of what stands before the limit, at most, while nobody has seen what this dial takes: twice as much must not spoil the part."""
 SURE = 0.95
 """The chance of ending in limits from which one cut is enough. Source: this tool's own choice."""
-TOUCH_ON_FROM = 4
-"""Least cuts still to go from which no stone is offered. Source: this tool's own choice."""
+TOUCH_ON_FROM = 2.5
+"""Least cuts still to go from which no stone is offered (0.05 mm, 2 thou, as shipped). Source: this tool's own choice."""
 EQUAL_FROM, EQUAL_TO = 0.6, 1.6
 """What is left, in parts of the cut before, that the same cut again takes. Source: this tool's own choice."""
 
