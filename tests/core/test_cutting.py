@@ -315,13 +315,14 @@ def test_a_shoulder_that_is_none_has_its_sentence(wrong: dict[str, str], sentenc
 
 
 def test_where_a_whole_line_is_too_much_the_part_of_one_that_is_safe_is_said() -> None:
-    cuts = [("0.40 mm", "26.2 mm", "25.81 mm"), ("0.38 mm", "25.81 mm", "25.44 mm"), ("0.346 mm", "25.44 mm", "25.102 mm")]
-    whole = coach("25.102 mm", cuts, dial_line="0.1 mm")
+    cuts = [("0.40 mm", "26.2 mm", "25.81 mm"), ("0.38 mm", "25.81 mm", "25.44 mm"), ("0.33 mm", "25.44 mm", "25.104 mm"),
+            ("0 mm", "25.104 mm", "25.086 mm")]  # fmt: skip
+    whole = coach("25.086 mm", cuts, dial_line="0.1 mm")
     assert whole.next.value == "too_thin"
     assert whole.headline == "Between the lines"
     assert whole.between_lines in (Decimal("0.5"), Decimal("0.25"))
     assert "is safe and cuts cleanly" in whole.sentence
-    finer = coach("25.102 mm", cuts, dial_line="0.1 mm", parts_of_line=4 if whole.between_lines == Decimal("0.25") else 2)
+    finer = coach("25.086 mm", cuts, dial_line="0.1 mm", parts_of_line=4 if whole.between_lines == Decimal("0.25") else 2)
     assert finer.next.value == "cut"
     assert finer.lines == whole.between_lines
 
@@ -330,3 +331,46 @@ def test_where_no_part_of_a_line_is_safe_nothing_is_said_of_parts() -> None:
     found = coach("25.010 mm", [("0.40 mm", "25.41 mm", "25.010 mm")], dial_line="0.1 mm")
     assert found.between_lines is None
     assert found.headline in ("Stone or cloth takes the rest", "Too little to cut safely")
+
+
+def test_where_more_would_be_too_much_and_less_would_rub_the_same_dial_is_taken_again() -> None:
+    cuts = [
+        ("0.35 mm", "20.873 mm", "21.209 mm"),
+        ("0.40 mm", "21.209 mm", "21.593 mm"),
+        ("0.40 mm", "21.593 mm", "21.971 mm"),
+    ]
+    bore = {
+        "kind": "bore",
+        "lower": "22.036 mm",
+        "upper": "22.069 mm",
+        "dial_line": "0.05 mm",
+        "smallest": "21.965 mm",
+        "largest": "21.977 mm",
+    }
+    found = coach("21.971 mm", cuts, **bore)
+    assert (found.next.value, found.headline) == ("cut", "Same dial again")
+    assert found.dialled is not None
+    assert found.dialled.mm == 0
+    assert found.after is not None
+    assert found.after.mm > Decimal("21.976")
+    assert found.chance_gone_percent <= 0.2
+
+
+def test_it_is_never_touched_on_for_nothing() -> None:
+    """Touch on anew leads somewhere: to a cut, or to a part of a line."""
+    for um in range(25_000, 25_200, 5):
+        size = um / 1000
+        found = coach(
+            f"{size} mm", [("1.4 mm", "29 mm", "27.6 mm"), ("2.4 mm", "27.6 mm", f"{size} mm")], dial_line="0.05 mm"
+        )
+        assert found.next.value != "touch_on" or found.dialled or found.between_lines
+
+
+@pytest.mark.parametrize("school", ["count_in", "zero_at_size", "readout", "indicator"])
+def test_for_the_same_dial_again_the_wheel_stays_where_it_stands(school: DialSchool) -> None:
+    found = wind(
+        dialled_mm=Decimal(0), size_mm=Decimal("21.971"), to_aim_mm=Decimal("0.076"), kind="bore", line_mm=Decimal("0.05"),
+        turn_mm=Decimal(3), reads="diameter", school=school, unit="mm",
+    )  # fmt: skip
+    assert found.from_line == found.to_line
+    assert found.words == "Leave the dial where it stands, and take the cut again."

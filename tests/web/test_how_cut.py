@@ -204,3 +204,26 @@ def test_a_bore_without_a_hole_leads_to_the_drill_and_one_with_a_hole_to_the_bar
     assert link
     long_day.get(link[1].replace("&amp;", "&"))
     assert "before 30" in text(long_day.page)
+
+
+def test_the_same_dial_again_is_advised_logged_and_teaches(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "31.100")
+    measure(hand, base, "30.760", dialled="0.35 mm")
+    measure(hand, base, "30.376", dialled="0.40 mm")
+    measure(hand, base, "30.060", dialled="0.33 mm")
+    if words(hand) != "Same dial again":
+        measure(hand, base, "30.050", cut_since="not")
+    assert words(hand) == "Same dial again"
+    assert "Leave the dial where it stands, and take the cut again." in text(hand.page)
+    assert measure(hand, base, "30.036", dialled="0 mm").status_code == 200
+    assert words(hand) != "Same dial again"
+    assert "4 cuts seen" in text(hand.page)
+
+
+def test_a_dial_wound_back_is_no_cut(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "31.100")
+    answer = measure(hand, base, "31.000", dialled="-0.1 mm")
+    assert answer.status_code == 422
+    assert "-0.1 mm is no cut." in text(answer.text)

@@ -65,7 +65,7 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
         ),
     )
     if member == "made" and form.text("cut_since") == "cut" and form.text("dialled"):
-        cut = cut_row(visit, form, state, row, form.size("dialled", choice.unit))
+        cut = cut_row(visit, form, state, row, _dialled(form, choice.unit))
         if cut is not None:
             append(visit.db, cut)
     announce(visit.db, state.job.number, "reading")
@@ -256,11 +256,21 @@ def _expectation(
     )
 
 
+def _dialled(form: Form, unit: Unit) -> Length:
+    """What was dialled, on diameter; 0 is the same dial again. Raises InputError."""
+    found = form.size("dialled", unit, positive=False)
+    if found.mm < 0:
+        raise InputError(
+            f"{found} is no cut.", "Give what was dialled on diameter; 0 is the same dial again.", field="dialled"
+        )
+    return found
+
+
 def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length], piece: str, unit: Unit) -> Length | None:
     """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
     if not form.text("dialled"):
         return None
-    dialled = form.size("dialled", unit)
+    dialled = _dialled(form, unit)
     # A tool touched on anew takes nothing of what the last cut left standing.
     anew = form.text("new_set_up") == "yes"
     found = None if anew else expected_size_mm(visit, state, piece, dialled.mm)

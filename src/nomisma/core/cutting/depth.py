@@ -15,6 +15,8 @@ FIRST_SHARE = 0.33
 """Of what stands before the limit, at most, while nobody has seen what this dial takes: twice as much must not spoil the part."""
 SURE = 0.95
 """The chance of ending in limits from which one cut is enough. Source: this tool's own choice."""
+SPRING_WORTH_MM = 0.005
+"""What the same dial again must be expected to take to be worth its pass, mm on diameter. Source: this tool's own choice."""
 TOUCH_ON_FROM = 2.5
 """Least cuts still to go from which no stone is offered (0.05 mm, 2 thou, as shipped). Source: this tool's own choice."""
 EQUAL_FROM, EQUAL_TO = 0.6, 1.6
@@ -176,6 +178,9 @@ def _on_the_dial(chosen: float, why: str, safe: float, takes: Takes, inside: Cha
         steps = int((Decimal(repr(rules.least)) / step).to_integral_value(ROUND_CEILING))
         depth, why = float(step) * steps, "least"
         if depth > safe:
+            again = takes(0.0)
+            if again.middle >= SPRING_WORTH_MM and again.chance_above(to_go.gone) <= rules.risk:
+                return Advice(Next.CUT, 0.0, 0, again, again.chance_above(to_go.gone), inside(0.0), "spring")
             return Advice(_instead(to_go.near, rules), why="risk")
     found = takes(depth)
     return Advice(Next.CUT, depth / rules.factor, steps, found, found.chance_above(to_go.gone), inside(depth), why)

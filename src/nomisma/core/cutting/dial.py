@@ -43,6 +43,9 @@ def wind(
     per_line = line_on_diameter(line_mm, reads)
     lines = dialled_mm / per_line
     around = turn_mm / line_mm if turn_mm else None
+    if not dialled_mm:
+        stands = _on_face(-to_aim_mm / per_line if school == "zero_at_size" else Decimal(0), around)
+        return Wound(stands, stands, 0, Decimal(0), around, "Leave the dial where it stands, and take the cut again.")
     turns = int((lines / around).to_integral_value(ROUND_FLOOR)) if around else 0
     rest = lines - turns * around if around else lines
     if school == "zero_at_size":

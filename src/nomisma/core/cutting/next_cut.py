@@ -34,6 +34,7 @@ WHY_WORDS = {
     "risk": "held back: more could pass the limit",
     "most": "the most this machine takes",
     "least": "the least that cuts cleanly",
+    "spring": "the same dial again: what the last cut pushed away comes off",
 }
 LARGEST_PLAN = 12
 
@@ -151,11 +152,17 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
     ) if cuts and cuts[-1].pieces_ago == 0 else []  # fmt: skip
     advice = next_depth(to_go, cuts, rules, given.school)
+    touched_between: Decimal | None = None
     between = _between_lines(given, cuts, rules, advice)
-    if between:
+    passes = _plan(given, cuts, rules)
+    if advice.next is Next.TOUCH_ON and not between:
+        # Touched on anew, nothing of the cuts before counts; where even then no whole line is safe, a part of one may be.
+        passes, then = _plan(given, [], rules), _between_lines(given, [], rules, advice)
+        if not passes:
+            advice = advice if then else replace(advice, next=Next.TOO_THIN)
+            touched_between = then
+    elif between:
         advice = replace(advice, next=Next.TOO_THIN)
-    # Touched on anew, nothing of the cuts before counts.
-    passes = _plan(given, [] if advice.next is Next.TOUCH_ON else cuts, rules)
     first = passes[0] if advice.next in (Next.CUT, Next.TOUCH_ON) and passes else None
     unit = given.unit
     step = _step_mm(given)
@@ -172,9 +179,12 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         plan=passes,
         noticed=[Noticed(name=one.name, sentence=one.sentence, remedy=one.remedy, ask=one.ask) for one in noticed],
         headline="Between the lines" if between else _headline(advice, first),
-        sentence=_between_words(given, between) if between else _sentence(given, advice, first, to_go),
+        sentence=_between_words(given, between)
+        if between
+        else _sentence(given, advice, first, to_go)
+        + (" Then: " + _between_words(given, touched_between) if touched_between else ""),
         dial_takes=Decimal(str(factor)),
-        between_lines=between,
+        between_lines=between or touched_between,
         working=_working(given, cuts, rules, advice, step),
     )
 
@@ -324,6 +334,8 @@ def _between_words(given: NextCutInput, lines: Decimal) -> str:
 def _headline(advice: Advice, first: Pass | None) -> str:
     if advice.next is Next.CUT and first:
         lines = f"{first.lines.normalize():f}"
+        if not first.lines:
+            return "Same dial again"
         return f"Wind in {lines} line{'s' if first.lines != 1 else ''}"
     return {
         Next.DONE: "In limits: leave it",
@@ -339,6 +351,8 @@ def _sentence(given: NextCutInput, advice: Advice, first: Pass | None, to_go: To
     unit = given.unit
     if advice.next is Next.CUT and first:
         left = show_small(_length(to_go.aim, unit).mm, unit)
+        if not first.lines:
+            return f"A spring pass: {first.why}. More would be too much, less would only rub. {left} to the aim."
         return (
             f"{show(first.dialled.mm, unit)} on diameter: {first.why}. {left} to the aim; the chance of going past the limit is "
             f"{100 * advice.chance_gone:.2f} %."
