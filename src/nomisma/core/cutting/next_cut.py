@@ -152,17 +152,7 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
     ) if cuts and cuts[-1].pieces_ago == 0 else []  # fmt: skip
     advice = next_depth(to_go, cuts, rules, given.school)
-    touched_between: Decimal | None = None
-    between = _between_lines(given, cuts, rules, advice)
-    passes = _plan(given, cuts, rules)
-    if advice.next is Next.TOUCH_ON and not between:
-        # Touched on anew, nothing of the cuts before counts; where even then no whole line is safe, a part of one may be.
-        passes, then = _plan(given, [], rules), _between_lines(given, [], rules, advice)
-        if not passes:
-            advice = advice if then else replace(advice, next=Next.TOO_THIN)
-            touched_between = then
-    elif between:
-        advice = replace(advice, next=Next.TOO_THIN)
+    advice, passes, between = _course(given, cuts, rules, advice)
     first = passes[0] if advice.next in (Next.CUT, Next.TOUCH_ON) and passes else None
     unit = given.unit
     step = _step_mm(given)
@@ -178,15 +168,34 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         exact_lines=Decimal(f"{to_go.aim / float(line_on_diameter(given.dial_line.mm, given.dial_reads)):.2f}"),
         plan=passes,
         noticed=[Noticed(name=one.name, sentence=one.sentence, remedy=one.remedy, ask=one.ask) for one in noticed],
-        headline="Between the lines" if between else _headline(advice, first),
-        sentence=_between_words(given, between)
-        if between
-        else _sentence(given, advice, first, to_go)
-        + (" Then: " + _between_words(given, touched_between) if touched_between else ""),
+        headline="Between the lines" if between and advice.next is not Next.TOUCH_ON else _headline(advice, first),
+        sentence=_said(given, advice, first, to_go, between),
         dial_takes=Decimal(str(factor)),
-        between_lines=between or touched_between,
+        between_lines=between,
         working=_working(given, cuts, rules, advice, step),
     )
+
+
+def _course(
+    given: NextCutInput, cuts: Sequence[CutSeen], rules: CutRules, advice: Advice
+) -> tuple[Advice, list[Pass], Decimal | None]:
+    """The advice as it stands with the dial at hand, the passes from here, and the part of a line where whole ones are too much."""
+    between = _between_lines(given, cuts, rules, advice)
+    if between:
+        return replace(advice, next=Next.TOO_THIN), [], between
+    if advice.next is not Next.TOUCH_ON:
+        return advice, _plan(given, cuts, rules), None
+    # Touched on anew, nothing of the cuts before counts; where even then no whole line is safe, a part of one may be.
+    passes = _plan(given, [], rules)
+    then = None if passes else _between_lines(given, [], rules, advice)
+    return (advice if passes or then else replace(advice, next=Next.TOO_THIN)), passes, then
+
+
+def _said(given: NextCutInput, advice: Advice, first: Pass | None, to_go: ToGo, between: Decimal | None) -> str:
+    if between is None:
+        return _sentence(given, advice, first, to_go)
+    parts = _between_words(given, between)
+    return f"{_sentence(given, advice, first, to_go)} Then: {parts}" if advice.next is Next.TOUCH_ON else parts
 
 
 def predicted(given: NextCutInput, dialled_mm: Decimal) -> Predicted:
