@@ -6,9 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from nomisma.core.errors import InputError
+from nomisma.core.calculation import BadInput
+from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.fits.fit import FitResult
+from nomisma.core.fits.iso286 import LETTERS, zone
 from nomisma.core.quantity.callout import Chamfer, FitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.registry import calculation_named
 
 LIMITS: list[tuple[str, Unit, str, str]] = [
     ("28±0.1", "mm", "27.9 mm", "28.1 mm"),
@@ -20,6 +24,12 @@ LIMITS: list[tuple[str, Unit, str, str]] = [
     ("24.98/25.02 mm", "in", "24.98 mm", "25.02 mm"),
     ("22 mm ± 20 µm", "in", "21.98 mm", "22.02 mm"),
     ("1-1/2 ± 1 thou", "in", "1.499 in", "1.501 in"),
+    ("24,98/24,99 mm", "in", "24.98 mm", "24.99 mm"),
+    ("25 +0,02/0 mm", "in", "25 mm", "25.02 mm"),
+    ("25 0/-0.013 mm", "in", "24.987 mm", "25 mm"),
+    ("3/8 +1 thou -2 thou", "mm", "0.373 in", "0.376 in"),
+    ("25 +20/-5 um", "in", "24.995 mm", "25.02 mm"),
+    (".5 +.001-.002", "in", "0.498 in", "0.501 in"),
 ]
 
 
@@ -39,6 +49,10 @@ FITS = [
     ("1.5 in H7/p6", "1.5 in", "H7", "p6"),
     ("7/8 H7", "0.875 in", "H7", None),
     ("60 JS9", "60 mm", "JS9", None),
+    ("25 x6", "25 mm", None, "x6"),
+    ("4.5 x10", "4.5 mm", None, "x10"),
+    ("25 X7/h6", "25 mm", "X7", "h6"),
+    ("25H7/x6", "25 mm", "H7", "x6"),
 ]
 
 
@@ -75,6 +89,25 @@ REFUSED = [
         "0.375/9.5",
         "Limits of 0.375 in and 9.5 in are far apart for one size. Check the unit and the decimal point of each.",
     ),
+    (
+        "25x6",
+        "“25x6” could be a size and a class, or two sizes. Write 25 x6 for the class, 25 x 6 for two sizes.",
+    ),
+    (
+        "12 mm x 20 mm",
+        "“12 mm x 20 mm” is two sizes, and one is wanted. A chamfer is written 1/16 x 45°, a class 25 x6.",
+    ),
+    (
+        "2/3",
+        "“2/3” is not a rule fraction. Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise write a decimal.",
+    ),
+    (
+        "0.999 in/1.001 mm",
+        "“0.999 in/1.001 mm” has one limit in inches and the other in millimetres. Write both in the same unit.",
+    ),
+    ("25 -0.007/0.020", "“0.020” has no sign. Write +0.020 or -0.020: each deviation with its own sign."),
+    ("25 +0.1 mm/-0.2", "“-0.2” has no unit, and “+0.1” has. Write -0.2 mm, or its own unit."),
+    ("+-5 mm", "“-5 mm” is not understood as a size. Write it like 7/8, 1-3/8, .8752, 22.225 mm or 3 thou."),
     ("1 x 95°", "A chamfer of 95° is not one. Give an angle between 0 and 90°."),
 ]
 
@@ -84,6 +117,28 @@ def test_a_callout_that_cannot_be_gets_its_sentence(text: str, sentence: str) ->
     with pytest.raises(InputError) as refused:
         parse_callout(text, "in")
     assert refused.value.sentence == sentence
+
+
+@pytest.mark.parametrize("letters", sorted(LETTERS))
+@pytest.mark.parametrize("nominal", ["4", "30"])
+def test_every_letter_of_both_alphabets_comes_through_the_callout_door(letters: str, nominal: str) -> None:
+    """A class the table has is read as that class, alone and with its partner; what it has not is refused by its name."""
+    partner = "h7" if letters[0].isupper() else "H7"
+    for grade in ("6", "7", "8"):
+        code = f"{letters}{grade}"
+        try:
+            expected = zone(code, Decimal(nominal))
+        except NotDefined as refused:
+            with pytest.raises(BadInput) as at_the_door:
+                calculation_named("fit").run({"callout": f"{nominal} {code}"})
+            assert at_the_door.value.errors[0].problem == refused.problem
+            continue
+        for callout in (f"{nominal} {code}", f"{nominal} {code}/{partner}", f"{nominal} {partner}/{code}"):
+            result = calculation_named("fit").run({"callout": callout})
+            assert isinstance(result, FitResult)
+            member = result.hole if letters[0].isupper() else result.shaft
+            assert member is not None
+            assert (member.lower_um, member.upper_um) == (expected.lower_um, expected.upper_um)
 
 
 @given(st.text(max_size=140), st.sampled_from(["in", "mm", None]))

@@ -16,6 +16,7 @@ from nomisma.core.cutting.hole import HoleResult
 from nomisma.core.cutting.mouth_deep import ends_compared
 from nomisma.core.cutting.speeds import SpeedsResult, surface_speed_m_min
 from nomisma.core.errors import InputError
+from nomisma.core.quantity.size import SizeResult
 from nomisma.core.registry import calculation_named
 
 BAR = {"hole": "20 mm", "depth": "30 mm", "bar_diameter": "12 mm", "across": "15 mm", "overhang": "35 mm", "unit": "mm"}
@@ -153,10 +154,35 @@ def test_a_drill_is_known_by_its_size(size: str, name: str) -> None:
 
 def test_a_drill_between_two_says_how_far_off_the_nearest_is() -> None:
     found = drill("5.13 mm", unit="mm")
-    assert found.sentence == "The nearest is #7, 24.6 µm under." or "5.1 mm" in found.sentence
+    assert found.sentence == "The nearest is #7, 24.6 µm under."
     sizes = [one.size.mm for one in found.row]
     assert sizes == sorted(sizes)
     assert len(sizes) == 10
+
+
+@pytest.mark.parametrize(
+    ("finished", "unit", "drills", "name"),
+    [
+        ("1.032 in", "in", None, "1-1/64 in"),
+        ("27 mm", "mm", None, "26.5 mm"),
+        ("0.376 in", "in", None, "23/64 in"),
+        ("0.376 in", "in", "metric", "9.2 mm"),
+        ("27 mm", "mm", "inch", "1-3/64 in"),
+    ],
+)
+def test_a_hole_gets_the_drills_of_its_unit_or_those_in_the_drawer(
+    finished: str, unit: str, drills: str | None, name: str
+) -> None:
+    found = calculation_named("hole").run({"finished": finished, "method": "ream", "unit": unit, "drills": drills})
+    assert isinstance(found, HoleResult)
+    assert found.drill.name == name
+
+
+def test_a_quarter_inch_stands_beside_its_letter_and_a_decimal_says_its_drill() -> None:
+    assert drill("0.25 in").sentence.startswith("0.25 in is 1/4 in and letter E.")
+    result = calculation_named("size").run({"text": "0.116", "unit": "in"})
+    assert isinstance(result, SizeResult)
+    assert result.drills == ["#32"]
 
 
 @pytest.mark.parametrize("size", ["0.05 mm", "3 in"])

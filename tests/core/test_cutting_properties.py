@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 from nomisma.core.cutting.amount import line_on_diameter
 from nomisma.core.cutting.depth import dial_factor
 from nomisma.core.cutting.dial import wind
-from nomisma.core.cutting.hole import HoleInput, drill_table, hole
+from nomisma.core.cutting.hole import HoleInput, hole
 from nomisma.core.cutting.learned import CutSeen, learned
 from nomisma.core.cutting.speeds import machine_speed, speed_list
+from nomisma.core.quantity.drills import drill_table
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 
@@ -74,7 +75,7 @@ def test_the_drill_leaves_what_it_should_and_the_next_larger_would_not(finished_
     found = hole(HoleInput(finished=Length(finished, "in"), method=method))
     drill, leave = found.drill.size.mm, found.leave.mm
     assert drill <= finished - leave + Decimal("0.0001")
-    larger = next((size for _, size in drill_table() if size > drill), None)
+    larger = next((size for _, size in drill_table("inch") if size > drill), None)
     assert larger is None or larger > finished - leave
     assert [one.size.mm for one in found.smaller] == sorted((one.size.mm for one in found.smaller), reverse=True)
 

@@ -1,5 +1,7 @@
 """The entry line."""
 
+import re
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -31,6 +33,8 @@ LINES = [
     ("warm 25 mm steel in aluminium to 60", "in", "expansion", "25 mm steel in aluminium from 0 to 60 °C, H7/g6 at 20 °C"),
     ("clearance .0005 to .0015 on 7/8", "in", "find_fit", "clearance .0005 to .0015 on 0.875 in: every standard pair"),
     ("interference 10 um to 50 um on 25 mm", "in", "find_fit", "interference 10 um to 50 um on 25 mm: every standard pair"),
+    ("clearance 5 to 45 um on 25 mm", "in", "find_fit", "clearance 5 to 45 um on 25 mm: every standard pair"),
+    ("25 x6", "in", "fit", "fit x6 on 25 mm"),
     ("aim 24.980/24.993 shaft", "mm", "aim", "where to aim on a shaft of 24.980/24.993"),
     ("recess .500/.504 boss .492/.496", "in", "depths", "a recess of .500/.504 and a boss of .492/.496"),
     ("corner 1/32 chamfer 1/64", "in", "corner", "a corner radius of 0.03125 in against chamfer 1/64"),
@@ -77,6 +81,16 @@ def test_what_it_does_not_understand_it_says_plainly(text: str) -> None:
 def test_a_size_without_a_unit_is_asked_about_where_none_is_in_force() -> None:
     with pytest.raises(BadInput, match="has no unit"):
         understand("1.229 to 1.125", None)
+
+
+def test_a_unit_behind_a_range_stands_for_both_its_ends() -> None:
+    window = understand("clearance 5 to 45 um on 25 mm").inputs
+    assert (window["clearance_min"], window["clearance_max"]) == ("0.005 mm", "0.045 mm")
+
+
+def test_a_fraction_does_not_make_inches_of_the_millimetres_beside_it() -> None:
+    with pytest.raises(BadInput, match=re.escape("1.375 in to 34.9 in is far apart for one cut. Write the unit of each")):
+        understand("1-3/8 to 34.9", "mm")
 
 
 @given(st.text(max_size=200))

@@ -79,7 +79,12 @@ def test_large_limits_are_those_of_the_published_tables(nominal: str, code: str,
         ("51", "ef6", "cd, ef and fg are for fine mechanisms and end at 50 mm."),
         ("24", "t6", "t begins above 24 mm."),
         ("18", "Y7", "Y7 is not defined at 18 mm. y begins above 18 mm."),
-        ("1", "N9", "N9 is not used up to 1 mm."),
+        ("1", "N9", "N9 is not used up to and including 1 mm."),
+        ("1", "B11", "B11 is not used up to and including 1 mm."),
+        ("1", "a11", "a11 is not used up to and including 1 mm."),
+        ("1", "h14", "h14 is not used up to and including 1 mm."),
+        ("0.9", "JS18", "JS18 is not used up to and including 1 mm."),
+        ("0.9", "zc7", "zc7 is not used below 1 mm."),
     ],
 )
 def test_what_is_not_defined_is_refused_with_the_reason(nominal: str, code: str, reason: str) -> None:

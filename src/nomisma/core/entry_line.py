@@ -1,12 +1,13 @@
 """The one entry line: shop writing to the tool that answers it, with the numbers already in it."""
 
 import re
+from decimal import Decimal
 from typing import Any
 
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, UnreadableLength
+from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, InchFitCode, parse_callout
 from nomisma.core.quantity.length import Length, Unit
@@ -14,6 +15,8 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.core.shorthands import SHORTHANDS, understand_shorthand
 
 LONGEST_LINE = 120
+FARTHEST_BY_ONE_UNIT = Decimal(4)
+"""How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source: our own choice."""
 HELP = (
     "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an amount to "
     "take (1.229 to 1.125), a size with what it must do (7/8 slip), and joints: "
@@ -122,6 +125,13 @@ def _amount(measured_text: str, wanted_text: str, unit: Unit | None) -> EntryRes
     """`1.229 to 1.125`: where only one side names its unit, the other is in the same."""
     wanted = parse_length(wanted_text, _unit_of(measured_text) or unit)
     measured = parse_length(measured_text, _unit_of(wanted_text) or unit)
+    # 1-3/8 is inches by itself; whether the 34.9 beside it is, its size must say.
+    one_names_it = (_unit_of(wanted_text) is None) != (_unit_of(measured_text) is None)
+    if one_names_it and not 1 / FARTHEST_BY_ONE_UNIT < measured.mm / wanted.mm < FARTHEST_BY_ONE_UNIT:
+        raise AmbiguousLength(
+            f"{measured} to {wanted} is far apart for one cut.",
+            f"Write the unit of each, like {measured_text} in to {wanted_text} mm.",
+        )
     return EntryResult(
         calculation="amount_to_take",
         inputs={"measured": str(measured), "wanted": str(wanted)},

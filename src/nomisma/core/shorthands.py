@@ -9,7 +9,7 @@ from typing import Any
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.fits.member import called_out
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import NUMBER, parse_length
 
 _MATERIAL_WORDS = {
     "steel": "carbon_steel", "bronze": "bearing_bronze", "brass": "brass", "aluminium": "aluminium_6061", "aluminum": "aluminium_6061",
@@ -104,10 +104,20 @@ def _warm(parts: dict[str, str], unit: Unit | None) -> Understood:
     return "expansion", inputs, f"{diameter} {parts['inner']} in {parts['outer']} from 0 to {parts['to']} °C, H7/g6 at 20 °C"
 
 
+_BARE = re.compile(rf"[+-]?\s*(?:{NUMBER})")
+_UNIT_BEHIND = re.compile(r"(?<=[0-9., ])(?:[a-zµμ]+|\")$", re.IGNORECASE)
+
+
 def _window(parts: dict[str, str], unit: Unit | None) -> Understood:
     size = _size(parts["size"], unit)
     sign = -1 if parts["what"].lower() == "interference" else 1
-    ends = sorted(sign * parse_length(parts[name], size.unit, positive=False).mm for name in ("first", "second"))
+    # 5 to 45 um: the unit behind the last number is the first one's too, where that names none.
+    first = (
+        f"{parts['first']} {named[0]}"
+        if (named := _UNIT_BEHIND.search(parts["second"])) and _BARE.fullmatch(parts["first"])
+        else parts["first"]
+    )
+    ends = sorted(sign * parse_length(text, size.unit, positive=False).mm for text in (first, parts["second"]))
     inputs = {"nominal": str(size), "clearance_min": str(size.with_mm(ends[0])), "clearance_max": str(size.with_mm(ends[1]))}
     return (
         "find_fit",

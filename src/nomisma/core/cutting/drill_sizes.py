@@ -6,16 +6,13 @@ from decimal import Decimal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.cutting.hole import drill_table
 from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.drills import SAME_DRILL_MM, drill_table, drills_of_size
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import Step
-
-SAME_MM = Decimal("0.0013")
-"""Nearer than half a tenth of a thou is the same drill."""
 
 
 class DrillSizesInput(Model):
@@ -46,7 +43,7 @@ class DrillSizesResult(Model):
 @calculation(
     name="drill_sizes",
     title="Which drill is that?",
-    validity="Number, letter, fractional (64ths to 2 in) and metric (tenths to 25 mm) twist drills.",
+    validity="Number, letter, fractional (64ths to 2 in) and metric (tenths to 25 mm, halves to 50 mm) twist drills.",
     source="ASME B94.11M for number and letter sizes, recalled; fractions and tenths by definition",
     example={"size": "0.2031 in"},
 )
@@ -85,7 +82,8 @@ def drill_sizes(given: DrillSizesInput) -> DrillSizesResult:
 
 
 def _sentence(given: DrillSizesInput, nearest: DrillNear) -> str:
-    if abs(nearest.over.mm) <= SAME_MM:
-        return f"{given.size} is {nearest.name}. Measure the drill all the same: a shank is worn, a point is ground."
+    if abs(nearest.over.mm) <= SAME_DRILL_MM:
+        names = " and ".join(drills_of_size(given.size.mm))
+        return f"{given.size} is {names}. Measure the drill all the same: a shank is worn, a point is ground."
     amount = show_small(abs(nearest.over.mm), given.unit)
     return f"The nearest is {nearest.name}, {amount} {'over' if nearest.over.mm > 0 else 'under'}."

@@ -1,15 +1,13 @@
 """Which drill before a reamer or a boring bar: what is left to take, that a drill cuts over its size, and when to ream or to bore."""
 
 from decimal import Decimal
-from fractions import Fraction
-from functools import cache
 from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import show, show_small
-from nomisma.core.quantity.drills import drill_sizes_in
+from nomisma.core.quantity.drills import DrillSystem, drill_table
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -30,13 +28,20 @@ BETWEEN_SHARE = Decimal("0.6")
 
 
 class HoleInput(Model):
-    """A hole by its finished diameter, and how it is finished. `measured_drill`: the drill as measured, which is done first."""
+    """A hole by its finished diameter, and how it is finished. `measured_drill`: the drill as measured, which is done first; `drills`: which
+    are in the drawer, those of the unit where nothing is said."""
 
     finished: Size
     method: Method = "ream"
     measured_drill: Size | None = None
     depth: Size | None = None
+    drills: DrillSystem | None = None
     unit: Unit = "in"
+
+    @property
+    def drill_system(self) -> DrillSystem:
+        """The drills to choose from: as said, else those of the unit."""
+        return self.drills or ("inch" if self.unit == "in" else "metric")
 
 
 class Drill(Model):
@@ -64,21 +69,10 @@ class HoleResult(Model):
     working: list[Step]
 
 
-@cache
-def drill_table() -> tuple[tuple[str, Decimal], ...]:
-    """Every drill, smallest first, mm: numbers, letters, 64ths to 2 in, tenths of a mm to 25. Source: ASME B94.11M (numbers, letters)."""
-    found = {
-        f"#{name}" if name.isdigit() else f"letter {name}": inch * Decimal("25.4") for name, inch in drill_sizes_in().items()
-    }
-    found |= {f"{Fraction(n, 64)} in": Decimal(n) * Decimal("25.4") / 64 for n in range(1, 129)}
-    found |= {f"{Decimal(n) / 10} mm": Decimal(n) / 10 for n in range(5, 251)}
-    return tuple(sorted(found.items(), key=lambda item: item[1]))
-
-
 @calculation(
     name="hole",
     title="Which drill first?",
-    validity="Twist drills from 0.3 mm to 2 in in ordinary metals; drills measured before they are used.",
+    validity="Twist drills from 0.3 mm to 2 in (50 mm) in ordinary metals; drills measured before they are used.",
     source="ASME B94.11M for number and letter sizes, recalled; allowances and oversize: common practice, no source",
     example={"finished": "0.625 in", "method": "ream"},
 )
@@ -94,15 +88,15 @@ def hole(given: HoleInput) -> HoleResult:
     leave = _leave(given)
     wanted = finished - leave
     # The trade's allowance is from the drill's own size; a bar must have metal left even at the most oversize.
-    table = [(name, size) for name, size in drill_table() if size <= wanted + Decimal("0.0001")]
+    table = [(name, size) for name, size in drill_table(given.drill_system) if size <= wanted + Decimal("0.0001")]
     if not table or finished > 60:
         raise OutOfRange(
             f"No twist drill goes before a hole of {given.finished}.", "Bore it from a smaller one.", field="finished"
         )
     name, size = table[-1]
     chosen = _drill(name, size, finished, unit)
-    pilot = _share_of(size, PILOT_SHARE, unit) if size >= STEPPED_FROM.mm else None
-    between = [_share_of(size, BETWEEN_SHARE, unit)] if size >= TWICE_STEPPED_FROM.mm else []
+    pilot = _share_of(size, PILOT_SHARE, given) if size >= STEPPED_FROM.mm else None
+    between = [_share_of(size, BETWEEN_SHARE, given)] if size >= TWICE_STEPPED_FROM.mm else []
     ok = given.measured_drill.mm + OVERSIZE[1].mm < finished if given.measured_drill else None
     return HoleResult(
         drill=chosen,
@@ -159,10 +153,10 @@ def _drill(name: str, size: Decimal, finished: Decimal, unit: Unit) -> Drill:
     )  # fmt: skip
 
 
-def _share_of(size: Decimal, share: Decimal, unit: Unit) -> Drill:
+def _share_of(size: Decimal, share: Decimal, given: HoleInput) -> Drill:
     """The drill nearest to a share of the big one: a pilot a little over its web, or one between. Source: common practice, no source."""
-    name, found = min(drill_table(), key=lambda item: abs(item[1] - size * share))
-    return Drill(name=name, size=Length(found, unit))
+    name, found = min(drill_table(given.drill_system), key=lambda item: abs(item[1] - size * share))
+    return Drill(name=name, size=Length(found, given.unit))
 
 
 def _sentence(given: HoleInput, drill: Drill, ok: bool | None) -> str:

@@ -77,17 +77,24 @@ SHAFT_LETTERS = (*(letter for letter in shafts().cells if letter < "k"), "j", "j
 """All fundamental deviations of shafts, loose to tight."""
 LETTERS = {case for letter in SHAFT_LETTERS for case in (letter, letter.upper())}
 _COARSE = ("IT14", "IT15", "IT16", "IT17", "IT18")
-_NOT_AT_1_MM = ("a", "b", "za", "zb", "zc")
+_NOT_TO_1_MM = ("a", "b")
+_NOT_BELOW_1_MM = ("za", "zb", "zc")
 
 
 def _check_smallest(code: str, letters: str, grade: str, nominal_mm: Decimal) -> None:
-    """What is not used up to 1 mm. Source: ISO 286-1:2010, footnotes of Tables 1 to 5."""
+    """What is not used at the smallest sizes. Source: ISO 286-1:2010, footnotes of Tables 1 to 5.
+
+    Up to and including 1 mm: a, b, A, B in any grade, IT14 to IT18, and N coarser than N8.
+    """
     if nominal_mm > 1:
         return
     coarse_n = letters == "N" and int(grade.removeprefix("IT")) > 8
-    if (nominal_mm < 1 and (letters.lower() in _NOT_AT_1_MM or grade in _COARSE)) or coarse_n:
-        word = "up to" if coarse_n else "below"
-        raise NotDefined(f"{code} is not used {word} 1 mm.", "Choose another class.", field="callout", value=code)
+    if letters.lower() in _NOT_TO_1_MM or grade in _COARSE or coarse_n:
+        raise NotDefined(
+            f"{code} is not used up to and including 1 mm.", "Choose another class.", field="callout", value=code
+        )
+    if nominal_mm < 1 and letters.lower() in _NOT_BELOW_1_MM:
+        raise NotDefined(f"{code} is not used below 1 mm.", "Choose another class.", field="callout", value=code)
 
 
 def _refused(code: str, nominal_mm: Decimal, reason: str) -> NotDefined:

@@ -6,9 +6,11 @@ from decimal import Decimal
 
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length, tidy
+from nomisma.core.quantity.writing import NUMBER, parse_length, tidy
 
 LONGEST_CALLOUT = 120
+COARSEST_GRADE = 18
+"""The last tolerance grade. Source: ISO 286-1:2010, Table 1."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,18 +49,22 @@ class Chamfer:
 
 Callout = Length | Limits | FitCode | InchFitCode | Chamfer
 
-_CODE = r"[A-Z]{1,2}\d{1,2}|[a-z]{1,2}\d{1,2}"
-_FIT = re.compile(rf"(?P<nominal>.*?\d.*?)\s*(?:\s|(?<=\d))(?P<first>{_CODE})(?:\s*[/-]\s*(?P<second>{_CODE}))?")
-_INCH_FIT = re.compile(r"(?P<nominal>.*?\d.*?)\s*(?:\s|(?<=\d))(?P<fit_class>(?:rc|lc|lt|ln|fn)\d{1,2})", re.IGNORECASE)
-_AMOUNT = r"[+-]?\s*(?:\d+(?:\.\d*)?|\.\d+)"
+_CODE = r"[A-Z]{1,2}[0-9]{1,2}|[a-z]{1,2}[0-9]{1,2}"
+_FIT = re.compile(rf"(?P<nominal>.*?[0-9].*?)\s*(?:\s|(?<=[0-9]))(?P<first>{_CODE})(?:\s*[/-]\s*(?P<second>{_CODE}))?")
+_INCH_FIT = re.compile(
+    r"(?P<nominal>.*?[0-9].*?)\s*(?:\s|(?<=[0-9]))(?P<fit_class>(?:rc|lc|lt|ln|fn)[0-9]{1,2})", re.IGNORECASE
+)
+_SIGNED_UNIT = r"in|inch|inches|mm|um|microns?|thou|tenths?|\""
 _EQUAL = re.compile(r"(?P<nominal>.+?)\s*(?:±|\+/-|\+-)\s*(?P<amount>.+)")
+_ZERO = r"0+(?:[.,]0*)?|[.,]0+"
 _UNEQUAL = re.compile(
-    rf"(?P<nominal>.+?)\s*(?P<first>[+-]\s*(?:\d+\.?\d*|\.\d+))\s*(?:/|\s)\s*(?P<second>{_AMOUNT})\s*(?P<unit>in|mm|\")?"
+    rf"""(?P<nominal>.+?) (?:\s+|(?=[+-])) (?P<first>[+-]\s*(?:{NUMBER})|{_ZERO}) \s* (?P<unit_1>{_SIGNED_UNIT})?
+         (?:\s*[/\s]\s*|(?=[+-])) (?P<second>[+-]?\s*(?:{NUMBER})) \s* (?P<unit_2>{_SIGNED_UNIT})?""",
+    re.VERBOSE,
 )
-_PAIR = re.compile(
-    r"(?P<first>\S*[.]\S*|\d+)\s*(?P<unit_1>in|mm)?\s*/\s*(?P<second>\d*\.\d+|\d+\.?\d*)\s*(?P<unit_2>in|mm)?"
-)
-_CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>\d+(?:\.\d+)?)\s*(?:°|deg(?:rees)?)")
+_PAIR = re.compile(rf"(?P<first>{NUMBER})\s*(?P<unit_1>in|mm|\")?\s*/\s*(?P<second>{NUMBER})\s*(?P<unit_2>in|mm|\")?")
+_TWO_SIZES = re.compile(r"\S.*\s*x\s*[0-9].*")
+_CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg(?:rees)?)")
 
 
 def parse_callout(text: str, unit: Unit | None = None) -> Callout:
@@ -99,17 +105,22 @@ def _toleranced(line: str, original: str, unit: Unit | None) -> Limits | Length:
         return _equal(equal["nominal"], equal["amount"], unit)
     if unequal := _UNEQUAL.fullmatch(line):
         return _unequal(unequal, unit)
-    if pair := _PAIR.fullmatch(line):
+    # 7/8 is a fraction and 2/3 a slip: two limits have a decimal mark in at least one of them.
+    if (pair := _PAIR.fullmatch(line)) and re.search("[.,]", line):
         return _pair(pair, unit)
+    if _TWO_SIZES.fullmatch(line):
+        raise UnreadableLength(
+            f"“{original[:40]}” is two sizes, and one is wanted.", "A chamfer is written 1/16 x 45°, a class 25 x6."
+        )
     return parse_length(original, unit)
 
 
 def _fit_code(original: str) -> FitCode | None:
     """A fit code is the one place where capitals matter: capitals are holes, small letters are shafts."""
     match = _FIT.fullmatch(original)
-    if not match or match["first"][0].lower() == "x":
+    if not match or (re.fullmatch(r"[xX][0-9]+", match["first"]) and not _is_class_x(match, original)):
         return None
-    if re.fullmatch(r"\d+e\d+", original):
+    if re.fullmatch(r"[0-9]+e[0-9]+", original):
         raise AmbiguousLength(
             f"“{original}” could be a number with an exponent, or a shaft code.",
             f"Write the number out, or put a space before the code: {original.replace('e', ' e')}.",
@@ -127,6 +138,19 @@ def _fit_code(original: str) -> FitCode | None:
     return FitCode(nominal, *(found[0] if found else None for found in (holes, shafts)))
 
 
+def _is_class_x(match: re.Match[str], original: str) -> bool:
+    """Whether an x with a number is a class of ISO 286: `25 x6` is, `25 x 6` are two sizes, `25x6` must be asked about."""
+    if int(match["first"][1:]) > COARSEST_GRADE:
+        return False
+    if match["second"] is None and original[match.start("first") - 1].isdigit():
+        size, code = match["nominal"].strip(), match["first"]
+        raise AmbiguousLength(
+            f"“{original}” could be a size and a class, or two sizes.",
+            f"Write {size} {code} for the class, {size} x {code[1:]} for two sizes.",
+        )
+    return True
+
+
 def _equal(nominal_text: str, amount_text: str, unit: Unit | None) -> Limits:
     nominal = parse_length(nominal_text, _unit_after(amount_text) or unit)
     amount = parse_length(amount_text, nominal.unit)
@@ -134,26 +158,43 @@ def _equal(nominal_text: str, amount_text: str, unit: Unit | None) -> Limits:
 
 
 def _unequal(match: re.Match[str], unit: Unit | None) -> Limits:
-    named = _unit_after(match["unit"] or "")
-    nominal = parse_length(match["nominal"], named or unit)
+    """A size with two deviations: `0.800 +.004/-.000`, `25 0/-0.013 mm`, `3/8 +1 thou -2 thou`."""
+    first, second, unit_1, unit_2 = match["first"], match["second"], match["unit_1"], match["unit_2"]
+    if second[0] not in "+-" and _is_above_zero(second):
+        raise AmbiguousLength(f"“{second}” has no sign.", f"Write +{second} or -{second}: each deviation with its own sign.")
+    if unit_1 and not unit_2 and _is_above_zero(second):
+        raise AmbiguousLength(f"“{second}” has no unit, and “{first}” has.", f"Write {second} {unit_1}, or its own unit.")
+    nominal = parse_length(match["nominal"], _unit_after(unit_2 or unit_1 or "") or unit)
     ends = [
-        parse_length(match[part].replace(" ", ""), named or nominal.unit, positive=False).mm + nominal.mm
-        for part in ("first", "second")
+        nominal.mm + parse_length(f"{text.replace(' ', '')} {named}", positive=False).mm
+        for text, named in ((first, unit_1 or unit_2 or nominal.unit), (second, unit_2 or nominal.unit))
     ]
     return _ordered(nominal.with_mm(min(ends)), nominal.with_mm(max(ends)), nominal)
 
 
+def _is_above_zero(deviation: str) -> bool:
+    return any(digit in "123456789" for digit in deviation)
+
+
 def _pair(match: re.Match[str], unit: Unit | None) -> Limits:
-    named = _unit_after(match["unit_1"] or match["unit_2"] or "") or unit
-    first, second = (parse_length(match[part], named) for part in ("first", "second"))
+    """Two limits, `0.3755/0.3760`: a unit written behind one of them stands for both."""
+    units = {_unit_after(named) for named in (match["unit_1"], match["unit_2"]) if named}
+    if len(units) > 1:
+        raise AmbiguousLength(
+            f"“{match[0]}” has one limit in inches and the other in millimetres.", "Write both in the same unit."
+        )
+    named = units.pop() if units else None
+    first, second = (
+        parse_length(f"{match[part]} {named}") if named else parse_length(match[part], unit) for part in ("first", "second")
+    )
     lower, upper = sorted((first, second), key=lambda length: length.mm)
     return _ordered(lower, upper, None)
 
 
 def _unit_after(text: str) -> Unit | None:
-    if text.endswith(("mm", "um")):
+    if text.endswith(("mm", "um", "micron", "microns")):
         return "mm"
-    return "in" if text.endswith(("in", '"', "thou", "tenths")) else None
+    return "in" if text.endswith(("in", "inch", "inches", '"', "thou", "tenth", "tenths")) else None
 
 
 def _ordered(lower: Length, upper: Length, nominal: Length | None) -> Limits:

@@ -9,6 +9,7 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.model import Model
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import nearest_fraction, show, show_exact
+from nomisma.core.quantity.drills import drills_of_size
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
@@ -22,12 +23,15 @@ class SizeInput(Model):
 
 
 class SizeResult(Model):
-    """What was understood. For limits, `size` is the nominal (or their middle); for a chamfer, the leg along the axis."""
+    """What was understood. For limits, `size` is the nominal (or their middle); for a chamfer, the leg along the axis.
+
+    `drills`: the drills of just that size."""
 
     meaning: Literal["size", "limits", "chamfer"]
     size: Size
     inch: str
     metric: str
+    drills: list[str]
     nearest_64th: str
     above_64th: Difference
     lower: Size | None = None
@@ -86,6 +90,7 @@ def _result(
         size=length,
         inch=show_exact(length.mm, "in"),
         metric=show_exact(length.mm, "mm"),
+        drills=drills_of_size(length.mm),
         nearest_64th=f"{fraction} in",
         above_64th=Length(off, "in"),
         lower=lower,

@@ -22,14 +22,15 @@ _UNIT_WORDS: dict[str, tuple[Unit, Decimal]] = {
     **dict.fromkeys(("um", "micron", "microns", "micrometre", "micrometres"), ("mm", Decimal("0.001"))),
 }
 
-_NUMBER = r"\d+(?:[.,]\d*)?|[.,]\d+"
+NUMBER = r"[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+"
+"""A decimal number with a point or a comma, without its sign, in ASCII digits."""
 _SIZE = re.compile(
-    rf"""(?: (?:(?P<whole>\d+)[\s-]+)? (?P<top>\d+) \s*/\s* (?P<bottom>\d+) | (?P<number>{_NUMBER}) )
+    rf"""(?: (?:(?P<whole>[0-9]+)[\s-]+)? (?P<top>[0-9]+) \s*/\s* (?P<bottom>[0-9]+) | (?P<number>{NUMBER}) )
          \s* (?P<unit>[a-z]+|"|'')? \s*""",
     re.VERBOSE,
 )
-_DRILL = re.compile(r"(?:#|no\.?\s*|number\s+)(?P<number>\d{1,2})|letter\s+(?P<letter>[a-z])")
-_ADDED = re.compile(rf"(?P<base>.*\S)\s*(?P<sign>[+-])\s*(?P<amount>(?:{_NUMBER})\s*(?:thou|tenths?|um|microns?))")
+_DRILL = re.compile(r"(?:#|no\.?\s*|number\s+)(?P<number>[0-9]{1,2})|letter\s+(?P<letter>[a-z])")
+_ADDED = re.compile(rf"(?P<base>.*\S)\s*(?P<sign>[+-])\s*(?P<amount>(?:{NUMBER})\s*(?:thou|tenths?|um|microns?))")
 _HOW = "Write it like 7/8, 1-3/8, .8752, 22.225 mm or 3 thou."
 
 
@@ -61,7 +62,7 @@ def parse_length(text: str, unit: Unit | None = None, *, positive: bool = True) 
     line = tidy(text)
     negative = line.startswith("-")
     try:
-        length = _parse(line.lstrip("+-").strip() if negative or line.startswith("+") else line, unit)
+        length = _parse(line[1:].strip() if negative or line.startswith("+") else line, unit)
     except InputError as error:
         error.value = text
         raise
@@ -79,6 +80,10 @@ def _parse(line: str, unit: Unit | None) -> Length:
     if line in ("nan", "inf", "infinity"):
         raise UnreadableLength(f"“{line}” is not a size.", _HOW)
     if added := _ADDED.fullmatch(line):
+        if _ADDED.fullmatch(added["base"]):
+            raise UnreadableLength(
+                f"“{line[:40]}” adds two amounts to one size.", "Two deviations make limits; one amount a size."
+            )
         base, amount = _parse(added["base"], unit), _parse(added["amount"], unit)
         signed_mm = amount.mm if added["sign"] == "+" else -amount.mm
         return Length(base.mm + signed_mm, base.unit)
@@ -94,7 +99,7 @@ def _parse(line: str, unit: Unit | None) -> Length:
 
 
 def _not_a_size(line: str) -> InputError:
-    if re.fullmatch(rf"(?:{_NUMBER})e[+-]?\d+.*", line):
+    if re.fullmatch(rf"(?:{NUMBER})e[+-]?\d+.*", line):
         return UnreadableLength(f"“{line}” is written with an exponent.", "Write the size out, like 0.001 or 1000.")
     if re.search(r"\d,\d+\.\d|\d\.\d+,\d", line):
         return AmbiguousLength(f"“{line}” has both a comma and a point.", "Leave out the mark for thousands.")

@@ -316,6 +316,8 @@ HOLE = Tool(
         Field("method", "Finished by", "choice", "ream", options=(("ream", "reaming"), ("bore", "boring"))),
         Field("measured_drill", "The drill at hand measures", "size"),
         Field("depth", "Deep", "size", group=MORE),
+        Field("drills", "Drills in the drawer", "choice", "", group=MORE,
+              options=(("", "those of the unit"), ("inch", "inch"), ("metric", "metric"), ("both", "both"))),
     ),
     hole_picture,
 )  # fmt: skip
