@@ -39,8 +39,14 @@ def in_both(text_in: Callable[[Unit], str]) -> Markup:
     return Markup("".join(f'<span class="u-{unit}">{escape(text_in(unit))}</span>' for unit in UNITS))
 
 
-def _mm(value: Length | Decimal) -> Decimal:
-    return value.mm if isinstance(value, Length) else value
+Millimetres = Length | Decimal | int | float
+"""What a template may give a filter as a length: a Length, or a number of mm."""
+
+
+def _mm(value: Millimetres) -> Decimal:
+    if isinstance(value, Length):
+        return value.mm
+    return value if isinstance(value, Decimal) else Decimal(repr(value))
 
 
 # A shop shows the same sizes again and again: a page of a hundred numbers is mostly found ready.
@@ -67,12 +73,12 @@ def _small_number(mm: Decimal) -> Markup:
     return in_both(lambda unit: show_small(mm, unit, signed=True).rsplit(" ", 1)[0])
 
 
-def exact(value: Length | Decimal) -> Markup:
+def exact(value: Millimetres) -> Markup:
     """A limit or a reading, with the decimals it needs."""
     return _exact(_mm(value))
 
 
-def figure(value: Length | Decimal) -> Markup:
+def figure(value: Millimetres) -> Markup:
     """The same without its unit, where the unit stands beside it."""
     return _figure(_mm(value))
 
@@ -82,17 +88,17 @@ def _at_resolution(mm: Decimal, resolution_mm: Decimal) -> Markup:
     return in_both(lambda unit: show_at_resolution(mm, unit, resolution_mm))
 
 
-def at_resolution(value: Length | Decimal, resolution_mm: Decimal) -> Markup:
+def at_resolution(value: Millimetres, resolution_mm: Decimal) -> Markup:
     """An amount to the decimals the instrument at hand gives."""
     return _at_resolution(_mm(value), resolution_mm)
 
 
-def small(value: Length | Decimal, signed: bool = False) -> Markup:
+def small(value: Millimetres, signed: bool = False) -> Markup:
     """A clearance or an amount, in thou or µm."""
     return _small(_mm(value), signed)
 
 
-def small_number(value: Length | Decimal) -> Markup:
+def small_number(value: Millimetres) -> Markup:
     """A clearance as a bare number with its sign, for tables whose head says the unit."""
     return _small_number(_mm(value))
 

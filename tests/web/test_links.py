@@ -1,0 +1,68 @@
+"""Every link of the filled demo, followed by each of the three roles: none leads to a failure, none to nothing."""
+
+from collections import Counter, deque
+from collections.abc import Callable
+from html.parser import HTMLParser
+from urllib.parse import parse_qsl, urldefrag, urljoin, urlsplit
+
+import pytest
+
+from tests.web.conftest import Hand
+
+HOST = "http://bench.test"
+NEVER_FOLLOWED = ("/jobs/live", "/live", "/events")  # a stream that does not end
+FEWEST_PAGES = 150
+MOST_ALIKE = 8  # addresses that differ only in the values behind the question mark
+
+
+class _Links(HTMLParser):
+    """The addresses a page leads to."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: list[str] = []
+        self.names: set[str] = set()
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        for name, value in attrs:
+            if name in ("href", "hx-get", "src") and value is not None:
+                self.found.append(value)
+            elif name == "id" and value:
+                self.names.add(value)
+
+
+def links_of(path: str, html: str) -> list[str]:
+    """Where a page leads to inside the application, without what is behind a #."""
+    reader = _Links()
+    reader.feed(html)
+    whole = [urlsplit(urldefrag(urljoin(f"{HOST}{path}", link)).url) for link in reader.found]
+    return [f"{link.path}{'?' + link.query if link.query else ''}" for link in whole if f"{link.scheme}://{link.netloc}" == HOST]
+
+
+def crawl(hand: Hand) -> dict[str, tuple[int, str]]:
+    """Every address reached from the bench: its status, and the page that led to it."""
+    seen: dict[str, tuple[int, str]] = {}
+    alike: Counter[tuple[str, tuple[str, ...]]] = Counter()
+    waiting = deque([("/", "")])
+    while waiting:
+        path, led_by = waiting.popleft()
+        if path in seen or path.endswith(NEVER_FOLLOWED):
+            continue
+        asked = urlsplit(path)
+        shape = (asked.path, tuple(sorted(name for name, _ in parse_qsl(asked.query))))
+        alike[shape] += 1
+        if shape[1] and alike[shape] > MOST_ALIKE:
+            continue
+        response = hand.client.get(path)
+        seen[path] = (response.status_code, led_by)
+        if response.headers.get("content-type", "").startswith("text/html"):
+            waiting.extend((link, path) for link in links_of(path, response.text) if link not in seen)
+    return seen
+
+
+@pytest.mark.parametrize("name", ["orla", "bram", "pim"])
+def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> None:
+    seen = crawl(hands(name))
+    assert len(seen) > FEWEST_PAGES
+    # 204: a part of a page that has nothing new.
+    assert {path: found for path, found in seen.items() if found[0] not in (200, 204)} == {}
