@@ -286,12 +286,25 @@ def test_passes_stop_short_and_the_last_goes_to_the_mark() -> None:
     assert "Slips of 0.7500 in" in found.steps[0]
 
 
-@pytest.mark.parametrize(("chamfer", "seats"), [("0.009 in", False), ("0.010 in", True)])
-def test_a_corner_seats_on_a_chamfer_that_clears_its_radius(chamfer: str, seats: bool) -> None:
-    """A radius of 0.016 needs 0.016·(2 − √2) = 0.00937 in of leg."""
-    found = shoulder(tool_radius="0.016 in", partner_chamfer=chamfer)
-    assert found.seats is seats
-    assert ("never seat" in " ".join(found.steps)) is not seats
+@pytest.mark.parametrize(
+    ("chamfer", "clearance", "held_off_thou"),
+    [("0.010 in", "0 in", 6.0), ("0.016 in", "0 in", 0), ("0.012 in", "0.004 in", 0), ("0.002 in", "0.001 in", 8.432)],
+)
+def test_a_shoulder_and_the_corner_worksheet_say_the_same(chamfer: str, clearance: str, held_off_thou: float) -> None:
+    found = shoulder(tool_radius="0.016 in", partner_chamfer=chamfer, radial_clearance=clearance)
+    worksheet: Any = calculation_named("corner").run(
+        {"fillet_radius": "0.016 in", "edge": "chamfer", "edge_size": chamfer, "radial_clearance": clearance}
+    )
+    assert found.held_off.mm == worksheet.stand_off.mm
+    assert float(found.held_off.value("in")) * 1000 == pytest.approx(held_off_thou, abs=1e-3)
+    assert found.seats is worksheet.seats is (held_off_thou == 0)
+    assert ("never seat" in " ".join(found.steps)) is not found.seats
+
+
+def test_nothing_is_said_about_a_corner_nobody_described() -> None:
+    found = shoulder(tool_radius="0.016 in")
+    assert found.seats is None
+    assert "corner" not in found.sentence
 
 
 def test_a_chamfer_is_measured_along_the_axis() -> None:

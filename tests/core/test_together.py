@@ -124,6 +124,11 @@ def test_a_sharp_edge_never_seats_in_a_corner_with_a_radius() -> None:
     assert str(found.stand_off) == "0.8 mm"
 
 
+def test_an_edge_of_more_than_an_inch_is_refused() -> None:
+    with pytest.raises(BadInput, match="An edge broken by 26 mm is no edge. Check the unit."):
+        corner("0.8 mm", "chamfer", "26 mm")
+
+
 def test_an_edge_broken_at_least_by_the_radius_seats() -> None:
     assert corner("0.8 mm", "chamfer", "0.8 mm").seats
     assert corner("0.8 mm", "radius", "0.8 mm").seats

@@ -23,7 +23,7 @@ class _Links(HTMLParser):
         self.found: list[str] = []
         self.names: set[str] = set()
 
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+    def handle_starttag(self, _tag: str, attrs: list[tuple[str, str | None]]) -> None:
         for name, value in attrs:
             if name in ("href", "hx-get", "src") and value is not None:
                 self.found.append(value)
@@ -36,7 +36,9 @@ def links_of(path: str, html: str) -> list[str]:
     reader = _Links()
     reader.feed(html)
     whole = [urlsplit(urldefrag(urljoin(f"{HOST}{path}", link)).url) for link in reader.found]
-    return [f"{link.path}{'?' + link.query if link.query else ''}" for link in whole if f"{link.scheme}://{link.netloc}" == HOST]
+    return [
+        f"{link.path}{'?' + link.query if link.query else ''}" for link in whole if f"{link.scheme}://{link.netloc}" == HOST
+    ]
 
 
 def crawl(hand: Hand) -> dict[str, tuple[int, str]]:

@@ -9,8 +9,9 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show
-from nomisma.core.quantity.fields import Number, Size
+from nomisma.core.part.corner import LARGEST_MM, stand_off_mm
+from nomisma.core.quantity.display import both, show, show_small
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -30,7 +31,9 @@ class ShoulderInput(Model):
     """A shoulder `length` from the face, from one diameter down to another. `depth`: of a pass, on radius.
 
     `compound_deg`: the compound's angle from the lathe's axis. `tool_radius`: the corner the tool leaves; `partner_chamfer`: the axial
-    leg of the 45° chamfer on the mating edge. `chamfer`: axial leg of one cut on this edge, at `chamfer_deg` from the axis.
+    leg of the 45° chamfer on the mating edge; `radial_clearance`: the gap on
+    the radius between the two. `chamfer`: axial leg of
+    one cut on this edge, at `chamfer_deg` from the axis.
     """
 
     length: Size
@@ -42,6 +45,7 @@ class ShoulderInput(Model):
     compound_deg: Number | None = Field(default=None, ge=0, lt=90)
     tool_radius: Size | None = None
     partner_chamfer: Size | None = None
+    radial_clearance: Difference = Length(Decimal(0))
     chamfer: Size | None = None
     chamfer_deg: Number = Field(default=Decimal(45), gt=0, lt=90)
     unit: Unit = "in"
@@ -54,6 +58,7 @@ class ShoulderResult(Model):
     stops_at: Size
     compound_move: Size | None = None
     seats: bool | None = None
+    held_off: Difference | None = None
     undercut: Size | None = None
     chamfer_on_diameter: Size | None = None
     sentence: str
@@ -79,7 +84,7 @@ def shoulder(given: ShoulderInput) -> ShoulderResult:
     """Passes, where they stop, the compound's move, and whether the corner clears its partner. Raises InputError, OutOfRange.
 
     Source: common practice, no source: stop 0.002 to 0.005 in short, the last pass to the mark and out; geometry: a chamfer's axial leg is
-    measured along the axis; a corner radius r seats on a 45° chamfer whose leg is at least r·(2 − √2).
+    measured along the axis; the corner against its partner's edge as on the worksheet *Corner* (core.part.corner).
 
     >>> found = shoulder(ShoulderInput(length="0.75 in", from_diameter="1.5 in", to_diameter="1 in")); found.passes, str(found.stops_at)
     (5, '0.747 in')
@@ -97,23 +102,25 @@ def shoulder(given: ShoulderInput) -> ShoulderResult:
     passes = int((step / given.depth.mm).to_integral_value(ROUND_CEILING))
     stops = given.length.mm - given.stop_short.mm
     move = _compound(given)
-    undercut = _undercut(given)
-    seats = None if given.tool_radius is None or given.partner_chamfer is None else undercut is None
+    held_off = _held_off(given)
+    seats = None if held_off is None else held_off == 0
+    undercut = given.tool_radius.mm if given.tool_radius and held_off else None
     leg = given.chamfer.mm * 2 * Decimal(str(round(tan(radians(float(given.chamfer_deg))), 9))) if given.chamfer else None
     return ShoulderResult(
         passes=passes,
         stops_at=Length(stops, unit),
         compound_move=Length(move, unit) if move else None,
         seats=seats,
+        held_off=Length(held_off, unit) if held_off is not None else None,
         undercut=Length(undercut, unit) if undercut else None,
         chamfer_on_diameter=Length(leg.quantize(Decimal("1e-6")), unit) if leg else None,
-        sentence=_sentence(given, passes, stops, seats=seats),
+        sentence=_sentence(given, passes, stops, held_off),
         steps=_steps(given, passes, stops, move, undercut, leg),
         cautions=[
             "No feed into a shoulder: the last of it by hand, and the chuck’s jaws clear of the tool at its farthest. The machine’s manual "
             "comes first."
         ],
-        working=_working(given, step, passes, stops, move),
+        working=_working(given, step, passes, stops, move, held_off),
     )  # fmt: skip
 
 
@@ -125,20 +132,28 @@ def _compound(given: ShoulderInput) -> Decimal | None:
     return Decimal(f"{float(given.stop_short.mm) / along:.6f}")
 
 
-def _undercut(given: ShoulderInput) -> Decimal | None:
-    """How deep a relief lets the faces seat, mm; none where the chamfer clears the corner. Source: geometry of r·(2 − √2)."""
+def _held_off(given: ShoulderInput) -> Decimal | None:
+    """How far the corner holds the partner's face off, mm; None where nobody described the corner and the edge."""
     if given.tool_radius is None or given.partner_chamfer is None:
         return None
-    needed = given.tool_radius.mm * (2 - Decimal(2).sqrt())
-    return given.tool_radius.mm if given.partner_chamfer.mm < needed else None
+    for name, size in (("tool_radius", given.tool_radius), ("partner_chamfer", given.partner_chamfer)):
+        if size.mm > LARGEST_MM:
+            raise OutOfRange(f"{size} is no corner of a shoulder.", "Check the unit.", field=name)
+    off = stand_off_mm(
+        fillet_radius_mm=float(given.tool_radius.mm), edge="chamfer", edge_size_mm=float(given.partner_chamfer.mm),
+        radial_clearance_mm=float(given.radial_clearance.mm),
+    )  # fmt: skip
+    return Decimal(f"{off:.6f}")
 
 
-def _sentence(given: ShoulderInput, passes: int, stops: Decimal, *, seats: bool | None) -> str:
-    corner = {
-        None: "",
-        True: " The corner clears its partner's edge.",
-        False: " The corner's radius would hold the faces apart.",
-    }[seats]
+def _sentence(given: ShoulderInput, passes: int, stops: Decimal, held_off: Decimal | None) -> str:
+    corner = ""
+    if held_off is not None:
+        corner = (
+            f" The corner's radius would hold the faces {show_small(held_off, given.unit)} apart."
+            if held_off
+            else " The corner clears its partner's edge."
+        )
     first = f"{passes} pass{'es' if passes != 1 else ''}, each stopped at {show(stops, given.unit)}"
     return f"{first}; the last goes on to {show(given.length.mm, given.unit)} and faces out in one sweep.{corner}"
 
@@ -172,7 +187,9 @@ def _steps(
     return [*found, "Measure the length from the one face everything is measured from."]
 
 
-def _working(given: ShoulderInput, step: Decimal, passes: int, stops: Decimal, move: Decimal | None) -> list[Step]:
+def _working(
+    given: ShoulderInput, step: Decimal, passes: int, stops: Decimal, move: Decimal | None, held_off: Decimal | None
+) -> list[Step]:
     unit = given.unit
     found = [
         Step(
@@ -197,6 +214,16 @@ def _working(given: ShoulderInput, step: Decimal, passes: int, stops: Decimal, m
                 formula="amount / cos of its angle from the axis",
                 result=both(move, unit),
                 source="geometry",
+            )
+        )
+    if held_off is not None:
+        found.append(
+            Step(
+                name="How far the corner holds the face off",
+                formula="height of the fillet where either end of the chamfer meets it",
+                values=f"corner radius {given.tool_radius}, chamfer {given.partner_chamfer}, radial clearance {given.radial_clearance}",
+                result=both(held_off, unit, decimals=5 if unit == "in" else 4),
+                source="geometry of a circle in a square corner",
             )
         )
     return found

@@ -1,13 +1,13 @@
 """Do the faces seat: recess against boss depth, and the corner radius against the mating edge."""
 
 from decimal import Decimal
-from math import sqrt
 from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.member import called_out
 from nomisma.core.model import Model
+from nomisma.core.part.corner import LARGEST_MM, Edge, stand_off_mm
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -91,7 +91,7 @@ class CornerInput(Model):
     """
 
     fillet_radius: Size
-    edge: Literal["sharp", "chamfer", "radius"] = "chamfer"
+    edge: Edge = "chamfer"
     edge_size: Size | None = None
     radial_clearance: Difference = Length(Decimal(0))
     unit: Unit | None = None
@@ -101,7 +101,7 @@ class CornerResult(Model):
     """Whether the faces seat; how far the corner holds them apart; what chamfer or undercut would clear it."""
 
     seats: bool
-    edge: Literal["sharp", "chamfer", "radius"]
+    edge: Edge
     edge_size: Difference | None = None
     radial_clearance: Difference
     stand_off: Difference
@@ -122,14 +122,13 @@ class CornerResult(Model):
 def corner(given: CornerInput) -> CornerResult:
     """How far a fillet holds the mating face off. Raises InputError or OutOfRange.
 
-    The fillet's height at x from the wall is y = r − √(r² − (r − x)²); a chamfer of leg c touches it with either of its
-    corners, a round edge of radius R with its arc. Source: geometry.
+    Source: geometry (core.part.corner).
 
     >>> found = corner(CornerInput(fillet_radius="0.8 mm", edge="radius", edge_size="0.5 mm")); found.seats, str(found.stand_off)
     (False, '0.3 mm')
     """
     radius, gap = given.fillet_radius.mm, given.radial_clearance.mm
-    if radius > 25:
+    if radius > LARGEST_MM:
         raise OutOfRange(f"A corner radius of {given.fillet_radius} is no tool's.", "Check the unit.", field="fillet_radius")
     if gap < 0:
         raise InputError(
@@ -140,8 +139,12 @@ def corner(given: CornerInput) -> CornerResult:
         if given.edge_size is None:
             raise InputError(f"The {given.edge} has no size.", "Give its leg or its radius.", field="edge_size")
         edge = given.edge_size.mm
+        if edge > LARGEST_MM:
+            raise OutOfRange(f"An edge broken by {given.edge_size} is no edge.", "Check the unit.", field="edge_size")
     unit = given.unit or given.fillet_radius.unit
-    off = _stand_off(float(radius), given.edge, float(edge), float(gap))
+    off = stand_off_mm(
+        fillet_radius_mm=float(radius), edge=given.edge, edge_size_mm=float(edge), radial_clearance_mm=float(gap)
+    )
     stand_off = Decimal(f"{off:.6f}")
     seats = stand_off == 0
     at_least = max(radius - gap, Decimal(0))
@@ -179,17 +182,3 @@ def corner(given: CornerInput) -> CornerResult:
             ),
         ],
     )
-
-
-def _stand_off(radius: float, edge: str, size: float, gap: float) -> float:
-    """Stand-off in mm; all inputs in mm."""
-
-    def height(x: float) -> float:
-        return 0.0 if x >= radius else radius - sqrt(radius**2 - (radius - x) ** 2)
-
-    if edge == "radius":
-        if size >= radius or gap >= radius - size:
-            return 0.0
-        inner = radius - size
-        return inner - sqrt(max(inner**2 - (inner - gap) ** 2, 0.0))
-    return max(height(gap) - size, height(gap + size), 0.0)
