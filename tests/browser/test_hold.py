@@ -19,6 +19,7 @@ def set_up(page: Page, title: str) -> str:
     page.goto(address)
     page.select_option("[name=chuck_id]", label="Eight-inch four-jaw")
     page.select_option("[name=instrument_id]", label="Lever indicator, tenths · reads in")
+    page.check("[name=grip][value=outside]", force=True)
     page.click("text=Begin reading")
     expect(page.locator(".now-words")).to_have_text("Read jaw 1")
     return address

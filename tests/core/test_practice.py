@@ -1,5 +1,7 @@
 """The simulated chuck: screws, gaps, backlash, tightening; the same seed and turns give the same work."""
 
+from copy import copy
+from dataclasses import replace
 from functools import partial
 from random import Random
 
@@ -12,6 +14,7 @@ from nomisma.core.practice.chuck import SNUG_MM, Feel, SimulatedChuck
 from nomisma.core.practice.follow import advice, follow, read_round
 from nomisma.core.practice.levels import level_named, levels
 from nomisma.core.truing.four_jaw import Stop
+from nomisma.core.truing.surface import Grip
 
 turns = st.lists(st.tuples(st.integers(1, 4), st.sampled_from([-0.5, -0.125, 0.03125, 0.125])), max_size=8)
 
@@ -87,6 +90,31 @@ def test_tapping_takes_the_lean_out() -> None:
 def test_looking_twice_says_the_same() -> None:
     held = chuck("cast_rim")
     assert held.needle(90.0) == held.needle(90.0)
+
+
+def replaced_grip(held: SimulatedChuck, said: Grip) -> SimulatedChuck:
+    """The same chuck, as the advice is told it holds."""
+    told = copy(held)
+    told.level = replace(held.level, grip=said)
+    return told
+
+
+@pytest.mark.parametrize("grip", ["outside", "inside"])
+def test_both_grips_end_true_when_they_are_said_rightly(grip: Grip) -> None:
+    for seed in range(10):
+        held = SimulatedChuck(replace(level_named("round_bar"), grip=grip), seed)
+        follow(held, lambda: 1.0)
+        assert 2 * held.offset() < 0.02, (grip, seed)
+
+
+@pytest.mark.parametrize(("grip", "said"), [("outside", "inside"), ("inside", "outside")])
+def test_a_grip_said_wrongly_drives_the_work_farther_off(grip: Grip, said: Grip) -> None:
+    held = SimulatedChuck(replace(level_named("round_bar"), grip=grip), 3)
+    before, found = held.offset(), advice(replaced_grip(held, said))
+    move = found.moves[0]
+    held.turn(move.ease_jaw, -1.0)
+    held.turn(move.drive_jaw, move.turns + 0.02)
+    assert held.offset() > before
 
 
 @pytest.mark.parametrize("level", sorted(levels()))

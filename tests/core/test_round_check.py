@@ -63,6 +63,22 @@ def test_how_much_of_the_move_was_made_is_said(share: float, suspicion: Suspicio
     assert not found.to_confirm
 
 
+@pytest.mark.parametrize(
+    ("grip", "asked"), [("outside", "from inside (a drum, a ring)"), ("inside", "from outside after all")]
+)
+def test_work_that_moved_the_other_way_is_asked_about_its_grip_first(grip: str, asked: str) -> None:
+    found = checked([18, 8, -6, 0], grip=grip)
+    assert found.suspicion is Suspicion.WRONG_WAY
+    assert found.remedy.startswith(f"Do the jaws hold it {asked}? Then set it up anew as that")
+
+
+def test_the_explanation_that_leaves_the_least_is_named() -> None:
+    """Read backwards fits to the last digit; half a move that happens to look alike does not."""
+    before, expected = [20.0, 12.0, 0.0, 8.0], [10.0, 15.0, 10.0, 5.0]
+    found = checked([10, 5, 10, 15], expected=expected, before=before, graduation="0.0001 in")
+    assert found.suspicion is Suspicion.ORDER
+
+
 @pytest.mark.parametrize("place", [1, 2, 3, 4])
 def test_a_needle_that_went_round_is_noticed_even_in_the_first_round(place: int) -> None:
     readings = [12.0, 6.0, 0.0, 6.0]

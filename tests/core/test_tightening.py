@@ -1,5 +1,6 @@
 """What tightening does, learned per chuck; soft jaws; several throws."""
 
+from random import Random
 from typing import Any
 
 import pytest
@@ -31,6 +32,16 @@ def test_movements_every_way_are_no_habit() -> None:
     found = tightening((0.3, 0), (-0.3, 0), (0, 0.3), (0, -0.3))
     assert not found.counts
     assert "no way in particular" in found.sentence
+
+
+@pytest.mark.parametrize("times", [3, 5, 12])
+def test_a_chuck_without_a_habit_is_seldom_said_to_have_one(times: int) -> None:
+    """2,000 chucks that move the work any way at all: one in twenty, within what 2,000 can show."""
+    chance = Random(times)
+    found = sum(
+        tightening(*((chance.gauss(0, 0.3), chance.gauss(0, 0.3)) for _ in range(times))).counts for _ in range(2000)
+    )
+    assert 70 <= found <= 135
 
 
 def test_both_directions_are_needed() -> None:

@@ -1,5 +1,7 @@
 """True up, tilt and throw: what is said, when it says stop, and what is caught."""
 
+from math import cos, radians
+from random import Random
 from typing import Any
 
 import pytest
@@ -120,9 +122,95 @@ def test_a_tilt_says_where_to_tap_and_how_far() -> None:
         {"near": ["0 in"] * 4, "far": ["0.006 in", "0.003 in", "0 in", "0.003 in"], "distance": "3 in", **TILT}
     )
     assert found.matters == "yes"
-    assert found.nearest_jaw == 1
+    assert found.tap_jaw == 1
     assert float(found.tap.value("in")) == pytest.approx(0.003)
     assert "Tap the outer end at jaw 1" in found.sentence
+
+
+@pytest.mark.parametrize("jaw", [1, 2, 3, 4])
+def test_a_plates_high_place_is_pushed_back_to_the_chuck_and_then_it_is_true(jaw: int) -> None:
+    """A plate is made to stand out at one jaw, pushed back there by what is advised, and read again."""
+    radius, out = 40.0, 0.05
+
+    def read(pushed: dict[int, float]) -> list[str]:
+        """Heights at the jaws of a plate that tips about its middle: pushed back at a jaw it comes out as far opposite."""
+        heights = [out * cos(radians(90 * (n - jaw))) for n in (1, 2, 3, 4)]
+        for at, amount in pushed.items():
+            heights = [height - amount * cos(radians(90 * (n + 1 - at))) for n, height in enumerate(heights)]
+        return [f"{height:.6f} mm" for height in heights]
+
+    asked = {"face_radius": f"{radius} mm", "length": "60 mm", "target": "0.02 mm", "graduation": "0.01 mm", "unit": "mm"}
+    found = calculation_named("tilt").run({**asked, "face": read({})})
+    assert found.matters == "yes"
+    assert found.tap_jaw == jaw
+    assert found.sentence.startswith(f"The face stands out at jaw {jaw}: push it back towards the chuck there")
+    assert float(found.tap.mm) == pytest.approx(out, abs=1e-6)
+    after = calculation_named("tilt").run({**asked, "face": read({found.tap_jaw: float(found.tap.mm)})})
+    assert after.matters == "no"
+    assert float(after.swing_over_length.mm) == pytest.approx(0, abs=1e-5)
+
+
+def test_work_that_would_reach_its_target_by_its_offset_is_moved() -> None:
+    """Its own shape swings 0.0412 of 0.050: taking the offset away is enough, so it is not the work."""
+    found = calculation_named("true_up").run(
+        {
+            "readings": ["0.02716 in", "-0.01407 in", "0.01407 in", "-0.02716 in"],
+            "target": "0.05 in",
+            "screw_lead": "0.125 in",
+            "graduation": "0.0005 in",
+        }
+    )
+    assert found.stop is Stop.MOVE
+    assert float(found.shape.value("in")) == pytest.approx(0.0412, abs=1e-4)
+    after = [float(one.value("in")) for one in found.expected]
+    assert max(after) - min(after) <= 0.05
+
+
+def test_a_round_says_its_mean_and_what_each_reading_keeps() -> None:
+    found = calculation_named("true_up").run(
+        {
+            "readings": ["5 thou", "1 thou", "-1 thou", "3 thou"],
+            "target": "0.5 thou",
+            "screw_lead": "0.125 in",
+            "graduation": "0.5 thou",
+        }
+    )
+    assert str(found.mean) == "0.002 in"
+    assert [float(one.value("in")) * 1000 for one in found.residuals] == pytest.approx([0, 0, 0, 0], abs=1e-9)
+
+
+def test_noise_alone_is_seldom_called_a_shape_and_the_doubt_of_a_shape_holds_it() -> None:
+    """Round work, 1,000 rounds of each number of places: a shape is named in at most one of twenty (5 % and its own scatter)."""
+    chance = Random(20_260)
+    for count in (4, 8, 12, 24):
+        named = held = 0
+        for _ in range(1000):
+            readings = [f"{chance.gauss(0, 0.002):.6f} mm" for _ in range(count)]
+            found = calculation_named("true_up").run(
+                {"readings": readings, "target": "0.0001 mm", "screw_lead": "3 mm", "graduation": "0.01 mm", "unit": "mm"}
+            )
+            named += found.shape_words != ""
+            held += found.shape.mm <= found.shape_doubt.mm
+        assert named <= 70, count
+        assert held >= 930, count
+
+
+@pytest.mark.parametrize("surface", ["outside", "rim_inside"])
+@pytest.mark.parametrize("keys", ["one", "two"])
+def test_gripped_from_inside_ease_and_drive_change_over(surface: str, keys: str) -> None:
+    asked = {
+        "readings": ["12 thou", "6 thou", "0 thou", "6 thou"],
+        "target": "0.5 thou",
+        "screw_lead": "0.125 in",
+        "graduation": "0.5 thou",
+        "surface": surface,
+        "keys": keys,
+    }
+    outside, inside = (calculation_named("true_up").run({**asked, "grip": grip}) for grip in ("outside", "inside"))
+    assert (inside.moves[0].ease_jaw, inside.moves[0].drive_jaw) == (outside.moves[0].drive_jaw, outside.moves[0].ease_jaw)
+    assert inside.moves[0].move == outside.moves[0].move
+    assert inside.expected == outside.expected
+    assert inside.headline.startswith("Together: jaw" if keys == "two" else "Ease jaw")
 
 
 def test_a_short_register_does_not_mind() -> None:

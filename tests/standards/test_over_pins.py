@@ -59,6 +59,31 @@ def test_a_pin_laid_on_drawn_flanks_lies_where_it_is_computed(
     assert float(found.over_pins.mm) == pytest.approx(across + side * pin, abs=3e-4)
 
 
+# Source: a second program (pin laid on the flank, Newton's method), figures recomputed here from the pin's centre.
+@pytest.mark.parametrize(
+    ("teeth", "pin", "internal", "jaw_bore"), [(27, "3.456 mm", False, 58.8108), (61, "3.36 mm", True, 117.3979)]
+)
+def test_three_pins_of_an_odd_gear_stand_on_the_pin_circle(teeth: int, pin: str, internal: bool, jaw_bore: float) -> None:
+    found = over(teeth, 20, diametral_pitch=None, module="2 mm", pin=pin, internal=internal, unit="mm")
+    side = -1 if internal else 1
+    assert float(found.jaw_bore.mm) == pytest.approx(jaw_bore, abs=1e-4)
+    assert float(found.jaw_bore.mm) == pytest.approx(2 * found.pin_centre_radius_mm + side * float(found.pin.mm), abs=1e-4)
+    assert found.over_pins.mm < found.jaw_bore.mm
+    assert f"{found.over_pins.mm:.3f} mm, for the micrometer" in found.sentence
+    assert f"circle of {found.jaw_bore.mm:.3f} mm" in found.sentence
+
+
+def test_an_even_gear_has_one_size_for_micrometer_and_jaws() -> None:
+    found = over(28, 20)
+    assert found.jaw_bore == found.over_pins
+
+
+def test_thinner_teeth_measure_more_between_pins_inside() -> None:
+    """40 teeth, module 2: each tooth 0.1 mm thinner widens the space it faces."""
+    found = over(40, 20, diametral_pitch=None, module="2 mm", internal=True, thinning="0.1 mm", unit="mm")
+    assert float(found.over_pins.mm) == pytest.approx(75.6764, abs=1e-4)
+
+
 def test_inch_and_metric_are_the_same_gear() -> None:
     inch, metric = over(30, 20, diametral_pitch=25.4), over(30, 20, diametral_pitch=None, module="1 mm")
     assert float(inch.over_pins.mm) == pytest.approx(float(metric.over_pins.mm), abs=1e-5)

@@ -11,7 +11,15 @@ import pytest
 
 from tests.web.conftest import Hand
 
-SET_UP = {"surface": "outside", "places": "4", "use": "second_operation", "keys": "one", "unit": "in", "needle_turn": "0.1"}
+SET_UP = {
+    "surface": "outside",
+    "grip": "outside",
+    "places": "4",
+    "use": "second_operation",
+    "keys": "one",
+    "unit": "in",
+    "needle_turn": "0.1",
+}
 
 
 def start(hand: Hand, title: str, **set_up: str) -> str:
@@ -204,10 +212,19 @@ def test_the_same_reading_sent_twice_is_there_once(long_day: Hand) -> None:
     assert len(record["truings"][0]["rounds"]) == 1
 
 
+def test_a_drum_held_from_inside_is_told_the_other_jaw_and_its_record_says_so(long_day: Hand) -> None:
+    hand, base = long_day, start(long_day, "Winch drum", grip="inside", surface="rim")
+    hand.send(f"{base}/readings", size="0.012 0.006 0 0.006", place="jaw 1", tightened="snug")
+    assert words(hand) == "Ease jaw 1, drive jaw 3"
+    record = hand.get(base.replace("/hold", "/record.json")).json()
+    assert record["truings"][0]["grip"] == "inside"
+
+
 @pytest.mark.parametrize(
     ("wrong", "sentence"),
     [
         ({"surface": "banana"}, "is not one of the choices"),
+        ({"grip": ""}, "It was not said how the jaws hold."),
         ({"surface": "pins"}, "The number of teeth says where the pins stand."),
         ({"places": "6"}, "6 places do not go round a round outside"),
         ({"use": "own", "target": ""}, "Nothing was entered"),

@@ -133,6 +133,7 @@ class RecordedTruing(Model):
 
     set_up: int
     surface: str
+    grip: str = "outside"
     chuck: str
     target_mm: Decimal
     rounds: list[RecordedRound]

@@ -12,7 +12,7 @@ from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Truing
 from nomisma.store.truing import chucks, truing_of, truings_of
-from nomisma.web.drawings.truing import path_picture, round_picture
+from nomisma.web.drawings.truing import grip_pictures, path_picture, round_picture
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.truing_log import log_truing, mark_round, say_ready
@@ -79,7 +79,8 @@ def _set_up_page(
     said = said or Said(typed=typed_of(visit, truing, state.unit))
     return page(
         visit, "hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
-        indicators=indicators(visit), surfaces=surfaces(), uses=uses(), error=said.error, typed=said.typed, truing=truing,
+        indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
+        error=said.error, typed=said.typed, truing=truing,
     )  # fmt: skip
 
 

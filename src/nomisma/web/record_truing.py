@@ -21,6 +21,7 @@ def _truing(number: int, view: TruingView) -> RecordedTruing:
     return RecordedTruing(
         set_up=number,
         surface=view.surface_title,
+        grip=truing.grip,
         chuck=truing.chuck.name if truing.chuck else "",
         target_mm=truing.target_mm,
         rounds=[_round(number, one, judged.get(one.number)) for one in view.logged],

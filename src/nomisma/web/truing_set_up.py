@@ -1,20 +1,21 @@
 """The set-up of a truing from its form: surface, places, indicator, chuck, and how true it is wanted."""
 
-from typing import Any
+from typing import Any, get_args
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.surface import places_of, surfaces, uses
+from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
 from nomisma.store import shop
 from nomisma.store.models import Chuck, Instrument, Truing
 from nomisma.store.truing import chucks
 from nomisma.web.visit import Form, Visit
 
 NAMES = (
-    "surface", "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
+    "surface", "grip", "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
     "target", "far", "length",
 )  # fmt: skip
 OWN_SWING = "own"
+GRIPS = get_args(Grip)
 
 
 def indicators(visit: Visit) -> list[Instrument]:
@@ -28,7 +29,7 @@ def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
         chuck = next((row for row in chucks(visit.db) if row.unit == unit), None)
         indicator = next((row for row in indicators(visit) if row.unit == unit), None)
         return {
-            "surface": "outside", "places": "4", "keys": "one", "unit": unit, "use": "second_operation",
+            "surface": "outside", "grip": "", "places": "4", "keys": "one", "unit": unit, "use": "second_operation",
             "chuck_id": str(chuck.id) if chuck else "", "instrument_id": str(indicator.id) if indicator else "",
         }  # fmt: skip
     lengths = {
@@ -36,7 +37,7 @@ def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
         for name in ("screw_lead", "graduation", "range", "needle_turn", "target", "far", "length")
     }
     return {
-        "surface": truing.surface, "places": str(truing.places), "teeth": str(truing.teeth or ""), "keys": truing.keys,
+        "surface": truing.surface, "grip": truing.grip, "places": str(truing.places), "teeth": str(truing.teeth or ""), "keys": truing.keys,
         "chuck_id": str(truing.chuck_id or ""), "instrument_id": str(truing.instrument_id or ""), "unit": truing.unit,
         "use": truing.use or OWN_SWING, **lengths,
     }  # fmt: skip
@@ -47,6 +48,7 @@ def set_up_from(visit: Visit, form: Form, job_id: Any) -> Truing:
     chuck, indicator = _chosen_chuck(visit, form), _chosen_indicator(visit, form)
     unit: Unit = "mm" if (indicator.unit if indicator else form.unit()) == "mm" else "in"
     surface = form.choice("surface", tuple(surfaces()))
+    grip = _grip(form)
     places, teeth = _places(form, surface)
     use = form.choice("use", (*uses(), OWN_SWING))
     target = form.size("target", unit) if use == OWN_SWING else uses()[use].swing
@@ -65,11 +67,22 @@ def set_up_from(visit: Visit, form: Form, job_id: Any) -> Truing:
     more = {f"{name}_mm": value.mm for name, value in values.items() if value}
     texts = {f"{name}_text": _text(value) for name, value in values.items() if value}
     return Truing(
-        id=form.client_id(), job_id=job_id, chuck_id=chuck.id if chuck else None, surface=surface, places=places, teeth=teeth,
+        id=form.client_id(), job_id=job_id, chuck_id=chuck.id if chuck else None, surface=surface, grip=grip, places=places, teeth=teeth,
         keys=form.choice("keys", ("one", "two")), use="" if use == OWN_SWING else use, unit=unit,
         instrument_id=indicator.id if indicator else None, target_mm=target.mm, target_text=_text(target), screw_lead_mm=lead.mm,
         screw_lead_text=_text(lead), graduation_mm=graduation.mm, graduation_text=_text(graduation), by_id=visit.account.id, **more, **texts,
     )  # fmt: skip
+
+
+def _grip(form: Form) -> str:
+    """Asked, never guessed: with the wrong one every move doubles the error. Raises InputError."""
+    if not form.text("grip"):
+        raise InputError(
+            "It was not said how the jaws hold.",
+            "Choose round the work, or from inside: ease and drive change over.",
+            field="grip",
+        )
+    return form.choice("grip", GRIPS)
 
 
 def _text(value: Length) -> str:

@@ -17,7 +17,7 @@ from nomisma.core.truing.course import (
     phase_of,
 )
 from nomisma.core.truing.four_jaw import Keys
-from nomisma.core.truing.surface import Place, Surface, places_of, surfaces, uses
+from nomisma.core.truing.surface import Grip, Place, Surface, places_of, surfaces, uses
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.store.models import Chuck, Truing, TruingEvent
 from nomisma.store.truing import LoggedRound, events_of, rounds_of, rounds_of_chuck
@@ -166,6 +166,7 @@ def set_up_of(truing: Truing) -> SetUp:
         needle_turn=length(truing.needle_turn_mm, truing.needle_turn_text),
         far=length(truing.far_mm, truing.far_text),
         length=length(truing.length_mm, truing.length_text),
+        grip=cast(Grip, truing.grip),
     )
 
 

@@ -200,11 +200,18 @@ def _capability(values: list[float], low: float, high: float, deviation: float) 
 
 @dataclass(frozen=True, slots=True)
 class _Line:
-    """Least squares over the piece number: size at the last piece, gain a piece, half its 95 % interval (mm)."""
+    """Least squares over the piece number: size at the last piece, gain a piece, half its 95 % interval (mm).
+
+    `scatter` is the residual standard deviation, `across` the sum of squares of the piece numbers, `t` Student's.
+    """
 
     last: float
     slope: float
     half: float
+    scatter: float
+    across: float
+    count: int
+    t: float
 
 
 def _line(values: list[float]) -> _Line | None:
@@ -217,8 +224,8 @@ def _line(values: list[float]) -> _Line | None:
     across = sum((x - x_mean) ** 2 for x in range(n))
     slope = sum((x - x_mean) * (y - y_mean) for x, y in enumerate(values)) / across
     left = sum((y - y_mean - slope * (x - x_mean)) ** 2 for x, y in enumerate(values))
-    half = float(stdtrit(n - 2, 0.5 + LEVEL / 2)) * sqrt(left / (n - 2) / across)
-    return _Line(y_mean + slope * (n - 1 - x_mean), slope, half)
+    t, scatter = float(stdtrit(n - 2, 0.5 + LEVEL / 2)), sqrt(left / (n - 2))
+    return _Line(y_mean + slope * (n - 1 - x_mean), slope, t * scatter / sqrt(across), scatter, across, n, t)
 
 
 def _drift(values: list[float], low: float, high: float) -> Drift | None:
@@ -236,14 +243,26 @@ def _drift(values: list[float], low: float, high: float) -> Drift | None:
 
 
 def _leaves(line: _Line, low: float, high: float) -> tuple[float, float, float]:
-    """Pieces until the fitted line crosses the limit it drifts to: likely, soonest, latest; 0 where it is past already."""
+    """Pieces until the fitted line crosses the limit it drifts to: likely, soonest, latest; 0 where it is past already.
+
+    The interval is Fieller's: every crossing at which the line's own 95 % band still holds the limit. Source: Fieller (1954);
+    inverse prediction in texts on regression.
+    """
     way = high - line.last if line.slope > 0 else line.last - low
     slope = abs(line.slope)
-
-    def after(rate: float) -> float:
-        return max(way / rate, 0.0) if rate > 0 else inf
-
-    return after(slope), after(slope + line.half), after(slope - line.half)
+    likely = max(way / slope, 0.0)
+    # The crossing counted from the middle piece: |way_from_middle − slope·x| ≤ t·s·√(1/n + x²/across).
+    from_middle = (line.count - 1) / 2
+    size = way + slope * from_middle
+    spread = (line.t * line.scatter) ** 2
+    a = slope**2 - spread / line.across
+    b = -2 * size * slope
+    c = size**2 - spread / line.count
+    root = b * b - 4 * a * c
+    if a <= 0 or root < 0:
+        return likely, 0.0, inf
+    ends = sorted((-b + sign * sqrt(root)) / (2 * a) - from_middle for sign in (-1, 1))
+    return likely, max(ends[0], 0.0), max(ends[1], 0.0)
 
 
 def _sentence(judged: list[JudgedPiece]) -> str:

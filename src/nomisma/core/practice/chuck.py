@@ -107,8 +107,10 @@ class SimulatedChuck:
         return Feel.HARD if travel > squeezed + 1e-9 or push <= 1e-9 else Feel.PUSHES
 
     def _shift(self, jaw: int, amount: float) -> None:
-        """A driven jaw pushes the work away from itself."""
+        """A driven jaw pushes the work away from itself; one inside a ring takes it along outwards."""
         way_x, way_y = {1: (-1, 0), 2: (0, -1), 3: (1, 0), 4: (0, 1)}[jaw]
+        if self.level.grip == "inside":
+            way_x, way_y = -way_x, -way_y
         self.x, self.y = self.x + amount * way_x, self.y + amount * way_y
 
     def tighten(self) -> None:

@@ -40,7 +40,7 @@ def advice(chuck: SimulatedChuck, *, tightened: bool = False) -> TrueUpResult:
     level = chuck.level
     return true_up(
         TrueUpInput(
-            surface=level.surface, readings=read_round(chuck), target=level.target, screw_lead=level.lead,
+            surface=level.surface, grip=level.grip, readings=read_round(chuck), target=level.target, screw_lead=level.lead,
             graduation=level.graduation, tightened=tightened, unit=level.unit,
         )
     )  # fmt: skip
@@ -54,7 +54,7 @@ def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
     before = chuck.offset_along(move.drive_jaw)
     chuck.turn(move.drive_jaw, chuck.jaws[move.drive_jaw].slack / lead)
     for _ in range(6):
-        left = wanted - (before - chuck.offset_along(move.drive_jaw))
+        left = wanted - abs(before - chuck.offset_along(move.drive_jaw))
         if left <= 1e-6:
             break
         chuck.turn(move.drive_jaw, left / lead)

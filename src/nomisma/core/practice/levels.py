@@ -9,7 +9,7 @@ from typing import cast
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.surface import Surface
+from nomisma.core.truing.surface import Grip, Surface
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,6 +20,7 @@ class Level:
     title: str
     words: str
     surface: Surface
+    grip: Grip
     places: int
     unit: Unit
     offset_mm: float
@@ -72,7 +73,8 @@ def _level(row: dict[str, str]) -> Level:
 
     waves = tuple((int(number), float(swing) / 1000) for number, swing in (one.split(":") for one in row["waves"].split()))
     return Level(
-        row["name"], row["title"], row["words"], cast(Surface, row["surface"]), int(row["places"]), unit, mm("offset"), waves,
+        row["name"], row["title"], row["words"], cast(Surface, row["surface"]), cast(Grip, row["grip"]),
+        int(row["places"]), unit, mm("offset"), waves,
         mm("rough"), mm("lean"), mm("backlash"), mm("drift"), mm("hysteresis"), mm("noise"), length("graduation"), length("range"),
         length("lead"), length("target"),
     )  # fmt: skip

@@ -8,7 +8,7 @@ from itertools import pairwise
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.four_jaw import Keys, Stop, TrueUpInput, TrueUpResult, true_up
 from nomisma.core.truing.round_check import RoundCheckInput, RoundCheckResult, round_check
-from nomisma.core.truing.surface import Surface
+from nomisma.core.truing.surface import Grip, Surface
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.core.truing.tilt import TiltInput, TiltResult, tilt
 
@@ -43,6 +43,7 @@ class SetUp:
     needle_turn: Length | None = None
     far: Length | None = None
     length: Length | None = None
+    grip: Grip = "outside"
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +81,7 @@ def advise(set_up: SetUp, read: RoundRead, learned: TighteningResult | None = No
     return true_up(
         TrueUpInput(
             surface=set_up.surface,
+            grip=set_up.grip,
             readings=[] if ends else list(read.readings),
             at_deg=[] if ends else list(set_up.at_deg),
             highest=read.readings[0] if ends else None,
@@ -123,6 +125,7 @@ def _check(set_up: SetUp, before: RoundJudged | None, read: RoundRead) -> RoundC
             before=list(before.read.readings) if before and comparable else [],
             graduation=set_up.graduation,
             needle_turn=set_up.needle_turn,
+            grip=set_up.grip,
             unit=set_up.unit,
         )
     )

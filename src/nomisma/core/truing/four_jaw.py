@@ -13,7 +13,7 @@ from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.seen import Seen, seen_ends, seen_round
-from nomisma.core.truing.surface import Surface, sense_of
+from nomisma.core.truing.surface import Grip, Surface, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -38,11 +38,13 @@ class TrueUpInput(Model):
 
     `readings`: 4 at the jaws, or 8, 12 … round the turn, evenly spaced unless `at_deg` says where (jaw 1 at 0°, jaw 2 at 90°; six
     flats, pins). Or `highest` and `lowest` with the direction of the highest. `screw_lead`: travel of a jaw in one turn of the key.
-    `range`: of the indicator. `drift_towards_1`, `drift_towards_2`: what tightening this chuck moves the work by, while
+    `grip`: jaws round the work, or inside
+    it pushing out. `range`: of the indicator. `drift_towards_1`, `drift_towards_2`: what tightening this chuck moves the work by, while
     it is only snug (`tightened` no).
     """
 
     surface: Surface = "outside"
+    grip: Grip = "outside"
     readings: list[Difference] = Field(default=[], max_length=_MOST)
     at_deg: list[float] = Field(default=[], max_length=_MOST)
     highest: Difference | None = None
@@ -60,7 +62,10 @@ class TrueUpInput(Model):
 
 
 class JawMove(Model):
-    """One pair of jaws: ease one, drive the other by `move`; what the needle should say at the driven jaw afterwards."""
+    """One pair of jaws: ease one, drive the other by `move`; what the needle should say at the driven jaw afterwards.
+
+    A jaw is driven when its key tightens it: inwards round the work, outwards where it grips from inside.
+    """
 
     ease_jaw: int
     drive_jaw: int
@@ -82,10 +87,12 @@ class SeenShape(Model):
 class TrueUpResult(Model):
     """Where the work stands and what to do. `offset` is half of what it swings; `shape` is the swing that no jaw can remove.
 
+    `mean`: what the needle says on the average; `residuals`: what each reading keeps without mean and offset.
     `expected`: what the needle should say at each place when the moves are made.
     """
 
     stop: Stop
+    grip: Grip
     swing: Difference
     swing_after_tightening: Difference
     offset: Difference
@@ -94,6 +101,8 @@ class TrueUpResult(Model):
     offset_x_mm: float
     offset_y_mm: float
     offset_doubt: Difference
+    mean: Difference | None = None
+    residuals: list[Difference]
     shape: Difference | None = None
     shape_doubt: Difference | None = None
     shape_words: str = ""
@@ -122,7 +131,7 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     """Offset, shape and the next move of each pair of jaws, from one round of readings. Raises InputError, OutOfRange.
 
     Source: arithmetic: opposite jaws are independent and the work moves by half their difference; harmonics above the first are
-    the work's own shape (discrete Fourier series).
+    the work's own shape (discrete Fourier series). Gripped from inside, ease and drive change over.
 
     >>> found = true_up(TrueUpInput(readings=["0.012 in", "0.005 in", "0 in", "0.006 in"], target="0.0005 in",
     ...     screw_lead="0.125 in", graduation="0.0005 in")); str(found.moves[0].move), found.moves[0].ease_jaw, found.moves[0].drive_jaw
@@ -133,11 +142,12 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     stop = _stop(seen, float(given.target.mm))
     moves = _moves(given, seen) if stop is Stop.MOVE else []
     if stop is Stop.MOVE and not moves:
-        stop = Stop.WORK_NOT_CHUCK
+        stop = Stop.TOO_COARSE
     unit = given.unit
     found = seen.round
     return TrueUpResult(
         stop=stop,
+        grip=given.grip,
         swing=_length(seen.swing, unit),
         swing_after_tightening=_length(seen.swing_then, unit),
         offset=_length(seen.offset, unit),
@@ -146,6 +156,8 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
         offset_x_mm=seen.x,
         offset_y_mm=seen.y,
         offset_doubt=_length(seen.offset_doubt, unit),
+        mean=_length(seen.mean, unit) if seen.mean is not None else None,
+        residuals=[_length(left - found.mean, unit) for left in found.left] if found else [],
         shape=_length(seen.shape, unit) if seen.shape is not None else None,
         shape_doubt=_length(seen.shape_doubt, unit) if seen.shape is not None else None,
         shape_words=shape_words(found, seen.noise) if found else "",
@@ -155,7 +167,7 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
         ],
         moves=moves,
         target=given.target,
-        headline=_headline(stop, seen, moves, unit),
+        headline=_headline(stop, seen, moves, given.keys, unit),
         steps=_steps(stop, moves, given),
         unseen=_unseen(given),
         cautions=["Key out of the chuck; spin it by hand before power. The chuck’s and the machine’s manuals come first."],
@@ -241,33 +253,42 @@ def _stop(seen: Seen, target: float) -> Stop:
     target += SAME_MM
     if seen.swing_then <= target:
         return Stop.TRUE
-    if of_offset > target:
-        return Stop.MOVE if of_offset > seen.offset_doubt else Stop.TOO_COARSE
-    # The offset is good enough: what is left is shape, or was not seen apart.
-    if seen.shape is not None and seen.shape > target:
+    too_shaped = seen.shape is not None and seen.shape > target
+    if too_shaped and of_offset <= target:
         return Stop.WORK_NOT_CHUCK
-    # Together they pass the target: the offset may still be halved, where the indicator can tell.
-    return Stop.MOVE if of_offset > seen.offset_doubt else Stop.WORK_NOT_CHUCK
+    if of_offset > seen.offset_doubt:
+        return Stop.MOVE
+    # What is left of the offset is within its doubt: the shape is at fault only where it alone passes the target.
+    return Stop.WORK_NOT_CHUCK if too_shaped and of_offset <= target else Stop.TOO_COARSE
 
 
 def _moves(given: TrueUpInput, seen: Seen) -> list[JawMove]:
-    """The larger move first; a pair that is true within the doubt is left alone."""
-    unit = given.unit
-    lead = float(given.screw_lead.mm)
-    found = []
-    for amount, (first, opposite) in ((seen.then_x, (1, 3)), (seen.then_y, (2, 4))):
-        if abs(amount) <= max(seen.offset_doubt / 4, float(given.target.mm) / 6) + SAME_MM:
+    """The larger move first; the other pair only where it is off by more than its doubt and the first alone does not do."""
+    pairs = sorted(((seen.then_x, (1, 3)), (seen.then_y, (2, 4))), key=lambda pair: -round(abs(pair[0]), 8))
+    target = float(given.target.mm) + SAME_MM
+    found: list[JawMove] = []
+    for amount, jaws in pairs:
+        if abs(amount) <= seen.offset_doubt / 4 + SAME_MM:
             continue
-        drive, ease = (first, opposite) if amount > 0 else (opposite, first)
-        turns = abs(amount) / lead
-        now, after = _at_jaw(given, seen, drive)
-        found.append(
-            JawMove(
-                ease_jaw=ease, drive_jaw=drive, move=_length(abs(amount), unit), turns=turns, degrees=turns * 360,
-                reads_now=now, reads_after=after,
-            )
-        )  # fmt: skip
-    return sorted(found, key=lambda move: -move.move.mm)
+        left = (0.0, seen.then_y) if jaws == (2, 4) else (seen.then_x, 0.0)
+        if found and seen.swing_at(*left) <= target:
+            continue
+        found.append(_move(given, seen, amount, jaws))
+    return found
+
+
+def _move(given: TrueUpInput, seen: Seen, amount: float, jaws: tuple[int, int]) -> JawMove:
+    """What a pair is moved by; `amount` is how far the work stands off towards the first of the two, mm."""
+    first, opposite = jaws
+    # Round the work the jaw on its high side pushes it back; from inside the one opposite does, and ease and drive change over.
+    drives_first = (amount > 0) == (given.grip == "outside")
+    drive, ease = (first, opposite) if drives_first else (opposite, first)
+    turns = abs(amount) / float(given.screw_lead.mm)
+    now, after = _at_jaw(given, seen, drive)
+    return JawMove(
+        ease_jaw=ease, drive_jaw=drive, move=_length(abs(amount), given.unit), turns=turns, degrees=turns * 360,
+        reads_now=now, reads_after=after,
+    )  # fmt: skip
 
 
 def _at_jaw(given: TrueUpInput, seen: Seen, jaw: int) -> tuple[Length | None, Length | None]:
@@ -287,7 +308,9 @@ def _expected(seen: Seen, moves: list[JawMove], unit: Unit) -> list[Length]:
     return [_length(seen.at(index, x, y), unit) for index in range(len(seen.angles_deg))]
 
 
-def _headline(stop: Stop, seen: Seen, moves: list[JawMove], unit: Unit) -> str:
+def _headline(stop: Stop, seen: Seen, moves: list[JawMove], keys: Keys, unit: Unit) -> str:
+    if moves and keys == "two":
+        return f"Together: jaw {moves[0].ease_jaw} back, jaw {moves[0].drive_jaw} on"
     if moves:
         return f"Ease jaw {moves[0].ease_jaw}, drive jaw {moves[0].drive_jaw}"
     if stop is Stop.WORK_NOT_CHUCK:
@@ -310,7 +333,8 @@ def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
     for move in moves:
         amount = f"{show_small(move.move.mm, unit)}, {turns_in_words(move.turns)} ({move.degrees:.0f}°)"
         if given.keys == "two":
-            found.append(f"Both keys together: jaw {move.ease_jaw} out, jaw {move.drive_jaw} in, by {amount}.")
+            ways = ("out", "in") if given.grip == "outside" else ("in", "out")
+            found.append(f"Both keys together: jaw {move.ease_jaw} {ways[0]}, jaw {move.drive_jaw} {ways[1]}, by {amount}.")
         else:
             found.append(f"Ease jaw {move.ease_jaw} by {amount}; then drive jaw {move.drive_jaw} by the same.")
         if move.reads_after is not None and move.reads_now is not None:
@@ -345,7 +369,8 @@ def _working(given: TrueUpInput, seen: Seen, unit: Unit) -> list[Step]:
     steps = [
         Step(
             name="Offset",
-            formula=f"{how}; {stands}",
+            formula=f"{how}; {stands}"
+            + ("; the jaws push outwards, so the one across from the high side drives" if given.grip == "inside" else ""),
             values=f"towards jaw 1 {shown(seen.x)}, towards jaw 2 {shown(seen.y)}",
             result=shown(seen.offset),
             source=COMMON_PRACTICE,

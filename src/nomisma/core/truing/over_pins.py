@@ -43,7 +43,11 @@ class FlankPoint(Model):
 
 
 class OverPinsResult(Model):
-    """Diameter over (or between) the pins, what soft jaws are bored to, where the pins touch, and how to do it."""
+    """Diameter over (or between) two pins, what soft jaws are bored to, where the pins touch, and how to do it.
+
+    `over_pins` is what a micrometer measures over two pins; `jaw_bore` the circle round (or inside) three or more pins, which soft
+    jaws hold. With an even number of teeth they are the same.
+    """
 
     over_pins: Size
     jaw_bore: Size
@@ -90,7 +94,8 @@ def angle_of(value: float) -> float:
 @calculation(
     name="over_pins",
     title="A gear over its pins",
-    validity="Spur gears of full depth with involute teeth, 6 to 500 of them, pressure angle 10° to 35°; two pins in opposite spaces.",
+    validity="Spur gears of full depth with involute teeth, 6 to 500 of them, pressure angle 10° to 35°; two pins in (nearly) opposite "
+    "spaces, or jaws on three.",
     source=SOURCE,
     example={"teeth": 28, "diametral_pitch": 10, "pressure_angle_deg": 20},
 )
@@ -105,17 +110,18 @@ def over_pins(given: OverPinsInput) -> OverPinsResult:
     d = m * n
     db = d * cos(alpha)
     pin = float(given.pin.mm) if given.pin else float(USUAL_PIN[given.internal]) * m
-    space = pi * m / 2 + float(given.thinning.mm) * (-1 if given.internal else 1)
+    space = pi * m / 2 + float(given.thinning.mm)  # a thinner tooth widens the space, outside and inside alike
     side = -1 if given.internal else 1
     phi = angle_of(involute(alpha) + side * (pin / db - space / d))
     across = db / cos(phi) * (1 if n % 2 == 0 else cos(pi / 2 / n))
     over = across + side * pin
+    on_pin_circle = db / cos(phi) + side * pin
     touch = db * sqrt(1 + (tan(phi) - side * pin / db) ** 2)
     tip = d + side * 2 * m
     notes = _notes(given, over, touch, tip, m)
     return OverPinsResult(
         over_pins=_length(over, unit),
-        jaw_bore=_length(over, unit),
+        jaw_bore=_length(on_pin_circle, unit),
         pin=_length(pin, unit),
         pitch_diameter=_length(d, unit),
         touches_at=_length(touch, unit),
@@ -123,14 +129,14 @@ def over_pins(given: OverPinsInput) -> OverPinsResult:
         pin_centre_radius_mm=db / cos(phi) / 2,
         flank=_flank(db / 2, d / 2, tip / 2, m, space, alpha, side),
         internal=given.internal,
-        sentence=_sentence(given, over, unit),
+        sentence=_sentence(given, over, on_pin_circle, unit),
         notes=notes,
         steps=_STEPS_IN if given.internal else _STEPS,
         cautions=[
             "Jaws at their limit, a bore in three pieces and pins that can fly: tighten hard before boring, stand clear, stay below the chuck’s "
             "marked speed, and take the pins’ load from the jaws’ keeper, not by hand. The chuck’s manual comes first."
         ],
-        working=_working(given, m, pin, space, phi, over, unit),
+        working=_working(given, m, pin, space, phi, (over, on_pin_circle), unit),
     )
 
 
@@ -194,15 +200,21 @@ def _flank(base: float, pitch: float, tip: float, m: float, space: float, alpha:
     return found
 
 
-def _sentence(given: OverPinsInput, over: float, unit: Unit) -> str:
-    size = show(_length(over, unit).mm, unit)
-    if given.internal:
-        return f"Between the pins it measures {size}: turn the jaws to that and expand them in the ring."
-    return f"Over the pins it measures {size}: bore the soft jaws to that."
+def _sentence(given: OverPinsInput, over: float, on_pin_circle: float, unit: Unit) -> str:
+    size, jaws = (show(_length(mm, unit).mm, unit) for mm in (over, on_pin_circle))
+    two = "Between two pins" if given.internal else "Over two pins"
+    make = "turn the jaws" if given.internal else "bore the soft jaws"
+    end = " and expand them in the ring" if given.internal else ""
+    if given.teeth % 2 == 0:
+        return f"{two} it measures {size}: {make} to that{end}."
+    return (
+        f"{two} in nearly opposite spaces it measures {size}, for the micrometer; three pins stand on a circle of {jaws}: "
+        f"{make} to that{end}."
+    )
 
 
 def _working(
-    given: OverPinsInput, m: float, pin: float, space: float, phi: float, over: float, unit: Unit
+    given: OverPinsInput, m: float, pin: float, space: float, phi: float, sizes: tuple[float, float], unit: Unit
 ) -> list[Step]:  # fmt: skip
     decimals = 5 if unit == "in" else 4
     d = m * given.teeth
@@ -234,9 +246,15 @@ def _working(
             source=SOURCE,
         ),
         Step(
-            name="Between the pins" if given.internal else "Over the pins",
+            name="Between two pins" if given.internal else "Over two pins",
             formula=f"db / cos φ{odd} {'−' if given.internal else '+'} w",
-            result=shown(over),
+            result=shown(sizes[0]),
+            source=SOURCE,
+        ),
+        Step(
+            name="Jaws on three pins",
+            formula=f"2·(radius of the pin's centre) {'−' if given.internal else '+'} w = db / cos φ {'−' if given.internal else '+'} w",
+            result=shown(sizes[1]),
             source=SOURCE,
         ),
     ]

@@ -1,5 +1,6 @@
 """Is a round to be believed? Held against the round before and the move that was asked for; asked about before it is used."""
 
+from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
 
@@ -11,6 +12,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.truing.surface import Grip
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 TOLERANCE_LINES = 3
@@ -44,7 +46,8 @@ class Suspicion(StrEnum):
 class RoundCheckInput(Model):
     """A round (`readings`), what it should say (`expected`: from the moves asked for), and the one before it (`before`).
 
-    `needle_turn`: what one turn of the needle is. Without a round before, only a needle gone round can be seen.
+    `needle_turn`: what one turn of the needle is; `grip`: how the jaws hold, as it was said.
+    Without a round before, only a needle gone round can be seen.
     """
 
     readings: list[Difference] = Field(min_length=3, max_length=72)
@@ -52,6 +55,7 @@ class RoundCheckInput(Model):
     before: list[Difference] = Field(default=[], max_length=72)
     graduation: Size
     needle_turn: Size | None = None
+    grip: Grip = "outside"
     unit: Unit = "in"
 
 
@@ -82,7 +86,8 @@ Values = list[float]
 def round_check(given: RoundCheckInput) -> RoundCheckResult:
     """What a round that was not expected looks like: wrong order, wrong unit, dial gone round, wrong jaw. Raises InputError.
 
-    Source: arithmetic; each explanation is tried on the readings and must fit three times better than the readings as they are.
+    Source: arithmetic; each explanation is tried on the readings and must fit three times better than the readings as they are; the
+    one that leaves the least is named.
 
     >>> round_check(RoundCheckInput(readings=["0.012 in", "0.006 in", "0 in", "0.006 in"], expected=["0.006 in"] * 4,
     ...     before=["0.012 in", "0.006 in", "0 in", "0.006 in"], graduation="0.0005 in")).suspicion
@@ -126,19 +131,29 @@ def _suspicion(given: RoundCheckInput) -> tuple[Suspicion, str]:
     now = _miss(readings, expected)
     if now <= tolerance:
         return Suspicion.NONE, ""
-    for found in (
-        _one_turn(given, readings, expected, tolerance),
-        _other_unit(readings, expected, before, now, tolerance),
-        _moved(readings, expected, before, TOLERANCE_LINES * line),
-        _order(readings, expected, now, tolerance),
-    ):
-        if found[0]:
-            return found
-    return Suspicion.NONE, ""
+    explanations = [
+        *_one_turn(given, readings, expected, tolerance),
+        *_other_unit(readings, expected, before, now, tolerance),
+        *_moved(readings, expected, before, TOLERANCE_LINES * line),
+        *_order(readings, expected, now, tolerance),
+    ]
+    # The one that leaves the least; of two that leave the same, the one that stands first.
+    best = min(explanations, key=lambda one: round(one.miss / line, 3), default=None)
+    return (best.suspicion, best.about) if best else (Suspicion.NONE, "")
 
 
-def _other_unit(readings: Values, expected: Values, before: Values, now: float, tolerance: float) -> tuple[Suspicion, str]:
+@dataclass(frozen=True, slots=True)
+class _Explanation:
+    """What may have happened, what is said about it, and by how much the readings still miss it, mm."""
+
+    suspicion: Suspicion
+    about: str
+    miss: float
+
+
+def _other_unit(readings: Values, expected: Values, before: Values, now: float, tolerance: float) -> list[_Explanation]:
     known = max(max(before) - min(before), tolerance)
+    found = []
     for factor, words in _FACTORS:
         if factor > 1 and max(readings) - min(readings) < CLEARLY * known:
             continue
@@ -147,21 +162,23 @@ def _other_unit(readings: Values, expected: Values, before: Values, now: float, 
             continue  # as good as nothing fits anything
         fits = min(_miss(scaled, expected), _miss(scaled, before))
         if fits <= tolerance and now > CLEARLY * max(fits, tolerance / 2):
-            return Suspicion.UNIT, words
-    return Suspicion.NONE, ""
+            found.append(_Explanation(Suspicion.UNIT, words, fits))
+    return found
 
 
-def _one_turn(given: RoundCheckInput, readings: Values, expected: Values, tolerance: float) -> tuple[Suspicion, str]:
+def _one_turn(given: RoundCheckInput, readings: Values, expected: Values, tolerance: float) -> list[_Explanation]:
     """One place off by a whole turn of the needle."""
     if given.needle_turn is None:
-        return Suspicion.NONE, ""
+        return []
     turn = float(given.needle_turn.mm)
+    found = []
     for index in range(len(readings)):
         for sign in (1, -1):
             tried = [one + sign * turn * ((k == index) - 1 / len(readings)) for k, one in enumerate(readings)]
-            if _miss(tried, expected) <= min(tolerance, turn / 4):
-                return Suspicion.GONE_ROUND, str(index + 1)
-    return Suspicion.NONE, ""
+            miss = _miss(tried, expected)
+            if miss <= min(tolerance, turn / 4):
+                found.append(_Explanation(Suspicion.GONE_ROUND, str(index + 1), miss))
+    return found
 
 
 def _gone_round(given: RoundCheckInput, readings: Values) -> tuple[Suspicion, str]:
@@ -176,39 +193,41 @@ def _gone_round(given: RoundCheckInput, readings: Values) -> tuple[Suspicion, st
     return Suspicion.GONE_ROUND, str(max(range(n), key=lambda k: abs(readings[k] - middle)) + 1)
 
 
-def _moved(readings: Values, expected: Values, before: Values, line: float) -> tuple[Suspicion, str]:
+def _moved(readings: Values, expected: Values, before: Values, line: float) -> list[_Explanation]:
     """How much of the move that was asked for was made: none, the other way, a part, too much."""
     asked = [b - e for b, e in zip(before, expected, strict=True)]
     square = sum(one * one for one in asked)
     if square <= (2 * line) ** 2 / 4:
-        return Suspicion.NONE, ""
+        return []
     share = sum(a * (b - r) for a, b, r in zip(asked, before, readings, strict=True)) / square
     left = _miss(readings, [b - share * a for a, b in zip(asked, before, strict=True)])
     if left > max(line, TOLERANCE_SHARE * max(map(abs, asked)) * max(abs(share), 1)):
-        return Suspicion.NONE, ""
-    if not -FARTHEST <= share <= 1 + FARTHEST:
-        return Suspicion.NONE, ""
+        return []
+    if not -FARTHEST <= share <= 1 + FARTHEST or 0.65 <= share <= 1.35:
+        return []
     if abs(share) < 0.15:
-        return Suspicion.NOTHING_MOVED, ""
+        return [_Explanation(Suspicion.NOTHING_MOVED, "", _miss(readings, before))]
     if share < 0:
-        return Suspicion.WRONG_WAY, ""
-    if share < 0.65:
-        return Suspicion.MOVED_LITTLE, f"{share:.1f}"
-    return (Suspicion.MOVED_FAR, f"{share:.1f}") if share > 1.35 else (Suspicion.NONE, "")
+        return [_Explanation(Suspicion.WRONG_WAY, "", left)]
+    found = Suspicion.MOVED_LITTLE if share < 1 else Suspicion.MOVED_FAR
+    return [_Explanation(found, f"{share:.1f}", left)]
 
 
-def _order(readings: Values, expected: Values, now: float, tolerance: float) -> tuple[Suspicion, str]:
+def _order(readings: Values, expected: Values, now: float, tolerance: float) -> list[_Explanation]:
+    """Read backwards, or begun at another place."""
     if max(expected) - min(expected) <= 2 * tolerance:
-        return Suspicion.NONE, ""  # too flat to tell one order from another
+        return []  # too flat to tell one order from another
     n = len(readings)
-    backwards = [readings[-k % n] for k in range(n)]
-    if _miss(backwards, expected) <= min(tolerance, now / CLEARLY):
-        return Suspicion.ORDER, ""
-    for start in range(1, n):
-        turned = [readings[(k - start) % n] for k in range(n)]
-        if _miss(turned, expected) <= min(tolerance, now / CLEARLY):
-            return Suspicion.START, str(start + 1)
-    return Suspicion.NONE, ""
+    tried = [(Suspicion.ORDER, "", [readings[-k % n] for k in range(n)])]
+    tried += [(Suspicion.START, str(start + 1), [readings[(k - start) % n] for k in range(n)]) for start in range(1, n)]
+    found = [_Explanation(suspicion, about, _miss(turned, expected)) for suspicion, about, turned in tried]
+    return [one for one in found if one.miss <= min(tolerance, now / CLEARLY)]
+
+
+_OTHER_GRIP: dict[Grip, str] = {
+    "outside": "Do the jaws hold it from inside (a drum, a ring)? Then set it up anew as that: ease and drive change over.",
+    "inside": "Do the jaws hold it from outside after all? Then set it up anew as that: ease and drive change over.",
+}
 
 
 def _words(found: Suspicion, about: str, given: RoundCheckInput) -> tuple[str, str]:
@@ -234,7 +253,8 @@ def _words(found: Suspicion, about: str, given: RoundCheckInput) -> tuple[str, s
         ),
         Suspicion.WRONG_WAY: (
             "The work moved the other way.",
-            "The wrong jaw was driven, or this indicator reads down when it is pushed: then choose the other surface.",
+            f"{_OTHER_GRIP[given.grip]} Else the wrong jaw was driven, or this indicator reads down when it is pushed: then choose the "
+            "other surface.",
         ),
         Suspicion.MOVED_LITTLE: (
             f"It moved only {about} of what was asked for.",

@@ -4,7 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 
-from nomisma.core.truing.harmonics import Round, taken_apart
+from nomisma.core.truing.harmonics import Round, range_quantile, taken_apart
+
+_NORMAL_95 = 1.96
+_FITTED = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,10 +60,19 @@ class Seen:
     @property
     def swing_then(self) -> float:
         """The whole swing after tightening."""
+        return self.swing_at(self.then_x, self.then_y)
+
+    def swing_at(self, x: float, y: float) -> float:
+        """The whole swing (mm) with the work standing at x, y."""
         if self.round is None:
-            return 2 * self.offset_then
-        values = [self.at(index, self.then_x, self.then_y) for index in range(len(self.angles_deg))]
-        return self._whole(max(values) - min(values), self.offset_then)
+            return 2 * hypot(x, y)
+        values = [self.at(index, x, y) for index in range(len(self.angles_deg))]
+        return self._whole(max(values) - min(values), hypot(x, y))
+
+    @property
+    def mean(self) -> float | None:
+        """What the needle says on the average, mm; none where only highest and lowest were read."""
+        return self.round.mean if self.round else None
 
     @property
     def shape(self) -> float | None:
@@ -79,8 +91,14 @@ class Seen:
 
     @property
     def shape_doubt(self) -> float:
-        """Of the shape's swing, k = 2: the difference of two readings, less the three numbers that were fitted."""
-        return 2 * sqrt(2) * self.noise * sqrt(max(self.count - 3, 1) / self.count)
+        """Of the shape's swing, 95 %: what the readings' own scatter can swing by when the offset is taken away.
+
+        The range of n independent normal values, brought down for the three numbers that were fitted: ((n − 3)/n)^0.3 is within
+        1 % of a simulation of 200,000 rounds (JCGM 101:2008; tests). Four readings keep one number, which swings twice itself.
+        """
+        if self.count <= 4:
+            return _NORMAL_95 * self.noise
+        return range_quantile(self.count) * self.noise * float(((self.count - 3) / self.count) ** _FITTED)
 
     def at(self, index: int, x: float, y: float) -> float:
         """What the needle says at a place with the work standing at x, y: its shape and mean kept."""

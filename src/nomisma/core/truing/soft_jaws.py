@@ -9,9 +9,9 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.truing.surface import Grip
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
-Grip = Literal["outside", "inside"]
 OVER = Length.of("0.001", "in")
 """How much a jaw's bore may be over the round it holds (under, inside a hole). Source: common practice, no source."""
 CLEAN_UP = Length.of("0.010", "in")

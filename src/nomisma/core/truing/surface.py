@@ -10,6 +10,8 @@ from typing import Literal
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 
+Grip = Literal["outside", "inside"]
+"""Where the jaws hold: round the work, pushing it inwards, or inside a ring or a drum, pushing outwards."""
 Surface = Literal["outside", "bore", "rim", "rim_inside", "square", "hex", "pins", "pins_inside"]
 
 

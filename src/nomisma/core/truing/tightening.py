@@ -43,7 +43,7 @@ class TighteningResult(Model):
     name="tightening",
     title="What this chuck does when it is tightened",
     validity="The same chuck, its jaws by their own numbers; a round before and after tightening, nothing moved in between.",
-    source="mean and Student's t of what was seen (JCGM 100:2008, 4.2)",
+    source="mean of what was seen (JCGM 100:2008, 4.2); a vector's test (Hotelling), equal scatter in both directions",
     example={
         "towards_1": ["0 in", "0.0001 in", "0 in", "-0.0001 in"],
         "towards_2": ["0.0003 in", "0.0003 in", "0.0004 in", "0.0002 in"], "unit": "in",
@@ -52,7 +52,8 @@ class TighteningResult(Model):
 def tightening(given: TighteningInput) -> TighteningResult:
     """The mean movement and its doubt; it counts from three times on, where it is more than its doubt. Raises InputError.
 
-    Source: JCGM 100:2008, 4.2 (mean, standard deviation of the mean), with Student's t at 95 % for the doubt.
+    Source: JCGM 100:2008, 4.2 (mean); the radius within which the mean of so many aimless movements stays at 95 %: √(2·F·s²/n),
+    F of Fisher with 2 and 2(n − 1) degrees of freedom, s² pooled over both directions (Hotelling's test for equal scatter).
 
     >>> found = tightening(TighteningInput(towards_1=["0 in"] * 3, towards_2=["0.0003 in", "0.0003 in", "0.0004 in"]))
     >>> found.sentence
@@ -87,10 +88,10 @@ def tightening(given: TighteningInput) -> TighteningResult:
             ),
             Step(
                 name="Its doubt",
-                formula="t·s/√n of the worse of the two directions, t of Student at 95 %; one alone says nothing",
+                formula="√(2·F·s²/n), s pooled over both directions, F of Fisher with 2 and 2(n − 1) at 95 %; one alone says nothing",
                 values=f"n = {times}",
                 result=show_small(_length(doubt, unit).mm, unit) if times > 1 else "not known",
-                source="JCGM 100:2008, 4.2.3 and annex G",
+                source="Hotelling's test of a mean vector, equal scatter in both directions",
             ),
         ],
     )
@@ -101,17 +102,16 @@ def _length(mm: float, unit: Unit) -> Length:
 
 
 def _doubt(given: TighteningInput, means: list[float]) -> float:
-    """Of the mean, in the worse direction, mm; as large as the movement where only one was seen."""
+    """Radius about nothing in which the mean stays by chance, mm; as large as the movement where only one was seen."""
     times = len(given.towards_1)
     if times < 2:
         return hypot(*means)
-    from scipy.special import stdtrit
+    from scipy.special import fdtri
 
-    spreads = [
-        sqrt(sum((float(one.mm) - mean) ** 2 for one in column) / (times - 1))
-        for column, mean in zip((given.towards_1, given.towards_2), means, strict=True)
-    ]
-    return float(stdtrit(times - 1, 0.975)) * max(spreads) / sqrt(times)
+    columns = zip((given.towards_1, given.towards_2), means, strict=True)
+    freedom = 2 * (times - 1)
+    pooled = sum(sum((float(one.mm) - mean) ** 2 for one in column) for column, mean in columns) / freedom
+    return sqrt(2 * float(fdtri(2, freedom, 0.95)) * pooled / times)
 
 
 def _sentence(times: int, amount: float, at_deg: float, *, counts: bool, unit: Unit) -> str:

@@ -37,12 +37,17 @@ class TiltInput(Model):
 
 
 class TiltResult(Model):
-    """Lean of the axis (mm per mm), the direction it leans to going outwards, and what that is over the length."""
+    """Lean of the axis (mm per mm), the direction it leans to going outwards, and what that is over the length.
+
+    `tap_jaw`: where to tap. By circles, the outer end on the side it leans to, across the axis; by the face, its high place, back
+    towards the chuck. `tap`: how far it goes there; the needle falls by as much.
+    """
 
     lean: float
     lean_deg: float
     leans_towards_deg: float
-    nearest_jaw: int
+    by_face: bool
+    tap_jaw: int
     swing_over_length: Difference
     doubt_over_length: Difference
     matters: Literal["yes", "no", "cannot_tell"]
@@ -66,7 +71,12 @@ class TiltResult(Model):
 def tilt(given: TiltInput) -> TiltResult:
     """The lean of the work's axis, where to tap, and whether it matters over the length. Raises InputError.
 
-    Source: geometry (difference of two offsets over their distance; a face swings 2·R·lean); common practice (tap the high side).
+    Source: geometry (difference of two offsets over their distance; a face swings 2·R·lean); common practice (a
+    cylinder's high side is driven across, a face's high place back towards the chuck).
+
+    >>> tilt(TiltInput(face=["0 mm", "0.05 mm", "0.1 mm", "0.05 mm"], face_radius="40 mm", length="30 mm", target="0.01 mm",
+    ...     graduation="0.01 mm", unit="mm")).tap_jaw
+    3
     """
     x, y, base, count = _lean(given)
     lean = hypot(x, y)
@@ -84,12 +94,14 @@ def tilt(given: TiltInput) -> TiltResult:
     tap = lean * (
         float(given.distance.mm) if given.distance else float(given.face_radius.mm) if given.face_radius else length
     )
-    jaw = round(towards / 90) % 4 + 1
+    # A face stands out on the side its axis leans away from: that place goes back towards the chuck.
+    jaw = round((towards + (180 if given.face else 0)) / 90) % 4 + 1
     return TiltResult(
         lean=lean,
         lean_deg=degrees(lean),
         leans_towards_deg=towards,
-        nearest_jaw=jaw,
+        by_face=bool(given.face),
+        tap_jaw=jaw,
         swing_over_length=_length(swing, unit),
         doubt_over_length=_length(doubt, unit),
         matters=matters,
@@ -115,7 +127,9 @@ def tilt(given: TiltInput) -> TiltResult:
             ),
             Step(
                 name="Tap",
-                formula="the outer end, from the side it leans to, until both circles read alike",
+                formula="lean × radius, at the face's high place, back towards the chuck: half of what the face swings there"
+                if given.face
+                else "the outer end, from the side it leans to, until both circles read alike",
                 result=show_small(_length(tap, unit).mm, unit),
                 source=COMMON_PRACTICE,
             ),
@@ -169,6 +183,10 @@ def _sentence(matters: str, jaw: int, swing: float, tap: float, by_face: bool, u
         return f"It leans by {over} over the length: that does not matter here. Leave it."
     if matters == "cannot_tell":
         return f"It leans by {over} over the length, within what this indicator can tell: read finer or farther apart before you chase it."
-    where = "the face's rim" if by_face else "the outer end"
     amount = show_small(_length(tap, unit).mm, unit)
-    return f"It swings {over} over the length. Tap {where} at jaw {jaw}, away from that jaw, by about {amount}; read both again."
+    if by_face:
+        return (
+            f"The face stands out at jaw {jaw}: push it back towards the chuck there, until the needle has fallen by about {amount}, "
+            f"half of what it swings; then read the face again. Over the length the axis swings {over}."
+        )
+    return f"It swings {over} over the length. Tap the outer end at jaw {jaw}, away from that jaw, by about {amount}; read both again."

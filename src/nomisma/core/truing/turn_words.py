@@ -1,8 +1,6 @@
 """Parts of a turn and directions as the hand and the eye know them."""
 
-from math import sqrt
-
-from nomisma.core.truing.harmonics import Round
+from nomisma.core.truing.harmonics import Round, amplitude_by_chance
 
 SHAPE_WORDS = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
 _PARTS = {
@@ -39,7 +37,15 @@ def towards(at_deg: float) -> str:
 
 
 def shape_words(found: Round, noise_mm: float) -> str:
-    """The largest shape that stands clear of the needle's noise (one standard deviation, mm); empty where none does."""
-    seen = [shape for shape in found.shapes if shape.amplitude > 2 * noise_mm * sqrt(2 / len(found.left))]
+    """The largest shape that stands clear of the needle's noise (one standard deviation, mm); empty where none does.
+
+    Source: core.truing.harmonics.amplitude_by_chance, at 95 % over all the shapes looked for.
+    """
+    count = len(found.left)
+    seen = [
+        shape
+        for shape in found.shapes
+        if shape.amplitude > amplitude_by_chance(shape.number, of=len(found.shapes), readings=count, noise=noise_mm)
+    ]
     largest = max(seen, key=lambda shape: shape.amplitude, default=None)
     return SHAPE_WORDS.get(largest.number, "") if largest else ""

@@ -28,6 +28,7 @@ class Truing(Base):
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)
     surface: Mapped[str] = mapped_column(Text)
+    grip: Mapped[str] = mapped_column(Text, server_default="outside")  # core.truing.surface.Grip
     places: Mapped[int]
     teeth: Mapped[int | None]
     keys: Mapped[str] = mapped_column(Text)

@@ -62,13 +62,19 @@ def arrow_to(x1: float, y1: float, x2: float, y2: float) -> Markup:
     return line(x1, y1, x2, y2, "arrow") + node("path", d=head, class_="arrow")
 
 
+def push_arrow(jaw: int, *, inside: bool) -> Markup:
+    """An arrow at a driven jaw, the way its key moves it: inwards round the work, outwards in a ring."""
+    outer, inner = at(FACE + 34, 90 * (jaw - 1)), at(FACE + 4, 90 * (jaw - 1))
+    return arrow_to(*inner, *outer) if inside else arrow_to(*outer, *inner)
+
+
 def true_up_picture(result: TrueUpResult, _: Unit) -> Markup:
     """The work where it stands, drawn far larger than it is, and an arrow for each jaw that is driven."""
     eased = {move.ease_jaw for move in result.moves}
     driven = {move.drive_jaw for move in result.moves}
     far = float(REACH) if result.stop in (Stop.MOVE, Stop.TOO_COARSE) else 4.0
     x, y = at(far, result.offset_at_deg) if result.offset.mm else (float(X), float(Y))
-    pushes = [arrow_to(*at(FACE + 30, 90 * (n - 1)), *at(FACE + 4, 90 * (n - 1))) for n in driven]
+    pushes = [push_arrow(n, inside=result.grip == "inside") for n in driven]
     shapes = [
         face(eased, driven, far if result.offset.mm else 0.0, result.offset_at_deg),
         circle(x, y, WORK, "work-round"),
@@ -105,6 +111,33 @@ def throw_picture(result: ThrowResult, _: Unit) -> Markup:
 
 
 def tilt_picture(result: TiltResult, _: Unit) -> Markup:
+    """Where to tap: the outer end of an axis that leans, or the high place of a face."""
+    return _face_picture(result) if result.by_face else _axis_picture(result)
+
+
+def _face_picture(result: TiltResult) -> Markup:
+    """A plate from the side, its face standing out at the jaw above; the arrow points back to the chuck."""
+    out = min(max(result.lean * 4000, 14.0), 60.0) if result.lean else 0.0
+    face_at, rim = 230.0, 120.0
+    plate = (
+        f"M 150 {190 - rim} L {face_at + out / 2:.0f} {190 - rim} L {face_at - out / 2:.0f} {190 + rim} L 150 {190 + rim} Z"
+    )
+    push = arrow_to(face_at + out / 2 + 70, 86, face_at + out / 2 + 6, 86) if result.matters == "yes" else join()
+    shapes = [
+        node("rect", x=60, y=60, width=60, height=260, class_="chuck-face"),
+        node("rect", x=120, y=90, width=30, height=200, class_="jaw"),
+        node("path", d=plate, class_="cut"),
+        line(60, 190, 440, 190, "centre-line"),
+        line(face_at, 190 - rim - 8, face_at, 190 + rim + 8, "aim-line"),
+        push,
+        words(face_at + out / 2 + 78, 91, f"jaw {result.tap_jaw}", "side", "start"),
+        small_label(300, 350, result.tap.mm, "scale", "middle", "back towards the chuck there by "),
+    ]
+    title = "The plate's face standing out, drawn farther than it does; the arrow pushes it back towards the chuck"
+    return figure(WIDTH, HEIGHT, title, result.sentence, *shapes, class_="chuck")
+
+
+def _axis_picture(result: TiltResult) -> Markup:
     """The axis from the side, leaning out of the chuck, and where to tap."""
     end = 120.0 if result.lean else 0.0
     lean = min(max(result.lean * 4000, 14.0), 60.0) if result.lean else 0.0
@@ -126,7 +159,7 @@ def tilt_picture(result: TiltResult, _: Unit) -> Markup:
         line(60, 190, 440, 190, "centre-line"),
         axis,
         tap,
-        words(150 + 2 * end, 130 - lean - 40, f"jaw {result.nearest_jaw}", "side", "end"),
+        words(150 + 2 * end, 130 - lean - 40, f"jaw {result.tap_jaw}", "side", "end"),
         small_label(300, 330, result.swing_over_length.mm, "scale", "middle", "swings over the length by "),
     ]
     title = "The work leaning out of the chuck, drawn larger than it leans"

@@ -13,7 +13,7 @@ from nomisma.core.truing.course import Phase, RoundJudged
 from nomisma.core.truing.four_jaw import TrueUpResult
 from nomisma.core.truing.surface import sense_of
 from nomisma.web.drawings.chart import small_label, words
-from nomisma.web.drawings.chuck import FACE, HEIGHT, JAW, REACH, WIDTH, WORK, X, Y, arrow_to, at, circle, face
+from nomisma.web.drawings.chuck import FACE, HEIGHT, JAW, REACH, WIDTH, WORK, X, Y, arrow_to, at, circle, face, push_arrow
 from nomisma.web.drawings.svg import both_units, figure, join, line, node
 from nomisma.web.truing_view import TruingView
 
@@ -33,7 +33,7 @@ def round_picture(view: TruingView) -> Markup:
     driven = {move.drive_jaw for move in result.moves}
     scale = _scale(result, float(view.truing.target_mm))
     offset = float(result.offset.mm) * scale
-    pushes = [arrow_to(*at(FACE + 34, 90 * (n - 1)), *at(FACE + 4, 90 * (n - 1))) for n in sorted(driven)]
+    pushes = [push_arrow(n, inside=result.grip == "inside") for n in sorted(driven)]
     x, y = at(offset, result.offset_at_deg)
     shapes = [
         face(eased, driven, offset, result.offset_at_deg, tuple(_bump(result, view, 90.0 * n) * scale for n in range(4))),
@@ -134,6 +134,34 @@ def path_picture(view: TruingView) -> Markup:
     said = ", ".join(f"round {one.read.number}: {one.result.offset} towards {one.result.offset_towards}" for one in rounds)
     title = "The rounds as a path to the centre; the ring is what is wanted"
     return figure(PATH_SIDE, PATH_SIDE, title, f"Off centre by {said}.", *shapes, class_="path-picture")
+
+
+GRIP_SIDE = 120
+
+
+def grip_pictures() -> dict[str, Markup]:
+    """A ring with two jaws round it, and one with two jaws inside it; the arrows show which way the jaws push."""
+    middle = GRIP_SIDE / 2
+    found = {}
+    for name, words_for_it in (
+        ("outside", "Jaws round the work, pushing inwards"),
+        ("inside", "Jaws inside a ring, pushing outwards"),
+    ):
+        outside = name == "outside"
+        shapes = [
+            circle(middle, middle, 30 if outside else 50, "work-round"),
+            circle(middle, middle, 18 if outside else 38, "chuck-face"),
+        ]
+        for turn in (0, 180):
+            near, far = (32.0, 52.0) if outside else (18.0, 36.0)
+            x = middle - 7
+            y = middle - far if turn == 0 else middle + near
+            shapes.append(node("rect", x=x, y=y, width=14, height=far - near, class_="jaw driven"))
+            tip, tail = (near - 12, near - 1) if outside else (far + 12, far + 1)
+            sign = -1 if turn == 0 else 1
+            shapes.append(arrow_to(middle, middle + sign * tail, middle, middle + sign * tip))
+        found[name] = figure(GRIP_SIDE, GRIP_SIDE, words_for_it, words_for_it, *shapes, class_="grip")
+    return found
 
 
 def _on(middle: float, radius: float, degrees: float, lower: float = 0.0) -> tuple[float, float]:

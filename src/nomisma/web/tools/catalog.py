@@ -208,6 +208,7 @@ TRUE_UP = Tool(
         Field("readings", "Readings, from jaw 1 on", "round", "0.012 0.005 0 0.006",
               hint="4 at the jaws in order, or 8, 12, 24 round the turn; spaces between. The needle reads up when pushed."),
         Field("surface", "Read on", "choice", "outside", options=SURFACES),
+        Field("grip", "The jaws hold it", "choice", "outside", options=(("outside", "round the work"), ("inside", "from inside, pushing out"))),
         Field("target", "Swing wanted", "size", "0.0005 in", hint="0.020 in for rough stock, half a thou for a second operation."),
         Field("screw_lead", "Jaw screw, in one turn", "size", "0.125 in"),
         Field("graduation", "One line of the indicator", "size", "0.0005 in"),
