@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.entry_line import HELP, EntryResult
+from nomisma.core.entry_line import FORMS, HELP, EntryResult, nearest_forms
 from nomisma.core.registry import calculation_named
 from nomisma.core.shorthands import SHORTHANDS, Shorthand
 
@@ -75,7 +75,26 @@ def test_what_it_does_not_understand_it_says_plainly(text: str) -> None:
         understand(text)
     (error,) = refused.value.errors
     assert error.problem == f"“{text.lower()}” is not understood as a size."
-    assert error.remedy.endswith(HELP)
+    assert error.remedy.startswith("Perhaps one of these: ")
+
+
+@pytest.mark.parametrize(
+    ("text", "form"),
+    [
+        ("bushing 3/8 on 1/4 by 1/2 long", "bush 3/8 on 1/4 x 1/2"),
+        ("press 1 in 2 x 1", "press 1 into 2 x 1-1/2 by .001"),
+        ("shrink 40 on 80 x 50", "shrink 40 mm into 80 mm x 50 mm"),
+        ("7/8 tight", "7/8 slip"),
+        ("clearance .001 .003 on 1", "clearance .0005 to .0015 on 7/8"),
+    ],
+)
+def test_a_line_not_understood_is_offered_the_form_it_is_most_like(text: str, form: str) -> None:
+    assert form in nearest_forms(text)
+
+
+def test_every_form_that_is_offered_is_understood() -> None:
+    for form in FORMS:
+        assert understand(form).understood
 
 
 def test_a_size_without_a_unit_is_asked_about_where_none_is_in_force() -> None:

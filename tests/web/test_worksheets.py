@@ -2,6 +2,8 @@
 
 import re
 from collections.abc import Callable
+from html import escape
+from html.parser import HTMLParser
 
 import pytest
 
@@ -88,6 +90,89 @@ def test_the_entry_line_opens_the_worksheet_with_the_numbers_in_it(orla: Hand, s
     assert 'class="big' in orla.page
 
 
+class _Shown(HTMLParser):
+    """What stands in the fields of a worksheet's form, menus by the line that is chosen in them."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.fields: dict[str, str] = {}
+        self._menu = ""
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        given = {name: value or "" for name, value in attrs}
+        if tag == "input" and "name" in given and (given.get("type") != "checkbox" or "checked" in given):
+            self.fields[given["name"]] = given.get("value", "")
+        elif tag == "select":
+            self._menu = given["name"]
+        elif tag == "option" and (self._menu not in self.fields or "selected" in given):
+            self.fields[self._menu] = given.get("value", "")
+
+
+def shown_and_answered(hand: Hand) -> tuple[dict[str, str], str]:
+    """The form's fields as they stand on the page last seen, and its answer."""
+    form = hand.page.split('<form class="worksheet"')[1].split("</form>")[0]
+    reader = _Shown()
+    reader.feed(form)
+    return reader.fields, hand.page.split('id="answer"')[1]
+
+
+def as_answered_again(hand: Hand, tool: Tool) -> None:
+    """What a page shows is what it computes with: its own fields sent again bring the same answer."""
+    fields, answer = shown_and_answered(hand)
+    hand.get(tool.path, params={**fields, "unit": re.search(r'data-own-unit="(..)"', hand.page)[1]})
+    again = shown_and_answered(hand)
+    assert again[0] == fields
+    assert strip_note(again[1]) == strip_note(answer)
+
+
+def strip_note(answer: str) -> str:
+    """Without the note on examples, the numbers of the figures, and the form's own ids."""
+    plain = re.sub(r'<p class="note"><strong>The numbers are an example.*?</p>', "", answer)
+    return re.sub(r'figure-\d+|name="client_id" value="[^"]*"', "", plain)
+
+
+@every_worksheet
+def test_a_worksheet_shows_the_values_it_computes_with(orla: Hand, tool: Tool) -> None:
+    orla.get(tool.path)
+    as_answered_again(orla, tool)
+    needed = [one for one in tool.fields if one.example and one.kind != "choice" and not one.group]
+    orla.get(tool.path, params={one.name: one.example for one in needed[:-1]} | {needed[-1].name: needed[-1].example + " "})
+    as_answered_again(orla, tool)
+
+
+@pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)
+@pytest.mark.parametrize("unit", ["in", "mm"])
+def test_a_shorthand_opens_a_page_that_shows_the_values_it_computes_with(
+    orla: Hand, shorthand: Shorthand, unit: str
+) -> None:
+    path = orla.get("/ask", params={"q": shorthand.example, "unit": unit}).url.path
+    assert f'<p class="asked num">{escape(shorthand.example)}</p>' in orla.page
+    as_answered_again(orla, next(tool for tool in TOOLS.values() if tool.path == path))
+
+
+@pytest.mark.parametrize(
+    "path", ["/bush?job=105", "/press?job=105", "/shrink?job=106", "/bond?job=102", "/speeds?job=104", "/aim?job=103"]
+)
+def test_a_page_opened_from_a_job_shows_the_values_it_computes_with(orla: Hand, path: str) -> None:
+    orla.get(path)
+    as_answered_again(orla, next(tool for tool in TOOLS.values() if tool.path == path.split("?")[0]))
+
+
+def test_the_example_goes_with_the_first_number_of_ones_own(orla: Hand) -> None:
+    tool = TOOLS["speeds"]
+    answer = orla.get(
+        "/speeds", params={**tool.examples, "diameter": "2 in"}, headers={"hx-request": "true", "hx-target": "answer"}
+    ).text
+    assert "The numbers are an example" not in answer
+
+
+def test_a_job_lends_the_bush_its_measured_outside_and_the_lathe_its_speeds(orla: Hand) -> None:
+    orla.get("/bush?job=105")
+    assert re.search(r'name="bush_outside" value="0\.75\d+', orla.page)
+    orla.get("/speeds?job=104")
+    assert re.search(r'name="speeds" value="\d', orla.page)
+
+
 def test_a_job_lends_its_numbers_to_a_worksheet(orla: Hand) -> None:
     orla.get("/jobs/106/assemble")
     orla.get("/shrink?job=106")
@@ -110,7 +195,7 @@ def test_a_part_cut_too_far_is_offered_the_bond_with_its_own_gap(orla: Hand) -> 
     orla.get("/bond?job=102")
     assert 'name="bore" value="32 H7"' in orla.page
     assert 'name="shaft" value="31.976/31.977 mm"' in orla.page
-    assert "Still needed: Length of the joint." in orla.page
+    assert "Still needed: Length of the joint, Shear strength by its sheet." in orla.page
     orla.get("/bond?job=102&bore=32+H7&shaft=31.976/31.977+mm&length=20&shear_strength_mpa=18")
     assert "As a rescue for a fit cut too far" in orla.page
 

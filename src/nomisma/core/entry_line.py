@@ -2,6 +2,7 @@
 
 import re
 from decimal import Decimal
+from difflib import SequenceMatcher
 from typing import Any
 
 from pydantic import Field
@@ -23,6 +24,13 @@ HELP = (
     + "; ".join(shorthand.example for shorthand in SHORTHANDS)
     + "."
 )
+
+FORMS = (
+    "7/8", "22.225 mm", "#32", "0.3755/0.3760", "28±0.1", "0.800 +.004/-.000", "25 H7/g6", "1 RC4", "1.229 to 1.125", "7/8 slip",
+    "25 mm running fit", *(shorthand.example for shorthand in SHORTHANDS),
+)  # fmt: skip
+"""One line of each kind that is understood."""
+_NUMBERS = re.compile(r"[0-9]+(?:[.,/-][0-9]+)*|[.,][0-9]+")
 
 _FUNCTION_WORDS = {
     **dict.fromkeys(("slip", "slide", "slides", "sliding"), "slides_by_hand"),
@@ -83,9 +91,26 @@ def entry_line(given: EntryInput) -> EntryResult:
     try:
         return _understand(line, given.unit)
     except UnreadableLength as error:
-        raise UnreadableLength(error.problem, f"{error.remedy} {HELP}", field="text", value=line) from error
+        nearest = ", ".join(nearest_forms(line))
+        raise UnreadableLength(error.problem, f"Perhaps one of these: {nearest}.", field="text", value=line) from error
     except InputError as error:
         raise error.at("text") from None
+
+
+def nearest_forms(line: str, count: int = 3) -> list[str]:
+    """The examples that a line not understood is most like, by its words and how its numbers stand.
+
+    Source: the standard library's sequence matching, over lines with their numbers taken for one sign; our own choice.
+
+    >>> nearest_forms("bushing 3/8 1/4 1/2", 1)
+    ['bush 3/8 on 1/4 x 1/2']
+    """
+    shape = _shape(line)
+    return sorted(FORMS, key=lambda form: -SequenceMatcher(None, shape, _shape(form)).ratio())[:count]
+
+
+def _shape(line: str) -> str:
+    return _NUMBERS.sub("#", line.lower())
 
 
 def _understand(line: str, unit: Unit | None) -> EntryResult:

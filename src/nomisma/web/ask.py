@@ -42,7 +42,8 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         if entry.calculation == "fit_options":
             return RedirectResponse(f"/mate?{urlencode(entry.inputs)}", 303)
         if tool := TOOLS.get(entry.calculation):
-            return RedirectResponse(f"{tool.path}?{urlencode(tool.asked_from(entry.inputs))}", 303)
+            known = {**tool.asked_from(entry.inputs), "unit": _unit_of(entry.inputs, in_force), "q": q.strip()}
+            return RedirectResponse(f"{tool.path}?{urlencode(known)}", 303)
         machine = _machine_for(visit, entry)
         result = calculation_named(entry.calculation).run({**entry.inputs, **_dial(machine)})
     except BadInput as error:
@@ -50,6 +51,12 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
     picture = code_picture(result, in_force) if isinstance(result, FitResult) else ""
     answer = {"entry": entry, "result": result, "picture": picture, "machine": machine.name if machine else ""}
     return page(visit, "ask.html", own_unit=_own_unit(result, in_force), **{**shown, **answer})
+
+
+def _unit_of(inputs: dict[str, Any], in_force: Unit) -> Unit:
+    """The unit a line was written in: that of its sizes where they all name one, else the unit in force."""
+    named = {text.rsplit(" ", 1)[-1] for text in inputs.values() if isinstance(text, str) and text.endswith((" mm", " in"))}
+    return "mm" if named == {"mm"} else "in" if named == {"in"} else in_force
 
 
 def _own_unit(result: Any, in_force: Unit) -> Unit:

@@ -13,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
+from nomisma.core.entry_line import FORMS
 from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.display import (
     WORKING_DECIMALS,
@@ -21,6 +22,7 @@ from nomisma.core.quantity.display import (
     show_at_resolution,
     show_exact,
     show_force,
+    show_in_small_unit,
     show_small,
     show_stress,
     show_torque,
@@ -70,7 +72,7 @@ def _small(mm: Decimal, signed: bool) -> Markup:
 
 @_kept
 def _small_number(mm: Decimal) -> Markup:
-    return in_both(lambda unit: show_small(mm, unit, signed=True).rsplit(" ", 1)[0])
+    return in_both(lambda unit: show_in_small_unit(mm, unit, signed=True))
 
 
 def exact(value: Millimetres) -> Markup:
@@ -179,7 +181,9 @@ class Renderer:
             towards=towards,
             zip=zip,
         )
-        self.environment.globals.update(mark=mark, asset=asset_url, demo=demo, State=State, new_id=lambda: str(uuid4()))
+        self.environment.globals.update(
+            mark=mark, asset=asset_url, demo=demo, State=State, entry_examples=FORMS, new_id=lambda: str(uuid4())
+        )
 
     def render(
         self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any

@@ -7,6 +7,8 @@ from nomisma.core.quantity.length import MM_PER_INCH, Unit, in_unit, plain, roun
 
 # What a shop works to when nothing finer is known: tenths of a thou, thousandths of a millimetre.
 WORKING_DECIMALS: dict[Unit, int] = {"in": 4, "mm": 3}
+MOST_DECIMALS: dict[Unit, int] = {"in": 6, "mm": 4}
+"""A 64th ends at six decimals of an inch; a tenth of a µm is finer than anything measured here."""
 
 
 def decimals_of(resolution_mm: Decimal, unit: Unit) -> int:
@@ -51,28 +53,53 @@ def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
 
 
 def show_exact(mm: Decimal, unit: Unit) -> str:
-    """A length (mm) in `unit` with the working decimals, more (to 6) where it ends there, else one more and rounded.
+    """A length (mm) in `unit` with the working decimals, more (six of an inch, four of a mm) where it ends there, else one more, rounded.
 
     >>> show_exact(Decimal("22.235160"), "in"), show_exact(Decimal("25.0075"), "mm")
     ('0.8754 in', '25.0075 mm')
     """
     value = in_unit(mm, unit)
-    for decimals in range(WORKING_DECIMALS[unit], 7):
+    for decimals in range(WORKING_DECIMALS[unit], MOST_DECIMALS[unit] + 1):
         if round_to(value, decimals) == value:
             return show(mm, unit, decimals=decimals)
     return show(mm, unit, decimals=WORKING_DECIMALS[unit] + 1)
 
 
+LARGEST_IN_SMALL: dict[Unit, Decimal] = {"in": Decimal("0.1"), "mm": Decimal(1)}
+"""From here on an amount is said in the whole unit: a tenth of an inch, a millimetre. Source: common practice, no source."""
+
+
 def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
-    """A small length (mm) in thou or µm, the way limits and clearances are spoken of.
+    """An amount (mm) as it is spoken of: thou or µm while it is small, inches or millimetres from a tenth of an inch or 1 mm on.
 
     >>> show_small(Decimal("0.0127"), "in"), show_small(Decimal("0.0127"), "mm")
     ('0.50 thou', '12.7 µm')
+    >>> show_small(Decimal("9.6012"), "in"), show_small(Decimal("-1.999"), "mm")
+    ('0.378 in', '−1.999 mm')
     """
-    scale, decimals, name = (Decimal(1000), 2, "thou") if unit == "in" else (Decimal(1000), 1, "µm")
-    value = round_to(in_unit(mm, unit) * scale, decimals)
+    value = in_unit(mm, unit)
+    if abs(value) >= LARGEST_IN_SMALL[unit]:
+        rounded = round_to(value, WORKING_DECIMALS[unit])
+        # Three decimals are said of an inch too where the fourth is nothing.
+        return (
+            show_number(mm, unit, 3 if round_to(rounded, 3) == rounded else WORKING_DECIMALS[unit], signed=signed)
+            + f" {unit}"
+        )
+    return f"{show_in_small_unit(mm, unit, signed=signed)} {SMALL_UNITS[unit]}"
+
+
+SMALL_UNITS: dict[Unit, str] = {"in": "thou", "mm": "µm"}
+
+
+def show_in_small_unit(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
+    """An amount (mm) in thou or µm whatever its size, without the unit: for a column whose head says it.
+
+    >>> show_in_small_unit(Decimal("9.6012"), "in")
+    '378.00'
+    """
+    value = round_to(in_unit(mm, unit) * 1000, 2 if unit == "in" else 1)
     sign = "−" if value < 0 else "+" if signed and value > 0 else ""
-    return f"{sign}{plain(abs(value))} {name}"
+    return f"{sign}{plain(abs(value))}"
 
 
 def both(mm: Decimal, unit: Unit, *, decimals: int | None = None) -> str:

@@ -1,5 +1,6 @@
 // What the hand needs and a page cannot do alone: switches, shortcuts, focus, and a word when the server is away.
 import { keepTyped } from "./keep.js";
+import { showExamples } from "./examples.js";
 import { listenForKeys } from "./keys.js";
 import { listenLive } from "./live.js";
 import { keepWaiting } from "./queue.js";
@@ -10,6 +11,7 @@ listenForKeys(document, switches);
 keepTyped(document);
 keepWaiting(document);
 listenLive(document);
+showExamples(document);
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();

@@ -61,7 +61,7 @@ AIM = Tool(
         Field("rework_cost", "Cost of cutting again", "number", "5", tag="minutes"),
         Field("scrap_cost", "Cost of scrap", "number", "60", tag="minutes", hint="Both in any one unit: minutes will do."),
     ),
-    aim_picture,
+    aim_picture, from_job=lambda v: {"kind": v.kind if v.limits else "", "limits": v.limits},
 )  # fmt: skip
 
 TOGETHER = Tool(
@@ -165,7 +165,9 @@ BUSH = Tool(
         DOUBT,
     ),
     bush_picture, method="press", takes_rules=True,
-    from_job=lambda v: {"housing" if v.bore else "shaft": v.bore or v.shaft, "doubt": v.doubt},
+    from_job=lambda v: {
+        "housing" if v.bore else "shaft": v.bore or v.shaft, "bush_outside": v.measured_outside if v.bore else "", "doubt": v.doubt,
+    },
 )  # fmt: skip
 
 BOND = Tool(
@@ -292,7 +294,7 @@ CLEAN_UP = Tool(
         Field("scale", "Scale or rust, deep", "difference", "0.003 in"),
         Field("ovality", "Oval by", "difference"),
     ),
-    clean_up_picture,
+    clean_up_picture, from_job=lambda v: {"wanted": v.aim, "kind": v.kind if v.aim else ""},
 )  # fmt: skip
 SPEEDS = Tool(
     "speeds", "/speeds", "Speed and feed", "How fast, at this diameter, on this machine? And what finish does the feed leave?",
@@ -308,7 +310,7 @@ SPEEDS = Tool(
         Field("ra_um", "Finish wanted, Ra", "number", tag="µm", group=MORE),
         Field("surface_m_min", "Surface speed of your own", "number", tag="m/min", group=MORE),
     ),
-    speeds_picture, takes_speeds=True,
+    speeds_picture, takes_speeds=True, from_job=lambda v: {"diameter": v.aim, "speeds": v.speeds, "most_rpm": v.most_rpm},
 )  # fmt: skip
 HOLE = Tool(
     "hole", "/hole", "Which drill first?", "A hole to be reamed or bored: which drill leaves enough, and not too much?",
@@ -320,7 +322,7 @@ HOLE = Tool(
         Field("drills", "Drills in the drawer", "choice", "", group=MORE,
               options=(("", "those of the unit"), ("inch", "inch"), ("metric", "metric"), ("both", "both"))),
     ),
-    hole_picture,
+    hole_picture, from_job=lambda v: {"finished": v.aim if v.kind == "bore" else ""},
 )  # fmt: skip
 DEFLECTION = Tool(
     "deflection", "/deflection", "Overhang and taper", "Work or a boring bar sticks out: how far does it give, and what would help?",
@@ -398,7 +400,7 @@ FACING = Tool(
 DRILL_SIZES = Tool(
     "drill_sizes", "/drills", "Which drill is that?", "Numbers, letters, fractions and millimetres in one row.",
     (Field("size", "Size", "size", "0.2031 in", hint="As measured, or as wanted. A number or a letter will do: #7, F."),),
-    drill_sizes_picture,
+    drill_sizes_picture, from_job=lambda v: {"size": v.measured or v.aim},
 )  # fmt: skip
 
 CUT = (CLEAN_UP, SPEEDS, HOLE, DRILL_SIZES, BORING_BAR, SHOULDER, FACING, DEFLECTION)

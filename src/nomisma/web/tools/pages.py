@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import Response
 
 from nomisma.core.calculation import BadInput
+from nomisma.core.entry_line import LONGEST_LINE
 from nomisma.core.errors import InputError
 from nomisma.core.fits.options import FitOption
 from nomisma.core.quantity.display import show_exact
@@ -23,6 +24,8 @@ from nomisma.web.tools.tool import JobValues, Tool
 from nomisma.web.visit import Visit, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
+LEARNED = ("close_in_factor",)
+"""Fields the shop fills from what it has seen."""
 
 
 @router.get("/worksheets")
@@ -36,16 +39,16 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
 
     def show(visit: Visit = Depends(signed_in), job: int | None = None) -> Response:
         state = state_numbered(visit.db, job) if job is not None else None
-        unit = unit_shown(visit.request, state.unit if state else visit.account.unit)
         typed = dict(visit.request.query_params)
+        unit = unit_shown(visit.request, state.unit if state else visit.account.unit, asked=typed.get("unit", ""))
         if state and not any(typed.get(one.name) for one in tool.fields):
             typed |= _from_job(tool, state)
         asked = with_shop(visit, tool.asked(typed), typed)
         template = "tools/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "tools/page.html"
         shown = answered(visit, tool, asked, unit)
-        is_example = not any(visit.request.query_params.get(one.name) for one in tool.fields) and state is None
         return page(
-            visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None, is_example=is_example,
+            visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
+            is_example=state is None and tool.is_example({**asked, **_learned_aside(tool, asked)}), line=typed.get("q", "")[:LONGEST_LINE],
             own_unit=unit, **shown,
         )  # fmt: skip
 
@@ -56,11 +59,16 @@ for _tool in TOOLS.values():
     router.add_api_route(_tool.path, worksheet_page(_tool), methods=["GET"], name=_tool.calculation)
 
 
+def _learned_aside(tool: Tool, asked: Mapping[str, str]) -> dict[str, str]:
+    """What the shop puts in by itself does not make an example anybody's own."""
+    return {name: tool.examples[name] for name in LEARNED if name in asked}
+
+
 def with_shop(visit: Visit, asked: dict[str, str], typed: Mapping[str, str]) -> dict[str, str]:
     """What the shop has learned, where nobody typed anything else."""
-    if "close_in_factor" in asked and not typed.get("close_in_factor"):
+    if LEARNED[0] in asked and not typed.get(LEARNED[0]):
         learned = assembly.close_in_factor(visit.db)
-        return {**asked, "close_in_factor": str(learned[0]) if learned else "1"}
+        return {**asked, LEARNED[0]: str(learned[0]) if learned else "1"}
     return asked
 
 
@@ -81,14 +89,11 @@ def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dic
 
 
 def _from_job(tool: Tool, state: JobState) -> dict[str, str]:
-    """The worksheet's examples, with what the job knows in their place."""
+    """What the job knows of the worksheet's fields; nothing is filled in that nobody knows."""
     known = {name: text for name, text in tool.from_job(job_values(state)).items() if text}
     if not known:
         return {}
-    own = {one.name: "" if one.is_length else one.example for one in tool.fields}
-    if "fit" in own:
-        own["fit"] = ""
-    return {**own, **known}
+    return known
 
 
 def job_values(state: JobState) -> JobValues:
@@ -106,6 +111,11 @@ def job_values(state: JobState) -> JobValues:
     return JobValues(
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
         clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1], doubt=_doubt(state),
+        kind=state.made_kind, limits=_pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else "",
+        aim=show_exact(state.limits.aim_mm, state.unit) if state.limits else "", measured=made if state.made_readings.count else "",
+        measured_outside=made if state.made_readings.count and state.made_kind == "shaft" else "",
+        speeds=state.job.machine.speeds if state.job.machine else "",
+        most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
     )  # fmt: skip
 
 

@@ -3,6 +3,8 @@
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
+from decimal import Decimal
+from functools import cached_property
 from typing import Any, Literal
 
 from markupsafe import Markup
@@ -12,6 +14,7 @@ from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.materials.material import materials
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.core.registry import calculation_named
 
 _PAIR = re.compile(r"\.\d*\s*(?:in|mm)?\s*/|/\s*\d*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
@@ -52,7 +55,11 @@ def material_field(name: str, label: str, example: str, group: str = "") -> Fiel
 
 @dataclass(frozen=True)
 class JobValues:
-    """What a job already knows, as text for a worksheet's fields; empty where it does not."""
+    """What a job already knows, as text for a worksheet's fields; empty where it does not.
+
+    `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
+    `speeds`, `most_rpm`: of the job's machine.
+    """
 
     bore: str = ""
     shaft: str = ""
@@ -62,6 +69,13 @@ class JobValues:
     clearance_min: str = ""
     clearance_max: str = ""
     doubt: str = ""
+    kind: str = ""
+    limits: str = ""
+    aim: str = ""
+    measured: str = ""
+    measured_outside: str = ""
+    speeds: str = ""
+    most_rpm: str = ""
 
 
 Picture = Callable[[Any, Unit], Markup]
@@ -99,10 +113,26 @@ class Tool:
         return f"tools/answers/{self.calculation}.html"
 
     def asked(self, typed: Mapping[str, str]) -> dict[str, str]:
-        """Its fields as typed; the examples where nothing at all was."""
+        """Its fields as typed, and what the calculation takes for those left empty; the examples where nothing at all was typed."""
         if not any(typed.get(one.name) for one in self.fields):
-            return {one.name: one.example for one in self.fields}
-        return {one.name: typed.get(one.name, "").replace("\x00", "").strip()[:LONGEST] for one in self.fields}
+            return self.examples
+        given = {one.name: typed.get(one.name, "").replace("\x00", "").strip()[:LONGEST] for one in self.fields}
+        return {name: text or self.defaults[name] for name, text in given.items()}
+
+    @cached_property
+    def defaults(self) -> dict[str, str]:
+        """What the calculation takes for each field that is left empty, as it would be typed: a page shows what it computes with."""
+        model = calculation_named(self.calculation).input_model.model_fields
+        return {one.name: _default(one, model[one.name].default if one.name in model else None) for one in self.fields}
+
+    @cached_property
+    def examples(self) -> dict[str, str]:
+        """What stands in an empty worksheet."""
+        return {one.name: one.example or self.defaults[one.name] for one in self.fields}
+
+    def is_example(self, asked: Mapping[str, str]) -> bool:
+        """Whether nobody has put a number of their own."""
+        return all(asked.get(name) == text for name, text in self.examples.items())
 
     def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
         """The calculation's inputs from what was typed. Raises InputError with the field's name."""
@@ -180,6 +210,15 @@ def split_sizes(text: str) -> list[str]:
         else:
             pieces.append(word)
     return pieces
+
+
+def _default(one: Field, value: Any) -> str:
+    """A model's default as it would be typed; the first choice where there is none, for that is what a menu shows."""
+    if isinstance(value, Length):
+        return str(value) if value.mm else "0"
+    if isinstance(value, str | Decimal | int | float):
+        return _as_text(value)
+    return one.options[0][0] if one.kind == "choice" else ""
 
 
 def _as_text(value: Any) -> str:
