@@ -1,29 +1,35 @@
-"""The three schools of approach on the simulated lathe, with the coach and by hand: the table of docs/CUTTING.md."""
+"""The approaches on the simulated lathe, with the coach and by two kinds of hand: the tables of docs/CUTTING.md."""
 
 from nomisma.core.practice.turned import SCHOOLS, Tally, many
 
 WIDTHS_MM = (0.052, 0.1)
-HEAD = "scrap | in limits | finished by stone or cloth | measured, median | 90 % intervals that held |"
+HEAD = "scrap | in limits | finished by stone or cloth | measured, median (mean) | 90 % intervals that held |"
+WHO = (
+    ("coach", "coach, a lathe it does not know", False),
+    ("coach", "coach, a lathe it knows", True),
+    ("careful_hand", "a careful hand", False),
+    ("hand", "a hand that believes its dial", False),
+)
 
 
 def _line(first: str, second: str, found: Tally, *, coach: bool = True) -> None:
     held = f"{found.coverage_percent:.1f} %" if coach else "–"
     print(
         f"| {first} | {second} | {found.scrap_percent:.2f} % | {found.in_limits_percent:.1f} % | {found.polished_percent:.0f} % | "
-        f"{found.median_measured:.0f} | {held} |",
+        f"{found.median_measured:.0f} ({found.mean_measured:.1f}) | {held} |",
         flush=True,
     )
 
 
 def main(parts: int = 10_000) -> None:
-    """Print one line a school, then the first school by tolerance."""
-    print(f"| school | who | {HEAD}\n|---|---|---|---|---|---|---|")
+    """Print one line an approach, then the first of them by tolerance."""
+    print(f"| approach | who | {HEAD}\n|---|---|---|---|---|---|---|")
     for school in SCHOOLS:
-        for coach in (True, False):
-            who = "coach" if coach else "by hand"
-            _line(school.replace("_", " "), who, many(parts, school, coach=coach), coach=coach)
+        for who, words, known in WHO:
+            if who != "careful_hand" or school == SCHOOLS[0]:
+                _line(school.replace("_", " "), words, many(parts, school, who=who, known=known), coach=who == "coach")
     print(f"\n| tolerance | who | {HEAD}\n|---|---|---|---|---|---|---|")
     for width in WIDTHS_MM:
-        for coach in (True, False):
-            found = many(parts, SCHOOLS[0], coach=coach, width_mm=width)
-            _line(f"{width * 1000:.0f} µm", "coach" if coach else "by hand", found, coach=coach)
+        for who, words, known in WHO:
+            found = many(parts, SCHOOLS[0], who=who, width_mm=width, known=known)
+            _line(f"{width * 1000:.0f} µm", words, found, coach=who == "coach")

@@ -10,7 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nomisma.core.cutting.amount import line_on_diameter
-from nomisma.core.cutting.depth import dial_factor
+from nomisma.core.cutting.depth import CutRules, Next, ToGo, next_depth
 from nomisma.core.cutting.dial import wind
 from nomisma.core.cutting.hole import HoleInput, hole
 from nomisma.core.cutting.learned import CutSeen, learned
@@ -124,24 +124,68 @@ def test_a_range_of_speeds_gives_any_between_its_ends(wanted: float, low: int, h
 
 
 @given(
-    st.lists(st.tuples(st.floats(0.15, 1), st.floats(0.97, 1.03)), min_size=1, max_size=7), st.sampled_from([0.5, 1.0, 2.0])
+    st.lists(st.tuples(st.floats(0.3, 1), st.floats(0.97, 1.03)), min_size=2, max_size=7), st.sampled_from([0.5, 1.0, 2.0])
 )
 def test_the_kind_of_dial_is_known_from_the_cuts(cuts: list[tuple[float, float]], factor: float) -> None:
-    assert dial_factor([CutSeen(dialled, dialled * factor * ratio) for dialled, ratio in cuts]) == factor
+    seen = [CutSeen(dialled, dialled * factor * ratio, n == 0) for n, (dialled, ratio) in enumerate(cuts)]
+    assert learned(seen).factor == factor
 
 
-@given(st.floats(0.05, 2), st.floats(0, 2))
-def test_the_chance_of_taking_more_falls_as_more_is_asked_for(dialled: float, before: float) -> None:
-    found = learned([CutSeen(0.5, 0.52), CutSeen(0.4, 0.41, 0.52)]).predict(dialled, before)
+@given(st.floats(0.05, 2))
+def test_the_chance_of_taking_more_falls_as_more_is_asked_for(dialled: float) -> None:
+    found = learned([CutSeen(0.5, 0.52, first=True), CutSeen(0.4, 0.41)]).predict(dialled)
     chances = [found.chance_above(found.middle + k * found.scale) for k in (-3, -1, 0, 1, 3)]
     assert chances == sorted(chances, reverse=True)
-    assert chances[2] == pytest.approx(0.5)
+    assert chances[2] == pytest.approx(0.5, abs=1e-3)
     assert found.quantile(0.95) > found.quantile(0.5) > found.quantile(0.05)
 
 
-@given(st.lists(st.tuples(st.floats(0.1, 1), st.floats(0.95, 1.05)), min_size=2, max_size=10))
-def test_the_order_of_independent_cuts_does_not_matter(cuts: list[tuple[float, float]]) -> None:
-    seen = [CutSeen(dialled, dialled * ratio, 0.3) for dialled, ratio in cuts]
-    there, back = learned(seen).predict(0.4, 0.3), learned(seen[::-1]).predict(0.4, 0.3)
-    assert there.middle == pytest.approx(back.middle, abs=1e-9)
-    assert there.scale == pytest.approx(back.scale, rel=1e-6)
+histories = st.lists(
+    st.tuples(st.floats(0, 3), st.one_of(st.floats(0.8, 1.3), st.floats(0, 3), st.floats(-0.05, 0.05))), max_size=8
+)
+
+
+@given(
+    histories, st.floats(-0.05, 4), st.floats(0.005, 0.2), st.sampled_from([0.01, 0.02, 0.05, 0.0254]),
+    st.sampled_from(["equal_cuts", "creep", "polish"]), st.sampled_from(["shaft", "bore"]),
+)  # fmt: skip
+def test_whatever_the_cuts_were_no_part_grows_and_every_plan_ends(
+    cuts: list[tuple[float, float]], over: float, width: float, line: float, school: Any, kind: str
+) -> None:
+    """Any history, honest or spoilt: the size moves the way of the cut, intervals hold possible sizes, the plan ends inside or says why."""
+    sign = 1 if kind == "shaft" else -1
+    low, high = 30.0, 30.0 + width
+    size = (high + over) if kind == "shaft" else (low - over)
+    start, taken = size + sign * sum(dialled * ratio for dialled, ratio in cuts), []
+    for dialled, ratio in cuts:
+        end = start - sign * dialled * ratio
+        taken.append({"dialled": f"{dialled:.4f} mm", "before": f"{start:.4f} mm", "after": f"{end:.4f} mm"})
+        start = end
+    found = run(
+        "next_cut", kind=kind, size=f"{size:.4f} mm", lower=f"{low} mm", upper=f"{high:.4f} mm", cuts=taken, dial_line=f"{line} mm",
+        school=school, if_dialled="0.1 mm",
+    )  # fmt: skip
+    before = size
+    for one in found.plan:
+        ends = sorted(sign * float(end.mm) for end in (one.after_low, one.after_high))
+        assert ends[0] - 2e-3 <= sign * float(one.after.mm) <= ends[1] + 2e-3
+        assert ends[1] <= sign * before + 2e-3
+        assert sign * float(one.after.mm) <= sign * before + 2e-3
+        before = float(one.after.mm)
+    assert sign * float(found.tried.after.mm) <= sign * size + 2e-3
+    assert len(found.plan) <= 12
+    if found.plan and not low - 1e-3 <= before <= high + 1e-3:
+        assert found.plan_note.startswith("The passes ")
+
+
+@given(st.floats(0.3, 3), st.floats(0.01, 0.1), st.floats(0.05, 0.6), st.sampled_from([1.0, 2.0]))
+def test_the_next_cut_is_safe_whichever_way_the_dial_reads_until_one_is_ruled_out(
+    over: float, width: float, dialled: float, factor: float
+) -> None:
+    """One small cut seen: what is advised then passes the limit under neither explanation that is still believed."""
+    lower = 25.0
+    model = learned([CutSeen(dialled, dialled * factor, first=True)])
+    found = next_depth(ToGo(over - width / 2, over, over - width), model, CutRules(step=0.01), "creep", last_dialled=dialled)
+    for explanation, weight in zip(model.explanations, model.weights, strict=True):
+        if found.next is Next.CUT and weight > 0.01:
+            assert lower + over - found.dialled * explanation.factor > lower - 0.05 * over

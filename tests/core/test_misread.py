@@ -26,10 +26,15 @@ def test_one_turn_of_a_metric_thimble() -> None:
 STEPS = [
     ({"reading": "0.8492 in", "others": ["0.8742 in", "0.8743 in"]}, "one turn of the thimble", "0.8742 in"),
     ({"reading": "0.9742 in", "others": ["0.8742 in"]}, "a hundred thou on the sleeve", "0.8742 in"),
-    ({"reading": "1.8742 in", "others": ["0.8742 in"]}, "a whole inch: the frame or the rod", "0.8742 in"),
+    ({"reading": "1.8742 in", "others": ["0.8742 in"]}, "a whole inch: the frame, the rod or an extension", "0.8742 in"),
     ({"reading": "0.8472 in", "others": ["0.8742 in"]}, "two digits exchanged", "0.8742 in"),
+    ({"reading": "1.3742 in", "others": ["0.8742 in"]}, "half an inch: a collar forgotten, or put in twice", "0.8742 in"),
     ({"reading": "0.9000 in", "before": ["0.8750 in"]}, "one turn of the thimble", "0.8750 in"),
-    ({"reading": "50.02 mm", "instrument_unit": "mm", "others": ["25.02 mm"]}, "25 mm: the frame or the rod", "25.02 mm"),
+    (
+        {"reading": "50.02 mm", "instrument_unit": "mm", "others": ["25.02 mm"]},
+        "25 mm: the frame, the rod or an extension",
+        "25.02 mm",
+    ),
 ]
 
 

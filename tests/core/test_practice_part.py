@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut
 from nomisma.core.errors import NotDefined
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named, lathe_levels
@@ -93,7 +94,7 @@ def test_the_coachs_advice_alone_brings_every_level_home(name: str) -> None:
 def test_the_coach_is_asked_with_the_cuts_in_order() -> None:
     level = lathe_level_named("springy_bore")
     sizes = [Length.of(text, "mm") for text in ("28.0", "28.5", "29.0")]
-    asked = coach_input(level, sizes, [Length.of("0.6", "mm"), Length.of("0.5", "mm")])
+    asked = coach_input(level, sizes, [Dialled(Length.of("0.6", "mm")), Dialled(Length.of("0.5", "mm"))])
     assert [(str(cut.before), str(cut.after)) for cut in asked.cuts] == [("28 mm", "28.5 mm"), ("28.5 mm", "29 mm")]
     assert asked.kind == "bore"
     assert next_cut(asked).dialled is not None

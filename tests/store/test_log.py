@@ -192,7 +192,7 @@ def test_the_migrations_make_exactly_the_tables_of_the_models(engine: Engine) ->
 def test_migrating_again_changes_nothing(engine: Engine) -> None:
     migrate(engine)
     with engine.connect() as connection:
-        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0008"
+        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0009"
 
 
 def test_every_table_but_accounts_and_sessions_is_guarded() -> None:

@@ -22,6 +22,10 @@ SET_UP = {
 }
 
 
+NO_HABIT = {"chuck_id": "", "screw_lead": "0.125"}
+"""A chuck nobody has learned anything of: what other tests taught of the eight-inch one does not matter."""
+
+
 def start(hand: Hand, title: str, **set_up: str) -> str:
     """A job with a set-up; the address of its Hold page."""
     hand.get("/")
@@ -174,7 +178,7 @@ def test_a_direction_that_is_none_is_refused(long_day: Hand) -> None:
 
 
 def test_a_far_circle_says_where_to_tap(long_day: Hand) -> None:
-    hand, base = long_day, start(long_day, "Long bore", far="3", length="3", surface="outside")
+    hand, base = long_day, start(long_day, "Long bore", far="3", length="3", surface="outside", **NO_HABIT)
     read(hand, base, "0.006 0.006 0.006 0.006")
     assert words(hand) == "Read jaw 1"
     assert "Now the far one" in text(hand.page)
@@ -196,7 +200,7 @@ def test_a_hexagon_has_six_places_whatever_was_chosen(long_day: Hand) -> None:
 
 
 def test_oval_stock_is_told_to_stop(long_day: Hand) -> None:
-    hand, base = long_day, start(long_day, "Oval bar")
+    hand, base = long_day, start(long_day, "Oval bar", **NO_HABIT)
     read(hand, base, "0.004 0 0.004 0")
     assert "Stop: this is the work, not the chuck" in text(hand.page)
     read(hand, base, "0.004 0 0.004 0", tightened="tight")

@@ -119,6 +119,8 @@ class RecordedCut(Model):
     set_up: int
     dialled: str
     dialled_mm: Decimal
+    last_pass_mm: Decimal | None = None
+    means: str = "tool"
     before_mm: Decimal
     after_mm: Decimal | None
     expected_mm: Decimal | None

@@ -8,20 +8,23 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.cutting.dial import DIAL_SCHOOLS
-from nomisma.core.cutting.next_cut import SCHOOL_WORDS
+from nomisma.core.cutting.coach_words import SCHOOL_WORDS
+from nomisma.core.cutting.dial import DIAL_SCHOOLS, alike
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
+from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Limits as LimitsRow
+from nomisma.store.models import ShopSetting
 from nomisma.web.cut_choices import FIELDS, job_choices_from, keep
-from nomisma.web.cutting import Bench, bench_of, cleans_up, spindle_of
+from nomisma.web.cutting import FORGETS, Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
+from nomisma.web.instruments import only_for_shop_hands
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.reading_form import ReadingForm, form_for, member_log
@@ -49,10 +52,12 @@ def _page(
 ) -> Response:
     form = form_for(visit, state, "made", member_log(visit, state, "made"), typed=typed, error=error)
     bench = bench_of(visit, state, form.piece)
+    bench, refused = _with_what_if(visit, bench)
     template = {"work": "cut/_work.html", "seen": "cut/_seen.html"}.get(part, "cut/page.html")
     return page(
         visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
         form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
+        what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
         gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
         chosen={name: chosen.shown(name) for name in FIELDS} if chosen else bench.choices, schools=SCHOOL_WORDS,
         work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
@@ -123,8 +128,44 @@ def _ready(form: ReadingForm, bench: Bench, typed: Form | None) -> ReadingForm:
         advised = None
     if typed is not None or advised is None:
         return replace(form, action=action)
-    text = show_exact(advised.mm, bench.state.unit)
-    return replace(form, action=action, dialled=text, cut=True)
+    return replace(form, action=action, dialled=_in_lines(bench) or show_exact(advised.mm, bench.state.unit), cut=True)
+
+
+def _in_lines(bench: Bench) -> str:
+    """What was advised as it is wound: 28 lines, 188 then 20 lines."""
+    result = bench.result
+    if result is None or not result.lines:
+        return ""
+    parts = alike(result.parts or [result.lines])
+    return " then ".join(f"{f'{times} x ' if times > 1 else ''}{one.normalize():f}" for one, times in parts) + " lines"
+
+
+def _with_what_if(visit: Visit, bench: Bench) -> tuple[Bench, InputError | None]:
+    """The bench with an amount to be tried in thought, and what is wrong with it."""
+    text = visit.request.query_params.get("if_dialled", "").strip()[:120]
+    if not text:
+        return bench, None
+    try:
+        return replace(bench, if_dialled=bench.dialled(text).total), None
+    except InputError as error:
+        return bench, error
+
+
+@router.post("/jobs/{number}/cut/forget")
+def forget(number: int, post: Post = Depends(posted)) -> Response:
+    """From now on the machine's earlier set-ups count no more; they stay on record."""
+    visit, state = post.visit, state_numbered(post.visit.db, number)
+    only_for_shop_hands(visit)
+    machine = bench_of(visit, state, "").machine
+    if machine is None:
+        raise InputError("There is no machine to forget.", "Choose it under “How it is cut”.", field="cut_machine")
+    name = FORGETS.format(machine.id)
+    append(
+        visit.db,
+        ShopSetting(id=post.form.client_id(), name=name, value=now().isoformat(), job_id=None, by_id=visit.account.id),
+    )
+    visit.db.commit()
+    return RedirectResponse(f"/jobs/{number}/cut", 303)
 
 
 @router.post("/jobs/{number}/cut/readings")

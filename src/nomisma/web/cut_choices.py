@@ -3,8 +3,8 @@
 from decimal import Decimal
 from uuid import uuid4
 
+from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
-from nomisma.core.cutting.next_cut import SCHOOL_WORDS
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.quantity.length import Unit

@@ -1,27 +1,33 @@
 """A job at the dial: its machine, its cuts so far, and what the coach says of the next; used by Cut, and by the log of readings."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
 from decimal import Decimal
 from functools import cached_property
 from typing import cast
 from uuid import UUID, uuid5
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.cutting.amount import DialReads
+from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
+from nomisma.core.cutting.coach_model import MOST_SET_UPS, CutTaken, NextCutInput, NextCutResult
+from nomisma.core.cutting.coach_words import WHY_WORDS
 from nomisma.core.cutting.depth import School
-from nomisma.core.cutting.dial import DialSchool, Wound, wind
+from nomisma.core.cutting.dial import DialSchool, DialSetting, wind
+from nomisma.core.cutting.dialled import Dialled, parse_dialled
 from nomisma.core.cutting.force import deepest_on_diameter_mm
 from nomisma.core.cutting.learned import Predicted
 from nomisma.core.cutting.mouth_deep import EndsCompared, ends_compared
-from nomisma.core.cutting.next_cut import WHY_WORDS, CutTaken, NextCutInput, NextCutResult, next_cut, predicted
+from nomisma.core.cutting.next_cut import next_cut, predicted
 from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, feed_for_ra_mm, speeds
 from nomisma.core.errors import InputError
+from nomisma.core.measuring.feature import FeatureVerdict, feature_verdict
 from nomisma.core.measuring.place import parse_place
+from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
-from nomisma.store.cuts import TakenCut, cuts_of, sizes_by_cut
+from nomisma.store.cuts import KindOfCut, TakenCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Cut, Machine, Reading
 from nomisma.store.truing import truing_of
 from nomisma.web.cut_choices import choices_of
@@ -32,6 +38,8 @@ from nomisma.web.visit import Form, Visit
 
 _CUT_OF = UUID("6a0f4c1e-3d1b-4c0e-8d8e-2f4b7a9c5e01")
 _REPEATABILITY = Decimal("0.0015")
+"""One standard deviation of a reading where nothing was read yet. Source: this tool's own choice."""
+_LEAST_REPEATABILITY = Decimal("0.0003")
 ROUGH_FEED_MM = Decimal("0.15")
 """The feed a cutting force is reckoned with where none is chosen. Source: this tool's own choice."""
 _LEAST_MOST = Decimal("0.1")
@@ -47,6 +55,9 @@ class Bench:
     sizes: dict[tuple[str, int], Decimal]
     cuts: list[TakenCut]
     piece: str
+    earlier: list[list[TakenCut]] = field(default_factory=list)
+    repeatability_mm: Decimal = _REPEATABILITY
+    if_dialled: Length | None = None
 
     @property
     def set_up(self) -> int:
@@ -67,6 +78,49 @@ class Bench:
     def size_mm(self) -> Decimal | None:
         """The piece's size now."""
         return self.sizes.get((self.piece, self.last_cut))
+
+    @property
+    def verdict(self) -> FeatureVerdict | None:
+        """The piece's verdict, the one that counts everywhere; none before it was measured since its last cut."""
+        limits = self.state.limits
+        groups = self.state.made_readings.of_piece(self.piece).groups
+        if limits is None or not groups:
+            return None
+        return feature_verdict(self.state.made_kind, groups, limits.lower_mm, limits.upper_mm, self.state.acceptance)
+
+    @property
+    def guard_mm(self) -> Decimal:
+        """How far inside a limit a reading must lie to be in limits, as the verdict has it."""
+        groups = self.state.made_readings.of_piece(self.piece).groups
+        if self.state.acceptance == "simple" or not groups:
+            return Decimal(0)
+        return max(group.uncertainty_mm for group in groups)
+
+    @property
+    def lines_a_turn(self) -> Decimal | None:
+        """Lines in one turn of the machine's dial, where it is known."""
+        machine = self.machine
+        return machine.dial_turn_mm / machine.dial_line_mm if machine and machine.dial_turn_mm else None
+
+    def dialled(self, text: str) -> Dialled:
+        """What was dialled as the hand wrote it; a bare number is in the machine's unit. Raises InputError."""
+        machine = self.machine
+        if machine is None:
+            return Dialled(parse_length(text, self.state.unit, positive=False))
+        return parse_dialled(
+            text, unit=self.dial_unit, line_mm=machine.dial_line_mm, reads=cast(DialReads, machine.dial_reads), lines_a_turn=self.lines_a_turn,
+        )  # fmt: skip
+
+    @property
+    def standing(self) -> list[tuple[str, Decimal]]:
+        """What the dial has been wound in all for each finished piece of this set-up, in lines from where its tool was touched on."""
+        if self.machine is None:
+            return []
+        per_line = line_on_diameter(self.machine.dial_line_mm, cast(DialReads, self.machine.dial_reads))
+        found: dict[str, Decimal] = {}
+        for one in self.of_set_up:
+            found[one.row.piece] = found.get(one.row.piece, Decimal(0)) + one.row.dialled_mm / per_line
+        return list(found.items())
 
     @property
     def school(self) -> School:
@@ -123,7 +177,9 @@ class Bench:
         machine, most = self.machine, self.most_cut_mm
         if machine is None or most is None or machine.most_force_n is None or most == machine.most_cut_mm or not self.result:
             return ""
-        if not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
+        per_line = line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads))
+        deepest = max((lines * per_line for one in self.result.plan[:1] for lines in one.parts), default=Decimal(0))
+        if deepest + per_line < most and not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
             return ""
         return f"{machine.most_force_n.normalize():f} N on {machine.name}, by a specific cutting force that is an estimate."
 
@@ -151,14 +207,14 @@ class Bench:
             lower=Length(limits.lower_mm, unit),
             upper=Length(limits.upper_mm, unit),
             aim=Length(limits.aim_mm, unit),
-            cuts=[
-                CutTaken(
-                    dialled=Length(one.row.dialled_mm, unit), before=Length(one.before_mm, unit), after=Length(one.after_mm, unit),
-                    piece=pieces.index(one.row.piece) + 1,
-                )
-                for one in self.of_set_up
-                if one.after_mm is not None
+            cuts=_as_taken(self.of_set_up, pieces, unit),
+            earlier_set_ups=[
+                _as_taken(cuts, list(dict.fromkeys(one.row.piece for one in cuts)), unit) for cuts in self.earlier[-MOST_SET_UPS:]
             ],
+            guard=Length(self.guard_mm, unit),
+            judged=found.state.value if (found := self.verdict) else None,
+            compound_line=parse_length(line) if (line := machine.room.get("compound_line")) else None,
+            if_dialled=self.if_dialled,
             piece=pieces.index(self.piece) + 1,
             dial_line=Length(machine.dial_line_mm, unit),
             dial_reads=cast(DialReads, machine.dial_reads),
@@ -170,7 +226,7 @@ class Bench:
             finish_cut=parse_length(self.choices["finish_cut"]),
             smallest=Length(min(ends), unit) if (ends := [mm for _, mm in self.places]) else None,
             largest=Length(max(ends), unit) if ends else None,
-            repeatability=Length(_REPEATABILITY, "mm"),
+            repeatability=Length(max(self.repeatability_mm, _LEAST_REPEATABILITY), "mm"),
             unit=unit,
             **more,
         )  # fmt: skip
@@ -181,7 +237,7 @@ class Bench:
         return next_cut(self.given) if self.given else None
 
     @property
-    def wound(self) -> Wound | None:
+    def wound(self) -> DialSetting | None:
         """Where the dial is wound to."""
         found, machine, size = self.result, self.machine, self.size_mm
         if found is None or found.dialled is None or machine is None or size is None:
@@ -189,14 +245,39 @@ class Bench:
         return wind(
             dialled_mm=found.dialled.mm, size_mm=size, to_aim_mm=found.to_aim.mm, kind=self.state.made_kind,
             line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=cast(DialReads, machine.dial_reads),
-            school=cast(DialSchool, self.choices["dial_school"]), unit=self.state.unit,
+            school=cast(DialSchool, self.choices["dial_school"]), unit=self.state.unit, stands_mm=self._stands_mm,
+            passes_mm=[one * line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) for one in found.parts],
         )  # fmt: skip
 
-    def predicted(self, dialled_mm: Decimal, *, anew: bool = False) -> Predicted | None:
+    @property
+    def _stands_mm(self) -> Decimal | None:
+        """With 0 at the finished size: how far before 0 the last cut of this piece left the dial, on diameter; none before a cut."""
+        own = [one for one in self.of_set_up if one.row.piece == self.piece and one.row.means == "tool"]
+        limits = self.state.limits
+        if not own or limits is None:
+            return None
+        sign = 1 if self.state.made_kind == "shaft" else -1
+        return sign * (own[-1].before_mm - limits.aim_mm) - own[-1].row.dialled_mm
+
+    def predicted(self, dialled: Dialled, *, anew: bool = False) -> Predicted | None:
         """What a cut dialled so will take, mm on diameter; none where the coach cannot say. `anew`: by a tool touched on again."""
         if self.given is None:
             return None
-        return predicted(self.given.model_copy(update={"cuts": []}) if anew else self.given, dialled_mm)
+        given = self.given.model_copy(update={"cuts": []}) if anew else self.given
+        return predicted(given, dialled.total.mm, dialled.last_pass.mm if dialled.last_pass else None)
+
+
+def _as_taken(cuts: list[TakenCut], pieces: list[str], unit: Unit) -> list[CutTaken]:
+    """Measured cuts as the coach takes them."""
+    return [
+        CutTaken(
+            dialled=Length(one.row.dialled_mm, unit), before=Length(one.before_mm, unit), after=Length(one.after_mm, unit),
+            piece=pieces.index(one.row.piece) + 1, stoned=one.row.means == "stone",
+            last_pass=Length(one.row.last_pass_mm, unit) if one.row.last_pass_mm is not None else None,
+        )
+        for one in cuts
+        if one.after_mm is not None
+    ]  # fmt: skip
 
 
 def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
@@ -206,31 +287,52 @@ def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
     chosen = choices["cut_machine"] or str(state.job.machine_id or "")
     machine = next((row for row in machines if str(row.id) == chosen), state.job.machine)
     sizes = sizes_by_cut(visit.db, state.job.id)
-    return Bench(state, machine, choices, sizes, cuts_of(visit.db, state.job.id, sizes), piece)
+    found = Bench(state, machine, choices, sizes, cuts_of(visit.db, state.job.id, sizes), piece)
+    return replace(
+        found,
+        earlier=_earlier(visit, found),
+        repeatability_mm=repeatability_mm(visit.db, state.job.id) or _REPEATABILITY,
+        if_dialled=None,
+    )
 
 
-def expected_size_mm(visit: Visit, state: JobState, piece: str, dialled_mm: Decimal) -> Decimal | None:
+FORGETS = "coach_forgets_{}"
+"""The shop's setting that says from when on a machine's cuts count."""
+_LONG_AGO = datetime(2000, 1, 1, tzinfo=UTC)
+
+
+def _earlier(visit: Visit, bench: Bench) -> list[list[TakenCut]]:
+    """What the machine did in earlier set-ups of the same kind, unless it was told to forget them."""
+    if bench.machine is None:
+        return []
+    forgotten = shop.settings(visit.db).get(FORGETS.format(bench.machine.id), "")
+    kind = KindOfCut(bench.state.made_kind, bench.choices["cut_material"], bench.choices["cut_tool"])
+    since = datetime.fromisoformat(forgotten) if forgotten else _LONG_AGO
+    return cuts_of_machine(visit.db, bench.machine.id, kind, but=(bench.state.job.id, bench.set_up), since=since)
+
+
+def expected_size_mm(visit: Visit, state: JobState, piece: str, dialled: Dialled) -> Decimal | None:
     """The size to expect after a cut dialled so, by this set-up's own cuts; none where nothing is known. Nothing is raised."""
     try:
         bench = bench_of(visit, state, piece)
-        found = bench.predicted(dialled_mm)
+        found = bench.predicted(dialled)
     except (BadInput, InputError):
         return None
-    if found is None or bench.size_mm is None or not bench.of_set_up:
+    if found is None or bench.size_mm is None or not (bench.of_set_up or bench.earlier):
         return None
     sign = 1 if state.made_kind == "shaft" else -1
     return bench.size_mm - sign * Decimal(f"{found.middle:.6f}")
 
 
-def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled: Length) -> Cut | None:
-    """The row of a cut whose size was just read; none where nothing is known of the size before it."""
+def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled: Dialled | None) -> Cut | None:
+    """The row of a cut whose size was just read; none where nothing is known of the size before it. `dialled`: none by stone or cloth."""
     bench = bench_of(visit, state, reading.piece)
     before = bench.sizes.get((reading.piece, reading.cut_number - 1))
     if before is None:
         return None
     anew = form.text("new_set_up") == "yes" and bool(bench.cuts)
     try:
-        found = bench.predicted(dialled.mm, anew=anew)
+        found = bench.predicted(dialled, anew=anew) if dialled else None
     except (BadInput, InputError):
         found = None
     sign = 1 if state.made_kind == "shaft" else -1
@@ -238,14 +340,20 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
     def after(removed: float) -> Decimal:
         return before - sign * Decimal(f"{removed:.6f}")
 
-    typed = dialled.text if dialled.text.endswith(dialled.unit) else f"{dialled.text} {dialled.unit}"
-    ends = sorted(after(found.quantile(share)) for share in (0.05, 0.95)) if found else [None, None]
+    ends = sorted(after(removed) for removed in found.interval) if found else [None, None]
+    total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), bench.dial_unit), None)
     return Cut(
         id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, piece=reading.piece, cut_number=reading.cut_number,
         set_up=bench.set_up + anew, machine_id=bench.machine.id if bench.machine else None,
-        school=bench.school, dialled_mm=dialled.mm, dialled_text=typed, before_mm=before,
+        school=bench.school, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
+        last_pass_mm=last_pass.mm if last_pass else None, means="tool" if dialled else "stone",
         expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=visit.account.id,
     )  # fmt: skip
+
+
+def _as_typed(total: Length) -> str:
+    """What was dialled as it was typed, its unit behind it where it has none."""
+    return f"{total.text} {total.unit}" if total.text[-1:].isdigit() and "turn" not in total.text else total.text
 
 
 def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
@@ -270,8 +378,9 @@ def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
 def cleans_up(visit: Visit, bench: Bench, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
     """Whether the stock gives the size; what it swings comes from its truing. None after the first cut."""
     limits, size = bench.state.limits, bench.size_mm
-    if limits is None or size is None or bench.last_cut > 0:
-        return None
+    verdict = bench.verdict
+    if limits is None or size is None or bench.last_cut > 0 or (verdict and verdict.state is not State.METAL_TO_GO):
+        return None  # what has been cut, or is at its size, is no stock
     unit = bench.state.unit
     truing = truing_of(visit.db, bench.state.job.id)
     last = view_of(visit, truing).last if truing else None

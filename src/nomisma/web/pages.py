@@ -13,6 +13,8 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
+from nomisma.core.cutting.coach_words import percent
+from nomisma.core.cutting.dial import alike
 from nomisma.core.entry_line import FORMS
 from nomisma.core.measuring.verdict import State
 from nomisma.core.quantity.display import (
@@ -176,10 +178,12 @@ class Renderer:
             torque=torque,
             stress=stress,
             celsius=celsius,
+            chance=lambda value: percent(value / 100),
             seconds=seconds,
             turns=turns_in_words,
             towards=towards,
             zip=zip,
+            alike=alike,
         )
         self.environment.globals.update(
             mark=mark, asset=asset_url, demo=demo, State=State, entry_examples=FORMS, new_id=lambda: str(uuid4())

@@ -1,5 +1,6 @@
 """Practice at the lathe: a simulated part turned or bored to size, its micrometer to be read, with the coach or without, and a score."""
 
+import re
 from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
 from functools import lru_cache
@@ -12,8 +13,10 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.amount import line_on_diameter
+from nomisma.core.cutting.coach_model import NextCutResult
 from nomisma.core.cutting.dial import wind
-from nomisma.core.cutting.next_cut import NextCutResult, next_cut, predicted
+from nomisma.core.cutting.dialled import Dialled
+from nomisma.core.cutting.next_cut import next_cut, predicted
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named
 from nomisma.core.practice.part import STEP_MM, Coached, PracticePart, coach_input, coached_part
@@ -53,11 +56,12 @@ class Played:
 
     part: PracticePart
     sizes: list[Length] = field(default_factory=list)
-    dialled: list[Length] = field(default_factory=list)
+    dialled: list[Dialled] = field(default_factory=list)
     cuts: list[CutLogged] = field(default_factory=list)
     misread: list[tuple[Length, Length]] = field(default_factory=list)
     readings: int = 0
     waiting: Decimal | None = None
+    last_lines: Decimal | None = None
     fresh: bool = False
     out: bool = False
 
@@ -75,9 +79,10 @@ class Played:
         """Play one event."""
         match event.kind:
             case "cut":
-                lines = Decimal(event.detail["lines"])
-                self.part.cut(lines)
-                self.waiting = (self.waiting or Decimal(0)) + lines
+                for lines in (Decimal(text) for text in event.detail.get("passes", [event.detail["lines"]])):
+                    self.part.cut(lines)
+                    self.last_lines = lines if self.waiting is not None else None
+                    self.waiting = (self.waiting or Decimal(0)) + lines
             case "read":
                 self._read(Length(Decimal(event.detail["size_mm"]), self.level.unit))
             case "cool":
@@ -106,23 +111,27 @@ class Played:
                     last.lines, self._drawn(self.sizes[:-1], self.dialled[:-1], self.dialled[-1], size)
                 )
         else:
-            amount = Length(self.waiting * line_on_diameter(self.level.line.mm, self.level.said), self.level.unit)
+            amount = Dialled(
+                self._of_lines(self.waiting), self._of_lines(self.last_lines) if self.last_lines is not None else None
+            )
             self.cuts.append(CutLogged(self.waiting, self._drawn(self.sizes, self.dialled, amount, size)))
             self.sizes.append(size)
             self.dialled.append(amount)
         self.waiting = None
 
-    def _drawn(self, sizes: list[Length], dialled: list[Length], amount: Length, after: Length) -> CutDrawn:
+    def _of_lines(self, lines: Decimal) -> Length:
+        return Length(lines * line_on_diameter(self.level.line.mm, self.level.said), self.level.unit)
+
+    def _drawn(self, sizes: list[Length], dialled: list[Dialled], amount: Dialled, after: Length) -> CutDrawn:
         """A cut with what was to be expected of it from the cuts before."""
         before = sizes[-1]
         try:
-            found = predicted(coach_input(self.level, sizes, dialled), amount.mm)
+            light = amount.last_pass.mm if amount.last_pass else None
+            found = predicted(coach_input(self.level, sizes, dialled), amount.total.mm, light)
         except (BadInput, InputError):
             return CutDrawn(before.mm, after.mm)
         sign = 1 if self.level.kind == "shaft" else -1
-        ends = sorted(
-            _worked(before.mm - sign * Decimal(f"{found.quantile(share):.6f}"), self.level) for share in (0.05, 0.95)
-        )
+        ends = sorted(_worked(before.mm - sign * Decimal(f"{removed:.6f}"), self.level) for removed in found.interval)
         return CutDrawn(before.mm, after.mm, ends[0], ends[1])
 
 
@@ -216,13 +225,22 @@ def _said(run: Played) -> dict[str, Any]:
         wound = wind(
             dialled_mm=result.dialled.mm, size_mm=size_mm, to_aim_mm=result.to_aim.mm, kind=level.kind, line_mm=level.line.mm,
             turn_mm=level.line.mm * level.turn_lines, reads=level.said, school="count_in", unit=level.unit,
+            passes_mm=[lines * line_on_diameter(level.line.mm, level.said) for lines in result.parts],
         )  # fmt: skip
     aim_mm = (level.lower.mm + level.upper.mm) / 2
     drawn = Run(level.kind, level.lower.mm, level.upper.mm, aim_mm, size_mm, [one.drawn for one in run.cuts])
     return {
+        "to_wind": _to_wind(result),
         "result": result, "refused": refused, "wound": wound, "wheel": wheel_picture(wound) if wound else "", "aim_mm": aim_mm,
         "size_mm": size_mm, "passes": passes_picture(drawn, result) if size_mm is not None else "",
     }  # fmt: skip
+
+
+def _to_wind(result: NextCutResult | None) -> str:
+    """What the coach advises, as it is typed: 28, or 188 then 20."""
+    if result is None or result.lines is None:
+        return ""
+    return " then ".join(f"{one.normalize():f}" for one in (result.parts or [result.lines]))
 
 
 def _score(run: Played, seed: int) -> PartScore:
@@ -263,7 +281,11 @@ def _event(form: Form, run: Played) -> tuple[str, dict[str, Any]]:
     if what == "cut":
         if not run.sizes:
             raise InputError("Nothing was measured yet.", "Measure the stock before the first cut.", field="lines")
-        return "cut", {"lines": str(_lines(form.text("lines", needed=True, longest=12), run.level))}
+        passes = [
+            _lines(text, run.level)
+            for text in re.split(r"\bthen\b", form.text("lines", needed=True, longest=60), flags=re.I)
+        ]
+        return "cut", {"lines": str(sum(passes)), "passes": [str(lines) for lines in passes]}
     if what == "read":
         text = form.text("size", needed=True, longest=60)
         return "read", {"size_mm": str(form.size("size", run.level.unit).mm), "typed": text}
@@ -273,7 +295,7 @@ def _event(form: Form, run: Played) -> tuple[str, dict[str, Any]]:
 def _lines(text: str, level: LatheLevel) -> Decimal:
     """Lines to wind in. Raises InputError, OutOfRange."""
     try:
-        lines = Decimal(text.replace(",", "."))
+        lines = Decimal(text.replace(",", ".").strip())
     except InvalidOperation:
         raise InputError(
             f"“{text}” is no number of lines.", "Give lines of the dial, like 28 or 12.5.", field="lines"

@@ -36,6 +36,7 @@ class ReadingForm:
     check: InstrumentCheck | None
     cut: bool
     asks_for_cut: bool
+    kind: FeatureKind = "shaft"
     pieces: tuple[str, ...] = ()
     piece: str = ""
     typed: str = ""
@@ -44,6 +45,11 @@ class ReadingForm:
     temperature: str = ""
     material: str = ""
     error: InputError | None = None
+
+    @property
+    def can_be_stoned(self) -> bool:
+        """Whether stone or cloth may have taken something off: of an outside."""
+        return self.kind == "shaft"
 
     @property
     def instrument_id(self) -> str:
@@ -113,6 +119,7 @@ def form_for(
         check=newest_check(visit.db, chosen.instrument.first_id) if chosen else None,
         cut=cut,
         asks_for_cut=member == "made" and bool(of_piece),
+        kind=kind,
         pieces=serials(state) if member == "made" else (),
         piece=piece,
         typed=typed.shown("size") if typed and not isinstance(error, Doubted) else "",

@@ -5,6 +5,9 @@ from decimal import Decimal, InvalidOperation
 from typing import cast
 from uuid import UUID, uuid4
 
+from nomisma.core.cutting.amount import DialReads, line_on_diameter
+from nomisma.core.cutting.dialled import Dialled
+from nomisma.core.cutting.findings import meant_otherwise
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.materials.material import material_named
@@ -12,6 +15,7 @@ from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import readings, shop
@@ -21,7 +25,7 @@ from nomisma.store.models import Instrument, Reading, ReadingDoubt
 from nomisma.store.readings import uncertainty_of
 from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
-from nomisma.web.cutting import cut_row, expected_size_mm
+from nomisma.web.cutting import bench_of, cut_row, expected_size_mm
 from nomisma.web.job_state import JobState
 from nomisma.web.reading_form import Doubted, Member, kind_of
 from nomisma.web.visit import Form, Visit, now
@@ -64,8 +68,9 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
             **taken.columns(size),
         ),
     )
-    if member == "made" and form.text("cut_since") == "cut" and form.text("dialled"):
-        cut = cut_row(visit, form, state, row, _dialled(form, choice.unit))
+    stoned = form.text("cut_since") == "stoned"
+    if member == "made" and (stoned or (_cut(form) and form.text("dialled"))):
+        cut = cut_row(visit, form, state, row, None if stoned else _dialled(visit, form, state, piece))
         if cut is not None:
             append(visit.db, cut)
     announce(visit.db, state.job.number, "reading")
@@ -214,8 +219,11 @@ def _ask_first(
     confirmed = doubt is not None and doubt.size_mm == size.mm
     if not confirmed:
         found = misread(_expectation(visit, form, state, member, size, choice.instrument, piece))
-        sentence = found.sentence if found.suspected else " ".join(CONDITIONS[name] for name in _conditions(form))
-        if found.suspected and not found.step:
+        about_dial = _ask_about_the_dial(visit, form, state, size, piece) if member == "made" else ""
+        sentence = about_dial or (
+            found.sentence if found.suspected else " ".join(CONDITIONS[name] for name in _conditions(form))
+        )
+        if found.suspected and not found.step and not about_dial:
             _check_likely(size, state, member)  # a wrong unit or a slipped point is no misread
         if sentence:
             raise Doubted(sentence, _keep_doubt(visit, state, member, size, choice.instrument, place, sentence))
@@ -240,7 +248,7 @@ def _expectation(
     """What is known to hold a reading against: other places, the dial, the size before the cut, the limits."""
     extremes = state.partner_readings if member == "partner" else state.made_readings.of_piece(piece)
     known = [Length(mm, size.unit) for mm in (extremes.smallest_mm, extremes.largest_mm)] if extremes.count else []
-    cut = member == "made" and form.text("cut_since") == "cut"
+    cut = member == "made" and _came_off(form)
     limits = state.limits if member == "made" else None
     kind = kind_of(state, member)
     return MisreadInput(
@@ -250,43 +258,76 @@ def _expectation(
         uncertainty=Length(uncertainty_of(instrument), size.unit),
         others=[] if cut else known,
         before=known if cut else [],
-        expected=_from_the_dial(visit, form, state, known, piece, cast(Unit, instrument.unit)) if cut and known else None,
+        expected=_from_the_dial(visit, form, state, known, piece, cast(Unit, instrument.unit))
+        if _cut(form) and cut and known
+        else None,
         lower=Length(limits.lower_mm, size.unit) if limits else None,
         upper=Length(limits.upper_mm, size.unit) if limits else None,
     )
 
 
-def _dialled(form: Form, unit: Unit) -> Length:
+def _cut(form: Form) -> bool:
+    """Whether a cut was taken with the tool since the last reading."""
+    return form.text("cut_since") == "cut"
+
+
+def _came_off(form: Form) -> bool:
+    """Whether metal came off since the last reading, by the tool or by stone or cloth."""
+    return form.text("cut_since") in ("cut", "stoned")
+
+
+def _dialled(visit: Visit, form: Form, state: JobState, piece: str) -> Dialled:
     """What was dialled, on diameter; 0 is the same dial again. Raises InputError."""
-    found = form.size("dialled", unit, positive=False)
-    if found.mm < 0:
-        raise InputError(
-            f"{found} is no cut.", "Give what was dialled on diameter; 0 is the same dial again.", field="dialled"
-        )
-    return found
+    return bench_of(visit, state, piece).dialled(form.text("dialled", longest=120))
+
+
+def _ask_about_the_dial(visit: Visit, form: Form, state: JobState, size: Length, piece: str) -> str:
+    """What the amount dialled may have meant, where what came off fits that and not the amount; empty where nothing does."""
+    if not (_cut(form) and form.text("dialled")):
+        return ""
+    bench = bench_of(visit, state, piece)
+    before, dialled = bench.size_mm, bench.dialled(form.text("dialled", longest=120)).total
+    if before is None or not dialled.mm:
+        return ""
+    sign = 1 if state.made_kind == "shaft" else -1
+    removed = sign * (before - size.mm)
+    if removed <= 0 or abs(removed - dialled.mm) < dialled.mm / 2:
+        return ""
+    line = (
+        line_on_diameter(bench.machine.dial_line_mm, cast(DialReads, bench.machine.dial_reads))
+        if bench.machine
+        else Decimal(0)
+    )
+    words = meant_otherwise(dialled_mm=float(dialled.mm), removed_mm=float(removed), line_mm=float(line))
+    if not words:
+        return ""
+    took = show_exact(removed, state.unit)
+    return f"{took} came off, and {form.text('dialled')} was dialled: that fits if it is {words}. Type what was dialled, like 28 lines."
 
 
 def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length], piece: str, unit: Unit) -> Length | None:
     """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
     if not form.text("dialled"):
         return None
-    dialled = _dialled(form, unit)
+    dialled = _dialled(visit, form, state, piece)
     # A tool touched on anew takes nothing of what the last cut left standing.
     anew = form.text("new_set_up") == "yes"
-    found = None if anew else expected_size_mm(visit, state, piece, dialled.mm)
+    found = None if anew else expected_size_mm(visit, state, piece, dialled)
     if found is not None and found > 0:
         return Length(found, unit)
     kind = kind_of(state, "made")
     middle = (known[0].mm + known[-1].mm) / 2
-    expected = middle - dialled.mm if kind == "shaft" else middle + dialled.mm
+    expected = middle - dialled.total.mm if kind == "shaft" else middle + dialled.total.mm
     if expected <= 0:
-        raise InputError(f"A cut of {dialled} would leave nothing.", "Give what was dialled on diameter.", field="dialled")
+        raise InputError(
+            f"A cut of {dialled.total} would leave nothing.", "Give what was dialled on diameter.", field="dialled"
+        )
     return Length(expected, unit)
 
 
 def _cut_number(visit: Visit, form: Form, state: JobState, piece: str) -> int:
     """The number of the cut this reading follows."""
-    return readings.last_cut_number(visit.db, state.job.id, piece) + (form.text("cut_since") == "cut")
+    return readings.last_cut_number(visit.db, state.job.id, piece) + _came_off(form)
 
 
 def _check_likely(size: Length, state: JobState, member: Member) -> None:

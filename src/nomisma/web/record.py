@@ -79,7 +79,8 @@ def _cuts(visit: Visit, state: JobState) -> list[RecordedCut]:
     return [
         RecordedCut(
             piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
-            dialled_mm=one.row.dialled_mm, before_mm=one.before_mm, after_mm=one.after_mm, expected_mm=one.row.expected_mm,
+            dialled_mm=one.row.dialled_mm, last_pass_mm=one.row.last_pass_mm, means=one.row.means,
+            before_mm=one.before_mm, after_mm=one.after_mm, expected_mm=one.row.expected_mm,
             expected_low_mm=one.row.expected_low_mm, expected_high_mm=one.row.expected_high_mm, by=one.row.by.name, at=one.row.at,
         )
         for one in found

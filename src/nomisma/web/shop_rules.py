@@ -9,8 +9,8 @@ from fastapi.responses import RedirectResponse, Response
 from pydantic import ValidationError
 
 from nomisma.core.calculation import CarriedError
+from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
-from nomisma.core.cutting.next_cut import SCHOOL_WORDS
 from nomisma.core.errors import InputError
 from nomisma.core.fits.aim import AimSchool
 from nomisma.core.fits.functions import functions

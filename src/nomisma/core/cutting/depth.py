@@ -1,26 +1,33 @@
-"""How deep the next cut may go: towards the aim, by school, and never past the set risk of going too far. All in mm on diameter."""
+"""How deep the next cut may go: towards the aim, by approach, and never past the set risk of going too far. All in mm on diameter."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
-from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from enum import StrEnum
+from math import ceil, floor
 from typing import Literal
 
-from nomisma.core.cutting.learned import CutModel, CutSeen, Predicted, learned
+from nomisma.core.cutting.learned import CutModel, Predicted
 
-Takes = Callable[[float], Predicted]
 Chance = Callable[[float], float]
 School = Literal["equal_cuts", "creep", "polish"]
-FIRST_SHARE = 0.33
-"""Of what stands before the limit, at most, while nobody has seen what this dial takes: twice as much must not spoil the part."""
-SURE = 0.95
+SURE = 0.90
 """The chance of ending in limits from which one cut is enough. Source: this tool's own choice."""
+LIKELY = 0.68
+"""The chance from which the second of two equal cuts is taken as the last. Source: this tool's own choice."""
+LEFT_SCALES = 6.0
+"""Scales of a roughing cut that are left besides for the cuts that finish. Source: this tool's own choice."""
+HALVES_FROM = 4.0
+"""Least cuts still to go from which a cut unlikely to land is halved once more. Source: this tool's own choice."""
 SPRING_WORTH_MM = 0.005
-"""What the same dial again must be expected to take to be worth its pass, mm on diameter. Source: this tool's own choice."""
+"""What the same dial again must be expected to take to be worth its pass. Source: this tool's own choice."""
+CLOTH_MOST_MM = 0.0127
+"""The most that stone or cloth is asked to take off an outside. Source: common practice, no source: 0.0002 to 0.0005 in."""
 TOUCH_ON_FROM = 2.5
 """Least cuts still to go from which no stone is offered (0.05 mm, 2 thou, as shipped). Source: this tool's own choice."""
-EQUAL_FROM, EQUAL_TO = 0.6, 1.6
-"""What is left, in parts of the cut before, that the same cut again takes. Source: this tool's own choice."""
+SAME_FROM, SAME_TO = 0.8, 1.25
+"""What a cut dials, in parts of the one before, to be called the same again. Source: this tool's own choice."""
+ROUGHING_FROM = 2.4
+"""Finishing cuts still to go from which one roughs. Source: this tool's own choice."""
 
 
 class Next(StrEnum):
@@ -28,6 +35,7 @@ class Next(StrEnum):
 
     CUT = "cut"
     DONE = "done"
+    MEASURE = "measure"
     POLISH = "polish"
     TOO_THIN = "too_thin"
     TOUCH_ON = "touch_on"
@@ -45,7 +53,11 @@ class ToGo:
 
 @dataclass(frozen=True, slots=True)
 class CutRules:
-    """How cuts are taken here: the dial's step on diameter, least and most depth, finishing cuts, risk, what is left to polish."""
+    """How cuts are taken here: the dial's step on diameter, least and most depth, finishing cuts, risk, what is left to polish.
+
+    `guard`: how far inside a limit a reading must lie to be in limits, by the verdict's own rule; `cloth`: whether stone or cloth can
+    take the last of it, as on an outside.
+    """
 
     step: float
     least: float = 0.02
@@ -53,134 +65,168 @@ class CutRules:
     finish: float = 0.2
     risk: float = 0.002
     polish: float = 0.0
-    reading: float = 0.001
-    factor: float = 1.0
+    guard: float = 0.0
+    cloth: bool = True
 
 
 @dataclass(frozen=True, slots=True)
 class Advice:
-    """The next cut: what is dialled, what it will take, the chance that it goes too far; `why` names what held it back."""
+    """The next cut: what is dialled, what it will take, the chance that it goes too far; `why` names what held it back.
+
+    `passes`: where it is taken in several, nothing measured between them; they sum up to what is dialled.
+    """
 
     next: Next
     dialled: float = 0.0
     steps: int = 0
+    passes: tuple[float, ...] = ()
     predicted: Predicted | None = None
     chance_gone: float = 0.0
     chance_in: float = 0.0
     why: str = ""
 
 
-def dial_factor(cuts: Sequence[CutSeen]) -> float:
-    """2 where the dial takes twice what it was said to (it reads radius), ½ where half; 1 otherwise. Source: arithmetic."""
-    ratios = sorted(cut.removed / cut.dialled for cut in cuts if cut.dialled > 0.1)
-    if not ratios:
-        return 1.0
-    middle = ratios[len(ratios) // 2]
-    return 2.0 if 1.75 <= middle <= 2.3 else 0.5 if 0.42 <= middle <= 0.58 else 1.0
-
-
-def scaled(cuts: Sequence[CutSeen], factor: float) -> list[CutSeen]:
-    """The cuts as the dial really takes them."""
-    return [CutSeen(cut.dialled * factor, cut.removed, cut.removed_before, cut.first, cut.pieces_ago) for cut in cuts]
-
-
 def next_depth(
-    to_go: ToGo, cuts: Sequence[CutSeen], rules: CutRules, school: School, *, model: CutModel | None = None
+    to_go: ToGo,
+    model: CutModel,
+    rules: CutRules,
+    school: School,
+    *,
+    last_dialled: float | None = None,
+    judged: Next | None = None,
 ) -> Advice:
-    """The next cut of a piece, from its cuts and those of the pieces before on this set-up (oldest first).
+    """The next cut of a piece, by what is known of its set-up. `last_dialled`: of the piece's cut before, none where it has none.
 
-    `model`: what is known of the set-up, where some of the cuts are only expected and teach nothing.
+    `judged`: what the feature's verdict says, where it was asked: done, measure, gone, or cut where metal is to go.
+
+    Source: approaches: common practice, no source; the chance of passing a limit by the model (core.cutting.learned).
     """
-    if to_go.gone < 0:
-        return Advice(Next.GONE)
-    if to_go.near <= -_guard(to_go, rules):
-        return Advice(Next.DONE)
-    own = [cut for cut in cuts if cut.pieces_ago == 0]
-    model = model or learned(scaled(cuts, rules.factor), reading_mm=rules.reading)
-    before, first = (own[-1].removed, False) if own else (0.0, True)
-    wanted = to_go.aim - (rules.polish if school == "polish" else 0.0)
-
-    def takes(dialled: float) -> Predicted:
-        return model.predict(dialled, before, first=first)
-
-    def inside(dialled: float) -> float:
-        found = takes(dialled)
-        return max(found.chance_above(max(to_go.near, 0.0)) - found.chance_above(to_go.gone), 0.0)
-
-    safe = _deepest(takes, to_go.gone, rules)
-    chosen, why = _by_school(model, before, own, wanted, rules, school, inside)
-    if not cuts:
-        chosen, why = min((chosen, why), (FIRST_SHARE * to_go.gone, "first"))
-    if chosen > safe:
-        chosen, why = safe, "risk"
-    if chosen > rules.most:
-        chosen, why = rules.most, "most"
-    return _on_the_dial(chosen, why, safe, takes, inside, to_go, rules)
+    judged = judged or _judged(to_go, rules.guard)
+    if judged is not Next.CUT:
+        return Advice(judged)
+    return _Choice(to_go, model, rules).by(school, last_dialled)
 
 
-def _guard(to_go: ToGo, rules: CutRules) -> float:
-    """How far inside a reading must lie to be no close call, mm; never more than a tenth of the limits' width."""
-    return min(2 * rules.reading, (to_go.gone - to_go.near) / 10)
+def _judged(to_go: ToGo, guard: float) -> Next:
+    """The verdict on a size alone: past the limit, inside both, within the guard of one, or metal to go."""
+    if to_go.gone < -guard:
+        return Next.GONE
+    if to_go.near <= -guard and to_go.gone >= guard:
+        return Next.DONE
+    return Next.MEASURE if to_go.gone < guard or to_go.near <= guard else Next.CUT
 
 
-def _deepest(takes: Takes, gone: float, rules: CutRules) -> float:
-    """The deepest cut whose chance of taking more than `gone` stays below the risk."""
-    low, high = 0.0, max(gone, 0.0) * 1.5
-    reach = takes(0.0).reach(1 - rules.risk)
-    for _ in range(20):
-        middle = (low + high) / 2
-        found = takes(middle)
-        low, high = (middle, high) if found.middle + reach * found.scale <= gone else (low, middle)
-    return low
+@dataclass(frozen=True, slots=True)
+class _Choice:
+    """What speaks for a depth: what it takes, whether it lands, whether it is safe. Depths are dialled, mm on diameter."""
 
+    to_go: ToGo
+    model: CutModel
+    rules: CutRules
 
-def _for(model: CutModel, removed: float, before: float) -> float:
-    """What is dialled to take so much."""
-    a, b, c = model.middle
-    return (removed - a - c * before) / max(b, 0.2)
+    def chance_gone(self, dialled: float) -> float:
+        return self.model.predict(dialled).chance_above(self.to_go.gone)
 
+    def chance_in(self, dialled: float) -> float:
+        """Landing inside both limits."""
+        found = self.model.predict(dialled)
+        return max(found.chance_above(self.to_go.near) - found.chance_above(self.to_go.gone), 0.0)
 
-def _leaving_room(model: CutModel, wanted: float, rules: CutRules) -> float:
-    """The most a roughing cut may remove so that what it left standing, coming off with the next, cannot pass the limit."""
-    from_spring = model.middle[2] + model.predict(0.0, 0.0).reach(1 - rules.risk) * model.spring_spread
-    return (wanted - rules.least) / (1 + max(from_spring, 0.0) + model.take_spread)
+    @property
+    def least(self) -> float:
+        """The thinnest cut that cuts, as it is dialled."""
+        return self.rules.least / self.model.factor
 
+    def deepest(self) -> float:
+        """The deepest cut whose chance of taking more than there is stays below the risk."""
+        low, high = 0.0, 2.5 * max(self.to_go.gone, 0.0)
+        for _ in range(18):
+            middle = (low + high) / 2
+            low, high = (middle, high) if self.chance_gone(middle) <= self.rules.risk else (low, middle)
+        return low
 
-def _by_school(
-    model: CutModel, before: float, own: Sequence[CutSeen], wanted: float, rules: CutRules, school: School, inside: Chance
-) -> tuple[float, str]:
-    whole = _for(model, wanted, before)
-    if wanted > 2.4 * rules.finish:
-        heaviest = _leaving_room(model, wanted, rules)
-        return _for(model, min(wanted - 2 * rules.finish, heaviest), before), "rough"
-    if school == "equal_cuts":
-        if own and EQUAL_FROM <= wanted / max(own[-1].removed, 1e-9) <= EQUAL_TO:
-            return whole, "same_again"
-        return (whole, "one_cut") if wanted < 2 * rules.least else (_for(model, wanted / 2, before), "half")
-    if inside(whole) >= SURE or wanted < 2 * rules.least:
-        return whole, "sure"
-    return _for(model, wanted / 2, before), "half"
+    def for_removed(self, removed: float) -> float:
+        """What is dialled to take so much."""
+        return self.model.dial_for(removed)
 
+    def landing(self, wanted: float, safe: float) -> float | None:
+        """The whole step that is likeliest to land, none where no safe one cuts cleanly."""
+        step, whole = self.rules.step, self.for_removed(wanted)
+        around = range(max(floor(whole / step) - 1, 0), ceil(whole / step) + 2)
+        found = [n * step for n in around if self.least - 1e-9 <= n * step <= safe]
+        return max(found, key=self.chance_in, default=None)
 
-def _instead(near: float, rules: CutRules) -> Next:
-    """What is done where no cut is safe. Much left means that the last cut's spring stands in the way: touched on anew, it does not."""
-    if near > TOUCH_ON_FROM * rules.least:
-        return Next.TOUCH_ON
-    return Next.POLISH if near < rules.least else Next.TOO_THIN
-
-
-def _on_the_dial(chosen: float, why: str, safe: float, takes: Takes, inside: Chance, to_go: ToGo, rules: CutRules) -> Advice:
-    """Down to a whole step of the dial; up to the least depth only where that is safe too."""
-    step = Decimal(repr(rules.step * rules.factor))
-    steps = int((Decimal(repr(max(chosen, 0.0))) / step + Decimal("1e-9")).to_integral_value(ROUND_FLOOR))
-    depth = float(step) * steps
-    if depth < rules.least:
-        steps = int((Decimal(repr(rules.least)) / step).to_integral_value(ROUND_CEILING))
-        depth, why = float(step) * steps, "least"
+    def by(self, school: School, last: float | None) -> Advice:
+        rules, wanted = self.rules, self.to_go.aim - (self.rules.polish if school == "polish" else 0.0)
+        if wanted > ROUGHING_FROM * rules.finish and (roughing := self._roughing(wanted)):
+            return roughing
+        safe = min(self.deepest(), rules.most / self.model.factor)
+        landing = self.landing(wanted, safe)
+        if landing is not None and self.chance_in(landing) >= SURE:
+            return self._advice(landing, self._landing_word(landing, last))
+        depth, why = self._towards(school, wanted, landing, last)
         if depth > safe:
-            again = takes(0.0)
-            if again.middle >= SPRING_WORTH_MM and again.chance_above(to_go.gone) <= rules.risk:
-                return Advice(Next.CUT, 0.0, 0, again, again.chance_above(to_go.gone), inside(0.0), "spring")
-            return Advice(_instead(to_go.near, rules), why="risk")
-    found = takes(depth)
-    return Advice(Next.CUT, depth / rules.factor, steps, found, found.chance_above(to_go.gone), inside(depth), why)
+            depth, why = safe, "most" if safe < self.deepest() - 1e-9 else "risk"
+        steps = floor(depth / rules.step + 1e-9)
+        if steps * rules.step >= self.least - 1e-9:
+            return self._advice(steps * rules.step, why)
+        steps = ceil(self.least / rules.step - 1e-9)
+        return self._advice(steps * rules.step, "least") if steps * rules.step <= safe else self._no_whole_cut()
+
+    def _towards(self, school: School, wanted: float, landing: float | None, last: float | None) -> tuple[float, str]:
+        """By the approach: half of what is left, or the last cut."""
+        rules = self.rules
+        whole = landing if landing is not None else self.for_removed(wanted)
+        if wanted < 2 * rules.least:
+            return whole, "one_cut"
+        likely = landing is not None and self.chance_in(landing) >= LIKELY
+        if school == "equal_cuts" and last is not None and (likely or wanted < HALVES_FROM * rules.least):
+            return whole, self._landing_word(whole, last)
+        return self.for_removed(wanted / 2), "half"
+
+    def _roughing(self, wanted: float) -> Advice | None:
+        """Down to the finishing cuts: heavy passes and a light one after them, so that little is left standing by the spring."""
+        rules, step = self.rules, self.rules.step
+        doubt = self.model.predict_passes(self._passes(self.for_removed(wanted - 2 * rules.finish))).scale
+        left = min(2 * rules.finish, LEFT_SCALES * doubt + HALVES_FROM * rules.least)
+        steps = floor(self.for_removed(wanted - left) / step + 1e-9)
+        why = "rough"
+        while steps > 0 and self.model.predict_passes(self._passes(steps * step)).chance_above(self.to_go.gone) > rules.risk:
+            steps, why = min(floor(steps * 0.9), steps - 1), "risk"
+        passes = self._passes(steps * step)
+        if passes[-1] < self.least or steps * step * self.model.factor < rules.finish:
+            return None
+        found = self.model.predict_passes(passes)
+        gone = found.chance_above(self.to_go.gone)
+        return Advice(Next.CUT, steps * step, steps, passes if len(passes) > 1 else (), found, gone, 0.0, why)
+
+    def _passes(self, dialled: float) -> tuple[float, ...]:
+        """A roughing depth in whole steps: even heavy passes the machine takes, and a light one of a finishing cut at the end."""
+        rules, factor = self.rules, self.model.factor
+        light = floor(rules.finish / factor / rules.step + 1e-9) * rules.step
+        heavy = dialled - light
+        if light <= 0 or heavy <= light:
+            return (dialled,)
+        count = ceil(heavy * factor / rules.most - 1e-9)
+        even = ceil(heavy / count / rules.step - 1e-9) * rules.step
+        passes = [even] * (count - 1)
+        return (*passes, heavy - sum(passes), light)
+
+    def _landing_word(self, dialled: float, last: float | None) -> str:
+        same = last is not None and SAME_FROM <= dialled / max(last, 1e-9) <= SAME_TO
+        return "same_again" if same else "sure"
+
+    def _advice(self, dialled: float, why: str) -> Advice:
+        found = self.model.predict(dialled)
+        steps = round(dialled / self.rules.step)
+        return Advice(Next.CUT, dialled, steps, (), found, found.chance_above(self.to_go.gone), self.chance_in(dialled), why)
+
+    def _no_whole_cut(self) -> Advice:
+        """The same dial again where that is worth a pass; else what a machinist would do with so little."""
+        again = self.model.predict(0.0)
+        if self.model.count and again.middle >= SPRING_WORTH_MM and again.chance_above(self.to_go.gone) <= self.rules.risk:
+            return self._advice(0.0, "spring")
+        if self.model.count and self.to_go.near > TOUCH_ON_FROM * self.rules.least:
+            return Advice(Next.TOUCH_ON, why="risk")
+        cloth = self.rules.cloth and self.to_go.near <= CLOTH_MOST_MM
+        return Advice(Next.POLISH if cloth else Next.TOO_THIN, why="risk")

@@ -139,6 +139,10 @@ def _held_off(given: ShoulderInput) -> Decimal | None:
     for name, size in (("tool_radius", given.tool_radius), ("partner_chamfer", given.partner_chamfer)):
         if size.mm > LARGEST_MM:
             raise OutOfRange(f"{size} is no corner of a shoulder.", "Check the unit.", field=name)
+    if given.radial_clearance.mm < 0:
+        raise InputError(
+            "The clearance between the two is below zero.", "A press fit has none: enter 0.", field="radial_clearance"
+        )
     off = stand_off_mm(
         fillet_radius_mm=float(given.tool_radius.mm), edge="chamfer", edge_size_mm=float(given.partner_chamfer.mm),
         radial_clearance_mm=float(given.radial_clearance.mm),

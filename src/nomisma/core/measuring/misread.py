@@ -14,23 +14,9 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit
+from nomisma.core.quantity.misread_steps import misread_steps
 from nomisma.core.working import COMMON_PRACTICE, Step
 
-QUANTA: dict[Unit, tuple[tuple[Decimal, str], ...]] = {
-    "in": (
-        (Decimal("0.025"), "one turn of the thimble"),
-        (Decimal("0.050"), "two turns of the thimble"),
-        (Decimal("0.100"), "a hundred thou on the sleeve"),
-        (Decimal("1"), "a whole inch: the frame or the rod"),
-    ),
-    "mm": (
-        (Decimal("0.5"), "one turn of the thimble"),
-        (Decimal("1"), "a millimetre on the sleeve"),
-        (Decimal("10"), "ten millimetres on the sleeve"),
-        (Decimal("25"), "25 mm: the frame or the rod"),
-    ),
-}
-"""The steps a micrometer is misread by, in its own unit. Source: common practice, no source."""
 FORM_ALLOWANCE_MM = Decimal("0.075")
 """How far places of one feature may lie apart before it is asked about: three thou. Source: common practice, no source."""
 DIAL_ALLOWANCE_MM = Decimal("0.15")
@@ -183,9 +169,9 @@ def _likely(given: MisreadInput, expected: _Expected) -> tuple[str, Decimal | No
 
 
 def _readings_meant(given: MisreadInput) -> Iterator[tuple[str, Decimal]]:
-    for step, words in QUANTA[given.instrument_unit]:
+    for step in misread_steps(given.instrument_unit):
         for sign in (1, -1):
-            yield words, given.reading.mm + sign * step * MM_PER[given.instrument_unit]
+            yield step.words, given.reading.mm + sign * step.mm
     if given.hidden_scale:
         yield from (("the hidden scale read the wrong way", size) for size in _backwards(given))
     for size in _exchanged(given.reading):
@@ -194,7 +180,7 @@ def _readings_meant(given: MisreadInput) -> Iterator[tuple[str, Decimal]]:
 
 def _backwards(given: MisreadInput) -> Iterator[Decimal]:
     """What the thimble's numbers read backwards would have been, with the line of the sleeve counted or not, mm."""
-    turn = QUANTA[given.instrument_unit][0][0] * MM_PER[given.instrument_unit]
+    turn = misread_steps(given.instrument_unit)[0].mm
     thimble = given.reading.mm % turn
     sleeve = given.reading.mm - thimble
     for lines in (0, -1, 1):
@@ -239,7 +225,7 @@ def _working(given: MisreadInput, expected: _Expected | None, step: str) -> list
             )
         ]
     ends = " to ".join(both(mm, unit) if 0 < mm < 10_000 else "open" for mm in (expected.low_mm, expected.high_mm))
-    steps = ", ".join(f"{size} {given.instrument_unit}" for size, _ in QUANTA[given.instrument_unit])
+    steps = ", ".join(f"{one.step} {one.unit}" for one in misread_steps(given.instrument_unit))
     return [
         Step(name="Expected", formula=expected.words,
              values="allowances: three thou between places, six thou or three tenths of the cut for the dial", result=ends,

@@ -19,7 +19,7 @@ def stand_off_mm(*, fillet_radius_mm: float, edge: Edge, edge_size_mm: float, ra
     >>> round(stand_off_mm(fillet_radius_mm=0.4064, edge="chamfer", edge_size_mm=0.254, radial_clearance_mm=0) / 0.0254, 2)
     6.0
     """
-    radius, size, clearance = fillet_radius_mm, edge_size_mm, radial_clearance_mm
+    radius, size, clearance = fillet_radius_mm, edge_size_mm, max(radial_clearance_mm, 0.0)
     if edge == "radius":
         if size >= radius or clearance >= radius - size:
             return 0.0

@@ -11,6 +11,10 @@ THIMBLE_MM = 0.5
 """One turn of a metric micrometer's thimble: the usual misread."""
 
 
+SET_UP_SPRING = 0.005
+"""What the spring of like tools differs by from one set-up to the next. Source: this tool's own choice."""
+
+
 @dataclass(frozen=True, slots=True)
 class LatheHabits:
     """How often things go wrong, and how far cuts scatter. Source: common practice, no source: orders of a worn workshop lathe."""
@@ -24,18 +28,25 @@ class LatheHabits:
 
 @dataclass
 class SimulatedLathe:
-    """One set-up, made from a seed. `stock_mm` is the size of the piece in the chuck."""
+    """One set-up, made from a seed. `stock_mm` is the size of the piece in the chuck.
+
+    `machine`: a lathe that is met again: its dial is its own, and its tools spring alike but for how they are set.
+    """
 
     seed: int
     stock_mm: float
     habits: LatheHabits = field(default_factory=LatheHabits)
+    machine: int | None = None
 
     def __post_init__(self) -> None:
         """Spring, dial, scatter and wear of this set-up; the tool is touched on by eye."""
         self.chance = Random(f"lathe {self.seed}")
-        self.spring = max(self.chance.gauss(0.06, 0.04), 0.0)
-        self.gain = self.chance.gauss(1.0, 0.03) * (2.0 if self.chance.random() < self.habits.radius_dial else 1.0)
-        self.scatter = self.chance.uniform(0.0015, 0.005)
+        own = self.chance if self.machine is None else Random(f"machine {self.machine}")
+        self.spring = max(own.gauss(0.06, 0.04), 0.0)
+        self.gain = own.gauss(1.0, 0.03) * (2.0 if own.random() < self.habits.radius_dial else 1.0)
+        self.scatter = own.uniform(0.0015, 0.005)
+        if self.machine is not None:
+            self.spring = max(self.spring + self.chance.gauss(0.0, SET_UP_SPRING), 0.0)
         self.wear = self.chance.uniform(0.0, 0.0006)
         self.size = self.stock_mm
         self.touch()

@@ -6,8 +6,10 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from random import Random
 
 from nomisma.core.cutting.amount import line_on_diameter
+from nomisma.core.cutting.coach_model import CutTaken, NextCutInput
 from nomisma.core.cutting.depth import Next
-from nomisma.core.cutting.next_cut import CutTaken, NextCutInput, next_cut
+from nomisma.core.cutting.dialled import Dialled
+from nomisma.core.cutting.next_cut import next_cut
 from nomisma.core.practice.lathe import LatheHabits, SimulatedLathe
 from nomisma.core.practice.lathe_levels import LatheLevel
 from nomisma.core.quantity.length import Length, Unit
@@ -94,10 +96,10 @@ class PracticePart:
         return Length(count * step, self.level.unit)
 
 
-def coach_input(level: LatheLevel, sizes: Sequence[Length], dialled: Sequence[Length]) -> NextCutInput:
+def coach_input(level: LatheLevel, sizes: Sequence[Length], dialled: Sequence[Dialled]) -> NextCutInput:
     """What the coach is asked, after the sizes as read (the stock first) and what was dialled between them."""
     cuts = [
-        CutTaken(dialled=amount, before=before, after=after)
+        CutTaken(dialled=amount.total, last_pass=amount.last_pass, before=before, after=after)
         for amount, before, after in zip(dialled, sizes[:-1], sizes[1:], strict=True)
     ]
     return NextCutInput(
@@ -105,6 +107,11 @@ def coach_input(level: LatheLevel, sizes: Sequence[Length], dialled: Sequence[Le
         dial_reads=level.said, parts_of_line=level.parts_of_line, repeatability=Length(Decimal(str(READING_MM)), "mm"), unit=level.unit,
         backlash=Length(Decimal(str(BACKLASH_MM)), "mm") if level.slips else None,
     )  # fmt: skip
+
+
+def _of_lines(lines: Decimal, level: LatheLevel) -> Length:
+    """So many lines of the dial, as an amount on diameter."""
+    return Length(lines * line_on_diameter(level.line.mm, level.said), level.unit)
 
 
 @dataclass(frozen=True, slots=True)
@@ -119,7 +126,7 @@ class Coached:
 def coached_part(level: LatheLevel, seed: int) -> Coached:
     """The same part with every reading taken cool and every cut as advised."""
     part = PracticePart(level, seed)
-    sizes, dialled = [part.reading], list[Length]()
+    sizes, dialled = [part.reading], list[Dialled]()
     measured = 1
     for _ in range(MOST_CUTS):
         found = next_cut(coach_input(level, sizes, dialled))
@@ -129,10 +136,11 @@ def coached_part(level: LatheLevel, seed: int) -> Coached:
             continue
         if found.next is not Next.CUT or found.dialled is None or found.lines is None:
             break
-        part.cut(found.lines)
+        for lines in found.parts or [found.lines]:
+            part.cut(lines)
         part.cool()
         sizes.append(part.reading)
-        dialled.append(found.dialled)
+        dialled.append(Dialled(found.dialled, _of_lines(found.parts[-1], level) if found.parts else None))
         measured += 1
     while part.to_go(part.reading.mm) > -STONE_PAST and measured < MOST_READINGS:
         part.stone()

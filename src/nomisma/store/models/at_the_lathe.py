@@ -111,6 +111,8 @@ class Cut(Base):
     school: Mapped[str] = mapped_column(Text)
     dialled_mm: Mapped[Decimal] = mapped_column(MM)  # on diameter, as the dial has it
     dialled_text: Mapped[str] = mapped_column(Text)
+    last_pass_mm: Mapped[Decimal | None] = mapped_column(MM)  # where it took several passes, nothing measured between them
+    means: Mapped[str] = mapped_column(Text, server_default="tool")  # tool, or stone: stone, emery or cloth
     before_mm: Mapped[Decimal] = mapped_column(MM)
     expected_mm: Mapped[Decimal | None] = mapped_column(MM)
     expected_low_mm: Mapped[Decimal | None] = mapped_column(MM)
@@ -118,4 +120,7 @@ class Cut(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
-    __table_args__ = (Index("ix_cut_job_sequence", "job_id", "sequence"),)
+    __table_args__ = (
+        Index("ix_cut_job_sequence", "job_id", "sequence"),
+        Index("ix_cut_machine_sequence", "machine_id", "sequence"),
+    )

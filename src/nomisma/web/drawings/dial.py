@@ -5,7 +5,7 @@ from math import cos, pi, sin
 
 from markupsafe import Markup
 
-from nomisma.core.cutting.dial import Wound
+from nomisma.core.cutting.dial import DialSetting
 from nomisma.core.quantity.length import plain
 from nomisma.web.drawings.chart import words
 from nomisma.web.drawings.svg import figure, label, line, node
@@ -16,7 +16,7 @@ RADIUS = 118
 MOST_TICKS = 100
 
 
-def wheel_picture(wound: Wound) -> Markup:
+def wheel_picture(wound: DialSetting) -> Markup:
     """The dial's face with the line to start from and the line to stop at."""
     around = float(wound.lines_a_turn) if wound.lines_a_turn else max(float(wound.lines) * 1.25, 10.0)
     every = next(step for step in (1, 2, 5, 10, 20, 50, 100, 1000) if around / step <= MOST_TICKS)

@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from markupsafe import Markup
 
-from nomisma.core.cutting.next_cut import NextCutResult
+from nomisma.core.cutting.coach_model import NextCutResult
 from nomisma.web.drawings.chart import small_label, words
 from nomisma.web.drawings.svg import figure, join, line, node
 
