@@ -151,3 +151,12 @@ REFUSED = [
 def test_an_impossible_bush_gets_a_sentence(given: dict[str, object], sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         bush(**given)
+
+
+def test_a_housing_too_weak_says_what_it_stands_and_that_is_accepted() -> None:
+    thin = {**STIFF, "housing_outer": "0.9 in", "interference_min": "0.002 in", "interference_max": "0.006 in"}
+    with pytest.raises(BadInput, match="The greatest interference it stands is") as caught:
+        bush(**thin)
+    offer = caught.value.errors[0].offer
+    assert set(offer) == {"interference_min", "interference_max"}
+    assert bush(**{**thin, **offer}).housing_use_percent <= 100

@@ -64,7 +64,7 @@ def test_a_bar_that_does_not_go_says_why(more: dict[str, str], sentence: str) ->
 
 def test_a_blind_hole_needs_no_run_out_and_a_nose_ground_back() -> None:
     found = bar(overhang="30 mm", blind=True, nose="1.5 mm")
-    assert found.goes
+    assert not found.goes
     assert "Its end strikes the bottom 1.500 mm before the tip is there: grind it back." in found.problems
 
 

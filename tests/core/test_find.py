@@ -92,3 +92,8 @@ def test_over_19_69_in_only_iso_answers_and_over_3150_mm_nobody() -> None:
 def test_a_window_out_of_order_is_refused() -> None:
     with pytest.raises(BadInput, match="is not below the greatest"):
         find("25 mm", "45 um", "5 um")
+
+
+def test_inch_classes_end_where_their_table_ends() -> None:
+    with pytest.raises(BadInput, match="larger than the inch classes go"):
+        calculation_named("find_fit").run({**calculation_named("find_fit").example, "school": "inch", "nominal": "20 in"})

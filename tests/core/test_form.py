@@ -114,3 +114,14 @@ def test_size_moves_with_the_part_and_form_does_not(offs: list[int], shift: int)
     assert first.shape == second.shape
     assert first.taper == Length(second.taper.mm) if second.taper else first.taper is None
     assert round(second.go_side.mm - first.go_side.mm, 6) == round(shift * first.go_side.mm.__class__("0.001"), 6)
+
+
+def test_a_taper_per_length_is_over_the_depths_that_were_read() -> None:
+    """0.020 between 5 and 25 mm of a bore 30 long: 0.001 a millimetre, not 0.020 over 30. Source: arithmetic."""
+    found = form_of("bore", "25.020", "25.000", places=("5 mm 0°", "25 mm 0°"), length="30 mm")
+    assert found.taper_per_length == pytest.approx(0.001)
+
+
+def test_a_straight_taper_read_at_uneven_depths_is_no_bell_mouth() -> None:
+    found = form_of("bore", "25.025", "25.020", "25.000", places=("5 mm 0°", "10 mm 0°", "30 mm 0°"), length="40 mm")
+    assert found.shape == "tapered"

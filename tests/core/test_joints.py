@@ -107,7 +107,7 @@ REFUSED = [
     ({"fit": "2 FN2"}, "The fit is for 2 in, and the joint is 1 in"),
     ({"fit": "1 FN9"}, "FN9 is not a class"),
     ({"temperature_c": 900}, "loses its strength or its size"),
-    ({"temperature_c": -300}, "colder than liquid nitrogen"),
+    ({"temperature_c": -300}, "the table's coefficients no longer hold"),
     ({"speed_rpm": 400_000}, "a rim that bursts kills"),
     ({"speed_rpm": "nan"}, "finite number"),
     ({"friction": 0}, "A coefficient of friction"),
@@ -281,3 +281,34 @@ def test_a_warmer_shaft_uses_up_its_clearance() -> None:
 def test_a_range_the_sum_does_not_hold_over_is_refused(given: dict[str, object], sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         warm(**given)
+
+
+def test_a_shaft_that_grows_more_than_its_hub_is_judged_in_work_too() -> None:
+    """A bronze shaft in a steel hub at 90 °C: the shaft is the one that is used up."""
+    found = press(shaft_material="aluminium_bronze", temperature_c=90)
+    warm, cold = found.cases[-1], press(shaft_material="aluminium_bronze").cases[-1]
+    assert warm.shaft_working_use_percent is not None
+    assert cold.shaft_working_use_percent is not None
+    assert warm.shaft_working_use_percent > cold.shaft_working_use_percent
+
+
+def test_of_a_transition_fit_the_mean_lies_between_a_gap_and_an_interference() -> None:
+    """25 H7/k6: +21/0 on +15/+2, so −19 to 15 µm, in the middle −2. Source: ISO 286-2."""
+    found = press(
+        interface_diameter="25 mm",
+        hub_outer="50 mm",
+        length="40 mm",
+        fit="25 H7/k6",
+        interference_min=None,
+        interference_max=None,
+    )
+    assert [float(case.interference.mm) for case in found.cases] == pytest.approx([-0.019, -0.002, 0.015])
+
+
+def test_the_inner_part_is_held_to_its_limit_with_what_it_runs_warmer() -> None:
+    """Acetal stands 90 °C: surroundings at 85 are allowed, and a shaft 10 K warmer than they are is not."""
+    calculation = calculation_named("expansion")
+    warm = {**calculation.example, "inner_material": "acetal", "to_c": 85}
+    calculation.run(warm)
+    with pytest.raises(BadInput, match="inner part"):
+        calculation.run({**warm, "inner_warmer_by_k": 10})

@@ -238,3 +238,22 @@ def test_a_callout_with_limits_is_a_partner_without_doubt() -> None:
     result = options(partner={"kind": "bore", "callout": "24.98/25.02 mm"}, clearance_min="0.02 mm", clearance_max="0.10 mm")
     assert result.partner_uncertainty == Length(Decimal(0), "mm")
     assert str(named(result, "Make to suit").upper) == "24.96 mm"
+
+
+def test_what_only_has_to_clear_is_laid_on_the_worst_place() -> None:
+    """An oval shaft 24.990 by 25.010: a clearance over its mean still touches."""
+    found = calculation_named("fit_options").run(
+        {
+            "function": "just_clears",
+            "partner": {"kind": "shaft", "readings": ["24.990 mm", "25.010 mm"], "uncertainty": "0.001 mm"},
+            "unit": "mm",
+        }
+    )
+    assert isinstance(found, OptionsResult)
+    rule, suited = (
+        [option for option in found.options if option.school == school] for school in ("shop_rule", "make_to_suit")
+    )
+    assert rule
+    for option in (*rule, *suited):
+        assert option.lower is not None
+        assert option.lower.mm > Decimal("25.010")

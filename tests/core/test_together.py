@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy import integrate, stats
 from uncertainties import ufloat
 
 from nomisma.core.calculation import BadInput
@@ -159,3 +160,16 @@ def test_a_corner_that_is_no_tools_is_refused() -> None:
         corner("30 mm", "sharp")
     with pytest.raises(BadInput, match="The chamfer has no size"):
         corner("0.8 mm", "chamfer")
+
+
+@given(st.integers(0, 30), st.integers(1, 12))
+@settings(max_examples=30, deadline=None)
+def test_an_even_spread_and_a_doubtful_reading_give_what_integration_gives(over: int, doubt: int) -> None:
+    """A bore anywhere in 0 to 21 µm on a shaft read at 25 mm + `over`. Source: the convolution integrated by scipy (JCGM 101:2008)."""
+    shaft = {"readings": [f"{25 + over / 1000:.3f} mm"], "uncertainty": f"{doubt} um"}
+    found = together({"callout": "25 H7"}, shaft, spread="anywhere")
+    chance, _ = integrate.quad(
+        lambda bore: stats.norm.cdf((bore - over) / (doubt / 2)) / 21, 0, 21, points=[min(max(over, 0), 21)]
+    )
+    assert float(found.goes_together_percent) == pytest.approx(100 * chance, abs=0.011)
+    assert found.goes_together_percent < 100

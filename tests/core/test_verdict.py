@@ -117,3 +117,10 @@ def test_wrong_input_gets_a_sentence_for_its_field(changes: dict[str, str], fiel
     with pytest.raises(BadInput) as refused:
         calculation_named("verdict").run({**fields, **changes})
     assert [(error.field, error.sentence) for error in refused.value.errors] == [(field, sentence)]
+
+
+def test_an_aim_outside_the_limits_is_refused() -> None:
+    example = calculation_named("verdict").example
+    with pytest.raises(BadInput, match="lies outside the limits") as caught:
+        calculation_named("verdict").run({**example, "aim": "0.8760 in"})
+    assert caught.value.errors[0].field == "aim"

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy import integrate, special, stats
 
-from nomisma.core.measuring.batch import BatchInput, BatchResult, batch
+from nomisma.core.measuring.batch import BatchInput, BatchResult, batch, within_freedom
 from nomisma.core.measuring.control_chart import factors, means_and_ranges
 
 RINGS = Path(__file__).with_name("piston_rings.csv")
@@ -88,9 +88,9 @@ def scaled(mean: float, deviation: float, n: int, seed: int = 3) -> list[float]:
 def test_cp_has_the_textbooks_interval() -> None:
     found = run(scaled(50, 1.75, 20), 38, 62).capability
     assert found is not None
-    assert found.cp == pytest.approx(2.29, abs=0.005)
-    assert found.cp_from == pytest.approx(1.57, abs=0.006)
-    assert found.cp_to == pytest.approx(3.01, abs=0.006)
+    assert found.pp == pytest.approx(2.29, abs=0.005)
+    assert found.pp_from == pytest.approx(1.57, abs=0.006)
+    assert found.pp_to == pytest.approx(3.01, abs=0.006)
 
 
 @pytest.mark.parametrize("n", [5, 12, 50])
@@ -98,18 +98,45 @@ def test_cp_interval_is_scipys_chi_squared(n: int) -> None:
     found = run(scaled(10, 0.01, n), 9.97, 10.03).capability
     assert found is not None
     low, high = (np.sqrt(stats.chi2.ppf(tail, n - 1) / (n - 1)) for tail in (0.025, 0.975))
-    assert found.cp_from / found.cp == pytest.approx(low, rel=1e-9)
-    assert found.cp_to / found.cp == pytest.approx(high, rel=1e-9)
+    assert found.pp_from / found.pp == pytest.approx(low, rel=1e-9)
+    assert found.pp_to / found.pp == pytest.approx(high, rel=1e-9)
 
 
-def test_the_cpk_interval_holds_the_true_cpk_about_19_times_in_20() -> None:
+def test_the_intervals_of_both_indices_hold_the_truth_about_19_times_in_20() -> None:
     chance = np.random.default_rng(20)
-    hits = 0
+    overall = within = 0
     for _ in range(600):
         found = run(list(chance.normal(10.005, 0.01, 30)), 9.96, 10.04).capability
         assert found is not None
-        hits += found.cpk_from <= (10.04 - 10.005) / 0.03 <= found.cpk_to
-    assert 0.925 <= hits / 600 <= 0.98
+        overall += found.ppk_from <= (10.04 - 10.005) / 0.03 <= found.ppk_to
+        within += found.cpk_from <= (10.04 - 10.005) / 0.03 <= found.cpk_to
+    assert 0.925 <= overall / 600 <= 0.98
+    assert 0.925 <= within / 600 <= 0.98
+
+
+# ISO 22514-2: capability by the spread within, performance by the spread of all; they part where the level moves between groups.
+def test_a_level_that_moves_spoils_performance_and_not_capability() -> None:
+    chance = np.random.default_rng(8)
+    steady, moving = (
+        run(list(chance.normal(10, 0.004, 25) + np.repeat(levels, 5)), 9.96, 10.04, subgroup=5).capability
+        for levels in (np.zeros(5), [-0.02, 0.01, 0.02, -0.01, 0.015])
+    )
+    assert steady is not None
+    assert moving is not None
+    assert moving.ppk < 0.6 * moving.cpk
+    assert steady.ppk == pytest.approx(steady.cpk, rel=0.35)
+
+
+@pytest.mark.parametrize(("count", "subgroup"), [(25, 1), (25, 5), (12, 2), (12, 1)])
+def test_the_freedom_of_a_spread_from_ranges_is_the_simulated_one(count: int, subgroup: int) -> None:
+    """Relative variance of the spread found from ranges is 1/(2ν). Source: simulation with numpy."""
+    values = np.random.default_rng(2).standard_normal((20_000, count))
+    if subgroup == 1:
+        spreads = np.abs(np.diff(values, axis=1)).mean(axis=1)
+    else:
+        groups = values[:, : count // subgroup * subgroup].reshape(len(values), -1, subgroup)
+        spreads = np.ptp(groups, axis=2).mean(axis=1)
+    assert within_freedom(count, subgroup) == pytest.approx(1 / (2 * (spreads.std() / spreads.mean()) ** 2), rel=0.05)
 
 
 @pytest.mark.parametrize("seed", range(4))

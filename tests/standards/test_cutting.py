@@ -209,7 +209,7 @@ def test_the_bending_is_that_of_the_beams_equation(propped: bool) -> None:
         )
         assert float(bent().deflection.mm) == pytest.approx(float(found.sol(length)[0]), rel=2e-3)
         return
-    # Fixed at the chuck, supported by the centre, the tool where it gives most: at L/√5 from the centre.
+    # Fixed at the chuck, supported by the centre, the tool where it gives most.
     worst = 0.0
     for at in np.linspace(0.3, 0.9, 61) * length:
         b, a = length - at, at
@@ -218,7 +218,7 @@ def test_the_bending_is_that_of_the_beams_equation(propped: bool) -> None:
         deflection = (moment * a**2 / 2 - (force - reaction) * a**3 / 6) / stiffness
         worst = max(worst, abs(deflection))
         assert b >= 0
-    assert float(bent(hold="chuck_and_centre").deflection.mm) == pytest.approx(worst, rel=0.06)
+    assert float(bent(hold="chuck_and_centre").deflection.mm) == pytest.approx(worst, abs=5e-5)
 
 
 def test_a_centre_and_a_shorter_overhang_help() -> None:

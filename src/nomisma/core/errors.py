@@ -10,7 +10,10 @@ class NomismaError(Exception):
 
 
 class InputError(NomismaError):
-    """Something entered cannot be used: `field`, `value` as typed, `problem` and `remedy` as sentences."""
+    """Something entered cannot be used: `field`, `value` as typed, `problem` and `remedy` as sentences.
+
+    `offer`: fields with values that would do, where there are such; empty otherwise.
+    """
 
     def __init__(self, problem: str, remedy: str, *, field: str = "", value: object = "") -> None:
         super().__init__(f"{problem} {remedy}")
@@ -18,6 +21,7 @@ class InputError(NomismaError):
         self.remedy = remedy
         self.field = field
         self.value = value
+        self.offer: dict[str, str] = {}
 
     @property
     def sentence(self) -> str:

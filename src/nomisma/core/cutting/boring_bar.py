@@ -100,7 +100,8 @@ def boring_bar(given: BoringBarInput) -> BoringBarResult:
     )  # fmt: skip
     problems = _problems(given, behind, spare, relief, out)
     thickest = given.hole.mm - (given.across.mm - given.bar_diameter.mm) - CHIP_ROOM.mm
-    stops = behind < CHIP_ROOM.mm or spare < 0 or (relief is not None and relief > float(given.relief_deg))
+    strikes = given.blind and given.nose.mm > 0
+    stops = behind < CHIP_ROOM.mm or spare < 0 or strikes or (relief is not None and relief > float(given.relief_deg))
     return BoringBarResult(
         goes=not stops,
         hole=given.hole,

@@ -29,13 +29,18 @@ class CleanUpInput(Model):
 
 
 class CleanUpResult(Model):
-    """The largest (of a bore: smallest) clean diameter, and what is over or short; `true_within` is the runout that would do."""
+    """The largest (of a bore: smallest) clean diameter, and what is over or short; `true_within` is the runout that would do.
+
+    To get under the skin in one cut, on diameter: `first_cut_from_touch` counted from where the tool touches the high side, as a hand
+    counts; `first_cut_from_size` from the size as measured, as a readout counts.
+    """
 
     cleans_up: bool
     clean_diameter: Size
     spare: Difference
     true_within: Difference
-    first_cut: Difference
+    first_cut_from_touch: Difference
+    first_cut_from_size: Difference
     sentence: str
     gives: list[str]
     working: list[Step]
@@ -64,14 +69,16 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
     unit = given.unit
     within = given.runout.mm + spare
     ok = spare >= 0
-    first = lost + given.ovality.mm
+    # From the high side, which stands out by half the runout, down to the clean circle: the runout counts twice on diameter.
+    from_touch = 2 * given.runout.mm + 2 * given.scale.mm + given.ovality.mm
     return CleanUpResult(
         cleans_up=ok,
         clean_diameter=Length(clean, unit),
         spare=Length(spare, unit),
         true_within=Length(max(within, Decimal(0)), unit),
-        first_cut=Length(first, unit),
-        sentence=_sentence(given, ok=ok, clean=clean, spare=spare, first=first),
+        first_cut_from_touch=Length(from_touch, unit),
+        first_cut_from_size=Length(lost, unit),
+        sentence=_sentence(given, ok=ok, clean=clean, spare=spare, from_touch=from_touch),
         gives=[] if ok else _gives(given, within, spare),
         working=[
             Step(
@@ -88,14 +95,24 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
                 result=both(spare, unit),
                 source=ARITHMETIC,
             ),
+            Step(
+                name="First cut, to get under the skin",
+                formula="from the touch on the high side: 2 × runout + 2 × scale + ovality; from the size as measured: runout + 2 × scale",
+                result=f"{both(from_touch, unit)} from the touch, {both(lost, unit)} from the size",
+                source="geometry",
+            ),
         ],
     )  # fmt: skip
 
 
-def _sentence(given: CleanUpInput, *, ok: bool, clean: Decimal, spare: Decimal, first: Decimal) -> str:
+def _sentence(given: CleanUpInput, *, ok: bool, clean: Decimal, spare: Decimal, from_touch: Decimal) -> str:
     unit = given.unit
     if ok:
-        under = f" Get under the skin in one cut: {show(first, unit)} on diameter or more." if first else ""
+        under = (
+            f" Get under the skin in one cut: {show(from_touch, unit)} on diameter or more, counted from where the tool touches the high side."
+            if from_touch
+            else ""
+        )
         return f"It cleans up at {show(clean, unit)}, with {show(spare, unit)} to spare.{under}"
     return f"It is clean only at {show(clean, unit)}: {show(-spare, unit)} short all round."
 

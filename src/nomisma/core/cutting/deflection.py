@@ -21,10 +21,12 @@ Hold = Literal["chuck", "chuck_and_centre", "between_centres", "boring_bar"]
 BENDS: dict[Hold, float] = {
     "chuck": 1 / 3,
     "boring_bar": 1 / 3,
-    "chuck_and_centre": 1 / (48 * sqrt(5)),
+    "chuck_and_centre": (2 - sqrt(2)) ** 3 * (sqrt(2) - 1) ** 2 * (2 + sqrt(2)) / 12,
     "between_centres": 1 / 48,
 }
-"""Deflection as a part of F·L³/(E·I): cantilever at its end, fixed and supported, supported at both ends. Source: beam tables."""
+"""Deflection under the tool as a part of F·L³/(E·I), where it is worst: a cantilever at its end, between centres in the middle, held in
+the chuck and by a centre at 2 − √2 = 0.586 of the length from the chuck. Source: beam tables: under a load at a it gives a³·(1−a)²·(4−a)/12,
+greatest at a = 2 − √2."""
 RADIAL_SHARE = 0.4
 """How much of the cutting force pushes the work away from the tool. Source: common practice, no source (0.3 to 0.6)."""
 FREE_DIAMETERS = 3
@@ -74,7 +76,8 @@ class DeflectionResult(Model):
 def deflection(given: DeflectionInput) -> DeflectionResult:
     """Bending under an estimated cutting force, the taper it leaves, and what would help. Raises NotDefined, InputError.
 
-    Source: beam tables (F·L³/(3·E·I), /(48·E·I), /(48·√5·E·I)); F = kc·depth·feed, of which two fifths push away (common practice).
+    Source: beam tables (F·L³/(3·E·I), /(48·E·I), and 0.009812·F·L³/(E·I) between chuck and centre); F = kc·depth·feed, of
+    which two fifths push away (common practice).
 
     >>> found = deflection(DeflectionInput(diameter="20 mm", overhang="100 mm", force_n=100, unit="mm")); str(found.deflection)
     '0.0207 mm'
@@ -91,9 +94,12 @@ def deflection(given: DeflectionInput) -> DeflectionResult:
     unit = given.unit
     ratio = out / d
     free = ratio <= FREE_DIAMETERS or given.hold in ("chuck_and_centre", "between_centres")
-    where = {"chuck": "at the free end", "boring_bar": "all along, most where the bar reaches farthest"}.get(
-        given.hold, "near the middle"
-    )
+    where = {
+        "chuck": "at the free end",
+        "boring_bar": "all along, most where the bar reaches farthest",
+        "chuck_and_centre": "a little past the middle, 0.59 of the length from the chuck",
+        "between_centres": "in the middle",
+    }[given.hold]
     return DeflectionResult(
         force_n=force,
         deflection=_length(bend, unit),
@@ -151,7 +157,7 @@ def _helps(given: DeflectionInput, bend: float, ratio: float) -> list[str]:
     if given.hold == "chuck":
         share = BENDS["chuck_and_centre"] / BENDS["chuck"]
         found.append(
-            f"A centre at its end: {show_small(_length(bend * share, given.unit).mm, given.unit)}, and near the middle."
+            f"A centre at its end: {show_small(_length(bend * share, given.unit).mm, given.unit)}, a little past the middle."
         )
     if given.hold == "boring_bar":
         found.append("A bar a quarter thicker bends less than half as much; smaller nose radius, sharp tip, lighter cut.")

@@ -17,7 +17,7 @@ from nomisma.core.fits.suit import window_of
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
 
 GRADES = range(4, 14)
@@ -25,6 +25,8 @@ GRADES = range(4, 14)
 WIDEST_STEP = 2
 """Hole and shaft at most two grades apart. Source: common practice, no source."""
 SHOWN, MISSES_SHOWN = 40, 6
+LARGEST_INCH_MM = Decimal("19.69") * MM_PER_INCH
+"""Source: ANSI B4.1-1967 (R1999), the last range of its tables."""
 PREFERRED_MIRRORS = ("C11/h11", "D9/h9", "F8/h7", "G7/h6", "H7/h6", "K7/h6", "N7/h6", "P7/h6", "S7/h6", "U7/h6")
 """Shaft-basis preferred fits, loose to tight. Source: ANSI B4.2-1978 (R1999), Table 5."""
 
@@ -119,6 +121,13 @@ def find_fit(given: FindInput) -> FindResult:
         raise OutOfRange(
             f"{given.nominal} is larger than any standard fit.",
             "ISO 286 ends at 3150 mm; use make to suit.",
+            field="nominal",
+            value=str(given.nominal),
+        )
+    if given.school == "inch" and given.nominal.mm > LARGEST_INCH_MM:
+        raise OutOfRange(
+            f"{given.nominal} is larger than the inch classes go.",
+            "ANSI B4.1 ends at 19.69 in; search ISO 286, or use make to suit.",
             field="nominal",
             value=str(given.nominal),
         )

@@ -253,16 +253,24 @@ def _too_narrow(partner: Partner, suit: SuitResult, unit: Unit) -> str:
 def _shop_rule(
     partner: Partner, function: Function, rule: ShopRule, given: OptionsInput, costs: AimCosts | None, *, first: bool
 ) -> FitOption:
-    """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt."""
-    on_mean = Partner(partner.kind, partner.mean_mm, partner.mean_mm, Decimal(0), partner.unit, partner.origin)
-    low, high = round_inward(*suit_limits(on_mean, Window(*rule.window_mm(partner.mean_mm))), given.unit)
+    """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt. What must only clear is laid on the
+    partner's worst place: a clearance over the mean of an oval still touches."""
+    worst_mm = (
+        partner.largest_mm + partner.uncertainty_mm
+        if partner.kind == "shaft"
+        else partner.smallest_mm - partner.uncertainty_mm
+    )
+    only_clears = function.name == "just_clears"
+    base_mm, base = (worst_mm, "worst place") if only_clears else (partner.mean_mm, "mean size")
+    laid_on = Partner(partner.kind, base_mm, base_mm, Decimal(0), partner.unit, partner.origin)
+    low, high = round_inward(*suit_limits(laid_on, Window(*rule.window_mm(partner.mean_mm))), given.unit)
     least, greatest = clearance_with(partner, low, high)
     working = [
         window_step(rule, function.title, partner.mean_mm, given.unit),
         Step(
             name=f"Limits of the {partner.made_kind}",
-            formula=f"mean of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward",
-            values=both(partner.mean_mm, given.unit, decimals=5),
+            formula=f"{base} of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward",
+            values=both(base_mm, given.unit, decimals=5),
             result=f"{both(low, given.unit, decimals=5)} to {both(high, given.unit, decimals=5)}",
             source=COMMON_PRACTICE,
             school="shop rule",
@@ -272,7 +280,7 @@ def _shop_rule(
     return _option(
         "shop_rule", "Shop rule" if first else f"Shop rule: {rule.title[0].lower()}{rule.title[1:]}", partner, (low, high),
         (least, greatest), given, working, costs,
-        sentence=f"{rule.text[0].upper()}{rule.text[1:]}; laid on the partner's mean size.",
+        sentence=f"{rule.text[0].upper()}{rule.text[1:]}; laid on the partner's {base}.",
         caution=" ".join(filter(None, (outside, _contradiction(function, least, greatest, given.unit)))),
     )  # fmt: skip
 

@@ -44,7 +44,7 @@ class PartnerInput(Model):
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """The partner's extremes in mm, what each is worth (expanded, mm), and where the extremes came from."""
+    """The partner's extremes in mm, what each is worth (expanded, mm, by the factor `coverage`), and where the extremes came from."""
 
     kind: MemberKind
     smallest_mm: Decimal
@@ -55,6 +55,7 @@ class Partner:
     nominal: Length | None = None
     code: str | None = None
     shared_mm: Decimal = Decimal(0)
+    coverage: Decimal = Decimal(2)
     working: tuple[Step, ...] = ()
 
     @property

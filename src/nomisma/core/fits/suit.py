@@ -36,7 +36,8 @@ class SuitInput(Model):
 class SuitResult(Model):
     """Limits and aim for the member to be made, or `possible` false with what stands in the way and what would help.
 
-    `confidence_percent` is what the window is kept with, as far as the partner's readings go.
+    `confidence_percent` is what the window is kept with at each place of the partner, as far as its reading goes; at several places at
+    once it is a little less (of two or three at 95 %, 89 to 94 %).
     """
 
     made_kind: MemberKind
@@ -164,7 +165,7 @@ def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument
         result=f"± {both(own * factor, partner.unit, decimals=5)}",
         source="JCGM 100:2008, 5.2 and 6.3",
     )
-    return replace(partner, uncertainty_mm=own * factor, working=(*partner.working, step))
+    return replace(partner, uncertainty_mm=own * factor, coverage=2 * factor, working=(*partner.working, step))
 
 
 def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit, costs: AimCosts | None = None) -> SuitResult:
@@ -194,7 +195,8 @@ def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit, costs
 
 
 def _kept(least: Decimal, greatest: Decimal, unit: Unit) -> str:
-    return f"Clearance {show_small(least, unit)} to {show_small(greatest, unit)} on this partner, its uncertainty counted."
+    span = f"{show_small(least, unit)} to {show_small(greatest, unit)}"
+    return f"Clearance {span} on this partner, the uncertainty of each place counted by itself."
 
 
 def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
@@ -225,10 +227,12 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
     """
     wide, form = window.greatest_mm - window.least_mm, partner.largest_mm - partner.smallest_mm
     found = []
-    needed = (wide * (1 - ROOM_SHARE) - form) / 2
-    if partner.origin == "measured" and needed > 0 and needed < partner.uncertainty_mm:
+    # Said with k = 2, as instruments and the field are: the confidence asked for is laid on top of it again.
+    to_two = 2 / partner.coverage
+    needed, has = (wide * (1 - ROOM_SHARE) - form) / 2 * to_two, partner.uncertainty_mm * to_two
+    if partner.origin == "measured" and 0 < needed < has:
         found.append(
-            f"A partner reading worth ± {show_small(needed, unit)} or better instead of ± {show_small(partner.uncertainty_mm, unit)}."
+            f"A partner reading worth ± {show_small(needed, unit)} or better (k = 2) instead of ± {show_small(has, unit)}."
         )
     alone = max(partner.uncertainty_mm**2 - partner.shared_mm**2, Decimal(0)).sqrt()
     if 0 < partner.shared_mm <= partner.uncertainty_mm and wide - form - 2 * alone > 0:
@@ -237,12 +241,25 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
             f"The same instrument for both: what it is off by cancels, and {show_small(left, unit)} is left to work to."
         )
     enough = (form + 2 * partner.uncertainty_mm) / (1 - ROOM_SHARE)
-    found.append(f"A window at least {show_small(enough, unit)} wide.")
+    low, high = _widened(window, enough)
+    found.append(
+        f"A window at least {show_small(enough, unit)} wide: clearance {show_small(low, unit)} to {show_small(high, unit)} would do."
+    )
     if partner.origin == "measured" and form > wide / 2:
         found.append(f"A partner corrected in form: its own {show_small(form, unit)} takes most of the window.")
     if partner.origin == "callout":
         found.append("The partner measured: its own size takes less room than its tolerance.")
     return found
+
+
+def _widened(window: Window, enough: Decimal) -> tuple[Decimal, Decimal]:
+    """The window made so wide (mm): a clearance on its loose side, an interference on its tight one, what may be either on both."""
+    missing = enough - (window.greatest_mm - window.least_mm)
+    if window.least_mm >= 0:
+        return window.least_mm, window.greatest_mm + missing
+    if window.greatest_mm <= 0:
+        return window.least_mm - missing, window.greatest_mm
+    return window.least_mm - missing / 2, window.greatest_mm + missing / 2
 
 
 def _partner_step(partner: Partner, unit: Unit) -> Step:

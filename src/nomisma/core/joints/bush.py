@@ -1,5 +1,6 @@
 """The bush as one problem: press outside, close-in, running clearance inside, cold and warm, and which order to work in."""
 
+from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
@@ -16,6 +17,7 @@ from nomisma.core.joints.bush_working import (
     press_rule_name,
     rule_of,
     run_rule_name,
+    warm_cautions,
 )
 from nomisma.core.joints.close_in import CloseIn, as_mm, check_housing, close_in
 from nomisma.core.joints.cylinders import SOURCE, Cylinders, checked
@@ -59,15 +61,15 @@ def bush(given: BushInput) -> BushResult:
     lost = Decimal("0.8") * given.roughness.mm * 2
     ends = [max(float(end - lost), 0.0) for end in fitted]
     found = [close_in(joint, end, float(given.close_in_factor)) for end in ends]
-    check_housing(joint, found, ends, unit)
+    check_housing(joint, found, ends, lost, unit)
     closes = as_mm(found[0].least_mm), as_mm(found[1].greatest_mm)
     before = _before(bore_after, closes, given.aim, unit)
     bored = bore_after.lower.mm, bore_after.upper.mm
     after_found = _after_found(given, closes)
     order, reason = _order(bore_after, before, found[1].bush_yields, unit)
-    cold, warm, squeeze_warm = _in_service(
-        given, joint, bored if after_found is None else after_found, shaft, fitted, lost, found
-    )
+    in_work = _warm_close_in(given, joint, outside, housing, lost)
+    squeeze_warm = in_work.interference
+    cold, warm = _in_service(given, joint, bored if after_found is None else after_found, shaft, found, in_work)
     forces = [joint.axial_force_n(one.pressure_mpa, float(given.length.mm), float(given.friction)) for one in found]
     loose, binds = _loose_at(joint, fitted[0] - lost), _binds_at(given, cold[0], warm[0])
     yields = found[1].bush_yields
@@ -89,7 +91,11 @@ def bush(given: BushInput) -> BushResult:
         press_force_n=(forces[0], forces[1]),
         pressure_mpa=(found[0].pressure_mpa, found[1].pressure_mpa),
         housing_use_percent=100 * joint.hub_stress_mpa(found[1].pressure_mpa, "maximum_shear") / joint.hub.yield_mpa,
+        housing_working_use_percent=100
+        * joint.hub_stress_mpa(in_work.greatest.pressure_mpa, "maximum_shear")
+        / joint.hub.yield_mpa,
         bush_yields=yields,
+        bush_yields_warm=in_work.greatest.bush_yields,
         order=order,
         order_reason=reason,
         loose_at_c=loose,
@@ -98,7 +104,10 @@ def bush(given: BushInput) -> BushResult:
         wall=Length(wall, unit),
         flange=given.flange,
         sentence=bush_sentence(outside, made, order, before, bore_after, unit),
-        cautions=bush_cautions(given, joint, housing, fitted, warm, squeeze_warm, yields, loose, unit),
+        cautions=[
+            *bush_cautions(given, joint, housing, fitted, warm, squeeze_warm, yields, loose, unit),
+            *warm_cautions(given, joint, in_work.greatest, yields_cold=yields),
+        ],
         working=bush_working(
             given,
             joint,
@@ -291,11 +300,28 @@ def _order(after: SizeSpan, before: SizeSpan | None, yields: bool, unit: Unit) -
     )
 
 
+@dataclass(frozen=True, slots=True)
+class _InWork:
+    """Interference at working temperature (mm, below zero a gap) and the close-in of its least and greatest."""
+
+    interference: tuple[Decimal, Decimal]
+    least: CloseIn
+    greatest: CloseIn
+
+
+def _warm_close_in(given: BushInput, joint: Cylinders, outside: SizeSpan, housing: Partner, lost: Decimal) -> _InWork:
+    """What the working temperature makes of the interference as it is, a gap at its loosest counted, and how far the bore closes then."""
+    warmed = as_mm(joint.warmed_by_mm(float(given.working_c)))
+    low = outside.lower.mm - housing.largest_mm - housing.uncertainty_mm - lost + warmed
+    high = outside.upper.mm - housing.smallest_mm + housing.uncertainty_mm - lost + warmed
+    least, greatest = (close_in(joint, max(float(end), 0.0), float(given.close_in_factor)) for end in (low, high))
+    return _InWork((low, high), least, greatest)
+
+
 def _in_service(
-    given: BushInput, joint: Cylinders, bore: tuple[Decimal, Decimal], shaft: Partner, fitted: tuple[Decimal, Decimal], lost: Decimal,
-    found: list[CloseIn],
-) -> tuple[tuple[Decimal, Decimal], tuple[Decimal, Decimal], tuple[Decimal, Decimal]]:  # fmt: skip
-    """Running clearance at 20 °C and warm, and the interference warm.
+    given: BushInput, joint: Cylinders, bore: tuple[Decimal, Decimal], shaft: Partner, cold_close_in: list[CloseIn], in_work: _InWork
+) -> tuple[tuple[Decimal, Decimal], tuple[Decimal, Decimal]]:  # fmt: skip
+    """Running clearance at 20 °C and warm.
 
     Warm, the free bore grows with the bush, and closes in by what the interference has become. Source: expansion and Lamé.
     """
@@ -304,16 +330,14 @@ def _in_service(
     away = float(given.working_c) - 20
     material = material_named(given.shaft_material, field="shaft_material")
     grown = 1 + material.alpha_per_k * (away + float(given.shaft_warmer_by_k))
-    warmed = joint.warmed_by_mm(float(given.working_c))
-    ends = []
-    for closed_bore, rod, one, end in ((bore[0], large, found[1], fitted[1]), (bore[1], small, found[0], fitted[0])):
-        effective = float(end - lost)
-        change = (max(effective + warmed, 0.0) / effective) if effective > 0 else 1.0
-        closing = one.greatest_mm if end == fitted[1] else one.least_mm
-        free = float(closed_bore) + closing
-        ends.append(free * (1 + joint.inner.alpha_per_k * away) - closing * change - float(rod) * grown)
-    squeeze = fitted[0] - lost + as_mm(warmed), fitted[1] - lost + as_mm(warmed)
-    return cold, (as_mm(ends[0]), as_mm(ends[1])), squeeze
+    warm = []
+    for closed_bore, rod, closed_cold, closes_warm in (
+        (bore[0], large, cold_close_in[1].greatest_mm, in_work.greatest.greatest_mm),
+        (bore[1], small, cold_close_in[0].least_mm, in_work.least.least_mm),
+    ):
+        free = float(closed_bore) + closed_cold
+        warm.append(as_mm(free * (1 + joint.inner.alpha_per_k * away) - closes_warm - float(rod) * grown))
+    return cold, (warm[0], warm[1])
 
 
 def _loose_at(joint: Cylinders, least: Decimal) -> float | None:

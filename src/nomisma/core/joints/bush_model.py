@@ -86,7 +86,9 @@ class BushResult(Model):
     press_force_n: tuple[float, float]
     pressure_mpa: tuple[float, float]
     housing_use_percent: float
+    housing_working_use_percent: float
     bush_yields: bool
+    bush_yields_warm: bool
     order: Order
     order_reason: str
     loose_at_c: float | None

@@ -49,6 +49,24 @@ def bush_sentence(outside: SizeSpan, made: bool, order: Order, before: SizeSpan 
     return f"{first}, press it in with the bore undersize, then bore or ream it to {both(after.aim.mm, unit)}."
 
 
+def warm_cautions(given: BushInput, joint: Cylinders, greatest: CloseIn, *, yields_cold: bool) -> list[str]:
+    """What working temperature does to housing and bush at the greatest interference. Source: Lamé, Tresca."""
+    found = []
+    use = 100 * joint.hub_stress_mpa(greatest.pressure_mpa, "maximum_shear") / joint.hub.yield_mpa
+    if use > 100:
+        word = "cracks" if joint.hub.brittle else "yields"
+        found.append(
+            f"At {given.working_c} °C the bush presses the housing to {use:.0f} % of its strength: it {word}. Less interference, a thicker "
+            "housing, or a bush that grows less."
+        )
+    if greatest.bush_yields and not yields_cold:
+        found.append(
+            f"At {given.working_c} °C the bush is squeezed beyond its elastic limit, and cold again it is smaller outside: what it grips "
+            "with is then less than was pressed in."
+        )
+    return found
+
+
 def bush_cautions(
     given: BushInput, joint: Cylinders, housing: Partner, fitted: tuple[Decimal, Decimal], warm: tuple[Decimal, Decimal],
     squeeze_warm: tuple[Decimal, Decimal], yields: bool, loose: float | None, unit: Unit,

@@ -5,8 +5,8 @@ from decimal import Decimal
 
 from nomisma.core.errors import OutOfRange
 from nomisma.core.joints.cylinders import Cylinders
-from nomisma.core.quantity.display import both
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.length import MM_PER, Length, Unit, in_unit, round_to
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,17 +35,38 @@ def close_in(joint: Cylinders, interference_mm: float, factor: float) -> CloseIn
     return CloseIn(min(elastic, plastic), max(elastic, plastic), capped, True)
 
 
-def check_housing(joint: Cylinders, found: list[CloseIn], ends: list[float], unit: Unit) -> None:
-    """Raises OutOfRange where the greatest interference would stress the housing beyond its strength. Source: Lamé, Tresca."""
+def check_housing(joint: Cylinders, found: list[CloseIn], ends: list[float], lost: Decimal, unit: Unit) -> None:
+    """Raises OutOfRange where the greatest interference would stress the housing beyond its strength, with what it stands.
+
+    `lost`: interference lost to roughness, mm. Source: Lamé, Tresca.
+    """
     limit = joint.hub_yield_pressure_mpa("maximum_shear")
     if found[1].pressure_mpa > limit:
         word = "crack" if joint.hub.brittle else "yield"
-        raise OutOfRange(
+        stands = _stands_mm(joint, limit) + lost
+        less = as_mm(ends[1]) + lost - stands
+        greatest = round_to(in_unit(stands, unit), 4 if unit == "in" else 3, "down")
+        offered = Length(greatest * MM_PER[unit], unit)
+        least = Length(round_to(in_unit(offered.mm * LEAST_SHARE, unit), 4 if unit == "in" else 3) * MM_PER[unit], unit)
+        error = OutOfRange(
             f"The housing would {word}: {both(as_mm(ends[1]), unit, decimals=5)} of interference presses on it with "
             f"{found[1].pressure_mpa:.0f} MPa, and with this wall it stands {limit:.0f} MPa.",
-            "Take less interference, a thicker housing, or bond the bush instead.",
+            f"The greatest interference it stands is {show_small(stands, unit)}, {show_small(less, unit)} less: press with {least} to "
+            f"{offered}, make the housing thicker, or bond the bush instead.",
             field="interference_max",
         )
+        if greatest > 0:
+            error.offer = {"interference_min": str(least), "interference_max": str(offered)}
+        raise error
+
+
+LEAST_SHARE = Decimal("0.4")
+"""The least interference offered, as a share of the greatest a housing stands. Source: this tool's own choice."""
+
+
+def _stands_mm(joint: Cylinders, limit_mpa: float) -> Decimal:
+    """The greatest interference (mm) whose pressure the housing stands; what a yielding bush adds is not counted on."""
+    return as_mm(joint.interference_mm(limit_mpa))
 
 
 def as_mm(value: float) -> Decimal:

@@ -79,9 +79,12 @@ class Cylinders:
         big, small = self.outer_mm**2, self.interface_mm**2
         return 2 * pressure_mpa * small * self.outer_mm / (self.hub.e_mpa * (big - small))
 
-    def hub_stress_mpa(self, pressure_mpa: float, criterion: Criterion) -> float:
-        """Equivalent stress at the hub's bore by the criterion; the hoop tension itself where the hub is brittle."""
-        hoop = self.hub_hoop_mpa(pressure_mpa)
+    def hub_stress_mpa(self, pressure_mpa: float, criterion: Criterion, *, spin_hoop_mpa: float = 0.0) -> float:
+        """Equivalent stress at the hub's bore by the criterion; the hoop tension itself where the hub is brittle.
+
+        `spin_hoop_mpa`: hoop tension from rotation, which is added to the hoop before the criterion judges it.
+        """
+        hoop = self.hub_hoop_mpa(pressure_mpa) + spin_hoop_mpa
         if self.hub.brittle:
             return hoop
         if criterion == "maximum_shear":

@@ -84,7 +84,9 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
     _check(given)
     for field in ("from_c", "to_c"):
         for part, material in (("outer part", outer), ("inner part", inner)):
-            if float(getattr(given, field)) > material.limit_c:
+            # The inner part runs warmer than what is around it.
+            warmer = float(given.inner_warmer_by_k) if part == "inner part" else 0.0
+            if float(getattr(given, field)) + warmer > material.limit_c:
                 raise OutOfRange(
                     f"At {getattr(given, field)} °C the {part} ({material.title}) is beyond its limit of about {material.limit_c:g} °C.",
                     "Choose another material or a lower temperature.",

@@ -24,6 +24,8 @@ PRESS_CAUTION = (
     "The press maker's manual, the shop's rules and licensed practice come first."
 )
 STROKE_POINTS = 11
+COLDEST_C = -50.0
+"""Below it the coefficients of expansion near room temperature mislead. Source: this tool's own choice."""
 
 
 class InterferenceInput(HubOnShaft):
@@ -62,6 +64,7 @@ class Case(Model):
     close_in: Difference | None = None
     working_pressure_mpa: float | None = None
     hub_working_use_percent: float | None = None
+    shaft_working_use_percent: float | None = None
     axial_n: float | None = None
     torque_nm: float | None = None
 
@@ -196,7 +199,8 @@ def _from_callout(given: InterferenceInput) -> tuple[Decimal, Decimal]:
             "Use one size for both.",
             field="fit",
         )
-    return max(-found.clearance_mm[1], Decimal(0)), -found.clearance_mm[0]
+    # Of a transition fit the least is a gap, below zero; the mean lies between the two as they are.
+    return -found.clearance_mm[1], -found.clearance_mm[0]
 
 
 def _check_service(given: InterferenceInput, joint: Cylinders) -> None:
@@ -218,9 +222,14 @@ def _check_service(given: InterferenceInput, joint: Cylinders) -> None:
 
 
 def check_temperature(temperature_c: float, material: Material, word: str, *, field: str = "temperature_c") -> None:
-    """Raises OutOfRange where a temperature (°C) is below −200 or above what the material stands."""
-    if temperature_c < -200:
-        raise OutOfRange(f"{temperature_c:g} °C is colder than liquid nitrogen.", "Check the temperature.", field=field)
+    """Raises OutOfRange where a temperature (°C) is below −50 or above what the material stands."""
+    if temperature_c < COLDEST_C:
+        raise OutOfRange(
+            f"{temperature_c:g} °C is below {COLDEST_C:g} °C, where the table's coefficients no longer hold.",
+            "Cooling for assembly has a worksheet of its own, Shrink or cool.",
+            field=field,
+            value=f"{temperature_c:g}",
+        )
     if temperature_c > material.limit_c:
         raise OutOfRange(
             f"At {temperature_c:g} °C the {word} ({material.title}) loses its strength or its size: about {material.limit_c:g} °C is its limit.",
@@ -265,6 +274,7 @@ def _case(
         close_in=Length(_mm(joint.close_in_mm(pressure)), unit),
         working_pressure_mpa=in_work,
         hub_working_use_percent=100 * _hub_in_work(joint, in_work, given) / joint.hub.yield_mpa,
+        shaft_working_use_percent=100 * joint.inner_stress_mpa(in_work) / joint.inner.yield_mpa,
         axial_n=joint.axial_force_n(in_work, length, float(given.friction)),
         torque_nm=joint.torque_nm(in_work, length, float(given.friction)),
     )
@@ -272,7 +282,7 @@ def _case(
 
 def _hub_in_work(joint: Cylinders, pressure_mpa: float, given: InterferenceInput) -> float:
     """Equivalent stress at the hub's bore in work: what is left of the squeeze, and what rotation adds. Source: superposition."""
-    return joint.hub_stress_mpa(pressure_mpa, given.criterion) + joint.spin_hoop_mpa(float(given.speed_rpm))
+    return joint.hub_stress_mpa(pressure_mpa, given.criterion, spin_hoop_mpa=joint.spin_hoop_mpa(float(given.speed_rpm)))
 
 
 def _stroke(cases: list[Case], length_mm: float) -> list[StrokePoint]:
@@ -307,11 +317,12 @@ def _cautions(cases: list[Case], joint: Cylinders, most: Decimal, first: str, un
     found = [PRESS_CAUTION]
     if not all(case.elastic for case in cases):
         found.append(f"The {first} is overstressed: stay at or below {both(most, unit, decimals=5)} of interference.")
-    worst = max((case.hub_working_use_percent or 0.0 for case in cases), default=0.0)
-    if worst > 100:
-        found.append(
-            f"In work, heat and speed bring the hub to {worst:.0f} % of its strength: slower, cooler, or less interference."
-        )
+    for part in ("hub", "shaft"):
+        worst = max((getattr(case, f"{part}_working_use_percent") or 0.0 for case in cases), default=0.0)
+        if worst > 100:
+            found.append(
+                f"In work, heat and speed bring the {part} to {worst:.0f} % of its strength: slower, cooler, or less interference."
+            )
     if joint.hub.brittle:
         found.append("Cast iron gives no warning: it cracks. Keep well below its strength, press slowly, no hammer.")
     if cases[0].axial_n == 0:

@@ -57,7 +57,8 @@ class FormSection(Model):
 
 
 class FormResult(Model):
-    """`taper`: how much larger the end it widens to, over the whole length; `taper_per_length` on diameter per unit of length.
+    """`taper`: how much larger the end it widens to, from the first depth read to the last; `taper_per_length` on diameter per unit of
+    length, between those depths.
 
     `go_side`: the worst place for the mate to pass (smallest of a bore, largest of a shaft).
     """
@@ -121,7 +122,8 @@ def form(given: FormInput) -> FormResult:
     taper = abs(fit[1]) if fit else None
     larger = "" if not fit or not fit[1] else sections[-1].name if fit[1] > 0 else sections[0].name
     unseen = _unseen(given, placed, sections)
-    per_length = float(taper / given.length.mm) if taper is not None and given.length else None
+    apart = given.length.mm * Decimal(repr(sections[-1].share - sections[0].share)) if given.length and fit else None
+    per_length = float(taper / apart) if taper is not None and apart else None
     return FormResult(
         kind=given.kind,
         shape=shape,
@@ -136,7 +138,7 @@ def form(given: FormInput) -> FormResult:
         go_side_at=worst.place.text,
         sentence=_sentence(shape, taper, larger, bow, oval, unit),
         unseen=unseen,
-        working=_working(given, sections, taper, larger, bow, worst, unit),
+        working=_working(sections, taper, larger, bow, worst, unit),
     )
 
 
@@ -225,11 +227,22 @@ def _shape(given: FormInput, sections: list[FormSection], fit: tuple[Decimal, De
     ends = sections[-1].mean.mm - sections[0].mean.mm
     if bow is not None and abs(bow) > enough and abs(bow) >= abs(ends):
         return "barrelled" if bow > 0 else "waisted"
-    if bow is not None and given.kind == "bore" and -ends > enough:
-        inside = abs(sections[-1].mean.mm - sections[1].mean.mm)
-        if -ends > 3 * inside and len(sections) >= 3:  # nearly all of it between mouth and the next place
-            return "bell_mouthed"
+    if bow is not None and given.kind == "bore" and -ends > enough and _opens_at_the_mouth(sections, enough):
+        return "bell_mouthed"
     return "tapered" if abs(fit[1]) > enough else "straight"
+
+
+BELL_SLOPES = 3
+"""How many times steeper than inside a bore opens at its mouth to be called bell-mouthed. Source: this tool's own choice."""
+
+
+def _opens_at_the_mouth(sections: list[FormSection], enough: Decimal) -> bool:
+    """Whether the mouth is wider than the line inside leads to, and opens much more steeply; depths may be unevenly spaced."""
+    mouth, second, last = sections[0], sections[1], sections[-1]
+    near, rest = Decimal(repr(second.share - mouth.share)), Decimal(repr(last.share - second.share))
+    at_mouth, inside = (second.mean.mm - mouth.mean.mm) / near, (last.mean.mm - second.mean.mm) / rest
+    beyond = mouth.mean.mm - (second.mean.mm - inside * near)
+    return beyond > enough and abs(at_mouth) > BELL_SLOPES * abs(inside)
 
 
 def _unseen(given: FormInput, placed: list[_Placed], sections: list[FormSection]) -> list[str]:
@@ -265,7 +278,7 @@ def _sentence(
 
 
 def _working(
-    given: FormInput, sections: list[FormSection], taper: Decimal | None, larger: str, bow: Decimal | None, worst: _Placed, unit: Unit
+    sections: list[FormSection], taper: Decimal | None, larger: str, bow: Decimal | None, worst: _Placed, unit: Unit
 ) -> list[Step]:  # fmt: skip
     decimals = 5 if unit == "in" else 4
     steps = [
@@ -280,7 +293,7 @@ def _working(
         for one in sections
     ]
     if taper is not None:
-        over = f" over {given.length}" if given.length else " over the length"
+        over = " between the first and the last depth read"
         steps.append(
             Step(name="Taper", formula="least squares line through the means, end to end", values=f"{len(sections)} depths",
                  result=f"{show_small(taper, unit)}{over}" + (f", larger at the {larger}" if larger else ""), source=ARITHMETIC)

@@ -180,6 +180,13 @@ def _check(given: VerdictInput) -> None:
         )
     if given.uncertainty.mm < 0:
         raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
+    if given.aim and not given.lower.mm <= given.aim.mm <= given.upper.mm:
+        raise OutOfRange(
+            f"The aim {given.aim} lies outside the limits {given.lower} to {given.upper}.",
+            "Aim inside the limits, or leave the aim out for their middle.",
+            field="aim",
+            value=str(given.aim),
+        )
 
 
 def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> NearLimit:

@@ -35,12 +35,22 @@ class Round:
     @property
     def offset(self) -> Harmonic:
         """The first harmonic: the offset."""
-        return Harmonic(1, hypot(self.cosine, self.sine), degrees(atan2(self.sine, self.cosine)) % 360)
+        return Harmonic(1, hypot(self.cosine, self.sine), in_turn(degrees(atan2(self.sine, self.cosine))))
 
     @property
     def shape_swing(self) -> float:
         """Total swing that is left when the offset is taken away."""
         return max(self.left) - min(self.left)
+
+
+def in_turn(angle_deg: float, turn_deg: float = 360.0) -> float:
+    """An angle within one turn, from 0 up to and never the turn itself, to a millionth of a degree. Source: arithmetic.
+
+    >>> in_turn(-1e-17), in_turn(-90.0), in_turn(360.0)
+    (0.0, 270.0, 0.0)
+    """
+    found = round(angle_deg % turn_deg, 6)
+    return 0.0 if found >= round(turn_deg, 6) else found
 
 
 def taken_apart(angles_deg: Sequence[float], readings: Sequence[float]) -> Round:
@@ -61,7 +71,7 @@ def taken_apart(angles_deg: Sequence[float], readings: Sequence[float]) -> Round
     found = {number: _harmonic(angles_deg, readings, number) for number in range(1, min(HIGHEST, n // 2) + 1)}
     cosine, sine = found[1]
     shapes = tuple(
-        Harmonic(number, hypot(c, s), degrees(atan2(s, c)) / number % (360 / number))
+        Harmonic(number, hypot(c, s), in_turn(degrees(atan2(s, c)) / number, 360 / number))
         for number, (c, s) in found.items()
         if number > 1
     )

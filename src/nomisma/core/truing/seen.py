@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 
-from nomisma.core.truing.harmonics import Round, range_quantile, taken_apart
+from nomisma.core.truing.harmonics import Round, in_turn, range_quantile, taken_apart
 
 _NORMAL_95 = 1.96
 _FITTED = 0.3
@@ -109,7 +109,7 @@ class Seen:
     @property
     def direction_deg(self) -> float:
         """Where it stands off to: jaw 1 at 0°, jaw 2 at 90°."""
-        return degrees(atan2(self.y, self.x)) % 360 if self.offset else 0.0
+        return in_turn(degrees(atan2(self.y, self.x))) if self.offset else 0.0
 
 
 def seen_round(

@@ -116,7 +116,7 @@ def _sentence(state: str, given: SoftJawsInput, preload: Length | None) -> str:
         word = "big" if outside else "small"
         to = f" to {show(preload.mm, unit)}" if preload else ""
         return (
-            f"Cut too {word}: it would hold on the {'middles' if outside else 'edges'} of the jaws. Reset the preload "
+            f"Cut too {word}: it would hold on the middles of the jaws alone. Reset the preload "
             f"{'smaller' if outside else 'larger'}{to} and cut again."
         )
     return "Jaws cut to the work’s own size hold it along the whole arc and mark it least."

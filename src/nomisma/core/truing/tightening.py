@@ -10,6 +10,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.length import Length, Unit, round_to
+from nomisma.core.truing.harmonics import in_turn
 from nomisma.core.truing.turn_words import towards
 from nomisma.core.working import Step
 
@@ -66,7 +67,7 @@ def tightening(given: TighteningInput) -> TighteningResult:
     times = len(given.towards_1)
     means = [sum(float(one.mm) for one in column) / times for column in (given.towards_1, given.towards_2)]
     doubt = _doubt(given, means)
-    amount, at_deg = hypot(*means), degrees(atan2(means[1], means[0])) % 360
+    amount, at_deg = hypot(*means), in_turn(degrees(atan2(means[1], means[0])))
     counts = times >= LEAST_TIMES and amount > doubt
     unit = given.unit
     return TighteningResult(

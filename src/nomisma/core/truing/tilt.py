@@ -13,7 +13,7 @@ from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.four_jaw import NOISE_SHARE
-from nomisma.core.truing.harmonics import taken_apart
+from nomisma.core.truing.harmonics import in_turn, taken_apart
 from nomisma.core.truing.surface import Surface, sense_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -80,7 +80,7 @@ def tilt(given: TiltInput) -> TiltResult:
     """
     x, y, base, count = _lean(given)
     lean = hypot(x, y)
-    towards = degrees(atan2(y, x)) % 360 if lean else 0.0
+    towards = in_turn(degrees(atan2(y, x))) if lean else 0.0
     length = float(given.length.mm)
     swing = 2 * lean * length
     doubt = (
