@@ -84,6 +84,7 @@ def test_batch_answers_line_by_line_in_order() -> None:
     lines = ['{"callout": "25 H7"}', "not json", '{"callout": "25 Q7"}', "[1]", '{"callout": "30 H7/g6"}']
     done = run("calc", "fit", "--batch", "-", stdin="\n".join(lines) + "\n")
     answers = [json.loads(line) for line in done.stdout.splitlines()]
+    assert (done.returncode, done.stderr) == (2, "3 lines could not be answered.\n")
     assert [("error" in answer, answer.get("kind")) for answer in answers] == [
         (False, None), (True, None), (True, None), (True, None), (False, "clearance"),
     ]  # fmt: skip

@@ -115,8 +115,13 @@ def calc(
     """Any calculation from the shell; alone, the list of them."""
     if batch:
         with sys.stdin if batch == "-" else Path(batch).open(encoding="utf-8") as lines:
+            failed = 0
             for answer in batch_answers(lines, name):
+                failed += "error" in answer
                 print(json.dumps(answer, ensure_ascii=False), flush=True)
+        if failed:
+            print(f"{failed} line{'s' if failed > 1 else ''} could not be answered.", file=sys.stderr)
+            raise typer.Exit(2)
         return
     if not name:
         print("\n\n".join(_described()))

@@ -99,8 +99,8 @@ def test_groups_are_charted_by_mean_and_range() -> None:
             {"pieces": [{"serial": "1", "sizes": ["7.99 mm"]}, {"serial": "1", "sizes": ["7.99 mm"]}]},
             "Two pieces have the same serial",
         ),
-        ({"pieces": []}, "at least 1 item"),
-        ({"subgroup": 11}, "less than or equal to 10"),
+        ({"pieces": []}, "needs at least 1"),
+        ({"subgroup": 11}, "must be 10 or less"),
     ],
 )
 def test_what_is_no_batch_has_its_sentence(more: dict[str, Any], sentence: str) -> None:

@@ -230,10 +230,10 @@ def test_the_deepest_cut_takes_just_that_force(force: float, feed: float) -> Non
 
 
 @pytest.mark.parametrize(
-    ("text", "value"), [("30", "30.0"), ("30 m/min", "30.0"), ("100 ft/min", "30.5"), ("98,5 ft", "30.0")]
+    ("text", "value"), [("30", 30), ("30 m/min", 30), ("100 ft/min", 30.48), ("98,5 ft", 30.0228)]
 )
-def test_a_surface_speed_is_read_in_both_units(text: str, value: str) -> None:
-    assert str(surface_speed_m_min(text)) == value
+def test_a_surface_speed_is_read_in_both_units(text: str, value: float) -> None:
+    assert float(surface_speed_m_min(text)) == pytest.approx(value)
 
 
 @pytest.mark.parametrize("text", ["fast", "", "0", "3000", "-30"])
@@ -292,3 +292,43 @@ def test_a_place_already_past_its_limit_is_gone_whatever_the_mean_says() -> None
     }
     found: Any = calculation_named("next_cut").run({**asked, "largest": "25.012 mm"})
     assert found.next.value == "gone"
+
+
+def speed(**more: object) -> SpeedsResult:
+    found = calculation_named("speeds").run(
+        {"diameter": "1 in", "material": "mild_steel", "speeds": "45 75 130 210 360 600 1000", **more}
+    )
+    assert isinstance(found, SpeedsResult)
+    return found
+
+
+def test_a_bore_is_held_down_by_the_largest_thing_that_turns() -> None:
+    """5 in across corners, not balanced, 30 m/min at its rim: 75 rpm. Source: n = v/(π·d); the rim's speed is this tool's own choice."""
+    free, held = speed(operation="boring"), speed(operation="boring", largest_outside="5 in", balanced=False)
+    assert (free.rpm, held.rpm) == (210, 75)
+    assert "held to what the outside stands" in held.sentence
+    assert any("outside of the work is not said" in one for one in free.cautions)
+    assert held.rpm <= 30_000 / (3.14159 * 127) <= speed(operation="boring", largest_outside="5 in").rpm
+
+
+def test_a_machine_that_is_too_fast_says_so_and_one_too_fast_for_the_work_is_refused() -> None:
+    assert any("above the 47 rpm wanted" in one for one in speed(diameter="8 in", speeds="60 90").cautions)
+    with pytest.raises(BadInput, match="that is not balanced"):
+        speed(operation="boring", largest_outside="12 in", balanced=False)
+    with pytest.raises(BadInput, match="smaller than the hole"):
+        speed(operation="boring", largest_outside="0.9 in")
+
+
+def test_what_limits_the_speed_is_named() -> None:
+    assert "held to the fastest the machine runs" in speed(diameter="0.1 in", most_rpm=3000).sentence
+    assert "held to what is marked on the chuck" in speed(diameter="0.1 in", most_rpm=700).sentence
+
+
+@pytest.mark.parametrize(("operation", "says"), [("turning", True), ("boring", False), ("drilling", False)])
+def test_only_an_outside_gets_faster_as_it_gets_smaller(operation: str, says: bool) -> None:
+    assert ("go up a speed" in speed(operation=operation).sentence) is says
+
+
+def test_a_drill_leaves_no_roughness_that_a_nose_would() -> None:
+    assert speed(operation="drilling", feed="0.004 in", nose_radius="0.031 in").ra_um is None
+    assert speed(operation="boring", feed="0.004 in", nose_radius="0.031 in").ra_um is not None

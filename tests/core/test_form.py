@@ -66,7 +66,7 @@ def test_what_an_instrument_cannot_see_is_said(points: int, sentence: str) -> No
 @pytest.mark.parametrize(
     ("values", "sentence"),
     [
-        ({"kind": "bore", "readings": []}, "at least 1 item"),
+        ({"kind": "bore", "readings": []}, "needs at least 1"),
         ({"kind": "bore", "readings": [{"place": "moon", "size": "25 mm"}]}, "is not understood as a place"),
         ({"kind": "bore", "readings": [{"place": "mouth", "size": "25 mm"}, {"place": "deep", "size": "1 in"},
          {"place": "deep", "size": "3 in"}]},

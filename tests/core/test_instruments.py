@@ -63,7 +63,7 @@ def test_beyond_the_permitted_error_it_fails_and_says_what_follows() -> None:
     [
         (["26.001 mm"], "0.002 mm", "misread turn or another standard"),
         (["25 mm"], "0 mm", "A permitted error is above zero"),
-        ([], "1 mm", "at least 1 item"),
+        ([], "1 mm", "needs at least 1"),
     ],
 )
 def test_a_check_that_is_none_has_its_sentence(readings: list[str], permitted: str, sentence: str) -> None:

@@ -1,10 +1,13 @@
 """Every calculation keeps the contract: documented, runnable, and strict about its input."""
 
 import inspect
+from decimal import Decimal
 
 import pytest
 
 from nomisma.core.calculation import BadInput, Calculation
+from nomisma.core.cutting.speeds import SpeedsResult
+from nomisma.core.quantity.fields import celsius
 from nomisma.core.registry import calculation_named, calculations
 
 ALL = list(calculations().values())
@@ -66,3 +69,41 @@ def test_nonsense_in_any_field_is_refused_never_a_crash(calculation: Calculation
 def test_an_unknown_name_lists_the_known_ones() -> None:
     with pytest.raises(BadInput, match="amount_to_take, assembly, batch, boring_bar, bush, clean_up, close_in_found"):
         calculation_named("fitt")
+
+
+ABSURD = ("1e300", "-1e300", "nan", "inf", "1e30 °C", "1e-300", "9" * 400, 1e300, float("nan"), float("-inf"))
+
+
+@pytest.mark.parametrize("name", sorted(calculations()))
+def test_an_absurd_number_gets_an_answer_or_a_sentence_and_never_raw_words(name: str) -> None:
+    calculation = calculation_named(name)
+    for field in calculation.input_model.model_fields:
+        for value in (*ABSURD, [], {}, "abc", "", True):
+            try:
+                text = calculation.run({**calculation.example, field: value}).model_dump_json()
+            except BadInput as bad:
+                assert all(error.sentence and "Input should" not in error.sentence for error in bad.errors)
+            else:
+                assert "NaN" not in text
+                assert "Infinity" not in text
+
+
+def test_several_errors_name_their_fields() -> None:
+    with pytest.raises(BadInput, match=r"diameter: .* material: "):
+        calculation_named("speeds").run({"diameter": "", "material": 7})
+
+
+@pytest.mark.parametrize(
+    ("text", "degrees"), [("68 F", "20"), ("68 °F", "20"), ("20", "20"), ("-4 f", "-20"), ("24,5 °C", "24.5")]
+)
+def test_a_temperature_is_read_as_it_is_written(text: str, degrees: str) -> None:
+    assert celsius(text) == Decimal(degrees)
+
+
+def test_a_calculation_takes_fahrenheit_and_feet_a_minute() -> None:
+    warm = calculation_named("interference")
+    hot, same = (warm.run({**warm.example, "temperature_c": degrees}).model_dump()["cases"] for degrees in ("140 F", 60))
+    assert hot == same
+    speed = calculation_named("speeds").run({"diameter": "1 in", "surface_m_min": "100 ft/min"})
+    assert isinstance(speed, SpeedsResult)
+    assert speed.wanted_rpm == pytest.approx(30.48 * 1000 / (3.14159265 * 25.4), rel=1e-6)

@@ -277,3 +277,11 @@ def test_asking_for_a_metric_fit_does_not_change_the_unit_the_next_line_is_read_
     page = orla.get("/ask?q=25+H7/g6&unit=in").text
     assert 'data-unit="mm"' in page
     assert 'name="unit" value="in"' in page
+
+
+def test_a_verdicts_bare_reading_is_in_the_instruments_unit_and_in_its_range(orla: Hand) -> None:
+    orla.get("/verdict")
+    metric = orla.instrument("0–25 mm micrometer")
+    asked = f"/verdict?kind=shaft&limits=0.4718/0.4724&instrument_id={metric}"
+    assert "metal to go" in orla.get(f"{asked}&reading=12.010").text
+    assert "30 mm is outside what" in orla.get(f"{asked}&reading=30").text

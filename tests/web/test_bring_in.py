@@ -133,3 +133,10 @@ def test_sizes_come_through_any_separator_exactly(thousandths: list[int], separa
     lines += [separator.join(("mouth", f"{value / 1000:.3f}", "mm")) for value in thousandths]
     rows = rows_of("\n".join(lines), unit="in")
     assert [row.size.mm * 1000 for row in rows if row.size] == thousandths
+
+
+def test_a_row_its_instrument_cannot_reach_is_refused_as_at_the_bench(orla: Hand) -> None:
+    number = start(orla, "Out of reach")
+    text = look(orla, number, f'place,size,unit,instrument\nnear end 0°,31.990,mm,"{MIC}"\n')
+    assert "is outside what" in text
+    assert "<strong>0</strong> taken" in text

@@ -199,3 +199,21 @@ def test_a_job_in_doubt_says_so_on_the_bench(orla: Hand) -> None:
     orla.get("/")
     assert "Camera drawtube" in orla.page
     assert "In doubt: an instrument failed its check." in orla.page
+
+
+def test_an_old_reading_is_worth_what_the_check_of_then_made_it(orla: Hand) -> None:
+    path = enter(orla, "Twice checked mic")
+    number = start(orla, "Check of then")
+    orla.get(path)
+    orla.send(f"{path}/checks", standard="0", read="0.000")
+    log(orla, number, "11.990", "Twice checked mic")
+    orla.get(path)
+    orla.send(f"{path}/checks", standard="0", read="0.001")
+    orla.get(f"/jobs/{number}/measure")
+    found = re.search(r'href="(/jobs/\d+/readings/[0-9a-f-]+/correct)"', orla.page)
+    assert found
+    orla.get(found[1])
+    orla.send(found[1], what="replace", size="11.991", reason="slipped")
+    first, corrected = readings(orla, number)
+    assert corrected["uncertainty_mm"] == first["uncertainty_mm"]
+    assert str(corrected["size_mm"]).startswith("11.991")

@@ -2,11 +2,12 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any, TypeVar, get_type_hints
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 
 I = TypeVar("I", bound=Model)  # noqa: E741 - I and R stand for the input and the result
@@ -33,16 +34,25 @@ class Calculation:
         except ValidationError as error:
             raise BadInput([_sentence(item) for item in error.errors()]) from error
         try:
+            check_bounds(given)
             return self.function(given)
         except InputError as error:
             raise BadInput([error]) from error
+        except ArithmeticError as error:
+            raise BadInput(
+                [InputError("These values lie too far apart to be worked together.", "Check each of them.")]
+            ) from error
 
 
 class BadInput(Exception):
     """All that is wrong with one set of inputs, a sentence per field."""
 
     def __init__(self, errors: list[InputError]) -> None:
-        super().__init__(" ".join(error.sentence for error in errors))
+        super().__init__(
+            " ".join(
+                f"{error.field}: {error.sentence}" if error.field and len(errors) > 1 else error.sentence for error in errors
+            )
+        )
         self.errors = errors
 
     def as_dicts(self) -> list[dict[str, str]]:
@@ -50,9 +60,44 @@ class BadInput(Exception):
         return [{"field": e.field, "value": str(e.value)[:80], "sentence": e.sentence} for e in self.errors]
 
 
+LARGEST_NUMBER = Decimal("1e9")
+"""No number of this trade is larger. Source: this tool's own choice."""
+
+
+def check_bounds(given: Any, field: str = "") -> None:
+    """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly large or long."""
+    if isinstance(given, BaseModel):
+        for name in type(given).model_fields:
+            check_bounds(getattr(given, name), f"{field}.{name}" if field else name)
+    elif isinstance(given, (list, tuple)):
+        for index, one in enumerate(given):
+            check_bounds(one, f"{field}.{index}")
+    elif isinstance(given, (Decimal, float, int)) and not isinstance(given, bool):
+        number = Decimal(given)
+        if not number.is_finite() or abs(number) > LARGEST_NUMBER or (number and abs(number) < 1 / LARGEST_NUMBER**2):
+            raise OutOfRange(f"{given} is no number of a shop.", "Check it.", field=field, value=str(given)[:40])
+
+
 _PLAIN = {
     "missing": ("This is needed.", "Give it a value."),
     "extra_forbidden": ("There is no such field.", "Check its spelling."),
+    "finite_number": ("This is not a finite number.", "Write it like 12.5."),
+    "greater_than": ("It must be above {gt}.", "Give a larger one."),
+    "greater_than_equal": ("It must be {ge} or more.", "Give a larger one."),
+    "less_than": ("It must be below {lt}.", "Give a smaller one."),
+    "less_than_equal": ("It must be {le} or less.", "Give a smaller one."),
+    "too_short": ("This needs at least {min_length}.", "Give more of them."),
+    "too_long": ("There are more than {max_length} here.", "Give fewer of them."),
+    "string_too_long": ("It is longer than {max_length} characters.", "Shorten it."),
+}
+_KINDS = {
+    "bool": ("This is neither yes nor no.", "Give true or false."),
+    "decimal": ("This is not a number.", "Write it like 12.5."),
+    "float": ("This is not a number.", "Write it like 12.5."),
+    "int": ("This is not a whole number.", "Write it like 3."),
+    "list": ("This is not a list.", "Write it like [1, 2]."),
+    "model": ("This is not an object of named values.", 'Write it like {{"kind": "shaft"}}.'),
+    "string": ("This is not text.", "Put it in quotation marks."),
 }
 
 
@@ -63,7 +108,10 @@ def _sentence(item: Any) -> InputError:
     if isinstance(cause, CarriedError):
         return cause.error.at(field)
     value = "" if item["type"] == "missing" else item.get("input", "")
-    problem, remedy = _PLAIN.get(item["type"], (f"{item['msg']}.", "Change it and try again."))
+    known = _PLAIN.get(item["type"]) or _KINDS.get(
+        item["type"].split("_")[0], ("This cannot be used here.", "See the field's example.")
+    )
+    problem, remedy = (words.format(**item.get("ctx", {})) for words in known)
     if item["type"] == "literal_error":
         problem, remedy = f"“{str(value)[:40]}” is not one of the choices.", f"Choose {item['ctx']['expected']}."
     return InputError(problem, remedy, field=field, value=value)

@@ -28,11 +28,17 @@ _NEWEST = (
     .order_by(InstrumentCheck.at.desc())
     .limit(1)
 )
+_NEWEST_THEN = _NEWEST.where(InstrumentCheck.at <= bindparam("until"))
 
 
 def newest_check(session: OrmSession, first_id: UUID) -> InstrumentCheck | None:
     """The newest check of one instrument."""
     return session.scalar(_NEWEST, {"first_id": first_id})
+
+
+def check_then(session: OrmSession, first_id: UUID, until: datetime) -> InstrumentCheck | None:
+    """The check of one instrument that was the newest at a time."""
+    return session.scalar(_NEWEST_THEN, {"first_id": first_id, "until": until})
 
 
 def checks_of(session: OrmSession, first_id: UUID, *, last: int = 50) -> Sequence[InstrumentCheck]:

@@ -16,7 +16,7 @@ from nomisma.core.measuring.uncertainty import (
     measuring_uncertainty,
 )
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.store.checks import newest_check
+from nomisma.store.checks import check_then, newest_check
 from nomisma.store.models import Instrument, InstrumentCheck, Reading
 
 FRESH = timedelta(hours=24)
@@ -119,11 +119,16 @@ def taken_with(session: OrmSession, instrument: Instrument, at: datetime, **how:
 
 
 def taken_again(session: OrmSession, row: Reading) -> Taken:
-    """How a logged reading was taken, from its row."""
+    """How a logged reading was taken, from its row; its zero by the check that counted then, never by a later one."""
     instrument = session.get_one(Instrument, row.instrument_id)
     transfer = session.get(Instrument, row.transfer_id) if row.transfer_id else None
-    check = newest_check(session, instrument.first_id) if row.zero_error_mm or row.uncertainty_mm else None
-    zero: ZeroState = (
-        "not_said" if check is None or (check.at > row.at and not row.zero_error_mm) else zero_state(check, row.at)
+    check = check_then(session, instrument.first_id, row.at) if row.zero_error_mm or row.uncertainty_mm else None
+    return Taken(
+        instrument,
+        zero_state(check, row.at),
+        row.zero_error_mm,
+        transfer,
+        row.temperature_c,
+        row.material,
+        row.half_bracket_mm,
     )
-    return Taken(instrument, zero, row.zero_error_mm, transfer, row.temperature_c, row.material, row.half_bracket_mm)

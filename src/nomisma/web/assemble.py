@@ -99,7 +99,7 @@ def _found_close_in(
 def plan_it(number: int, post: Post = Depends(posted)) -> Response:
     """Keep a worksheet as the job's assembly, worked out anew; or a plain push by hand."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
-    _still_open(state)
+    state.must_be_open()
     name = form.text("tool", longest=40)
     if name and name not in PLANNED_BY:
         raise InputError(
@@ -109,11 +109,6 @@ def plan_it(number: int, post: Post = Depends(posted)) -> Response:
     append(visit.db, row)
     visit.db.commit()
     return RedirectResponse(f"/jobs/{number}/assemble", 303)
-
-
-def _still_open(state: JobState) -> None:
-    if state.handed_over:
-        raise InputError("This job is handed over.", "Take it up again on its Record page to go on.")
 
 
 def _pushed(visit: Visit, form: Form, state: JobState) -> AssemblyPlan:
@@ -144,7 +139,7 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     names = ("felt", "force", "size_before", "size_after", "instrument_id", "note")
     try:
-        _still_open(state)
+        state.must_be_open()
         row = _logged(visit, form, state)
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in names})

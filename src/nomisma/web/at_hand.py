@@ -1,11 +1,13 @@
 """The instruments at hand for a shaft or a bore; a gauge that only carries a size stands with the micrometer that reads it."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import cast
 
+from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
 from nomisma.core.measuring.verdict import FeatureKind
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.store.readings import uncertainty_of
@@ -34,6 +36,22 @@ class AtHand:
         """What it reads in."""
         return cast(Unit, self.instrument.unit)
 
+    def reaches(self, size_mm: Decimal) -> bool:
+        """Whether a size (mm) lies in the range of what touches it; an instrument without a range reads everything."""
+        reads = self.transfer or self.instrument
+        return reads.range_to_mm is None or (reads.range_from_mm or Decimal(0)) <= size_mm <= reads.range_to_mm
+
+    def must_reach(self, size: Length, field: str) -> None:
+        """Refuse a size the instrument cannot reach. Raises OutOfRange."""
+        reads = self.transfer or self.instrument
+        if not self.reaches(size.mm):
+            raise OutOfRange(
+                f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text} {reads.unit}).",
+                "Check the reading, or choose the instrument you used.",
+                field=field,
+                value=size.text,
+            )
+
     @property
     def brackets(self) -> bool:
         """Whether it gives a bracket, not a number."""
@@ -55,8 +73,13 @@ def at_hand(visit: Visit, kind: FeatureKind) -> list[AtHand]:
     return plain + [AtHand(reader, gauge) for gauge in gauges for reader in readers]
 
 
-def likeliest(choices: list[AtHand], last: str, unit: Unit) -> AtHand | None:
-    """The one used last; else the finest that reads the job's unit (a micrometer, not a caliper); else the finest."""
+def likeliest(choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | None = None) -> AtHand | None:
+    """The one used last; else the finest that reads the job's unit (a micrometer, not a caliper); else the finest.
+
+    `size_mm`: what is to be measured, where it is known: only what reaches it comes into question.
+    """
+    if size_mm is not None:
+        choices = [choice for choice in choices if choice.reaches(size_mm)] or choices
     used = [choice for choice in choices if choice.id == last]
     finest = sorted(
         choices,

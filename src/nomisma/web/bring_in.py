@@ -20,7 +20,6 @@ from nomisma.web.at_hand import AtHand, at_hand, likeliest
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.reading_form import Member, kind_of
-from nomisma.web.reading_log import CLOSED
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -62,8 +61,7 @@ def bring_in(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     typed = {name: _typed(form, name) for name in ("csv", "decimal_mark", "member")}
     try:
-        if state.handed_over:
-            raise InputError(*CLOSED, field="csv")
+        state.must_be_open("csv")
         member: Member = "partner" if form.text("member") == "partner" else "made"
         looked = _look(visit, form, state, member)
     except InputError as error:
@@ -103,10 +101,11 @@ def _outcome(state: JobState, member: Member, row: RowRead, choices: list[AtHand
         return Looked(
             row, "refused", f"The shop has no “{row.instrument[:40]}” for this. Enter it in the Shop, or correct its name."
         )
-    choice = next(iter(named), None) or likeliest(choices, "", row.size.unit)
+    choice = next(iter(named), None) or likeliest(choices, "", row.size.unit, row.size.mm)
     if choice is None:
         return Looked(row, "refused", "The shop has no instrument for this. Enter it in the Shop.")
     try:
+        choice.must_reach(row.size, "csv")
         _taken(row, choice).columns(row.size)
     except InputError as error:
         return Looked(row, "refused", error.sentence)

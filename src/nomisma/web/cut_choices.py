@@ -19,7 +19,10 @@ OF_SHOP = {
     "finish_cut": "0.2 mm",
 }  # fmt: skip
 """What a shop may choose for all its jobs."""
-DEFAULTS = {**OF_SHOP, "cut_machine": "", "cut_material": "", "cut_tool": "hss", "nose_radius": "", "wanted_ra_um": ""}
+DEFAULTS = {
+    **OF_SHOP, "cut_machine": "", "cut_material": "", "cut_tool": "hss", "nose_radius": "", "wanted_ra_um": "",
+    "largest_outside": "", "work_balanced": "yes",
+}  # fmt: skip
 """How cuts are taken unless the shop or the job says otherwise."""
 FIELDS = tuple(DEFAULTS)
 
@@ -68,6 +71,8 @@ def job_choices_from(visit: Visit, form: Form, unit: Unit) -> dict[str, str]:
         "cut_tool": form.choice("cut_tool", ("hss", "carbide")) if form.text("cut_tool") else "hss",
         "nose_radius": _length(form, "nose_radius", unit),
         "wanted_ra_um": _ra(form.text("wanted_ra_um", longest=8)),
+        "largest_outside": _length(form, "largest_outside", unit),
+        "work_balanced": form.choice("work_balanced", ("yes", "no")) if form.text("work_balanced") else "yes",
     }
 
 

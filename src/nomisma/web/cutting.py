@@ -371,6 +371,8 @@ def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
             own_m_min=own_speed(visit, material, tool), feed=Length(bench.feed_mm, bench.state.unit) if bench.feed_mm else None,
             operation="boring" if bench.state.made_kind == "bore" else "turning", speeds=machine.speeds,
             most_rpm=Decimal(marked) if marked else None, unit=bench.state.unit,
+            largest_outside=parse_length(outside) if (outside := bench.choices["largest_outside"]) else None,
+            balanced=bench.choices["work_balanced"] == "yes",
         )
     )  # fmt: skip
 

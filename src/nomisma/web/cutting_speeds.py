@@ -74,6 +74,6 @@ def _speed(text: str, name: str) -> str:
     if not text:
         return ""
     try:
-        return f"{surface_speed_m_min(text):f}"
+        return f"{surface_speed_m_min(text):.1f}"
     except InputError as error:
         raise error.at(name) from None

@@ -107,8 +107,7 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
 
 def _decision(visit: Visit, post: Post, state: JobState, piece: str) -> Decision:
     form = post.form
-    if state.handed_over:
-        raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="reason")
+    state.must_be_open("reason")
     kind = form.choice("kind", tuple(DECISIONS))
     found = next((one for one in piece_states(state) if one.serial == piece), None)
     if found is None or piece not in ("", *serials(state), *state.made_readings.pieces):

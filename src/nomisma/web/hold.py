@@ -46,11 +46,6 @@ def shown(view: TruingView, base: str, said: Said) -> dict[str, Any]:
     }
 
 
-def _still_open(state: JobState) -> None:
-    if state.handed_over:
-        raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="size")
-
-
 @router.get("/jobs/{number}/hold")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False) -> Response:
     """The truing of a job, or its set-up where there is none yet."""
@@ -92,7 +87,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
     if form.text("client_id") and visit.db.get(Truing, form.client_id()) is not None:
         return back
     try:
-        _still_open(state)
+        state.must_be_open("size")
         row = set_up_from(visit, form, state.job.id)
     except InputError as error:
         said = Said(error, {name: form.shown(name) for name in NAMES})
@@ -115,7 +110,7 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     truing = _truing(visit, state)
     try:
-        _still_open(state)
+        state.must_be_open("size")
         note = log_truing(visit, form, view_of(visit, truing), number)
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error, typed_reading(form)))
@@ -141,7 +136,7 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     truing = _truing(visit, state)
     try:
-        _still_open(state)
+        state.must_be_open("size")
         mark_round(visit, form, view_of(visit, truing), form.choice("what", ("confirmed", "set_aside")))
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error))
@@ -154,7 +149,7 @@ def ready(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     truing = _truing(visit, state)
     try:
-        _still_open(state)
+        state.must_be_open("size")
         say_ready(visit, form, view_of(visit, truing), SAFETY_STEPS)
     except InputError as error:
         ticked = {name: form.shown(name) for name in SAFETY_STEPS}

@@ -34,6 +34,11 @@ class JobState:
     partner_readings: Extremes
     made_readings: Extremes
 
+    def must_be_open(self, field: str = "") -> None:
+        """Raises InputError, beside the field, where the job is handed over."""
+        if self.handed_over:
+            raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field=field)
+
     @property
     def job(self) -> Job:
         """The job itself."""

@@ -210,8 +210,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     callout = form.text("callout", longest=20_000)
     try:
-        if state.handed_over:
-            raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field="callout")
+        state.must_be_open("callout")
         if callout:
             callout = f"{callout} {state.unit}" if _names_no_unit(callout) else callout
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
@@ -238,8 +237,7 @@ def _names_no_unit(callout: str) -> bool:
 def choose(number: int, post: Post = Depends(posted)) -> Response:
     """Put one option's limits in force, computed anew from the partner as it is known now."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
-    if state.handed_over:
-        raise InputError("This job is handed over.", "Take it up again on its Record page to go on.")
+    state.must_be_open()
     if state.partner_input is None:
         raise InputError("The partner is not known yet.", "Measure it or give its callout first.")
     asked = {name: form.text(name, longest=200) for name in ASKED}

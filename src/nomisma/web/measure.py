@@ -22,6 +22,7 @@ from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Reading
 from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.store.taken import taken_again
+from nomisma.web.at_hand import AtHand
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
@@ -82,7 +83,7 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "judged": judged,
         "newest": newest,
         "budget": taken_again(visit.db, newest.row).budget(newest.row.size_mm) if newest else None,
-        "finer": _finer(form, verdict),
+        "finer": _finer(form, verdict, newest.row.size_mm) if newest else "",
         "doubted": sum(item.in_doubt for item in judged),
         "verdict": verdict,
         "lines": state.lines(amount),
@@ -101,11 +102,13 @@ def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
     return state.judged(logged.row.size_mm, logged.uncertainty_mm, cast(Unit, logged.row.size_unit))
 
 
-def _finer(form: ReadingForm, verdict: VerdictResult | None) -> str:
-    """The finest instrument at hand, where it is too close to call with the one in use."""
+def _finer(form: ReadingForm, verdict: VerdictResult | None, size_mm: Decimal) -> str:
+    """The finest instrument at hand that reaches the size (mm), where it is too close to call with the one in use."""
     if verdict is None or verdict.state is not State.TOO_CLOSE_TO_CALL or form.chosen is None:
         return ""
-    plain = [choice for choice in form.instruments if not choice.transfer and not choice.brackets]
+    plain = [
+        choice for choice in form.instruments if not choice.transfer and not choice.brackets and choice.reaches(size_mm)
+    ]
     finest = min(plain, key=lambda choice: uncertainty_of(choice.instrument), default=form.chosen)
     better = uncertainty_of(finest.instrument) < uncertainty_of(form.chosen.instrument) * Decimal("0.8")
     return finest.name if better else ""
@@ -250,9 +253,10 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     kind = "bore" if asked["kind"] == "bore" else "shaft"
     low, high = limits_from(asked["limits"], unit, kind)
     try:
-        size = parse_length(asked["reading"], unit)
+        size = parse_length(asked["reading"], cast(Unit, instrument.unit))
     except InputError as error:
         raise error.at("reading") from None
+    AtHand(instrument).must_reach(size, "reading")
     doubt = uncertainty_of(instrument)
     result = calculation_named("verdict").run(
         {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(doubt, unit)}

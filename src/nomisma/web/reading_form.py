@@ -1,6 +1,7 @@
 """The form a reading of the partner or the made member is logged with: one form, used on Mate and on Measure."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Literal
 
 from nomisma.core.errors import InputError
@@ -101,7 +102,7 @@ def form_for(
     piece = _next_piece(state, standing, kind) if member == "made" else ""
     of_piece = [item for item in standing if item.row.piece == piece]
     cut = member == "made" and _metal_to_go(state, piece)
-    chosen = likeliest(choices, _last_choice(standing), state.unit)
+    chosen = likeliest(choices, _last_choice(standing), state.unit, _about_mm(state, member, of_piece))
     place = _likely_place(state, kind, of_piece, same=cut)
     if typed is not None:
         chosen = next((choice for choice in choices if choice.id == typed.shown("instrument_id")), chosen)
@@ -176,6 +177,13 @@ def _next_piece(state: JobState, standing: list[LoggedReading], kind: FeatureKin
         return last
     measured = set(state.made_readings.pieces)
     return next((piece for piece in known if piece not in measured), last)
+
+
+def _about_mm(state: JobState, member: Member, of_piece: list[LoggedReading]) -> Decimal | None:
+    """About what is to be measured next (mm): the newest reading, else the aim of what is made; not known before either."""
+    if of_piece:
+        return of_piece[-1].row.size_mm
+    return state.limits.aim_mm if member == "made" and state.limits else None
 
 
 def _likely_place(state: JobState, kind: FeatureKind, of_piece: list[LoggedReading], *, same: bool) -> str:

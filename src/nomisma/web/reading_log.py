@@ -1,7 +1,7 @@
 """Logging a reading: how it was taken, whether it is to be believed, and writing it; correcting one by superseding."""
 
 from dataclasses import replace
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import cast
 from uuid import UUID, uuid4
 
@@ -16,6 +16,7 @@ from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.fields import celsius
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import readings, shop
@@ -30,16 +31,13 @@ from nomisma.web.job_state import JobState
 from nomisma.web.reading_form import Doubted, Member, kind_of
 from nomisma.web.visit import Form, Visit, now
 
-CLOSED = ("This job is handed over.", "Take it up again on its Record page to go on.")
-
 
 def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Reading:
     """Write one reading and commit it. Raises InputError; a repeat of the same form is harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
-    if state.handed_over:
-        raise InputError(*CLOSED, field="size")
+    state.must_be_open("size")
     if sent_before := _sent_before(visit, form, state, member):
         return sent_before
     choice = _choice(visit, form, state, member)
@@ -49,7 +47,7 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
     piece = form.text("piece", longest=40) if member == "made" else ""
     if half_bracket is None:
         _ask_first(visit, form, state, member, size, choice, place, piece)
-        _check_range(size, choice)
+        choice.must_reach(size, "size")
     row = append(
         visit.db,
         Reading(
@@ -157,22 +155,17 @@ def _temperature(form: Form) -> Decimal | None:
     text = form.text("temperature_c", longest=20)
     if not text:
         return None
-    number = text.lower().replace("°", "").replace(",", ".").strip()
-    fahrenheit = number.endswith("f")
     try:
-        value = Decimal(number.rstrip("cf ").strip())
-    except InvalidOperation:
-        raise InputError(
-            f"“{text}” is not a temperature.", "Write it like 24, 24.5 or 75 F.", field="temperature_c"
-        ) from None
-    celsius = (value - 32) / Decimal("1.8") if fahrenheit else value
-    if not value.is_finite() or not -50 <= celsius <= 150:
+        value = celsius(text)
+    except InputError as error:
+        raise error.at("temperature_c") from None
+    if not -50 <= value <= 150:
         raise OutOfRange(
             f"A part at {text} is not measured with a hand instrument.",
             "Let it come to the room's temperature.",
             field="temperature_c",
         )
-    return celsius.quantize(Decimal("0.01"))
+    return value.quantize(Decimal("0.01"))
 
 
 def _place(form: Form, unit: Unit) -> str:
@@ -183,19 +176,6 @@ def _place(form: Form, unit: Unit) -> str:
 
 def _conditions(form: Form) -> list[str]:
     return [name for name in CONDITIONS if form.text(f"condition_{name}") == "yes"]
-
-
-def _check_range(size: Length, choice: AtHand) -> None:
-    """Refuse what the instrument cannot reach. Raises OutOfRange."""
-    reads = choice.transfer or choice.instrument
-    low, high = reads.range_from_mm, reads.range_to_mm
-    if high is not None and not (low or Decimal(0)) <= size.mm <= high:
-        raise OutOfRange(
-            f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text} {reads.unit}).",
-            "Check the reading, or choose the instrument you used.",
-            field="size",
-            value=size.text,
-        )
 
 
 def _doubt_before(visit: Visit, form: Form, state: JobState) -> ReadingDoubt | None:
@@ -364,8 +344,7 @@ def _check_against_limits(size: Length, lower_mm: Decimal, upper_mm: Decimal) ->
 
 def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Reading:
     """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError."""
-    if state.handed_over:
-        raise InputError(*CLOSED, field="reason")
+    state.must_be_open("reason")
     reason = form.text("reason", needed=True, longest=300)
     withdrawn = form.text("what") == "withdraw"
     taken = taken_again(visit.db, reading)

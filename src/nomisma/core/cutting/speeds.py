@@ -7,11 +7,11 @@ from decimal import Decimal
 from functools import cache
 from importlib.resources import files
 from math import pi, sqrt
-from typing import Literal
+from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
-from nomisma.core.calculation import calculation
+from nomisma.core.calculation import CarriedError, calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
@@ -26,6 +26,10 @@ SHARES: dict[Operation, float] = {
     "interrupted": 0.6, "large": 0.7,
 }  # fmt: skip
 """What part of the turning speed an operation is run at; reaming a third to a half of drilling. Source: common practice, no source."""
+OUTSIDE = ("turning", "finishing", "parting", "interrupted", "large")
+"""Operations on an outside: its diameter is the largest that turns."""
+POINTS = ("turning", "finishing", "boring", "interrupted", "large")
+"""Operations with a single point, whose feed and nose leave a roughness that geometry knows."""
 SOURCE = "handbook range, recalled; the tool maker's sheet comes first"
 
 
@@ -62,21 +66,53 @@ def cutting_speed_of(name: str) -> CuttingSpeed:
     return cutting_speeds()[name]
 
 
+def surface_speed_m_min(text: str) -> Decimal:
+    """A surface speed as written: 30, 30 m/min, 100 ft/min. Raises InputError, OutOfRange.
+
+    >>> surface_speed_m_min("100 ft/min"), surface_speed_m_min("30")
+    (Decimal('30.4800'), Decimal('30'))
+    """
+    found = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*(m/min|m|ft/min|ft|sfm)?\s*", text)
+    if not found:
+        raise InputError(f"“{text[:40]}” is no surface speed.", "Write it like 30 m/min or 100 ft/min.")
+    number = Decimal(found[1].replace(",", "."))
+    value = number * Decimal("0.3048") if (found[2] or "m").startswith(("f", "s")) else number
+    if not 1 <= value <= 2000:
+        raise OutOfRange(f"“{text[:40]}” is no speed a lathe runs at.", "Give 1 to 2000 m/min.")
+    return value
+
+
+def _surface_speed(value: object) -> object:
+    if not isinstance(value, str):
+        return value
+    try:
+        return surface_speed_m_min(value)
+    except InputError as error:
+        raise CarriedError(error) from None
+
+
+SurfaceSpeed = Annotated[Number, BeforeValidator(_surface_speed)]
+"""A surface speed in m/min; as text it may be in ft/min: 30, "30 m/min", "100 ft/min"."""
+
+
 class SpeedsInput(Model):
     """A diameter (the work's, or the drill's) in a material; `speeds`: what the machine has, as a list (60 90 140) or a range (50-2000).
 
     `surface_m_min` is run as it is; `own_m_min`, the shop's own turning speed, takes the table's place. `feed` a turn, with `nose_radius`,
-    gives the roughness; `ra_um` with `nose_radius` the feed.
+    gives the roughness; `ra_um` with `nose_radius` the feed. For a bore or a drilled hole, `largest_outside` is the largest diameter that turns
+    with the work (jaws left out), across its corners; it holds the speed down, more where the work is not `balanced`.
     """
 
     diameter: Size
     material: str = "carbon_steel"
     tool: Tool = "hss"
     operation: Operation = "turning"
-    surface_m_min: Number | None = Field(default=None, gt=0, le=2000)
-    own_m_min: Number | None = Field(default=None, gt=0, le=2000)
+    surface_m_min: SurfaceSpeed | None = Field(default=None, gt=0, le=2000)
+    own_m_min: SurfaceSpeed | None = Field(default=None, gt=0, le=2000)
     speeds: str = Field(default="", max_length=300)
     most_rpm: Number | None = Field(default=None, gt=0, le=50_000)
+    largest_outside: Size | None = None
+    balanced: bool = True
     feed: Size | None = None
     nose_radius: Size | None = None
     ra_um: Number | None = Field(default=None, gt=0, le=100)
@@ -122,6 +158,11 @@ def speed_list(text: str) -> tuple[list[float], tuple[float, float] | None]:
     return sorted(float(part) for part in parts), None
 
 
+RIM_M_MIN = {True: 120.0, False: 30.0}
+"""The fastest the outside may run while its inside is cut: balanced round work, and work that is not.
+
+Source: the speeds at which an outside of steel is itself turned by carbide and by high-speed steel; this tool's own choice.
+"""
 NEAR = 1.02
 """How far above what is wanted a machine's speed may lie and still be it. Source: this tool's own choice."""
 
@@ -154,7 +195,8 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
     feed = _feed_for_ra(given)
     diameter = float(given.diameter.mm)
     wanted = base * 1000 / (pi * diameter)
-    rpm = machine_speed(wanted, given.speeds)
+    rim = _rim_rpm(given)
+    rpm = machine_speed(wanted if rim is None else min(wanted, rim), given.speeds)
     most = float(given.most_rpm) if given.most_rpm else None
     if most is not None and rpm > most:
         rpm = machine_speed(most, given.speeds, near=1.0)
@@ -164,8 +206,9 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 "Hold the work in something that stands it.",
                 field="most_rpm",
             )
+    _check_rim(given, rpm, rim)
     rt = _roughness_um(given)
-    faster = _next_above(rpm, given.speeds)
+    faster = _next_above(rpm, given.speeds) if given.operation in OUTSIDE else None
     below = (
         Length(Decimal(f"{base * 1000 / (pi * faster):.3f}"), given.unit)
         if faster and (most is None or faster <= most)
@@ -181,10 +224,8 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
         ra_um=rt / 4 if rt is not None else None,
         feed_for_ra=feed,
         speed_up_below=below,
-        sentence=_sentence(rpm, surface, given, below, limited=most is not None and wanted > most),
-        cautions=[
-            "Never above the speed marked on the chuck, nor what the work’s balance and hold stand. The machine’s manual comes first."
-        ],
+        sentence=_sentence(rpm, surface, given, below, _held_by(given, rpm, wanted, rim), wanted),
+        cautions=_cautions(given, rpm, wanted),
         working=[
             Step(
                 name="Surface speed",
@@ -195,6 +236,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 source="as given" if given.surface_m_min else "this shop's own" if given.own_m_min else SOURCE,
             ),
             Step(name="Spindle speed", formula="v / (π·d)", values=f"d = {given.diameter}", result=f"{wanted:.0f} rpm", source=ARITHMETIC),
+            *_rim_step(given, rim),
             Step(
                 name="As the machine has it",
                 formula="the fastest that is not above it, nor above what is marked",
@@ -208,6 +250,76 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
     )  # fmt: skip
 
 
+def _rim_rpm(given: SpeedsInput) -> float | None:
+    """The fastest (rpm) that the outside stands; none where an outside is turned or its size is not said. Raises OutOfRange."""
+    if given.largest_outside is None or given.operation in OUTSIDE:
+        return None
+    if given.largest_outside.mm < given.diameter.mm:
+        raise OutOfRange(
+            f"An outside of {given.largest_outside} is smaller than the hole of {given.diameter}.",
+            "Give the largest diameter that turns, across its corners.",
+            field="largest_outside",
+            value=str(given.largest_outside),
+        )
+    return RIM_M_MIN[given.balanced] * 1000 / (pi * float(given.largest_outside.mm))
+
+
+def _check_rim(given: SpeedsInput, rpm: float, rim: float | None) -> None:
+    if rim is not None and rpm > rim * NEAR:
+        raise OutOfRange(
+            f"The slowest speed of this machine, {rpm:.0f} rpm, is above the {rim:.0f} rpm advised for an outside of {given.largest_outside}"
+            f"{'' if given.balanced else ' that is not balanced'}.",
+            "Balance it and clamp it well, or bore it on a machine that runs slower.",
+            field="largest_outside",
+            value=str(given.largest_outside),
+        )
+
+
+def _rim_step(given: SpeedsInput, rim: float | None) -> list[Step]:
+    if rim is None:
+        return []
+    how = "balanced round work" if given.balanced else "work not round or not balanced"
+    return [
+        Step(
+            name="The outside stands",
+            formula=f"{RIM_M_MIN[given.balanced]:.0f} m/min at the rim of {how}, / (π·D)",
+            values=f"D = {given.largest_outside}",
+            result=f"{rim:.0f} rpm",
+            source="this tool's own choice; no source",
+        )
+    ]
+
+
+def _held_by(given: SpeedsInput, rpm: float, wanted: float, rim: float | None) -> str:
+    """What holds the speed below what is wanted by more than a step of the machine; empty: nothing does."""
+    _, ends = speed_list(given.speeds)
+    held = {"what the outside stands": rim, "what is marked on the chuck": float(given.most_rpm) if given.most_rpm else None}
+    if ends:
+        held["the fastest the machine runs"] = ends[1]
+    elif listed := speed_list(given.speeds)[0]:
+        held["the fastest the machine runs"] = listed[-1]
+    least = min(((value, name) for name, value in held.items() if value is not None), default=None)
+    return least[1] if least and least[0] * NEAR < wanted and rpm <= least[0] * NEAR else ""
+
+
+def _cautions(given: SpeedsInput, rpm: float, wanted: float) -> list[str]:
+    found = []
+    if rpm > wanted * NEAR:
+        found.append(
+            f"The machine’s slowest, {rpm:.0f} rpm, is {100 * (rpm / wanted - 1):.0f} % above the {wanted:.0f} rpm wanted: "
+            "use the back gear if it has one, carbide instead of high-speed steel, or less depth with plenty of oil."
+        )
+    if given.operation not in OUTSIDE and given.largest_outside is None:
+        found.append(
+            "The outside of the work is not said, and it may have to run slower: give the largest diameter that turns, above all where it is "
+            "large, not round or in reversed jaws."
+        )
+    found.append(
+        "Never above the speed marked on the chuck, nor what the work’s balance and hold stand. The machine’s manual comes first."
+    )
+    return found
+
+
 def _next_above(rpm: float, text: str) -> float | None:
     listed, _ = speed_list(text)
     return next((speed for speed in listed if speed > rpm), None)
@@ -215,14 +327,14 @@ def _next_above(rpm: float, text: str) -> float | None:
 
 def _roughness_um(given: SpeedsInput) -> float | None:
     """Theoretical Rt, µm. Source: geometry of a round nose: f²/(8·r)."""
-    if given.feed is None or given.nose_radius is None:
+    if given.feed is None or given.nose_radius is None or given.operation not in POINTS:
         return None
     return float(given.feed.mm) ** 2 / (8 * float(given.nose_radius.mm)) * 1000
 
 
 def _feed_for_ra(given: SpeedsInput) -> Length | None:
     """The feed a turn for a wanted finish. Raises InputError."""
-    if given.ra_um is None:
+    if given.ra_um is None or given.operation not in POINTS:
         return None
     if given.nose_radius is None:
         raise InputError("A finish asks for the tool's nose radius too.", "Give its nose radius.", field="nose_radius")
@@ -252,22 +364,6 @@ def _feed_step(given: SpeedsInput, feed: Length | None) -> list[Step]:
     ]
 
 
-def surface_speed_m_min(text: str) -> Decimal:
-    """A surface speed as written: 30, 30 m/min, 100 ft/min. Raises InputError, OutOfRange.
-
-    >>> surface_speed_m_min("100 ft/min"), surface_speed_m_min("30")
-    (Decimal('30.5'), Decimal('30.0'))
-    """
-    found = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*(m/min|m|ft/min|ft|sfm)?\s*", text)
-    if not found:
-        raise InputError(f"“{text[:40]}” is no surface speed.", "Write it like 30 m/min or 100 ft/min.")
-    number = Decimal(found[1].replace(",", "."))
-    value = number * Decimal("0.3048") if (found[2] or "m").startswith(("f", "s")) else number
-    if not 1 <= value <= 2000:
-        raise OutOfRange(f"“{text[:40]}” is no speed a lathe runs at.", "Give 1 to 2000 m/min.")
-    return value.quantize(Decimal("0.1"))
-
-
 def _roughness_step(given: SpeedsInput, rt: float | None) -> list[Step]:
     if rt is None:
         return []
@@ -283,11 +379,12 @@ def _roughness_step(given: SpeedsInput, rt: float | None) -> list[Step]:
     ]
 
 
-def _sentence(rpm: float, surface: float, given: SpeedsInput, below: Length | None, *, limited: bool) -> str:
-    marked = " held to what is marked on the chuck;" if limited else ""
+def _sentence(rpm: float, surface: float, given: SpeedsInput, below: Length | None, held: str, wanted: float) -> str:
+    marked = f" not the {wanted:.0f} wanted, held to {held};" if held else ""
+    where = "at the rim" if given.operation in OUTSIDE else "at the cut"
     more = (
         f" As it gets smaller than {show(below.mm, given.unit)}, go up a speed."
         if below and below.mm < given.diameter.mm
         else ""
     )
-    return f"{rpm:.0f} rpm:{marked} {surface:.0f} m/min ({surface / 0.3048:.0f} ft/min) at the rim.{more}"
+    return f"{rpm:.0f} rpm:{marked} {surface:.0f} m/min ({surface / 0.3048:.0f} ft/min) {where}.{more}"

@@ -15,7 +15,7 @@ from nomisma.core.materials.material import material_named
 from nomisma.core.materials.temperature import growth
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, fraction_text, show_small
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Size
 from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to
 from nomisma.core.working import ARITHMETIC, Step
 
@@ -38,7 +38,7 @@ class PartnerInput(Model):
     uncertainty: Difference | None = None
     shared_uncertainty: Difference | None = None
     callout: str | None = None
-    temperature_c: Number | None = None
+    temperature_c: Celsius | None = None
     material: str = ""
 
 

@@ -10,7 +10,7 @@ from nomisma.core.joints.interference import PRESS_CAUTION
 from nomisma.core.joints.shrink import CAUTIONS as SHRINK_CAUTIONS
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_small
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -31,8 +31,8 @@ class AssemblyInput(Model):
     method: AssemblyMethod
     force_least_n: Number | None = None
     force_greatest_n: Number | None = None
-    hub_c: Number | None = None
-    shaft_c: Number | None = None
+    hub_c: Celsius | None = None
+    shaft_c: Celsius | None = None
     seconds: Number | None = None
     is_bush: bool = False
     finish_after: bool = False

@@ -9,7 +9,7 @@ from nomisma.core.fits.aim import AimSchool
 from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.model import Model
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import Step
 
@@ -38,7 +38,7 @@ class BushInput(Model):
     clearance_min: Difference | None = None
     clearance_max: Difference | None = None
     flange: bool = False
-    working_c: Number = Decimal(60)
+    working_c: Celsius = Decimal(60)
     shaft_warmer_by_k: Number = Decimal(0)
     friction: Number = Decimal("0.12")
     roughness: Difference = Length(Decimal(0))

@@ -10,7 +10,7 @@ from nomisma.core.fits.aim import round_inward
 from nomisma.core.fits.member import called_out
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -35,7 +35,7 @@ class CompoundInput(Model):
     gap_max: Difference = Length.of("0.15", "mm")
     safety_factor: Number = Decimal(2)
     strength_left_percent: Number = Decimal(100)
-    release_c: Number | None = None
+    release_c: Celsius | None = None
     unit: Unit | None = None
 
 

@@ -10,7 +10,7 @@ from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import Step
 
@@ -28,8 +28,8 @@ class ExpansionInput(Model):
     inner_material: str = "carbon_steel"
     clearance_min: Difference
     clearance_max: Difference
-    from_c: Number = Decimal(-10)
-    to_c: Number = Decimal(60)
+    from_c: Celsius = Decimal(-10)
+    to_c: Celsius = Decimal(60)
     inner_warmer_by_k: Number = Decimal(0)
     unit: Unit | None = None
 

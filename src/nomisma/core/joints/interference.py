@@ -14,7 +14,7 @@ from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import Material
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_torque
-from nomisma.core.quantity.fields import Difference, Number
+from nomisma.core.quantity.fields import Celsius, Difference, Number
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, Step
 
@@ -41,7 +41,7 @@ class InterferenceInput(HubOnShaft):
     roughness_shaft: Difference = Length(Decimal(0))
     friction: Number = Decimal("0.12")
     friction_pressing: Number = Decimal("0.12")
-    temperature_c: Number = Decimal(20)
+    temperature_c: Celsius = Decimal(20)
     speed_rpm: Number = Decimal(0)
     criterion: Criterion = "maximum_shear"
 

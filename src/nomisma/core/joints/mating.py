@@ -14,7 +14,7 @@ from nomisma.core.measuring.form import PlacedReading
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Number
+from nomisma.core.quantity.fields import Celsius, Difference, Number
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -27,7 +27,7 @@ class MeasuredMember(Model):
     uncertainty: Difference = Length(Decimal(0))
     shared_uncertainty: Difference = Length(Decimal(0))
     material: str = "carbon_steel"
-    working_c: Number = Decimal(20)
+    working_c: Celsius = Decimal(20)
 
 
 class MatingInput(Model):

@@ -12,7 +12,7 @@ from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import Material
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 
@@ -56,8 +56,8 @@ class ShrinkInput(HubOnShaft):
 
     interference_max: Size
     allowance: Difference | None = None
-    room_c: Number = Decimal(20)
-    hub_limit_c: Number | None = None
+    room_c: Celsius = Decimal(20)
+    hub_limit_c: Celsius | None = None
 
 
 class ShrinkMethod(Model):

@@ -10,7 +10,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length
 from nomisma.core.working import Step
 
@@ -38,7 +38,7 @@ class UncertaintyInput(Model):
     transfer_repeatability: Difference = Length(Decimal(0))
     half_bracket: Difference = Length(Decimal(0))
     size: Size | None = None
-    temperature_c: Number | None = None
+    temperature_c: Celsius | None = None
     temperature_doubt_k: Number = Decimal(1)
     material: str = ""
 

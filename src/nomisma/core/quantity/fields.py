@@ -1,9 +1,9 @@
-"""Lengths at the door of a calculation: text with a unit in, text with a unit out."""
+"""Lengths, numbers and temperatures at the door of a calculation: text with a unit in, text with a unit out."""
 
-from decimal import Decimal
+from decimal import Decimal, InvalidOperation
 from typing import Annotated, Any
 
-from pydantic import PlainSerializer, PlainValidator, WithJsonSchema
+from pydantic import BeforeValidator, PlainSerializer, PlainValidator, WithJsonSchema
 
 from nomisma.core.calculation import CarriedError
 from nomisma.core.errors import InputError, UnreadableLength
@@ -49,3 +49,32 @@ def _number(value: Decimal) -> int | float:
 
 Number = Annotated[Decimal, PlainSerializer(_number, return_type=int | float, when_used="json")]
 """A decimal that is written to JSON as a plain number; its unit stands at the end of the field's name."""
+
+
+def celsius(text: str) -> Decimal:
+    """A temperature as it is written, in °C: 24, 24.5 °C, 75 F. Raises InputError.
+
+    >>> celsius("68 F"), celsius("24,5 °C")
+    (Decimal('20.00'), Decimal('24.5'))
+    """
+    number = text.lower().replace("°", "").replace("−", "-").replace(",", ".").strip()
+    try:
+        value = Decimal(number.rstrip("cf ").strip())
+    except InvalidOperation:
+        raise InputError(f"“{text[:40]}” is not a temperature.", "Write it like 24, 24.5 or 75 F.", value=text) from None
+    if not value.is_finite() or abs(value) > 10_000:
+        raise InputError(f"“{text[:40]}” is no temperature of a shop.", "Write it like 24, 24.5 or 75 F.", value=text)
+    return ((value - 32) / Decimal("1.8")).quantize(Decimal("0.01")) if number.endswith("f") else value
+
+
+def _celsius(value: Any) -> Any:
+    if not isinstance(value, str):
+        return value
+    try:
+        return celsius(value)
+    except InputError as error:
+        raise CarriedError(error) from None
+
+
+Celsius = Annotated[Number, BeforeValidator(_celsius)]
+"""A temperature in °C; as text with F at its end it is in °F: 20, "20.5", "68 F"."""

@@ -305,6 +305,8 @@ SPEEDS = Tool(
         Field("operation", "Operation", "choice", "turning", options=tuple((name, name) for name in SHARES)),
         Field("speeds", "The machine has", "text", "45 75 130 210 360 600 1000", hint="A list, or a range: 50-2000."),
         Field("most_rpm", "Marked on the chuck", "number", tag="rpm"),
+        Field("largest_outside", "Largest outside that turns", "size", hint="For a hole: across the corners; it holds the speed down."),
+        Field("balanced", "That outside is", "choice", "true", options=(("true", "round, balanced"), ("false", "not round, or not balanced"))),
         Field("feed", "Feed a turn", "size", "0.004 in", group=MORE),
         Field("nose_radius", "Nose radius", "size", "0.031 in", group=MORE),
         Field("ra_um", "Finish wanted, Ra", "number", tag="µm", group=MORE),
