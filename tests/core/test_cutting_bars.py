@@ -123,8 +123,8 @@ def test_passes_add_up_and_no_line_is_past(take_um: int, line_um: int, degrees: 
         depth="0.5 mm",
         finish="0.1 mm",
     )
-    assert sum(one.mm for one in found.passes) == pytest.approx(Decimal(take_um) / 1000)
     assert found.left is not None
+    assert sum(one.mm for one in found.passes) + found.left.mm == pytest.approx(Decimal(take_um) / 1000)
     assert found.line_takes is not None
     assert -1e-6 <= float(found.left.mm) < float(found.line_takes.mm) + 1e-6
 
@@ -134,7 +134,8 @@ def test_passes_add_up_and_no_line_is_past(take_um: int, line_um: int, degrees: 
     [
         ({"measured": "24 mm", "line": "0.02 mm"}, "There is nothing to face off"),
         ({"by": "compound"}, "One line of that dial is needed."),
-        ({"line": "0.02 mm", "depth": "0.001 mm"}, "That would be 1273 passes."),
+        ({"line": "0.02 mm", "depth": "0.001 mm"}, "more than the depth of a pass"),
+        ({"by": "readout", "depth": "0.001 mm"}, "That would be 1273 passes."),
     ],
 )
 def test_a_face_that_cannot_be_is_refused(wrong: dict[str, str], sentence: str) -> None:
@@ -229,9 +230,7 @@ def test_the_deepest_cut_takes_just_that_force(force: float, feed: float) -> Non
     assert taken == pytest.approx(force, rel=0.02, abs=2000 * round(feed, 3) * 0.006)
 
 
-@pytest.mark.parametrize(
-    ("text", "value"), [("30", 30), ("30 m/min", 30), ("100 ft/min", 30.48), ("98,5 ft", 30.0228)]
-)
+@pytest.mark.parametrize(("text", "value"), [("30", 30), ("30 m/min", 30), ("100 ft/min", 30.48), ("98,5 ft", 30.0228)])
 def test_a_surface_speed_is_read_in_both_units(text: str, value: float) -> None:
     assert float(surface_speed_m_min(text)) == pytest.approx(value)
 
@@ -332,3 +331,16 @@ def test_only_an_outside_gets_faster_as_it_gets_smaller(operation: str, says: bo
 def test_a_drill_leaves_no_roughness_that_a_nose_would() -> None:
     assert speed(operation="drilling", feed="0.004 in", nose_radius="0.031 in").ra_um is None
     assert speed(operation="boring", feed="0.004 in", nose_radius="0.031 in").ra_um is not None
+
+
+@given(st.integers(1, 400), st.sampled_from(["0", "29.5", "60", "84.3"]), st.sampled_from(["0.001 in", "0.02 mm"]))
+def test_a_face_is_wound_in_whole_lines_and_never_past(thousandths: int, angle: str, line: str) -> None:
+    found = face(measured=f"{25 + thousandths / 100:.2f} mm", compound_deg=angle, line=line)
+    if found.whole_lines is None or found.line_takes is None or found.left is None:
+        raise AssertionError("a dial has lines")
+    for one in found.passes:
+        lines = one.mm / found.line_takes.mm
+        assert abs(lines - lines.to_integral_value()) < Decimal("1e-6")
+    assert sum(one.mm for one in found.passes) + found.left.mm == pytest.approx(found.to_take.mm)
+    assert 0 <= found.left.mm < found.line_takes.mm
+    assert not any("." in step.split(" lines")[0].split("in to ")[-1] for step in found.steps if " lines" in step)

@@ -257,3 +257,19 @@ def test_what_only_has_to_clear_is_laid_on_the_worst_place() -> None:
     for option in (*rule, *suited):
         assert option.lower is not None
         assert option.lower.mm > Decimal("25.010")
+
+
+@pytest.mark.parametrize(
+    ("size", "unit", "nominal"),
+    [
+        ("16.998", "in", "17 mm"),
+        ("19.05", "in", "0.75 in"),
+        ("12.69", "mm", "0.5 in"),
+        ("24.98", "mm", "25 mm"),
+        ("9.530", "in", "0.375 in"),
+    ],
+)
+def test_a_likely_nominal_is_round_in_one_of_the_two_units(size: str, unit: str, nominal: str) -> None:
+    """0.6692 in, read by an inch shop, is 17 mm. Source: common practice, no source."""
+    partner = Partner("shaft", Decimal(size), Decimal(size), Decimal(0), unit, "measured")
+    assert str(likely_nominal(partner)) == nominal

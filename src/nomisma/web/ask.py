@@ -44,12 +44,13 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         if tool := TOOLS.get(entry.calculation):
             known = {**tool.asked_from(entry.inputs), "unit": _unit_of(entry.inputs, in_force), "q": q.strip()}
             return RedirectResponse(f"{tool.path}?{urlencode(known)}", 303)
-        machine = _machine_for(visit, entry)
-        result = calculation_named(entry.calculation).run({**entry.inputs, **_dial(machine)})
+        run = calculation_named(entry.calculation).run
+        result = run(entry.inputs)
+        dials = [(machine.name, run({**entry.inputs, **_dial(machine)})) for machine in _machines_for(visit, entry)]
     except BadInput as error:
         return page(visit, "ask.html", status=422, **{**shown, "errors": error.errors})
     picture = code_picture(result, in_force) if isinstance(result, FitResult) else ""
-    answer = {"entry": entry, "result": result, "picture": picture, "machine": machine.name if machine else ""}
+    answer = {"entry": entry, "result": result, "picture": picture, "dials": dials}
     return page(visit, "ask.html", own_unit=_own_unit(result, in_force), **{**shown, **answer})
 
 
@@ -65,15 +66,12 @@ def _own_unit(result: Any, in_force: Unit) -> Unit:
     return written.unit if isinstance(written, Length) else in_force
 
 
-def _machine_for(visit: Visit, entry: EntryResult) -> Machine | None:
-    """The machine whose lines an amount is given in, where the shop has just one in that unit."""
+def _machines_for(visit: Visit, entry: EntryResult) -> list[Machine]:
+    """The machines whose lines an amount is given in: those of its unit."""
     if entry.calculation != "amount_to_take":
-        return None
-    found = [machine for machine in shop.machines(visit.db) if entry.inputs["measured"].endswith(machine.unit)]
-    return found[0] if len(found) == 1 else None
+        return []
+    return [machine for machine in shop.machines(visit.db) if entry.inputs["measured"].endswith(machine.unit)]
 
 
-def _dial(machine: Machine | None) -> dict[str, str]:
-    if machine is None:
-        return {}
+def _dial(machine: Machine) -> dict[str, str]:
     return {"dial_line": f"{machine.dial_line_mm.normalize():f} mm", "dial_reads": machine.dial_reads}

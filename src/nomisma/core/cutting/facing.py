@@ -1,6 +1,7 @@
 """A face to its length: what is left, in passes, set by readout, indicator, carriage dial or compound."""
 
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
+from itertools import pairwise
 from math import acos, cos, degrees, radians
 from typing import Literal
 
@@ -11,7 +12,7 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
-from nomisma.core.quantity.length import Length, Unit, plain
+from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 By = Literal["readout", "indicator", "carriage", "compound"]
@@ -74,11 +75,11 @@ def facing(given: FacingInput) -> FacingResult:
         )
     if given.by in ("compound", "carriage") and given.line is None:
         raise InputError("One line of that dial is needed.", "It is written on the dial: 0.001 in, 0.02 mm.", field="line")
-    passes = _passes(take, given)
     along = _line_along(given)
     lines = take / along if along else None
     whole = int((lines + Decimal("1e-9")).to_integral_value(ROUND_FLOOR)) if lines is not None else None
     left = take - whole * along if along and whole is not None else None
+    passes = _passes(take, given) if along is None or whole is None else _in_whole_lines(whole, along, given)
     unit = given.unit
     return FacingResult(
         to_take=Length(take, unit),
@@ -104,6 +105,28 @@ def _passes(take: Decimal, given: FacingInput) -> list[Decimal]:
     if count > MOST_PASSES:
         raise OutOfRange(f"That would be {count} passes.", "Saw it first, or take more a pass.", field="depth")
     return [*(rough / count for _ in range(count)), finish]
+
+
+def _in_whole_lines(whole: int, along: Decimal, given: FacingInput) -> list[Decimal]:
+    """The same passes, each of whole lines that move the tool `along` (mm); where not one line is left to wind, no pass.
+
+    Raises OutOfRange. Source: common practice, no source.
+    """
+    finish = min(max(int((given.finish.mm / along).to_integral_value(ROUND_CEILING)), 1), whole)
+    rough, deepest = whole - finish, int((given.depth.mm / along).to_integral_value(ROUND_FLOOR))
+    if rough and deepest < 1:
+        raise OutOfRange(
+            f"One line of that dial takes {show_small(along, given.unit)}, more than the depth of a pass.",
+            "Allow a deeper pass, or set the compound over.",
+            field="depth",
+            value=str(given.depth),
+        )
+    count = -(-rough // deepest) if rough else 0
+    if count > MOST_PASSES:
+        raise OutOfRange(f"That would be {count} passes.", "Saw it first, or take more a pass.", field="depth")
+    ends = [rough * number // count for number in range(count + 1)] if count else [0]
+    each = [later - earlier for earlier, later in pairwise(ends)] + ([finish] if finish else [])
+    return [lines * along for lines in each]
 
 
 def _line_along(given: FacingInput) -> Decimal | None:
@@ -150,7 +173,8 @@ def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> 
 
 
 def _lines(lines: Decimal) -> str:
-    return f"{plain(lines.quantize(Decimal('0.1'), ROUND_FLOOR)).removesuffix('.0')} lines"
+    whole = int(lines.to_integral_value())
+    return f"{whole} line{'s' if whole != 1 else ''}"
 
 
 def _working(
