@@ -1,7 +1,7 @@
 """How a job stands: what is in force, the feature's verdict, and what it needs next."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 from typing import Literal, cast
@@ -16,7 +16,7 @@ from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
-from nomisma.core.measuring.verdict import Acceptance, VerdictInput, VerdictResult, verdict
+from nomisma.core.measuring.verdict import Acceptance, State, VerdictInput, VerdictResult, verdict
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings
 from nomisma.store.jobs import Standing
@@ -144,16 +144,25 @@ class JobState:
     @property
     def clearance_mm(self) -> tuple[Decimal, Decimal] | None:
         """Least and greatest clearance of the part as measured on the partner as known, doubt of both counted."""
+        return self._clearance_mm(doubt_counts=True)
+
+    def _clearance_mm(self, *, doubt_counts: bool) -> tuple[Decimal, Decimal] | None:
         partner = self.partner
         if partner is None or not self.made_readings.count:
             return None
-        doubt = max(group.uncertainty_mm for group in self.made_readings.groups)
+        doubt = max(group.uncertainty_mm for group in self.made_readings.groups) if doubt_counts else Decimal(0)
+        partner = partner if doubt_counts else replace(partner, uncertainty_mm=Decimal(0))
         return clearance_with(partner, self.made_readings.smallest_mm - doubt, self.made_readings.largest_mm + doubt)
 
     @property
     def binds_mm(self) -> Decimal | None:
-        """By how much the bore is smaller than the shaft it must take, at the worst; None where it is not, or is meant to be."""
-        clearance = self.clearance_mm
+        """By how much the bore is smaller than the shaft it must take, at the worst; None where it is not, or is meant to be.
+
+        Of a part in limits the readings themselves are taken: its limits and its verdict have counted the doubt already.
+        """
+        found = self.verdict
+        in_limits = found is not None and found.state is State.IN_LIMITS
+        clearance = self._clearance_mm(doubt_counts=not in_limits)
         function = functions().get(str(self.limits.inputs.get("function"))) if self.limits else None
         meant_loose = function is not None and function.kind == "clearance"
         return -clearance[0] if clearance and meant_loose and clearance[0] < 0 else None

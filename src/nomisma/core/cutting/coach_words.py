@@ -23,7 +23,7 @@ WHY_WORDS = {
     "one_cut": "too little for two cuts",
     "sure": "one cut lands it",
     "risk": "held back: more could pass the limit",
-    "most": "the most this machine is said to take",
+    "most": "the most at one pass: what the machine is said to take, or 2.5 mm (0.1 in) where that is not said",
     "least": "the least that cuts cleanly",
     "spring": "the same dial again: what the last cut pushed away comes off",
 }
