@@ -20,7 +20,7 @@ from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Limits as LimitsRow
 from nomisma.store.models import ShopSetting
-from nomisma.web.cut_choices import FIELDS, job_choices_from, keep
+from nomisma.web.cut_choices import FIELDS, as_shown, job_choices_from, keep
 from nomisma.web.cutting import FORGETS, Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
@@ -59,7 +59,7 @@ def _page(
         form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
         what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
         gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
-        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else bench.choices, schools=SCHOOL_WORDS,
+        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(bench.choices, state.unit), schools=SCHOOL_WORDS,
         work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
     )  # fmt: skip
 

@@ -24,6 +24,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.feature import FeatureVerdict, feature_verdict
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.measuring.verdict import State
+from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
@@ -181,7 +182,7 @@ class Bench:
         deepest = max((lines * per_line for one in self.result.plan[:1] for lines in one.parts), default=Decimal(0))
         if deepest + per_line < most and not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
             return ""
-        return f"{machine.most_force_n.normalize():f} N on {machine.name}, by a specific cutting force that is an estimate."
+        return f"{show_force(float(machine.most_force_n), self.state.unit)} on {machine.name}, by a specific cutting force that is an estimate."
 
     @property
     def does_not_swing(self) -> str:

@@ -25,8 +25,10 @@ from nomisma.core.quantity.display import (
     show_exact,
     show_force,
     show_in_small_unit,
+    show_roughness,
     show_small,
     show_stress,
+    show_surface_speed,
     show_torque,
 )
 from nomisma.core.quantity.length import UNITS, Length, Unit
@@ -135,6 +137,16 @@ def stress(megapascals: float) -> Markup:
     return in_both(lambda unit: show_stress(megapascals, unit))
 
 
+def roughness(micrometres: float) -> Markup:
+    """A roughness in the unit of the shop."""
+    return in_both(lambda unit: show_roughness(micrometres, unit))
+
+
+def surface_speed(m_min: float) -> Markup:
+    """A surface speed, the shop's unit first."""
+    return in_both(lambda unit: show_surface_speed(m_min, unit))
+
+
 def celsius(degrees: float) -> Markup:
     """A temperature: °C, with °F beside it in an inch shop."""
     return in_both(
@@ -178,6 +190,8 @@ class Renderer:
             torque=torque,
             stress=stress,
             celsius=celsius,
+            roughness=roughness,
+            surface_speed=surface_speed,
             chance=lambda value: percent(value / 100),
             seconds=seconds,
             turns=turns_in_words,

@@ -14,7 +14,7 @@ from pydantic import BeforeValidator, Field
 from nomisma.core.calculation import CarriedError, calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show
+from nomisma.core.quantity.display import both, show, show_roughness, show_surface_speed
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -232,7 +232,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 formula="as given"
                 if given.surface_m_min
                 else f"{table.title}, {given.tool}, {turning:.0f} m/min × {SHARES[given.operation]} for {given.operation}",
-                result=f"{base:.0f} m/min ({base / 0.3048:.0f} ft/min)",
+                result=show_surface_speed(base, given.unit),
                 source="as given" if given.surface_m_min else "this shop's own" if given.own_m_min else SOURCE,
             ),
             Step(name="Spindle speed", formula="v / (π·d)", values=f"d = {given.diameter}", result=f"{wanted:.0f} rpm", source=ARITHMETIC),
@@ -357,7 +357,7 @@ def _feed_step(given: SpeedsInput, feed: Length | None) -> list[Step]:
         Step(
             name="Feed for that finish",
             formula="f = √(8·r·Rt), Rt = 4·Ra",
-            values=f"Ra {given.ra_um} µm, r = {given.nose_radius}",
+            values=f"Ra {show_roughness(float(given.ra_um or 0), given.unit)}, r = {given.nose_radius}",
             result=f"{both(feed.mm, given.unit)} a turn",
             source="geometry",
         )
@@ -373,7 +373,7 @@ def _roughness_step(given: SpeedsInput, rt: float | None) -> list[Step]:
             name="Roughness",
             formula="Rt = f²/(8·r); Ra about a quarter",
             values=values,
-            result=f"Rt {rt:.1f} µm",
+            result=f"Rt {show_roughness(rt, given.unit)}",
             source="geometry",
         )
     ]
@@ -387,4 +387,4 @@ def _sentence(rpm: float, surface: float, given: SpeedsInput, below: Length | No
         if below and below.mm < given.diameter.mm
         else ""
     )
-    return f"{rpm:.0f} rpm:{marked} {surface:.0f} m/min ({surface / 0.3048:.0f} ft/min) {where}.{more}"
+    return f"{rpm:.0f} rpm:{marked} {show_surface_speed(surface, given.unit)} {where}.{more}"

@@ -154,12 +154,33 @@ def _figures(value: float, count: int = 3) -> str:
 
 
 def show_force(newtons: float, unit: Unit) -> str:
-    """A force: pounds-force in an inch shop, kilonewtons in a metric one, three figures.
+    """A force: pounds-force in an inch shop, kilonewtons in a metric one (newtons below 100 N), three figures.
 
     >>> show_force(8410, "in"), show_force(8410, "mm")
     ('1890 lbf', '8.41 kN')
     """
-    return f"{_figures(newtons / N_PER_LBF)} lbf" if unit == "in" else f"{_figures(newtons / 1000)} kN"
+    if unit == "in":
+        return f"{_figures(newtons / N_PER_LBF)} lbf"
+    return f"{_figures(newtons)} N" if abs(newtons) < 100 else f"{_figures(newtons / 1000)} kN"
+
+
+def show_surface_speed(m_min: float, unit: Unit) -> str:
+    """A surface speed: ft/min in an inch shop, m/min in a metric one, each with the other behind it.
+
+    >>> show_surface_speed(24, "in"), show_surface_speed(24, "mm")
+    ('79 ft/min (24 m/min)', '24 m/min (79 ft/min)')
+    """
+    metric, inch = f"{m_min:.0f} m/min", f"{m_min / 0.3048:.0f} ft/min"
+    return f"{inch} ({metric})" if unit == "in" else f"{metric} ({inch})"
+
+
+def show_roughness(micrometres: float, unit: Unit) -> str:
+    """A roughness: microinches in an inch shop, micrometres in a metric one.
+
+    >>> show_roughness(1.6, "in"), show_roughness(1.6, "mm")
+    ('63 µin', '1.6 µm')
+    """
+    return f"{micrometres / 0.0254:.0f} µin" if unit == "in" else f"{micrometres:.1f} µm"
 
 
 def show_torque(newton_metres: float, unit: Unit) -> str:

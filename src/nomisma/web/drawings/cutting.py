@@ -1,7 +1,5 @@
 """Pictures of the cutting worksheets: stock and size, drill and hole, a round that bends, the machine's speeds."""
 
-from decimal import Decimal
-
 from markupsafe import Markup
 
 from nomisma.core.cutting.boring_bar import BoringBarResult
@@ -12,6 +10,7 @@ from nomisma.core.cutting.facing import FacingResult
 from nomisma.core.cutting.hole import HoleResult
 from nomisma.core.cutting.shoulder import ShoulderResult
 from nomisma.core.cutting.speeds import SpeedsResult
+from nomisma.core.quantity.display import show_roughness
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import arrow, size_label, small_label, words
 from nomisma.web.drawings.svg import figure, line, node
@@ -84,7 +83,7 @@ def deflection_picture(result: DeflectionResult, _: Unit) -> Markup:
     )
 
 
-def speeds_picture(result: SpeedsResult, _: Unit) -> Markup:
+def speeds_picture(result: SpeedsResult, unit: Unit) -> Markup:
     """What was worked out, and what the machine runs, on one scale."""
     most = max(result.wanted_rpm, result.rpm) * 1.15
 
@@ -102,7 +101,10 @@ def speeds_picture(result: SpeedsResult, _: Unit) -> Markup:
     if result.rt_um is not None and result.ra_um is not None:
         shapes.append(
             words(
-                230, 256, f"roughness Rt {Decimal(str(round(result.rt_um, 1)))} µm, Ra about {result.ra_um:.1f} µm", "side"
+                230,
+                256,
+                f"roughness Rt {show_roughness(result.rt_um, unit)}, Ra about {show_roughness(result.ra_um, unit)}",
+                "side",
             )
         )
     return figure(
