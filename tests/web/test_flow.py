@@ -73,6 +73,9 @@ def test_a_job_goes_from_the_bench_to_the_record(orla: Hand, job: int) -> None:
     for place in ("mouth 0°", "mouth 90°", "deep 0°"):
         log(orla, job, ".6266", place, cut_since="cut" if place == "mouth 0°" else "not")
     assert "in limits" in orla.get(f"/jobs/{job}/measure").text
+    asked = orla.send(f"/jobs/{job}/events", kind="handed_over", note="")
+    assert asked.status_code == 422
+    assert "Not all places of the plan were read: middle 0°" in asked.text
     assert orla.send(f"/jobs/{job}/events", kind="handed_over", note="spins by hand").status_code == 200
     record = orla.get(f"/jobs/{job}/record").text
     for seen in (
@@ -267,6 +270,7 @@ def test_an_apprentice_does_not_hand_over(hands: Callable[..., Hand]) -> None:
     response = pim.send("/jobs/104/events", kind="handed_over", note="")
     assert response.status_code == 403
     assert "machinist or the lead" in response.text
+    assert 'value="handed_over"' not in pim.get("/jobs/104/record").text
 
 
 def test_a_part_gone_too_far_is_handed_over_only_by_the_lead_with_a_reason(hands: Callable[..., Hand]) -> None:

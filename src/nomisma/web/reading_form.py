@@ -162,7 +162,8 @@ def _metal_to_go(state: JobState, piece: str) -> bool:
     return found is not None and found.state is State.METAL_TO_GO
 
 
-def _plan(state: JobState, kind: FeatureKind) -> tuple[str, ...]:
+def plan_of(state: JobState, kind: FeatureKind) -> tuple[str, ...]:
+    """The places that are to be read of one piece: the job's plan, else all, of a batch one."""
     return planned_places(kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 
@@ -173,7 +174,7 @@ def _next_piece(state: JobState, standing: list[LoggedReading], kind: FeatureKin
         return ""
     last = standing[-1].row.piece if standing else known[0]
     read = {group.place for group in state.made_readings.of_piece(last).groups}
-    if last not in known or not set(_plan(state, kind)) <= read or _metal_to_go(state, last):
+    if last not in known or not set(plan_of(state, kind)) <= read or _metal_to_go(state, last):
         return last
     measured = set(state.made_readings.pieces)
     return next((piece for piece in known if piece not in measured), last)
@@ -188,7 +189,7 @@ def _about_mm(state: JobState, member: Member, of_piece: list[LoggedReading]) ->
 
 def _likely_place(state: JobState, kind: FeatureKind, of_piece: list[LoggedReading], *, same: bool) -> str:
     """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
-    plan = _plan(state, kind)
+    plan = plan_of(state, kind)
     if not of_piece:
         return plan[0]
     if same:

@@ -28,6 +28,7 @@ from nomisma.store.readings import LoggedReading
 from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
 from nomisma.web.measure import judged_log, strip_of
 from nomisma.web.pages import page
+from nomisma.web.reading_form import member_log, plan_of
 from nomisma.web.record_truing import recorded_truings
 from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
 
@@ -249,6 +250,29 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
             raise InputError(
                 "This job is not in limits.", "Say in the note why it is handed over all the same.", field="note"
             )
+    if kind == "handed_over" and not note and (unread := _unread(visit, state)):
+        raise InputError(
+            f"Not all places of the plan were read: {unread}.",
+            "Read them on Measure, or say in the note why what was read is enough.",
+            field="note",
+        )
+
+
+def _unread(visit: Visit, state: JobState) -> str:
+    """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
+    newest: dict[str, tuple[int, set[str]]] = {}
+    for one in member_log(visit, state, "made"):
+        if one.stands:
+            cut, places = newest.get(one.row.piece, (-1, set()))
+            if one.row.cut_number > cut:
+                cut, places = one.row.cut_number, set()
+            newest[one.row.piece] = (cut, {*places, one.row.place})
+    plan = plan_of(state, state.made_kind)
+    for piece, (_, places) in newest.items():
+        if len(places) < len(plan):
+            missing = ", ".join(place for place in plan if place not in places)
+            return f"{missing} of piece {piece}" if piece else missing
+    return ""
 
 
 def _is_in_doubt(visit: Visit, state: JobState) -> bool:
