@@ -110,7 +110,7 @@ def worth(**more: Any) -> Decimal:
     "more",
     [
         {"zero": "stale"}, {"zero": "fresh"}, {"standard_error": "0.001 mm"}, {"transfer_repeatability": "0.005 mm"},
-        {"half_bracket": "0.02 mm"}, {"size": "100 mm", "temperature_c": 30, "material": "aluminium_6061"},
+        {"size": "100 mm", "temperature_c": 30, "material": "aluminium_6061"},
     ],
 )  # fmt: skip
 def test_every_cause_makes_a_reading_worth_less(more: dict[str, Any]) -> None:
@@ -183,3 +183,20 @@ def test_a_hidden_scale_read_the_wrong_way_is_named() -> None:
     assert found.step == "the hidden scale read the wrong way"
     assert found.likely is not None
     assert str(found.likely) == "0.507 in"
+
+
+def test_a_bracket_is_a_bound_and_no_bell_curve() -> None:
+    """Pins of 0.125 and 0.127 in with no error of their own: half of 0.002 in and no more. Source: arithmetic."""
+    half = Decimal("0.001") * Decimal("25.4")
+    assert worth(half_bracket="0.001 in") == half
+    warm = worth(half_bracket="0.001 in", size="3 mm", temperature_c=60, material="aluminium_6061")
+    assert half < warm < half + Decimal("0.01")
+
+
+def test_conformity_of_a_bracket_is_the_share_of_it_between_the_limits() -> None:
+    """A quarter of 0.125 to 0.127 lies above 0.1265. Source: arithmetic; JCGM 100:2008, 4.3.7."""
+    asked = {"kind": "bore", "reading": "0.126 in", "lower": "0.1250 in", "upper": "0.1265 in", "uncertainty": "0.001 in"}
+    verdict = calculation_named("verdict").run({**asked, "bracket": True}).model_dump()
+    assert verdict["conformity_percent"] == Decimal("75.0")
+    whole = {**asked, "lower": "0.1249 in", "upper": "0.1271 in", "bracket": True}
+    assert calculation_named("verdict").run(whole).model_dump()["state"] == "in_limits"

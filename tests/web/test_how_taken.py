@@ -110,6 +110,8 @@ def test_pins_give_a_bracket(orla: Hand) -> None:
     row = readings(orla, number)[0]
     assert row["entered"] == "0.125/0.126"
     assert float(str(row["uncertainty_mm"])) > 0.0005 * 25.4
+    error = float(str(row["uncertainty_mm"])) - 0.0005 * 25.4
+    assert error < 0.0003 * 25.4, "half the bracket and the pins' own error, not a coverage factor on top"
     orla.get(f"/jobs/{number}/measure")
     assert "Between the pins" in orla.page
 

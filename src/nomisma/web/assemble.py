@@ -46,7 +46,7 @@ def _page(
     results = assembly.results_of(visit.db, state.job.id)
     return page(
         visit, "assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,
-        steps=_steps(plan) if plan else None, found=_worksheet(plan) if plan else None, results=results, felt_words=FELT_WORDS,
+        steps=_steps(plan, state.unit) if plan else None, found=_worksheet(plan) if plan else None, results=results, felt_words=FELT_WORDS,
         checks={row.id: found for row in results if (found := _close_in(plan, row, state.unit))},
         tools=[TOOLS[name] for name in PLANNED_BY], checks_first=[TOOLS[name] for name in CHECKED_BY],
         tool=TOOLS.get(plan.tool) if plan else None,
@@ -55,8 +55,8 @@ def _page(
     )  # fmt: skip
 
 
-def _steps(plan: AssemblyPlan) -> AssemblyResult:
-    found = calculation_named("assembly").run(plan.inputs)
+def _steps(plan: AssemblyPlan, unit: Unit) -> AssemblyResult:
+    found = calculation_named("assembly").run({**plan.inputs, "unit": unit})
     assert isinstance(found, AssemblyResult)
     return found
 

@@ -167,10 +167,18 @@ class JobState:
         meant_loose = function is not None and function.kind == "clearance"
         return -clearance[0] if clearance and meant_loose and clearance[0] < 0 else None
 
-    def judged(self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None) -> VerdictResult | None:
+    def judged(
+        self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None, *, bracket: bool = False
+    ) -> VerdictResult | None:
         """One size against the limits in force, with sentence and working."""
         return judged_against(
-            self.limits, self.made_kind, size_mm, uncertainty_mm, unit or self.unit, acceptance=self.acceptance
+            self.limits,
+            self.made_kind,
+            size_mm,
+            uncertainty_mm,
+            unit or self.unit,
+            acceptance=self.acceptance,
+            bracket=bracket,
         )
 
     def lines(self, amount_mm: Decimal) -> Decimal | None:
@@ -189,6 +197,7 @@ def judged_against(
     unit: Unit,
     *,
     acceptance: Acceptance = "guarded",
+    bracket: bool = False,
 ) -> VerdictResult | None:
     """One size against a version of the limits; None without limits."""
     if limits is None:
@@ -202,6 +211,7 @@ def judged_against(
             aim=Length(limits.aim_mm, unit),
             uncertainty=Length(uncertainty_mm, unit),
             acceptance=acceptance,
+            bracket=bracket,
         )
     )
 

@@ -99,7 +99,12 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
 
 def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
     """The whole verdict of one reading, with amounts and working."""
-    return state.judged(logged.row.size_mm, logged.uncertainty_mm, cast(Unit, logged.row.size_unit))
+    return state.judged(
+        logged.row.size_mm,
+        logged.uncertainty_mm,
+        cast(Unit, logged.row.size_unit),
+        bracket=logged.row.half_bracket_mm is not None,
+    )
 
 
 def _finer(form: ReadingForm, verdict: VerdictResult | None, size_mm: Decimal) -> str:

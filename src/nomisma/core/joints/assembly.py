@@ -9,7 +9,7 @@ from nomisma.core.joints.compound import CAUTIONS as BOND_CAUTIONS
 from nomisma.core.joints.interference import PRESS_CAUTION
 from nomisma.core.joints.shrink import CAUTIONS as SHRINK_CAUTIONS
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show_force, show_small
+from nomisma.core.quantity.display import both, show_forces, show_small
 from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -37,6 +37,7 @@ class AssemblyInput(Model):
     is_bush: bool = False
     finish_after: bool = False
     flange: bool = False
+    unit: Unit = "mm"
 
 
 class AssemblyStep(Model):
@@ -134,15 +135,13 @@ def _press(given: AssemblyInput) -> Made:
         )
     if given.flange:
         steps.append(AssemblyStep(text="Press until the flange seats all round: a feeler must not go under it."))
-    return f"{_forces(least, given.force_greatest_n)} at the end of the stroke.", steps, [PRESS_CAUTION]
+    return f"{_forces(least, given.force_greatest_n, given.unit)} at the end of the stroke.", steps, [PRESS_CAUTION]
 
 
-def _forces(least_n: Decimal, greatest_n: Decimal) -> str:
-    """Two forces in kilonewtons and in pounds-force."""
-    metric, inch = (
-        f"{show_force(float(least_n), unit).split()[0]} to {show_force(float(greatest_n), unit)}" for unit in ("mm", "in")
-    )
-    return f"{metric} ({inch})"
+def _forces(least_n: Decimal, greatest_n: Decimal, unit: Unit) -> str:
+    """Two forces in the job's unit, and in the other."""
+    first, second = (show_forces(float(least_n), float(greatest_n), one) for one in (unit, "in" if unit == "mm" else "mm"))
+    return f"{first} ({second})"
 
 
 def _shrink(given: AssemblyInput) -> Made:

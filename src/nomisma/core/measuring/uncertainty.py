@@ -87,11 +87,15 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
         if getattr(given, name).mm < 0:
             words = name.replace("_", " ").capitalize()
             raise OutOfRange(f"{words} is a spread, so it is never below zero.", "Leave out the sign.", field=name)
-    parts = [*_instrument_parts(given), *_reading_parts(given), *_temperature_parts(given)]
+    bound = given.half_bracket.mm
+    # Pins are not read but tried: their own errors are in the bracket already, and it is a bound, not a spread.
+    own = [_bracket_part(bound)] if bound else [*_instrument_parts(given), *_reading_parts(given)]
+    parts = [*own, *_temperature_parts(given)]
     variance = sum((part**2 for _, _, part, _ in parts), Decimal(0))
     combined = variance.sqrt()
     shared = sum((part**2 for _, _, part, is_shared in parts if is_shared), Decimal(0)).sqrt()
-    expanded = combined * COVERAGE_FACTOR
+    rest = (variance - bound**2 / 3) if bound else variance
+    expanded = bound + COVERAGE_FACTOR * max(rest, Decimal(0)).sqrt()
     decimals = 6 if unit == "in" else 5
     budget = [
         UncertaintyRow(
@@ -110,9 +114,13 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     working.append(
         Step(
             name="Expanded uncertainty of one reading",
-            formula="2 × √(sum of squares)",
+            formula="half the bracket, which nothing passes, + 2 × √(sum of the other squares)"
+            if bound
+            else "2 × √(sum of squares)",
             result=both(expanded, unit, decimals=decimals),
-            source="JCGM 100:2008, 5.1.2 and 6.2.1; coverage factor 2, about 95 %",
+            source="arithmetic: the size lies between the pins; JCGM 100:2008, 5.1.2 and 6.2.1 for the rest"
+            if bound
+            else "JCGM 100:2008, 5.1.2 and 6.2.1; coverage factor 2, about 95 %",
         )
     )
     return UncertaintyResult(
@@ -156,16 +164,12 @@ def _reading_parts(given: UncertaintyInput) -> list[Part]:
     ]
     if given.transfer_repeatability.mm:
         parts.append(("Transfer", f"the gauge's own repeatability{pooled}", given.transfer_repeatability.mm / root_n, False))
-    if given.half_bracket.mm:
-        parts.append(
-            (
-                "Between the pins",
-                "half the bracket / √3: the size may lie anywhere in it",
-                given.half_bracket.mm / Decimal(3).sqrt(),
-                False,
-            )
-        )
     return parts
+
+
+def _bracket_part(half_mm: Decimal) -> Part:
+    """Half a bracket between two pins, their errors in it (mm)."""
+    return "Between the pins", "half the bracket / √3: the size may lie anywhere in it", half_mm / Decimal(3).sqrt(), False
 
 
 def _temperature_parts(given: UncertaintyInput) -> list[Part]:

@@ -46,7 +46,8 @@ SEVERITY = (State.IN_LIMITS, State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.G
 class VerdictInput(Model):
     """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2).
 
-    `acceptance`: guarded (the uncertainty is kept away from the limits) or simple (the reading alone decides).
+    `acceptance`: guarded (the uncertainty is kept away from the limits) or simple (the reading alone decides). `bracket`: the uncertainty
+    is half a bracket between two pins, a bound that the size does not pass.
     """
 
     kind: FeatureKind
@@ -56,6 +57,7 @@ class VerdictInput(Model):
     uncertainty: Difference
     aim: Size | None = None
     acceptance: Acceptance = "guarded"
+    bracket: bool = False
 
 
 class VerdictResult(Model):
@@ -100,14 +102,20 @@ def judge(
     return State.METAL_TO_GO if over == (kind == "shaft") else State.GONE_TOO_FAR
 
 
-def conformity(reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal) -> float:
+def conformity(
+    reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal, *, bracket: bool = False
+) -> float:
     """The probability (0 to 1) that the true size is in limits; uncertainty expanded (mm, k = 2).
 
-    Nothing but this reading is known of the size (a flat prior). Source: JCGM 106:2012, 7.4 and 7.5.
+    Nothing but this reading is known of the size (a flat prior); in a `bracket` every size is as likely (JCGM 100:2008, 4.3.7).
+    Source: JCGM 106:2012, 7.4 and 7.5.
 
     >>> round(conformity(Decimal("25.000"), Decimal("24.98"), Decimal("25.000"), Decimal("0.002")), 3)
     0.5
     """
+    if bracket and uncertainty_mm:
+        inside = min(upper_mm, reading_mm + uncertainty_mm) - max(lower_mm, reading_mm - uncertainty_mm)
+        return float(max(inside, Decimal(0)) / (2 * uncertainty_mm))
     if uncertainty_mm == 0:
         return 1.0 if lower_mm <= reading_mm <= upper_mm else 0.0
     spread = NormalDist(float(reading_mm), float(uncertainty_mm) / 2)
@@ -140,7 +148,7 @@ def verdict(given: VerdictInput) -> VerdictResult:
     aim_mm = given.aim.mm if given.aim else (low + high) / 2
     guard = given.uncertainty.mm
     state = judge(given.kind, given.reading.mm, low, high, guard, given.acceptance)
-    chance = conformity(given.reading.mm, low, high, guard)
+    chance = conformity(given.reading.mm, low, high, guard, bracket=given.bracket)
     to_aim = metal_to_take(given.kind, given.reading.mm, aim_mm)
     beyond = max(given.reading.mm - high, low - given.reading.mm, Decimal(0))
     near: NearLimit = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
@@ -151,7 +159,7 @@ def verdict(given: VerdictInput) -> VerdictResult:
         near_limit=near,
         conformity_percent=Decimal(f"{100 * chance:.1f}"),
         sentence=_sentence(state, to_aim, beyond, near, unit),
-        working=[*_working(given, aim_mm, state, to_aim, beyond), _chance_step(chance)],
+        working=[*_working(given, aim_mm, state, to_aim, beyond), _chance_step(chance, bracket=given.bracket)],
     )
 
 
@@ -161,10 +169,12 @@ _RULE: dict[Acceptance, str] = {
 }
 
 
-def _chance_step(chance: float) -> Step:
+def _chance_step(chance: float, *, bracket: bool) -> Step:
     return Step(
         name="Probability of conformity",
-        formula="chance that the true size is between the limits; normal about the reading, standard uncertainty half the expanded one",
+        formula="the share of the bracket that lies between the limits: nothing more is known"
+        if bracket
+        else "chance that the true size is between the limits; normal about the reading, standard uncertainty half the expanded one",
         result=f"{100 * chance:.1f} %",
         source="JCGM 106:2012, 7.4 and 7.5; nothing else known of the size",
     )

@@ -164,6 +164,19 @@ def show_force(newtons: float, unit: Unit) -> str:
     return f"{_figures(newtons)} N" if abs(newtons) < 100 else f"{_figures(newtons / 1000)} kN"
 
 
+def show_forces(least_n: float, greatest_n: float, unit: Unit) -> str:
+    """Two forces in the unit of the greater.
+
+    >>> show_forces(80, 210, "mm"), show_forces(4890, 7950, "in")
+    ('0.08 to 0.21 kN', '1100 to 1790 lbf')
+    """
+    if unit == "in":
+        return f"{_figures(least_n / N_PER_LBF)} to {_figures(greatest_n / N_PER_LBF)} lbf"
+    if abs(greatest_n) < 100:
+        return f"{_figures(least_n)} to {_figures(greatest_n)} N"
+    return f"{_figures(least_n / 1000)} to {_figures(greatest_n / 1000)} kN"
+
+
 def show_surface_speed(m_min: float, unit: Unit) -> str:
     """A surface speed: ft/min in an inch shop, m/min in a metric one, each with the other behind it.
 

@@ -5,7 +5,7 @@ from decimal import Decimal
 from markupsafe import Markup
 
 from nomisma.core.joints.bush_model import BushResult
-from nomisma.core.quantity.display import show_exact, show_force, show_stress
+from nomisma.core.quantity.display import show_exact, show_forces, show_stress
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import arrow, hatched, in_units, rect, size_label, small_range, words
 from nomisma.web.drawings.svg import figure, join, line
@@ -106,7 +106,7 @@ def _right(result: BushResult) -> list[Markup]:
     force = result.press_force_n
     shapes += [
         words(x, MIDDLE + 165, "to press it", "side", "start"),
-        in_units(x, MIDDLE + 182, lambda unit: f"{show_force(force[0], unit).split()[0]} to {show_force(force[1], unit)}", "scale", "start"),
+        in_units(x, MIDDLE + 182, lambda unit: show_forces(force[0], force[1], unit), "scale", "start"),
     ]  # fmt: skip
     return shapes
 
