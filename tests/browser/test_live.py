@@ -123,7 +123,7 @@ def test_a_waiting_reading_that_is_asked_about_goes_back_into_the_field(bench: C
     page.press("#size", "Enter")
     expect(page.locator("#waiting")).to_contain_text("1 reading waits")
     page.unroute("**/readings")
-    expect(page.locator("#waiting")).to_contain_text("is off by one turn of the thimble", timeout=15_000)
+    expect(page.locator("#waiting")).to_contain_text("off by one turn of the thimble", timeout=15_000)
     page.click("text=Put it in the field")
     expect(page.locator("#size")).to_have_value("11.488")
     expect(page.locator("#waiting")).to_be_hidden()

@@ -259,7 +259,7 @@ def test_a_misread_is_asked_about_and_the_answer_goes_by_one_key(bench: Callable
     start_job(page, "Misread bush")
     log_reading(page, ".6249")
     log_reading(page, ".6499")
-    expect(page.locator(".doubt")).to_contain_text("is off by one turn of the thimble")
+    expect(page.locator(".doubt")).to_contain_text("off by one turn of the thimble")
     expect(page.locator("#size")).to_be_focused()
     expect(page.locator("#size")).to_have_value("")
     expect(page.locator(".readings li")).to_have_count(1)

@@ -20,7 +20,10 @@ def test_one_turn_of_a_metric_thimble() -> None:
     """Expected near 29.43, read 28.93: exactly one 0.5 mm turn. Source: common practice, no source."""
     found = ask(reading="28.93 mm", instrument_unit="mm", expected="29.43 mm", before=["30.00 mm"])
     assert (found.suspected, found.step, str(found.likely)) == (True, "one turn of the thimble", "29.43 mm")
-    assert found.sentence == "Read again: 29.430 mm was to be expected, and 28.93 mm is off by one turn of the thimble."
+    assert (
+        found.sentence
+        == "Read again: 28.93 mm was not to be expected; off by one turn of the thimble it would be 29.430 mm."
+    )
 
 
 STEPS = [
@@ -99,3 +102,12 @@ def test_simulated_readers_are_seldom_asked_and_their_misreads_are_caught(unit: 
                 others.append(reading)
     assert wrongly / honest < 0.01
     assert missed / (rightly + missed) < 0.01
+
+
+def test_work_that_was_oval_is_not_asked_about_again_after_the_next_cut() -> None:
+    """0.20 mm oval at the last cut; after this one the second direction lies 0.19 off the first."""
+    asked = {"kind": "shaft", "reading": "24.69 mm", "instrument_unit": "mm", "others": ["24.50 mm"]}
+    run = calculation_named("misread").run
+    assert run(asked).model_dump()["suspected"]
+    assert not run({**asked, "form_seen": "0.20 mm"}).model_dump()["suspected"]
+    assert run({**asked, "reading": "25.00 mm", "form_seen": "0.20 mm"}).model_dump()["suspected"]

@@ -180,7 +180,7 @@ def test_a_misread_is_asked_about_by_what_the_coach_expected(job: tuple[Hand, st
     measure(hand, base, "31.180", dialled="0.50 mm")
     answer = measure(hand, base, "30.170", dialled="0.50 mm")
     assert answer.status_code == 422
-    assert "is off by one turn of the thimble" in text(answer.text)
+    assert "off by one turn of the thimble" in text(answer.text)
 
 
 def test_a_new_tool_forgets_what_was_learned(job: tuple[Hand, str]) -> None:

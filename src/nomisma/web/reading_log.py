@@ -28,7 +28,7 @@ from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
 from nomisma.web.cutting import bench_of, cut_row, expected_size_mm
 from nomisma.web.job_state import JobState
-from nomisma.web.reading_form import Doubted, Member, kind_of
+from nomisma.web.reading_form import Doubted, Member, kind_of, member_log
 from nomisma.web.visit import Form, Visit, now
 
 
@@ -243,7 +243,17 @@ def _expectation(
         else None,
         lower=Length(limits.lower_mm, size.unit) if limits else None,
         upper=Length(limits.upper_mm, size.unit) if limits else None,
+        form_seen=Length(_form_seen_mm(visit, state, member, piece), size.unit),
     )
+
+
+def _form_seen_mm(visit: Visit, state: JobState, member: Member, piece: str) -> Decimal:
+    """How far apart the standing readings of one cut of a piece lay at most (mm): work that was oval then is oval now."""
+    by_cut: dict[int, list[Decimal]] = {}
+    for one in member_log(visit, state, member):
+        if one.stands and one.row.piece == piece:
+            by_cut.setdefault(one.row.cut_number, []).append(one.row.size_mm)
+    return max((max(sizes) - min(sizes) for sizes in by_cut.values()), default=Decimal(0))
 
 
 def _cut(form: Form) -> bool:

@@ -19,6 +19,8 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 
 FORM_ALLOWANCE_MM = Decimal("0.075")
 """How far places of one feature may lie apart before it is asked about: three thou. Source: common practice, no source."""
+FORM_GROWS = Decimal("1.25")
+"""How much more a form seen before may show after another cut. Source: this tool's own choice."""
 DIAL_ALLOWANCE_MM = Decimal("0.15")
 """How far a cut may miss what was dialled before it is asked about: six thou. Source: common practice, no source."""
 DIAL_SHARE = Decimal("0.3")  # common practice, no source: or three tenths of what was dialled
@@ -31,7 +33,8 @@ class MisreadInput(Model):
 
     `others`: standing readings since the last cut. `before`: readings before it, where metal came off since.
     `expected`: what the dial was set for. `instrument_unit`: the unit the instrument reads in. `hidden_scale`: a depth
-    micrometer, whose thimble covers what has been counted and whose numbers run backwards.
+    micrometer, whose thimble covers what has been counted and whose numbers run backwards. `form_seen`: how far apart the places of this
+    piece lay at an earlier cut: work that was oval then is oval now.
     """
 
     kind: FeatureKind
@@ -44,6 +47,7 @@ class MisreadInput(Model):
     lower: Size | None = None
     upper: Size | None = None
     hidden_scale: bool = False
+    form_seen: Difference = Length(Decimal(0))
 
 
 class MisreadResult(Model):
@@ -133,7 +137,7 @@ def _expectation(given: MisreadInput) -> _Expected | None:
     doubt = 3 * given.uncertainty.mm
     if given.others:
         sizes = [size.mm for size in given.others]
-        room = max((max(sizes) - min(sizes)) / 2, FORM_ALLOWANCE_MM, doubt)
+        room = max((max(sizes) - min(sizes)) / 2, FORM_ALLOWANCE_MM, doubt, given.form_seen.mm * FORM_GROWS)
         return _Expected("other_places", min(sizes) - room, max(sizes) + room, "the other places since the last cut")
     if given.expected is not None:
         dialled = abs(given.before[-1].mm - given.expected.mm) if given.before else Decimal(0)
@@ -204,7 +208,7 @@ def _sentence(given: MisreadInput, expected: _Expected, step: str, likely: Decim
     unit = given.reading.unit
     closed = expected.basis in ("other_places", "dial")
     if step and likely is not None and closed:
-        return f"Read again: {show(likely, unit)} was to be expected, and {given.reading} is off by {step}."
+        return f"Read again: {given.reading} was not to be expected; off by {step} it would be {show(likely, unit)}."
     middle = (expected.low_mm + expected.high_mm) / 2
     if closed:
         off = show(abs(given.reading.mm - middle), unit)
