@@ -1,11 +1,12 @@
 """One material by its name, from the table of materials."""
 
+import re
 from csv import DictReader
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 from importlib.resources import files
 
-from nomisma.core.errors import NotDefined
+from nomisma.core.errors import InputError, NotDefined, OutOfRange
 
 SOURCE = "handbook value, typical; the certificate of the bar comes first"
 
@@ -62,18 +63,68 @@ def _material(row: dict[str, str]) -> Material:
     )
 
 
+OWN_EXAMPLE = "own E=205 nu=0.29 alpha=11.7 yield=310"
+_OWN: dict[str, tuple[float, float, str]] = {
+    "e": (0.1, 1200, "E in GPa"), "nu": (0, 0.499, "Poisson's ratio"), "alpha": (-5, 300, "alpha in µm/(m·K)"),
+    "yield": (1, 5000, "yield in MPa"), "density": (10, 25_000, "density in kg/m³"), "limit": (20, 2000, "limit in °C"),
+}  # fmt: skip
+"""The words of a material of one's own, with the range and the unit of each. Source: this tool's own choice."""
+_OWN_DEFAULTS = {"density": 7850.0, "limit": 150.0}
+
+
+@lru_cache(maxsize=256)
+def own_material(text: str, *, field: str = "material") -> Material:
+    """A material by its own figures: E in GPa, nu, alpha in µm/(m·K) and yield in MPa; density in kg/m³ and limit in °C if known.
+
+    What cools it far or heats it is worked with alpha as given, which the result's `unsure` says. Raises InputError, OutOfRange.
+
+    >>> own_material("own E=205 nu=0.29 alpha=11.7 yield=310").e_mpa
+    205000.0
+    """
+    pairs = dict(re.findall(r"([A-Za-z]+)\s*=\s*([-+]?[\d.]+)", text[3:]))
+    given = {key.lower(): value for key, value in pairs.items()}
+    missing = [words for key, (_, _, words) in _OWN.items() if key not in given and key not in _OWN_DEFAULTS]
+    strange = [key for key in given if key not in _OWN]
+    if missing or strange or re.sub(r"([A-Za-z]+)\s*=\s*([-+]?[\d.]+)|[\s,;]", "", text[3:]):
+        raise InputError(
+            f"“{text[:60]}” does not say all of a material.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
+        )
+    found = dict(_OWN_DEFAULTS)
+    for key, value in given.items():
+        low, high, words = _OWN[key]
+        try:
+            found[key] = float(value)
+        except ValueError:
+            raise InputError(
+                f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
+            ) from None
+        if not low <= found[key] <= high:
+            raise OutOfRange(
+                f"{words}: {value} is outside {low:g} to {high:g}.", "Check it and its unit.", field=field, value=text[:60]
+            )
+    alpha = found["alpha"] * 1e-6
+    return Material(
+        name=text, title=f"own material (E {given['e']} GPa)", e_mpa=found["e"] * 1000, poisson=found["nu"], alpha_per_k=alpha,
+        alpha_dry_ice_per_k=alpha, alpha_nitrogen_per_k=alpha, density_kg_m3=found["density"], heat_j_kg_k=460.0, yield_mpa=found["yield"],
+        brittle=False, limit_c=found["limit"],
+        unsure=("alpha_dry_ice", "alpha_nitrogen", "heat_j_kg_k", *(key for key in _OWN_DEFAULTS if key not in given)),
+    )  # fmt: skip
+
+
 def material_named(name: str, *, field: str = "material") -> Material:
-    """The material of that name. Raises NotDefined with the list.
+    """The material of that name, or one of your own (`own_material`). Raises NotDefined with the list, InputError.
 
     >>> material_named("bearing_bronze").e_mpa
     100000.0
     """
+    if name.split(" ", 1)[0].lower() == "own":
+        return own_material(name, field=field)
     try:
         return materials()[name]
     except KeyError:
         raise NotDefined(
             f"“{name[:40]}” is not in the table of materials.",
-            f"Choose one of {', '.join(materials())}.",
+            f"Choose one of {', '.join(materials())}; or give your own: {OWN_EXAMPLE}.",
             field=field,
             value=name,
         ) from None
