@@ -135,6 +135,7 @@ def test_a_waiting_reading_is_thrown_away_only_on_purpose(bench: Callable[..., P
     page.route("**/readings", lambda route: route.abort())
     page.fill("#size", "cheese")
     page.press("#size", "Enter")
+    expect(page.locator("#waiting")).to_contain_text("1 reading waits")
     page.unroute("**/readings")
     expect(page.locator("#waiting")).to_contain_text("is not understood as a size", timeout=15_000)
     page.click("text=Throw it away")

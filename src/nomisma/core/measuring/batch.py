@@ -211,7 +211,7 @@ def within_freedom(count: int, subgroup: int) -> float:
     (1990), both recalled; found by simulation too (tests).
 
     >>> round(within_freedom(25, 1), 1), round(within_freedom(25, 5), 1)
-    (14.6, 18.1)
+    (14.7, 18.1)
     """
     if subgroup == 1:
         ranges = count - 1
