@@ -531,3 +531,11 @@ def test_for_the_same_dial_again_the_wheel_stays_where_it_stands(school: DialSch
     )  # fmt: skip
     assert found.from_line == found.to_line
     assert found.words == "Leave the dial where it stands, and take the cut again."
+
+
+def test_the_first_cut_of_a_piece_starts_where_the_tool_touches() -> None:
+    """There was no last cut for the dial to have stood at. Source: common practice, no source."""
+    common = {"dialled_mm": Decimal("0.4"), "size_mm": Decimal(30), "to_aim_mm": Decimal(1), "kind": "shaft", "line_mm": Decimal("0.02"),
+              "turn_mm": Decimal(4), "reads": "diameter", "school": "count_in", "unit": "mm"}  # fmt: skip
+    assert "with the tool just touching the work" in wind(**common, touch_on=True).words
+    assert "where it stood for the last cut" in wind(**common).words

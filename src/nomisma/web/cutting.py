@@ -247,6 +247,7 @@ class Bench:
             dialled_mm=found.dialled.mm, size_mm=size, to_aim_mm=found.to_aim.mm, kind=self.state.made_kind,
             line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=cast(DialReads, machine.dial_reads),
             school=cast(DialSchool, self.choices["dial_school"]), unit=self.state.unit, stands_mm=self._stands_mm,
+            touch_on=self._stands_mm is None,
             passes_mm=[one * line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) for one in found.parts],
         )  # fmt: skip
 

@@ -41,11 +41,12 @@ class DialSetting:
 def wind(
     *, dialled_mm: Decimal, size_mm: Decimal, to_aim_mm: Decimal, kind: str, line_mm: Decimal, turn_mm: Decimal | None,
     reads: DialReads, school: DialSchool, unit: Unit, stands_mm: Decimal | None = None, passes_mm: Sequence[Decimal] = (),
+    touch_on: bool = False,
 ) -> DialSetting:  # fmt: skip
     """The dial for a cut of so much on diameter (mm). `turn_mm`: what one turn shows, as the dial reads. Source: arithmetic.
 
     `stands_mm`: with 0 at the finished size, how far before 0 the dial stands now (what the last cut left it at); `passes_mm`: the
-    depths of each pass, where it takes several.
+    depths of each pass, where it takes several. `touch_on`: the first cut of a piece, whose dial stood nowhere yet.
 
     >>> wind(dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
     ...     turn_mm=Decimal(3), reads="diameter", school="count_in", unit="mm").words
@@ -72,7 +73,7 @@ def wind(
         words = f"Indicator to 0 against the slide at the last cut; wind in until it has moved {show(dialled_mm / 2, unit)}, the radius"
         words += _stops([show(one / 2, unit) for one in accumulate(passes_mm)]) + "."
     else:
-        words = _count(lines, parts, around)
+        words = _count(lines, parts, around, touch_on=touch_on)
     return DialSetting(Decimal(0), _on_face(first, around), turns, rest, around, words)
 
 
@@ -120,8 +121,9 @@ def _on_face(lines: Decimal, around: Decimal | None) -> Decimal:
     return lines % around + (around if lines % around < 0 else 0) if around else lines
 
 
-def _count(lines: Decimal, parts: list[Decimal], around: Decimal | None) -> str:
-    first = "Set the dial to 0 where it stood for the last cut, backlash taken up; wind in"
+def _count(lines: Decimal, parts: list[Decimal], around: Decimal | None, *, touch_on: bool) -> str:
+    stood = "where it stood for the last cut" if not touch_on else "with the tool just touching the work"
+    first = f"Set the dial to 0 {stood}, backlash taken up; wind in"
     if len(parts) < 2:
         return f"{first} {_amount(lines, around)}{_in_all(lines, around)}."
     said = [f"{_amount(one, around)} and cut{f', {times} times' if times > 1 else ''}" for one, times in alike(parts)]
