@@ -182,6 +182,21 @@ def test_another_fit_is_drawn_when_it_is_chosen_in_the_table(bench: Callable[...
     expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
 
 
+def test_a_chosen_function_folds_the_others_until_another_is_wanted(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate")
+    shown = page.locator(".function:visible")
+    expect(shown).to_have_count(10)
+    page.click("text=Slides by hand, no shake")
+    expect(page.locator("#answer .option").first).to_be_visible()
+    expect(shown).to_have_count(1)
+    page.click("text=It must do something else")
+    expect(shown).to_have_count(10)
+    page.click("text=Turns freely with oil")
+    expect(shown).to_have_count(1)
+    expect(page.locator("#answer .watch")).to_contain_text("Turns freely with oil")
+
+
 def test_the_working_opens_and_can_be_followed(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/jobs/104/mate")

@@ -15,4 +15,7 @@ showExamples(document);
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();
+  // Chosen with a finger or a mouse, the list folds to the one; arrow keys go on through it until its box is cleared.
+  const chosen = event.detail > 0 && event.target.closest(".folds .function");
+  if (chosen) chosen.closest(".folds").querySelector("[data-unfold]").checked = false;
 });
