@@ -1,6 +1,5 @@
 """The coach at the dial: what it advises, what it notices, where the dial is wound to, and whether stock cleans up."""
 
-import re
 from decimal import Decimal
 from typing import Any
 
@@ -11,11 +10,8 @@ from hypothesis import strategies as st
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.coach_model import NextCutResult
 from nomisma.core.cutting.depth import CutRules, Next, ToGo, next_depth
-from nomisma.core.cutting.dial import DialSchool, wind
-from nomisma.core.cutting.dialled import parse_dialled
 from nomisma.core.cutting.findings import findings
 from nomisma.core.cutting.learned import CutSeen, learned
-from nomisma.core.errors import InputError
 from nomisma.core.registry import calculation_named
 
 SHAFT = {"kind": "shaft", "lower": "24.967 mm", "upper": "24.993 mm", "dial_line": "0.01 mm"}
@@ -315,157 +311,6 @@ def test_what_cannot_be_is_said(wrong: dict[str, Any], sentence: str) -> None:
         calculation_named("next_cut").run({**SHAFT, "size": "26 mm", **wrong})
 
 
-@pytest.mark.parametrize(
-    ("school", "words", "face"),
-    [
-        ("count_in", "wind in 28 lines", (0, 28)),
-        ("zero_at_size", "stands 28.6 lines before it; wind in to 0.6 lines before 0", (31.4, 59.4)),
-        ("readout", "Enter 29.430 mm in the readout at the last cut; wind in until it reads 28.030 mm", (0, 28)),
-        ("indicator", "until it has moved 0.700 mm, the radius", (0, 28)),
-    ],
-)
-def test_where_the_dial_is_wound_to_by_school(school: DialSchool, words: str, face: tuple[float, float]) -> None:
-    found = wind(
-        dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
-        turn_mm=Decimal(3), reads="diameter", school=school, unit="mm",
-    )  # fmt: skip
-    assert words in found.words
-    assert (float(found.from_line), float(found.to_line)) == pytest.approx(face)
-
-
-def test_whole_turns_are_counted() -> None:
-    found = wind(
-        dialled_mm=Decimal("2.54"), size_mm=Decimal("40"), to_aim_mm=Decimal("5"), kind="shaft", line_mm=Decimal("0.0254"),
-        turn_mm=Decimal("1.27"), reads="radius", school="count_in", unit="in",
-    )  # fmt: skip
-    assert (found.turns, float(found.lines)) == (1, 0.0)
-    assert "1 turn + 0 lines (50 lines in all)" in found.words
-
-
-def test_with_zero_at_size_the_ring_is_turned_when_a_cut_took_less_than_dialled() -> None:
-    """Wound to 10.5 lines before 0 and found with 12.5 to go: the ring is two lines out."""
-    found = wind(
-        dialled_mm=Decimal("0.10"), size_mm=Decimal("28.89"), to_aim_mm=Decimal("0.125"), kind="shaft", line_mm=Decimal("0.01"),
-        turn_mm=Decimal(3), reads="diameter", school="zero_at_size", unit="mm", stands_mm=Decimal("0.105"),
-    )  # fmt: skip
-    assert found.ring == (
-        "The dial stands 10.5 lines before 0, and 12.5 lines are to go: turn its ring by 2 lines, so that 0 is the size again."
-    )
-    assert "wind in to 2.5 lines before 0." in found.words
-
-
-@pytest.mark.parametrize(
-    ("text", "total", "last"),
-    [
-        ("28 lines", "0.56 mm", None), ("1 turn + 5", "2.1 mm", None), ("1 turn", "2 mm", None), ("28.6 l", "0.572 mm", None),
-        ("0.5", "0.5 mm", None), ("20 thou", "0.508 mm", None), ("188 then 20 lines", "4.16 mm", "0.4 mm"),
-        ("8 x 20 then 10 lines", "3.4 mm", "0.2 mm"), ("1.5; 0.2", "1.7 mm", "0.2 mm"), ("0", "0 mm", None),
-    ],
-)  # fmt: skip
-def test_what_was_dialled_is_read_as_a_hand_writes_it(text: str, total: str, last: str | None) -> None:
-    found = parse_dialled(text, unit="mm", line_mm=Decimal("0.01"), reads="radius", lines_a_turn=Decimal(100))
-    assert str(found.total) == total
-    assert (str(found.last_pass) if found.last_pass else None) == last
-
-
-@pytest.mark.parametrize(
-    ("text", "sentence"),
-    [
-        ("", "Nothing was entered."), ("-0.1", "-0.1 is no cut."), ("much", "“much” is not understood as a size."),
-        ("99 x 20 lines", "99 passes are more than anybody takes"), ("999999 lines", "999999 lines cannot be wound in."),
-    ],
-)  # fmt: skip
-def test_what_cannot_have_been_dialled_has_its_sentence(text: str, sentence: str) -> None:
-    with pytest.raises(InputError, match=re.escape(sentence)):
-        parse_dialled(text, unit="mm", line_mm=Decimal("0.01"), reads="radius", lines_a_turn=Decimal(100))
-
-
-def clean_up(**given: str) -> Any:
-    return calculation_named("clean_up").run({"wanted": "1.375 in", **given})
-
-
-def test_stock_that_runs_out_too_far_does_not_clean_up_and_what_gives_is_said() -> None:
-    found = clean_up(stock="1.388 in", runout="0.010 in", scale="0.003 in")
-    assert not found.cleans_up
-    assert "0.0030 in short all round" in found.sentence
-    assert "True it within 0.0070 in" in found.gives[0]
-
-
-def test_stock_with_enough_says_how_deep_the_first_cut_goes() -> None:
-    found = clean_up(stock="1.388 in", runout="0.004 in", scale="0.002 in", ovality="0.001 in")
-    assert found.cleans_up
-    assert (
-        "Get under the skin in one cut: 0.0130 in on diameter or more, counted from where the tool touches" in found.sentence
-    )
-
-
-def test_the_first_cut_is_said_from_the_touch_and_from_the_size() -> None:
-    """1.388, runout 0.006, scale 0.003: from the high side 2·0.006 + 2·0.003, from the size 0.006 + 2·0.003."""
-    found = clean_up(stock="1.388 in", runout="0.006 in", scale="0.003 in")
-    assert (str(found.first_cut_from_touch), str(found.first_cut_from_size)) == ("0.018 in", "0.012 in")
-
-
-def test_a_bore_cleans_up_outwards() -> None:
-    assert clean_up(kind="bore", stock="1.360 in", runout="0.005 in").cleans_up
-    assert not clean_up(kind="bore", stock="1.374 in", runout="0.005 in").cleans_up
-
-
-def shoulder(**given: Any) -> Any:
-    return calculation_named("shoulder").run(
-        {"length": "0.75 in", "from_diameter": "1.5 in", "to_diameter": "1 in", **given}
-    )
-
-
-def test_passes_stop_short_and_the_last_goes_to_the_mark() -> None:
-    found = shoulder(set_by="slips")
-    assert found.passes == 5
-    assert str(found.stops_at) == "0.747 in"
-    assert "4 passes 0.0500 in deep, each stopped at 0.7470 in." in found.steps
-    assert "face out in one sweep" in found.steps[2]
-    assert "Slips of 0.7500 in" in found.steps[0]
-
-
-@pytest.mark.parametrize(
-    ("chamfer", "clearance", "held_off_thou"),
-    [("0.010 in", "0 in", 6.0), ("0.016 in", "0 in", 0), ("0.012 in", "0.004 in", 0), ("0.002 in", "0.001 in", 8.432)],
-)
-def test_a_shoulder_and_the_corner_worksheet_say_the_same(chamfer: str, clearance: str, held_off_thou: float) -> None:
-    found = shoulder(tool_radius="0.016 in", partner_chamfer=chamfer, radial_clearance=clearance)
-    worksheet: Any = calculation_named("corner").run(
-        {"fillet_radius": "0.016 in", "edge": "chamfer", "edge_size": chamfer, "radial_clearance": clearance}
-    )
-    assert found.held_off.mm == worksheet.stand_off.mm
-    assert float(found.held_off.value("in")) * 1000 == pytest.approx(held_off_thou, abs=1e-3)
-    assert found.seats is worksheet.seats is (held_off_thou == 0)
-    assert ("never seat" in " ".join(found.steps)) is not found.seats
-
-
-def test_nothing_is_said_about_a_corner_nobody_described() -> None:
-    found = shoulder(tool_radius="0.016 in")
-    assert found.seats is None
-    assert "corner" not in found.sentence
-
-
-def test_a_chamfer_is_measured_along_the_axis() -> None:
-    assert str(shoulder(chamfer="1/16 in").chamfer_on_diameter) == "0.125 in"
-    assert float(shoulder(chamfer="1/16 in", chamfer_deg=30).chamfer_on_diameter.value("in")) == pytest.approx(
-        0.0722, abs=1e-4
-    )
-
-
-def test_the_compound_moves_more_than_the_tool_goes_along() -> None:
-    assert float(shoulder(compound_deg=60).compound_move.value("in")) == pytest.approx(0.006)
-
-
-@pytest.mark.parametrize(
-    ("wrong", "sentence"),
-    [({"to_diameter": "2 in"}, "from the larger diameter"), ({"stop_short": "1 in"}, "more than the shoulder is long")],
-)
-def test_a_shoulder_that_is_none_has_its_sentence(wrong: dict[str, str], sentence: str) -> None:
-    with pytest.raises(BadInput, match=sentence):
-        shoulder(**wrong)
-
-
 def test_where_a_whole_line_is_too_much_the_part_of_one_that_is_safe_is_said() -> None:
     cuts = [
         ("0.10 mm", "25.475 mm", "25.375 mm"),
@@ -521,21 +366,3 @@ def test_it_is_never_touched_on_for_nothing() -> None:
             f"{size} mm", [("1.4 mm", "29 mm", "27.6 mm"), ("2.4 mm", "27.6 mm", f"{size} mm")], dial_line="0.05 mm"
         )
         assert found.next.value != "touch_on" or found.dialled or found.between_lines
-
-
-@pytest.mark.parametrize("school", ["count_in", "zero_at_size", "readout", "indicator"])
-def test_for_the_same_dial_again_the_wheel_stays_where_it_stands(school: DialSchool) -> None:
-    found = wind(
-        dialled_mm=Decimal(0), size_mm=Decimal("21.971"), to_aim_mm=Decimal("0.076"), kind="bore", line_mm=Decimal("0.05"),
-        turn_mm=Decimal(3), reads="diameter", school=school, unit="mm",
-    )  # fmt: skip
-    assert found.from_line == found.to_line
-    assert found.words == "Leave the dial where it stands, and take the cut again."
-
-
-def test_the_first_cut_of_a_piece_starts_where_the_tool_touches() -> None:
-    """There was no last cut for the dial to have stood at. Source: common practice, no source."""
-    common = {"dialled_mm": Decimal("0.4"), "size_mm": Decimal(30), "to_aim_mm": Decimal(1), "kind": "shaft", "line_mm": Decimal("0.02"),
-              "turn_mm": Decimal(4), "reads": "diameter", "school": "count_in", "unit": "mm"}  # fmt: skip
-    assert "with the tool just touching the work" in wind(**common, touch_on=True).words
-    assert "where it stood for the last cut" in wind(**common).words

@@ -5,9 +5,6 @@ from typing import Any
 
 import pytest
 
-from nomisma.core.errors import OutOfRange
-from nomisma.core.quantity.length import Unit
-from nomisma.web.cut_choices import roughness_um
 from tests.web.conftest import Hand
 from tests.web.test_cut import how, machine, measure, set_limits, start
 from tests.web.test_hold import text, words
@@ -223,18 +220,3 @@ def test_a_dial_wound_back_is_no_cut(job: tuple[Hand, str]) -> None:
     answer = measure(hand, base, "31.000", dialled="-0.1 mm")
     assert answer.status_code == 422
     assert "-0.1 mm is no cut." in text(answer.text)
-
-
-@pytest.mark.parametrize(
-    ("typed", "unit", "kept"),
-    [("63", "in", "1.6"), ("1.6 µm", "in", "1.6"), ("1,6", "mm", "1.6"), ("63 uin", "mm", "1.6"), ("", "in", "")],
-)
-def test_a_finish_is_read_in_the_jobs_unit(typed: str, unit: Unit, kept: str) -> None:
-    """63 µin are 1.6 µm. Source: ASME B46.1, the usual pairs."""
-    assert roughness_um(typed, unit) == kept
-
-
-@pytest.mark.parametrize("typed", ["smooth", "0", "-1", "101", "5000 uin"])
-def test_what_is_no_finish_is_refused(typed: str) -> None:
-    with pytest.raises(OutOfRange):
-        roughness_um(typed, "mm")

@@ -17,7 +17,7 @@ from nomisma.core.shorthands import SHORTHANDS, understand_shorthand
 
 LONGEST_LINE = 120
 FARTHEST_BY_ONE_UNIT = Decimal(4)
-"""How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source: our own choice."""
+"""How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source: this tool's own choice."""
 HELP = (
     "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an amount to "
     "take (1.229 to 1.125), a size with what it must do (7/8 slip), and joints: "
@@ -100,7 +100,7 @@ def entry_line(given: EntryInput) -> EntryResult:
 def nearest_forms(line: str, count: int = 3) -> list[str]:
     """The examples that a line not understood is most like, by its words and how its numbers stand.
 
-    Source: the standard library's sequence matching, over lines with their numbers taken for one sign; our own choice.
+    Source: the standard library's sequence matching, over lines with their numbers taken for one sign; this tool's own choice.
 
     >>> nearest_forms("bushing 3/8 1/4 1/2", 1)
     ['bush 3/8 on 1/4 x 1/2']

@@ -1,6 +1,5 @@
 """How cuts are taken: what holds until somebody chooses, the shop's choices and a job's, and the form they are typed in."""
 
-import re
 from decimal import Decimal
 from uuid import uuid4
 
@@ -8,7 +7,8 @@ from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.quantity.length import Unit, round_to
+from nomisma.core.quantity.fields import roughness_um
+from nomisma.core.quantity.length import UM_PER_MICROINCH, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
 from nomisma.store.append import append
@@ -42,10 +42,7 @@ def choices_of(visit: Visit, job: Job | None) -> dict[str, str]:
 def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:
     """The choices as the form shows them: the finish wanted in µin in an inch job."""
     ra = choices["wanted_ra_um"]
-    return {**choices, "wanted_ra_um": f"{Decimal(ra) / UM_PER_UIN:.0f}"} if ra and unit == "in" else choices
-
-
-UM_PER_UIN = Decimal("0.0254")
+    return {**choices, "wanted_ra_um": f"{Decimal(ra) / UM_PER_MICROINCH:.0f}"} if ra and unit == "in" else choices
 
 
 def keep(visit: Visit, wanted: dict[str, str], job: Job | None) -> None:
@@ -85,7 +82,7 @@ def job_choices_from(visit: Visit, form: Form, unit: Unit) -> dict[str, str]:
         "cut_material": form.choice("cut_material", tuple(cutting_speeds())) if form.text("cut_material") else "",
         "cut_tool": form.choice("cut_tool", ("hss", "carbide")) if form.text("cut_tool") else "hss",
         "nose_radius": _length(form, "nose_radius", unit),
-        "wanted_ra_um": roughness_um(form.text("wanted_ra_um", longest=12), unit),
+        "wanted_ra_um": _ra(form.text("wanted_ra_um", longest=12), unit),
         "largest_outside": _length(form, "largest_outside", unit),
         "work_balanced": form.choice("work_balanced", ("yes", "no")) if form.text("work_balanced") else "yes",
     }
@@ -110,20 +107,11 @@ def _risk(text: str) -> str:
     return number
 
 
-def roughness_um(text: str, unit: Unit) -> str:
-    """Ra in µm from a number in the job's unit (µin in an inch job), or with µm or µin behind it. Raises OutOfRange."""
-    if not text:
-        return ""
-    found = re.fullmatch(r"(\d+(?:\.\d+)?|\.\d+)\s*([uµμ]m|[uµμ]in)?", text.replace(",", ".").strip())
-    inch = found is not None and (found[2] or ("in" if unit == "in" else "m")).endswith("in")
-    ra_um = Decimal(found[1]) * (UM_PER_UIN if inch else 1) if found else Decimal(0)
-    if not 0 < ra_um <= 100:
-        raise OutOfRange(
-            f"“{text}” is no roughness.",
-            "Give Ra above 0 and at most 100 µm (4000 µin); 1.6 µm (63 µin) is usual.",
-            field="wanted_ra_um",
-        )
-    return f"{round_to(ra_um, 2).normalize():f}"
+def _ra(text: str, unit: Unit) -> str:
+    try:
+        return f"{roughness_um(text, unit):f}" if text else ""
+    except InputError as error:
+        raise error.at("wanted_ra_um") from None
 
 
 def _machine(visit: Visit, form: Form) -> str:

@@ -30,7 +30,7 @@ from nomisma.web.pages import page
 from nomisma.web.reading_form import form_for, member_log
 from nomisma.web.reading_log import log_reading
 from nomisma.web.shop_rules import DEFAULTS, shop_rules_of
-from nomisma.web.tools.tool import member_input
+from nomisma.web.tools.tool import member_input, with_unit
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
@@ -212,7 +212,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     try:
         state.must_be_open("callout")
         if callout:
-            callout = f"{callout} {state.unit}" if _names_no_unit(callout) else callout
+            callout = with_unit(callout, state.unit)
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
     except InputError as error:
         return _page(
@@ -226,11 +226,6 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     append(visit.db, PartnerStatement(id=form.client_id(), job_id=state.job.id, callout=callout, by_id=visit.account.id))
     visit.db.commit()
     return RedirectResponse(f"/jobs/{number}/mate", 303)
-
-
-def _names_no_unit(callout: str) -> bool:
-    """Plain limits such as 0.3755/0.3760 take the job's unit; a fit code is millimetres unless written otherwise."""
-    return all(not character.isalpha() and character != '"' for character in callout)
 
 
 @router.post("/jobs/{number}/limits")

@@ -163,7 +163,7 @@ def _metal_to_go(state: JobState, piece: str) -> bool:
 
 
 def plan_of(state: JobState, kind: FeatureKind) -> tuple[str, ...]:
-    """The places that are to be read of one piece: the job's plan, else all, of a batch one."""
+    """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
     return planned_places(kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 

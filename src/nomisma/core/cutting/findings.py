@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from nomisma.core.cutting.learned import USUAL, CutModel, CutSeen, Predicted, Prior, learned
+from nomisma.core.materials.material import material_named
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.misread_steps import misread_steps
 
@@ -12,7 +13,6 @@ FAR = 4.5
 """Scales beyond which a cut is not chance. Source: this tool's own choice."""
 KIND_KNOWN = 0.8
 """How likely a kind of dial must be to be named. Source: this tool's own choice."""
-ALPHA_STEEL_PER_K = 11.7e-6
 WARM_K = 30.0
 """How much warmer than the shop a part may be just off the tool. Source: common practice, no source."""
 CLEARLY_LESS_MM = 0.0005
@@ -87,7 +87,7 @@ def _moved(miss: float, expected: Predicted, *, kind: str, size_mm: float, backl
             "It took less by about this screw's backlash.",
             "Wind back past it and come in again in the direction of the cut.",
         )
-    if 0 < larger < WARM_K * ALPHA_STEEL_PER_K * size_mm:
+    if 0 < larger < WARM_K * material_named("mild_steel").alpha_per_k * size_mm:
         return Finding(
             "hot",
             "It measures larger than it should: a part still warm does.",

@@ -34,12 +34,12 @@ EXCEPTION_SHARE, EXCEPTION_RANGE_MM = 0.02, 1.0
 BETWEEN_PIECES = (0.002, 0.004)
 """What gain and spring may change by from one piece to the next on a set-up, one standard deviation. Source: this tool's own choice."""
 BETWEEN_SET_UPS = (0.005, 0.006)
-"""What gain and spring differ by, one standard deviation, between set-ups of one machine, tool and material. Source: our own choice."""
+"""What gain and spring differ by, one standard deviation, between set-ups of one machine, tool and material. Source: this tool's own choice."""
 RULED_OUT = 1e-5
 """An explanation of the dial less likely than this is given up."""
 INTERVAL = (0.037, 0.963)
 """The shares of the model between which nine cuts in ten land, when a few in a hundred are exceptions the model knows nothing of: a
-part read warm, a screw whose backlash was not taken up. Source: our own choice, held against docs/CUTTING.md."""
+part read warm, a screw whose backlash was not taken up. Source: this tool's own choice, held against docs/CUTTING.md."""
 MOST_FREEDOM = 40.0
 SAME_MM = 2e-6
 _TOUCH, _GAIN, _SPRING, _PULL = range(4)

@@ -15,8 +15,8 @@ from nomisma.core.calculation import CarriedError, calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_roughness, show_surface_speed
-from nomisma.core.quantity.fields import Number, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.fields import Number, Roughness, Size
+from nomisma.core.quantity.length import M_PER_FOOT, Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Tool = Literal["hss", "carbide"]
@@ -76,7 +76,7 @@ def surface_speed_m_min(text: str) -> Decimal:
     if not found:
         raise InputError(f"“{text[:40]}” is no surface speed.", "Write it like 30 m/min or 100 ft/min.")
     number = Decimal(found[1].replace(",", "."))
-    value = number * Decimal("0.3048") if (found[2] or "m").startswith(("f", "s")) else number
+    value = number * M_PER_FOOT if (found[2] or "m").startswith(("f", "s")) else number
     if not 1 <= value <= 2000:
         raise OutOfRange(f"“{text[:40]}” is no speed a lathe runs at.", "Give 1 to 2000 m/min.")
     return value
@@ -115,7 +115,7 @@ class SpeedsInput(Model):
     balanced: bool = True
     feed: Size | None = None
     nose_radius: Size | None = None
-    ra_um: Number | None = Field(default=None, gt=0, le=100)
+    ra_um: Roughness | None = Field(default=None, gt=0, le=100)
     unit: Unit = "in"
 
 
@@ -219,7 +219,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
         wanted_rpm=wanted,
         rpm=rpm,
         surface_m_min=surface,
-        surface_ft_min=surface / 0.3048,
+        surface_ft_min=surface / float(M_PER_FOOT),
         rt_um=rt,
         ra_um=rt / 4 if rt is not None else None,
         feed_for_ra=feed,

@@ -5,7 +5,7 @@ from typing import Literal
 
 Edge = Literal["sharp", "chamfer", "radius"]
 LARGEST_MM = 25.0
-"""No turning tool leaves a larger radius, and no fitted edge is broken by more. Source: our own choice."""
+"""No turning tool leaves a larger radius, and no fitted edge is broken by more. Source: this tool's own choice."""
 
 
 def stand_off_mm(*, fillet_radius_mm: float, edge: Edge, edge_size_mm: float, radial_clearance_mm: float) -> float:

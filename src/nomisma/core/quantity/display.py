@@ -3,7 +3,7 @@
 from decimal import Decimal
 from typing import Literal
 
-from nomisma.core.quantity.length import MM_PER_INCH, Unit, in_unit, plain, round_to
+from nomisma.core.quantity.length import M_PER_FOOT, MM_PER_INCH, UM_PER_MICROINCH, Unit, in_unit, plain, round_to
 
 # What a shop works to when nothing finer is known: tenths of a thou, thousandths of a millimetre.
 WORKING_DECIMALS: dict[Unit, int] = {"in": 4, "mm": 3}
@@ -183,7 +183,7 @@ def show_surface_speed(m_min: float, unit: Unit) -> str:
     >>> show_surface_speed(24, "in"), show_surface_speed(24, "mm")
     ('79 ft/min (24 m/min)', '24 m/min (79 ft/min)')
     """
-    metric, inch = f"{m_min:.0f} m/min", f"{m_min / 0.3048:.0f} ft/min"
+    metric, inch = f"{m_min:.0f} m/min", f"{m_min / float(M_PER_FOOT):.0f} ft/min"
     return f"{inch} ({metric})" if unit == "in" else f"{metric} ({inch})"
 
 
@@ -193,7 +193,7 @@ def show_roughness(micrometres: float, unit: Unit) -> str:
     >>> show_roughness(1.6, "in"), show_roughness(1.6, "mm")
     ('63 µin', '1.6 µm')
     """
-    return f"{micrometres / 0.0254:.0f} µin" if unit == "in" else f"{micrometres:.1f} µm"
+    return f"{micrometres / float(UM_PER_MICROINCH):.0f} µin" if unit == "in" else f"{micrometres:.1f} µm"
 
 
 def show_torque(newton_metres: float, unit: Unit) -> str:

@@ -1,13 +1,14 @@
 """Lengths, numbers and temperatures at the door of a calculation: text with a unit in, text with a unit out."""
 
+import re
 from decimal import Decimal, InvalidOperation
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, PlainSerializer, PlainValidator, WithJsonSchema
 
 from nomisma.core.calculation import CarriedError
-from nomisma.core.errors import InputError, UnreadableLength
-from nomisma.core.quantity.length import Length
+from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
+from nomisma.core.quantity.length import UM_PER_MICROINCH, Length, Unit, round_to
 from nomisma.core.quantity.writing import parse_length
 
 
@@ -78,3 +79,39 @@ def _celsius(value: Any) -> Any:
 
 Celsius = Annotated[Number, BeforeValidator(_celsius)]
 """A temperature in °C; as text with F at its end it is in °F: 20, "20.5", "68 F"."""
+
+
+LARGEST_RA_UM = 100
+
+
+def roughness_um(text: str, unit: Unit = "mm") -> Decimal:
+    """A roughness Ra as it is written, in µm: 1.6, 1.6 µm, 63 µin; a bare number is in µm, or in µin where the unit is the inch.
+
+    Raises OutOfRange, for what is no roughness too.
+
+    >>> roughness_um("63 µin"), roughness_um("63", "in"), roughness_um("1,6")
+    (Decimal('1.6'), Decimal('1.6'), Decimal('1.6'))
+    """
+    found = re.fullmatch(r"(\d+(?:\.\d+)?|\.\d+)\s*([uµμ]m|[uµμ]in)?", text.replace(",", ".").strip())
+    inch = found is not None and (found[2] or ("in" if unit == "in" else "m")).endswith("in")
+    ra_um = Decimal(found[1]) * (UM_PER_MICROINCH if inch else 1) if found else Decimal(0)
+    if not 0 < ra_um <= LARGEST_RA_UM:
+        raise OutOfRange(
+            f"“{text[:40]}” is no roughness.",
+            "Give Ra above 0 and at most 100 µm (4000 µin); 1.6 µm (63 µin) is usual.",
+            value=text,
+        )
+    return round_to(ra_um, 2).normalize()
+
+
+def _roughness(value: Any) -> Any:
+    if not isinstance(value, str):
+        return value
+    try:
+        return roughness_um(value)
+    except InputError as error:
+        raise CarriedError(error) from None
+
+
+Roughness = Annotated[Number, BeforeValidator(_roughness)]
+"""A roughness Ra in µm; as text it may be in µin: 1.6, "1.6 µm", "63 µin"."""

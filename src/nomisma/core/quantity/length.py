@@ -10,6 +10,8 @@ Unit = Literal["in", "mm"]
 UNITS: tuple[Unit, Unit] = ("in", "mm")
 
 MM_PER_INCH = Decimal("25.4")  # exact: international inch, 1959; ISO 31-1
+M_PER_FOOT = Decimal("0.3048")  # exact: international foot, 1959
+UM_PER_MICROINCH = Decimal("0.0254")  # exact, of the inch
 MM_PER: dict[Unit, Decimal] = {"in": MM_PER_INCH, "mm": Decimal(1)}
 
 LARGEST_MM = Decimal(10_000)

@@ -309,8 +309,8 @@ SPEEDS = Tool(
         Field("balanced", "That outside is", "choice", "true", options=(("true", "round, balanced"), ("false", "not round, or not balanced"))),
         Field("feed", "Feed a turn", "size", "0.004 in", group=MORE),
         Field("nose_radius", "Nose radius", "size", "0.031 in", group=MORE),
-        Field("ra_um", "Finish wanted, Ra", "number", tag="µm", group=MORE),
-        Field("surface_m_min", "Surface speed of your own", "number", tag="m/min", group=MORE),
+        Field("ra_um", "Finish wanted, Ra", "text", tag="µm", hint="1.6, or 63 µin.", group=MORE),
+        Field("surface_m_min", "Surface speed of your own", "text", tag="m/min", hint="30, or 100 ft/min.", group=MORE),
     ),
     speeds_picture, takes_speeds=True, from_job=lambda v: {"diameter": v.aim, "speeds": v.speeds, "most_rpm": v.most_rpm},
 )  # fmt: skip
