@@ -5,6 +5,7 @@ import io
 import json
 import re
 import zipfile
+from collections.abc import Callable
 from typing import Any
 
 import pytest
@@ -377,3 +378,9 @@ def test_a_machine_that_is_none_has_its_sentence(long_day: Hand, wrong: dict[str
     answer = machine(long_day, name="Wrong lathe", **wrong)
     assert answer.status_code == 422
     assert sentence in text(answer.text)
+
+
+def test_a_phone_offers_letters_where_lines_are_written(hands: Callable[..., Hand]) -> None:
+    field = re.search(r'<input[^>]*name="dialled"[^>]*>', hands("orla").get("/jobs/104/cut").text)
+    assert field
+    assert "inputmode" not in field[0]
