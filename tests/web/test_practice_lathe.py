@@ -1,6 +1,7 @@
 """Practice at the lathe: measured, cut, measured, taken out, and scored."""
 
 import re
+from random import Random
 
 import pytest
 
@@ -31,7 +32,9 @@ def test_every_level_is_offered(long_day: Hand) -> None:
     assert long_day.page.count('action="/practice/lathe"') == len(lathe_levels())
 
 
-def test_a_part_is_measured_cut_by_the_coachs_lines_and_scored(long_day: Hand) -> None:
+def test_a_part_is_measured_cut_by_the_coachs_lines_and_scored(long_day: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    # One lathe of many: on one in some dozens a warm part or a misread is believed, as at the bench.
+    monkeypatch.setattr("nomisma.web.practice_lathe.SystemRandom", lambda: Random(11))
     base = begin(long_day, "plain_pin")
     assert words(long_day) == "Measure the stock"
     for _ in range(40):
