@@ -164,3 +164,18 @@ def test_one_of_two_limits_may_be_a_whole_number(text: str, upper: str) -> None:
     found = parse_callout(text)
     assert isinstance(found, Limits)
     assert found.upper.mm == Decimal(upper)
+
+
+@pytest.mark.parametrize(
+    "line", ["go .125 no-go .127", "Go .125, no go .127 in", "enters .125 refuses .127", "go 1/8 / nogo .127"]
+)
+def test_two_pins_are_limits(line: str) -> None:
+    found = parse_callout(line, "in")
+    assert isinstance(found, Limits)
+    assert (str(found.lower.value()), str(found.upper.value())) == ("0.125", "0.127")
+
+
+def test_two_rings_are_the_limits_of_a_shaft_the_other_way_round() -> None:
+    found = parse_callout("go 25.02 no-go 25.00", "mm")
+    assert isinstance(found, Limits)
+    assert found.lower.mm < found.upper.mm

@@ -1,6 +1,7 @@
 """How a reading is taken: places in words, temperature, conditions, a gauge that carries, pins, repeats pooled."""
 
 import re
+from decimal import Decimal
 
 import pytest
 
@@ -147,3 +148,22 @@ def test_form_and_fit_say_shape_clearance_and_where_it_binds(orla: Hand) -> None
     assert "is not understood as a size" in orla.page
     orla.get("/jobs/104/form?bore_c=900")
     assert "Working temperatures go from" in orla.page
+
+
+def test_limits_that_are_two_pins_are_judged_by_what_enters_and_what_refuses(orla: Hand) -> None:
+    number = bore_job(orla, "Limit gauges")
+    limits = orla.client.get(f"/api/v1/jobs/{number}").json()["limits"][-1]
+    go, no_go = (f"{Decimal(str(limits[end])) / Decimal('25.4'):f}" for end in ("lower_mm", "upper_mm"))
+    below, above = (f"{Decimal(size) + Decimal(step):f}" for size, step in ((go, "-0.001"), (no_go, "0.001")))
+
+    def verdict_of(tried: str) -> str:
+        assert log(orla, number, tried, "Pin set", place="mouth 0°") == 200
+        return str(readings(orla, number)[-1]["verdict_now"])
+
+    assert verdict_of(f"{go}/{no_go}") == "too close to call", "the pins' own errors are not in the limits"
+    orla.get(f"/jobs/{number}/batch")
+    orla.send(f"/jobs/{number}/plan", pieces="1", measuring_plan="one", acceptance="limit_gauge")
+    assert verdict_of(f"go {go} no-go {no_go}") == "in limits"
+    assert verdict_of(f"enters {below}, refuses {go}") == "metal to go"
+    assert verdict_of(f"{no_go}/{above}") == "gone too far"
+    assert verdict_of(f"{below}/{no_go}") == "too close to call", "the go pin itself was not tried"

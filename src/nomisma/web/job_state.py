@@ -16,7 +16,7 @@ from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
-from nomisma.core.measuring.verdict import Acceptance, State, VerdictInput, VerdictResult, verdict
+from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance, State, VerdictInput, VerdictResult, verdict
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings
 from nomisma.store.jobs import Standing
@@ -103,7 +103,8 @@ class JobState:
     @property
     def acceptance(self) -> Acceptance:
         """The job's decision rule, else the shop's, else guarded."""
-        return "simple" if self.standing.acceptance == "simple" else "guarded"
+        wanted = self.standing.acceptance
+        return wanted if wanted in ACCEPTANCE_WORDS else "guarded"
 
     @property
     def is_batch(self) -> bool:

@@ -8,13 +8,16 @@ from uuid import UUID, uuid4
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.findings import meant_otherwise
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError
 from nomisma.core.fits.partner import LARGEST_SPREAD
 from nomisma.core.materials.material import material_named
+from nomisma.core.materials.temperature import check_measured_at
 from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
+from nomisma.core.measuring.verdict import Acceptance
+from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.fields import celsius
 from nomisma.core.quantity.length import Length, Unit
@@ -41,7 +44,7 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
     if sent_before := _sent_before(visit, form, state, member):
         return sent_before
     choice = _choice(visit, form, state, member)
-    size, half_bracket = read_size(form, choice)
+    size, half_bracket = read_size(form, choice, state.acceptance)
     taken = _taken(visit, form, choice, half_bracket)
     place = _place(form, size.unit)
     piece = form.text("piece", longest=40) if member == "made" else ""
@@ -111,23 +114,15 @@ def _as_it_is_now(visit: Visit, wanted: str) -> str:
     return "+".join(parts)
 
 
-def read_size(form: Form, choice: AtHand) -> tuple[Length, Decimal | None]:
+def read_size(form: Form, choice: AtHand, acceptance: Acceptance) -> tuple[Length, Decimal | None]:
     """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError."""
     if not choice.brackets:
         return form.size("size", choice.unit), None
     text = form.text("size", needed=True, longest=60)
-    parts = text.split("/")
-    if len(parts) != 2:
-        raise InputError(
-            "Pins give a bracket: the largest that enters and the smallest that does not.",
-            "Write both with a stroke between: 0.125/0.127.",
-            field="size",
-            value=text,
-        )
     try:
-        go, no_go = (parse_length(part, choice.unit) for part in parts)
+        go, no_go = pins_tried(text, choice.unit)
         error = Length(choice.instrument.permitted_error_mm, choice.unit)
-        found = pin_bracket(PinBracketInput(go=go, no_go=no_go, pin_error=error))
+        found = pin_bracket(PinBracketInput(go=go, no_go=no_go, pin_error=error, acceptance=acceptance))
     except InputError as error:
         error.field = "size"
         raise
@@ -159,12 +154,7 @@ def _temperature(form: Form) -> Decimal | None:
         value = celsius(text)
     except InputError as error:
         raise error.at("temperature_c") from None
-    if not -50 <= value <= 150:
-        raise OutOfRange(
-            f"A part at {text} is not measured with a hand instrument.",
-            "Let it come to the room's temperature.",
-            field="temperature_c",
-        )
+    check_measured_at(value, text)
     return value.quantize(Decimal("0.01"))
 
 
@@ -362,7 +352,7 @@ def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Re
         shown = reading.size_mm if reading.read_mm is None else reading.read_mm
         size = Length(shown, cast(Unit, reading.size_unit), reading.size_text)
     elif reading.half_bracket_mm is not None:
-        size, half = read_size(form, AtHand(taken.instrument))
+        size, half = read_size(form, AtHand(taken.instrument), state.acceptance)
         taken = replace(taken, half_bracket_mm=half)
     else:
         size = form.size("size", state.unit)

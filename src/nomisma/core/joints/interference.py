@@ -12,6 +12,7 @@ from nomisma.core.joints.cylinders import CRITERION_WORDS, SOURCE, Criterion, Cy
 from nomisma.core.joints.hub_on_shaft import HubOnShaft
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import Material
+from nomisma.core.materials.temperature import COLDEST_C
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_torque
 from nomisma.core.quantity.fields import Celsius, Difference, Number
@@ -24,8 +25,6 @@ PRESS_CAUTION = (
     "The press maker's manual, the shop's rules and licensed practice come first."
 )
 STROKE_POINTS = 11
-COLDEST_C = -50.0
-"""Below it the coefficients of expansion near room temperature mislead. Source: this tool's own choice."""
 
 
 class InterferenceInput(HubOnShaft):

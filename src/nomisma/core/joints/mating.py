@@ -10,6 +10,7 @@ from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange
 from nomisma.core.joints.feel import SOURCE as FEEL_SOURCE
 from nomisma.core.joints.feel import feel_of
 from nomisma.core.materials.material import material_named
+from nomisma.core.materials.temperature import COLDEST_C, WARMEST_C
 from nomisma.core.measuring.form import PlacedReading
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.model import Model
@@ -126,8 +127,10 @@ def _members(given: MatingInput) -> tuple[list[PlacedReading], list[PlacedReadin
                 "It is what the instrument brings to every reading: at most the uncertainty itself.",
                 field=f"{name}.shared_uncertainty",
             )
-        if not -50 <= member.working_c <= 150:
-            raise OutOfRange("Working temperatures go from −50 to 150 °C here.", "Correct it.", field=f"{name}.working_c")
+        if not COLDEST_C <= member.working_c <= WARMEST_C:
+            raise OutOfRange(
+                f"Working temperatures go from {COLDEST_C} to {WARMEST_C} °C here.", "Correct it.", field=f"{name}.working_c"
+            )
     return given.bore.readings, given.shaft.readings
 
 

@@ -6,7 +6,21 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.materials.material import material_named
 
 COLDEST_C, WARMEST_C = Decimal(-50), Decimal(150)
-"""Between these a part is measured with a hand instrument. Source: common practice, no source."""
+"""Between these a part is measured with a hand instrument and the table's expansion holds. Source: common practice, no source."""
+
+
+def check_measured_at(temperature_c: Decimal, typed: str = "", *, field: str = "temperature_c") -> None:
+    """Raises OutOfRange where a part at a temperature (°C) is not measured by hand; `typed` as it was written.
+
+    Source: common practice, no source.
+    """
+    if not COLDEST_C <= temperature_c <= WARMEST_C:
+        raise OutOfRange(
+            f"A part at {typed or f'{temperature_c} °C'} is not measured with a hand instrument.",
+            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
+            field=field,
+            value=str(temperature_c),
+        )
 
 
 def growth(temperature_c: Decimal, material: str, *, field: str = "temperature_c") -> Decimal:
@@ -17,13 +31,7 @@ def growth(temperature_c: Decimal, material: str, *, field: str = "temperature_c
     >>> growth(Decimal(120), "carbon_steel")
     Decimal('1.0011500')
     """
-    if not COLDEST_C <= temperature_c <= WARMEST_C:
-        raise OutOfRange(
-            f"A part at {temperature_c} °C is not measured with a hand instrument.",
-            "Let it come to the room's temperature, between −50 and 150 °C at the most.",
-            field=field,
-            value=str(temperature_c),
-        )
+    check_measured_at(temperature_c, field=field)
     found = material_named(material, field=field.replace("temperature_c", "material"))
     return 1 + Decimal(repr(found.alpha_per_k)) * (temperature_c - 20)
 

@@ -1,19 +1,17 @@
 """An uncertainty budget: components combined as the GUM has it, with effective degrees of freedom."""
 
 from dataclasses import dataclass
-from math import inf, isfinite, sqrt
-from typing import Literal
+from decimal import Decimal
+from math import inf, isfinite
 
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
+from nomisma.core.measuring.combination import DIVISORS, Distribution, combined
 from nomisma.core.model import Model
 from nomisma.core.working import Step
 
-Distribution = Literal["normal", "rectangular", "triangular", "arcsine"]
-DIVISORS: dict[Distribution, float] = {"normal": 1.0, "rectangular": sqrt(3), "triangular": sqrt(6), "arcsine": sqrt(2)}
-"""Half-width to standard uncertainty. Source: JCGM 100:2008, 4.3.7 and 4.3.9; arcsine: JCGM 101:2008, 6.4.6."""
 SOURCE = "JCGM 100:2008 (GUM), 4.3, 5.1.2, G.4.1 and G.6.4"
 
 
@@ -73,21 +71,21 @@ def combine(components: list[Component]) -> Combined:
     >>> round(combine([Component(name="a", value=3), Component(name="b", value=4)]).standard, 6)
     5.0
     """
-    parts = [abs(one.sensitivity) * one.value / DIVISORS[one.distribution] for one in components]
-    variance = sum(part**2 for part in parts)
+    parts = [Decimal(repr(abs(one.sensitivity) * one.value)) / DIVISORS[one.distribution] for one in components]
+    found = combined(parts)
     rows = [
-        BudgetRow(
-            name=one.name,
-            distribution=one.distribution,
-            contribution=part,
-            share_percent=100 * part**2 / variance if variance else 0.0,
-        )
-        for one, part in zip(components, parts, strict=True)
+        BudgetRow(name=one.name, distribution=one.distribution, contribution=float(part), share_percent=float(share))
+        for one, part, share in zip(components, parts, found.shares_percent, strict=True)
     ]
     below = sum(
-        part**4 / one.degrees_of_freedom for one, part in zip(components, parts, strict=True) if one.degrees_of_freedom
+        (
+            part**4 / Decimal(repr(one.degrees_of_freedom))
+            for one, part in zip(components, parts, strict=True)
+            if one.degrees_of_freedom
+        ),
+        Decimal(0),
     )
-    return Combined(rows, sqrt(variance), variance**2 / below if below else inf)
+    return Combined(rows, float(found.standard), float(found.variance**2 / below) if below else inf)
 
 
 def coverage_factor(freedom: float, confidence_percent: float) -> float:

@@ -4,7 +4,7 @@ from decimal import Decimal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
-from nomisma.core.measuring.verdict import State, judge
+from nomisma.core.measuring.verdict import Acceptance, State, judge
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
@@ -13,13 +13,17 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 
 
 class PinBracketInput(Model):
-    """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has any."""
+    """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has any.
+
+    `acceptance` by limit gauges: the limits were given as these pins, so that the pins' own error is in them already.
+    """
 
     go: Size
     no_go: Size
     pin_error: Difference = Length(Decimal(0))
     lower: Size | None = None
     upper: Size | None = None
+    acceptance: Acceptance = "guarded"
 
 
 class PinBracketResult(Model):
@@ -42,7 +46,7 @@ class PinBracketResult(Model):
 def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     """The bracket a go pin and a no-go pin put a bore in, widened by the pins' own error. Raises OutOfRange.
 
-    Source: common practice, no source. In limits only if the whole bracket is.
+    Source: common practice, no source; ISO 1938-1 (limit gauges). In limits only if the whole bracket is.
 
     >>> found = pin_bracket(PinBracketInput(go="0.125 in", no_go="0.127 in")); str(found.least), str(found.greatest)
     ('0.125 in', '0.127 in')
@@ -57,13 +61,14 @@ def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     if given.pin_error.mm < 0:
         raise OutOfRange("The pins' error is a ±, so never below zero.", "Leave out the sign.", field="pin_error")
     unit = given.go.unit
-    low, high = given.go.mm - given.pin_error.mm, given.no_go.mm + given.pin_error.mm
+    error_mm = Decimal(0) if given.acceptance == "limit_gauge" else given.pin_error.mm
+    low, high = given.go.mm - error_mm, given.no_go.mm + error_mm
     state = None
     if given.lower and given.upper:
         if given.lower.mm >= given.upper.mm:
             raise OutOfRange("The lower limit is not below the upper limit.", "Exchange them.", field="lower")
         middle = (low + high) / 2
-        state = judge("bore", middle, given.lower.mm, given.upper.mm, (high - low) / 2)
+        state = judge("bore", middle, given.lower.mm, given.upper.mm, (high - low) / 2, given.acceptance)
     ends = f"between {show(low, unit)} and {show(high, unit)}"
     said = f" {state.words[0].upper()}{state.words[1:]}." if state else ""
     return PinBracketResult(
@@ -74,8 +79,10 @@ def pin_bracket(given: PinBracketInput) -> PinBracketResult:
         working=[
             Step(
                 name="Bracket",
-                formula="go pin − pin error to no-go pin + pin error",
-                values=f"{both(given.go.mm, unit)}, {both(given.no_go.mm, unit)} ± {both(given.pin_error.mm, unit, decimals=5)}",
+                formula="go pin to no-go pin: these are the limits"
+                if given.acceptance == "limit_gauge"
+                else "go pin − pin error to no-go pin + pin error",
+                values=f"{both(given.go.mm, unit)}, {both(given.no_go.mm, unit)} ± {both(error_mm, unit, decimals=5)}",
                 result=f"{both(low, unit, decimals=5)} to {both(high, unit, decimals=5)}",
                 source=COMMON_PRACTICE,
             )

@@ -8,6 +8,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
 from nomisma.core.materials.material import material_named
+from nomisma.core.measuring.combination import combined, rectangular
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
@@ -91,21 +92,20 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     # Pins are not read but tried: their own errors are in the bracket already, and it is a bound, not a spread.
     own = [_bracket_part(bound)] if bound else [*_instrument_parts(given), *_reading_parts(given)]
     parts = [*own, *_temperature_parts(given)]
-    variance = sum((part**2 for _, _, part, _ in parts), Decimal(0))
-    combined = variance.sqrt()
-    shared = sum((part**2 for _, _, part, is_shared in parts if is_shared), Decimal(0)).sqrt()
-    rest = (variance - bound**2 / 3) if bound else variance
-    expanded = bound + COVERAGE_FACTOR * max(rest, Decimal(0)).sqrt()
+    whole = combined([part for _, _, part, _ in parts])
+    shared = combined([part for _, _, part, is_shared in parts if is_shared]).standard
+    spread = combined([part for _, _, part, _ in parts[1:]]).standard if bound else whole.standard
+    expanded = bound + COVERAGE_FACTOR * spread
     decimals = 6 if unit == "in" else 5
     budget = [
         UncertaintyRow(
             name=name,
             formula=formula,
             standard_uncertainty=Length(part, unit),
-            share_percent=(100 * part**2 / variance).quantize(Decimal("0.1")),
+            share_percent=share.quantize(Decimal("0.1")),
             shared=is_shared,
         )
-        for name, formula, part, is_shared in parts
+        for (name, formula, part, is_shared), share in zip(parts, whole.shares_percent, strict=True)
     ]
     working = [
         Step(name=name, formula=formula, result=both(part, unit, decimals=decimals), source="JCGM 100:2008, 4.3.7")
@@ -124,7 +124,7 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
         )
     )
     return UncertaintyResult(
-        standard_uncertainty=Length(combined, unit),
+        standard_uncertainty=Length(whole.standard, unit),
         expanded_uncertainty=Length(expanded, unit),
         shared_uncertainty=Length(shared * COVERAGE_FACTOR, unit),
         budget=budget,
@@ -134,23 +134,21 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
 
 def _instrument_parts(given: UncertaintyInput) -> list[Part]:
     """What the instrument brings to every reading alike."""
-    root3 = Decimal(3).sqrt()
-    parts: list[Part] = [("Permitted error", "permitted error / √3", given.permitted_error.mm / root3, True)]
+    permitted = rectangular(given.permitted_error.mm)
+    parts: list[Part] = [("Permitted error", "permitted error / √3", permitted, True)]
     if given.zero == "stale":
         parts.append(
             (
                 "Zero, check overdue",
                 "the permitted error once more / √3: it may have moved",
-                given.permitted_error.mm / root3,
+                permitted,
                 True,
             )
         )
     if given.zero == "fresh":
-        parts.append(
-            ("Zero check", "resolution of reading the standard / √12", given.resolution.mm / Decimal(12).sqrt(), True)
-        )
+        parts.append(("Zero check", "resolution of reading the standard / √12", rectangular(given.resolution.mm / 2), True))
     if given.standard_error.mm:
-        parts.append(("Working standard", "its permitted error / √3", given.standard_error.mm / root3, True))
+        parts.append(("Working standard", "its permitted error / √3", rectangular(given.standard_error.mm), True))
     return parts
 
 
@@ -159,7 +157,7 @@ def _reading_parts(given: UncertaintyInput) -> list[Part]:
     root_n = Decimal(given.repeats).sqrt()
     pooled = f" / √{given.repeats}" if given.repeats > 1 else ""
     parts: list[Part] = [
-        ("Resolution", "resolution / √12", given.resolution.mm / Decimal(12).sqrt(), False),
+        ("Resolution", "resolution / √12", rectangular(given.resolution.mm / 2), False),
         ("Repeatability", f"as given, one standard deviation{pooled}", given.repeatability.mm / root_n, False),
     ]
     if given.transfer_repeatability.mm:
@@ -169,7 +167,7 @@ def _reading_parts(given: UncertaintyInput) -> list[Part]:
 
 def _bracket_part(half_mm: Decimal) -> Part:
     """Half a bracket between two pins, their errors in it (mm)."""
-    return "Between the pins", "half the bracket / √3: the size may lie anywhere in it", half_mm / Decimal(3).sqrt(), False
+    return "Between the pins", "half the bracket / √3: the size may lie anywhere in it", rectangular(half_mm), False
 
 
 def _temperature_parts(given: UncertaintyInput) -> list[Part]:
@@ -179,18 +177,17 @@ def _temperature_parts(given: UncertaintyInput) -> list[Part]:
     material = material_named(given.material)
     alpha = Decimal(repr(material.alpha_per_k))
     away = abs(given.temperature_c - 20)
-    root3 = Decimal(3).sqrt()
     return [
         (
             "Temperature",
             f"size × α × {given.temperature_doubt_k} K / √3",
-            given.size.mm * alpha * given.temperature_doubt_k / root3,
+            rectangular(given.size.mm * alpha * given.temperature_doubt_k),
             False,
         ),
         (
             "Expansion of the material",
             f"size × a tenth of α × {away} K / √3",
-            given.size.mm * alpha * ALPHA_DOUBT * away / root3,
+            rectangular(given.size.mm * alpha * ALPHA_DOUBT * away),
             False,
         ),
     ]
@@ -204,4 +201,4 @@ def shared_uncertainty_mm(permitted_error_mm: Decimal) -> Decimal:
     >>> round(shared_uncertainty_mm(Decimal("0.002")), 6)
     Decimal('0.002309')
     """
-    return COVERAGE_FACTOR * permitted_error_mm / Decimal(3).sqrt()
+    return COVERAGE_FACTOR * rectangular(permitted_error_mm)

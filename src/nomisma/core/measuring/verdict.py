@@ -3,7 +3,7 @@
 from decimal import Decimal
 from enum import StrEnum
 from statistics import NormalDist
-from typing import Literal
+from typing import Literal, assert_never
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
@@ -15,13 +15,15 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 
 FeatureKind = Literal["shaft", "bore"]
 NearLimit = Literal["upper", "lower", "both", ""]
-Acceptance = Literal["guarded", "simple"]
+Acceptance = Literal["guarded", "simple", "limit_gauge"]
 ACCEPTANCE_WORDS: dict[Acceptance, str] = {
     "guarded": "guarded: in limits only by more than the reading's uncertainty (ISO 14253-1)",
     "simple": "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop",
+    "limit_gauge": "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1)",
 }
 SOURCE = (
-    "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012, 8.2"
+    "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012, 8.2; "
+    "limit gauges: ISO 1938-1"
 )
 
 
@@ -46,8 +48,9 @@ SEVERITY = (State.IN_LIMITS, State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.G
 class VerdictInput(Model):
     """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2).
 
-    `acceptance`: guarded (the uncertainty is kept away from the limits) or simple (the reading alone decides). `bracket`: the uncertainty
-    is half a bracket between two pins, a bound that the size does not pass.
+    `acceptance`: guarded (the uncertainty is kept away from the limits), simple (the reading alone decides), or by limit gauges (a
+    bracket may end on the limits, for the pins that made it are the limits). `bracket`: the uncertainty is half a bracket
+    between two pins, a bound that the size does not pass.
     """
 
     kind: FeatureKind
@@ -89,12 +92,23 @@ def judge(
 
     A reading exactly its uncertainty from a limit is still too close to call. Where the shaft is over or the bore
     under, metal is left; the other way round it is gone. Simple acceptance leaves nothing too close to call: a reading on
-    a limit is in. Source: ISO 14253-1:2017, 5 (guard by the uncertainty); JCGM 106:2012, 8.2 (simple).
+    a limit is in. By limit gauges a bracket that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard by the
+    uncertainty); JCGM 106:2012, 8.2 (simple); ISO 1938-1 (limit gauges).
 
     >>> judge("shaft", Decimal("25.010"), Decimal("24.98"), Decimal("24.993"), Decimal("0.002")).words
     'metal to go'
     """
-    if acceptance == "guarded" and min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm)) <= uncertainty_mm:
+    nearest_mm = min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm))
+    match acceptance:
+        case "guarded":
+            too_close = nearest_mm <= uncertainty_mm
+        case "limit_gauge":
+            too_close = nearest_mm < uncertainty_mm
+        case "simple":
+            too_close = False
+        case _:
+            assert_never(acceptance)
+    if too_close:
         return State.TOO_CLOSE_TO_CALL
     if lower_mm <= reading_mm <= upper_mm:
         return State.IN_LIMITS
@@ -166,6 +180,7 @@ def verdict(given: VerdictInput) -> VerdictResult:
 _RULE: dict[Acceptance, str] = {
     "guarded": "within the uncertainty of a limit it is too close to call",
     "simple": "simple acceptance: the reading alone decides",
+    "limit_gauge": "by limit gauges a bracket that ends on a limit has kept it; across one it is too close to call",
 }
 
 

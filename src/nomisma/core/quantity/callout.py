@@ -63,6 +63,7 @@ _UNEQUAL = re.compile(
     re.VERBOSE,
 )
 _PAIR = re.compile(rf"(?P<first>{NUMBER})\s*(?P<unit_1>in|mm|\")?\s*/\s*(?P<second>{NUMBER})\s*(?P<unit_2>in|mm|\")?")
+_PINS = re.compile(r"(?:go|enters)\s+(?P<go>\S.*?)(?:\s*[,/]\s*|\s+)(?:no[- ]?go|refuses)\s+(?P<no_go>\S.*)", re.IGNORECASE)
 _TWO_SIZES = re.compile(r"\S.*\s*x\s*[0-9].*")
 _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg(?:rees)?)")
 
@@ -84,6 +85,10 @@ def parse_callout(text: str, unit: Unit | None = None) -> Callout:
 
 
 def _callout(line: str, original: str, unit: Unit | None) -> Callout:
+    if pins := _PINS.fullmatch(original):
+        go, no_go = go_and_no_go(pins["go"], pins["no_go"], unit)
+        lower, upper = sorted((go, no_go), key=lambda length: length.mm)
+        return _ordered(lower, upper, None)
     if inch := _INCH_FIT.fullmatch(original):
         return InchFitCode(parse_length(inch["nominal"], "in"), inch["fit_class"].upper())
     if fit := _fit_code(original):
@@ -189,6 +194,31 @@ def _pair(match: re.Match[str], unit: Unit | None) -> Limits:
     )
     lower, upper = sorted((first, second), key=lambda length: length.mm)
     return _ordered(lower, upper, None)
+
+
+def go_and_no_go(go: str, no_go: str, unit: Unit | None) -> tuple[Length, Length]:
+    """The pin or ring that goes and the one that does not; a unit behind the second stands for both. Raises InputError."""
+    second = parse_length(no_go, unit)
+    return parse_length(go, _unit_after(no_go.strip().lower()) or unit), second
+
+
+def pins_tried(text: str, unit: Unit | None) -> tuple[Length, Length]:
+    """The largest pin that enters and the smallest that does not: `0.125/0.127`, `go .125 no-go .127`. Raises InputError.
+
+    >>> pins_tried("enters .125, refuses .127", "in")[1].value()
+    Decimal('0.127')
+    """
+    line = " ".join(text.split())
+    if found := _PINS.fullmatch(line):
+        return go_and_no_go(found["go"], found["no_go"], unit)
+    parts = line.split("/")
+    if len(parts) != 2:
+        raise UnreadableLength(
+            "Pins give a bracket: the largest that enters and the smallest that does not.",
+            "Write both: 0.125/0.127, or go .125 no-go .127.",
+            value=text,
+        )
+    return go_and_no_go(parts[0], parts[1], unit)
 
 
 def _unit_after(text: str) -> Unit | None:
