@@ -220,3 +220,15 @@ def test_a_dial_wound_back_is_no_cut(job: tuple[Hand, str]) -> None:
     answer = measure(hand, base, "31.000", dialled="-0.1 mm")
     assert answer.status_code == 422
     assert "-0.1 mm is no cut." in text(answer.text)
+
+
+def test_a_shops_choice_in_inches_is_said_in_mm_in_a_metric_job_and_saving_it_chooses_nothing(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    cuts_here(hand, least_cut="0.0012 in", finish_cut="0.008 in")
+    hand.get(f"{base}/cut")
+    assert 'value="0.03 mm"' in hand.page
+    how(hand, base, least_cut="0.030 mm", finish_cut="0.203 mm")  # as the form had it
+    cuts_here(hand, least_cut="0.02 mm")
+    hand.get(f"{base}/cut")
+    assert 'value="0.02 mm"' in hand.page, "the job chose nothing of its own, so the shop's change holds"
+    cuts_here(hand)

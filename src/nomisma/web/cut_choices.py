@@ -1,6 +1,7 @@
 """How cuts are taken: what holds until somebody chooses, the shop's choices and a job's, and the form they are typed in."""
 
 from decimal import Decimal
+from typing import cast
 from uuid import uuid4
 
 from nomisma.core.cutting.coach_words import SCHOOL_WORDS
@@ -36,7 +37,21 @@ def choices_of(visit: Visit, job: Job | None) -> dict[str, str]:
     """The choices in force: a job's own before the shop's before what is shipped, in the unit of the job or else of who looks."""
     own = shop.settings(visit.db, job.id if job else None)
     inch = (job.unit if job else visit.account.unit) == "in"
+    if job:
+        inherited = shop.settings(visit.db)
+        own |= {
+            name: _said_in(own[name], cast(Unit, job.unit))
+            for name in OF_INCH
+            if name in own and own[name] == inherited.get(name)
+        }
     return {name: own.get(name, value) for name, value in {**DEFAULTS, **(OF_INCH if inch else {})}.items()}
+
+
+def _said_in(length: str, unit: Unit) -> str:
+    """What the shop chose in its own unit, as it is said in a job's: to a tenth, or to 0.002 mm."""
+    chosen = parse_length(length)
+    step = Decimal("0.0001") if unit == "in" else Decimal("0.001")
+    return length if chosen.unit == unit else str(parse_length(f"{max(chosen.value(unit).quantize(step), step)} {unit}"))
 
 
 def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:
