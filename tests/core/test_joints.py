@@ -110,7 +110,7 @@ REFUSED = [
     ({"temperature_c": 900}, "loses its strength or its size"),
     ({"temperature_c": -300}, "the table's coefficients no longer hold"),
     ({"speed_rpm": 400_000}, "a rim that bursts kills"),
-    ({"speed_rpm": "nan"}, "finite number"),
+    ({"speed_rpm": "nan"}, "is not a number"),
     ({"friction": 0}, "A coefficient of friction"),
     ({"roughness_hub": "-1 um"}, "A roughness is never below zero"),
     ({"hub_material": "cheese"}, "is not in the table of materials"),

@@ -140,3 +140,12 @@ def test_a_row_its_instrument_cannot_reach_is_refused_as_at_the_bench(orla: Hand
     text = look(orla, number, f'place,size,unit,instrument\nnear end 0°,31.990,mm,"{MIC}"\n')
     assert "is outside what" in text
     assert "<strong>0</strong> taken" in text
+
+
+@pytest.mark.parametrize("cut", ["2147483647", "7", "²"])
+def test_a_cut_that_never_was_is_refused_and_poisons_nothing(orla: Hand, cut: str) -> None:
+    number = start(orla, f"Poison {cut}")
+    text = look(orla, number, f'place,size,unit,instrument,cut\nnear end 0°,11.989,mm,"{MIC}",{cut}\n')
+    assert "<strong>1</strong> refused" in text
+    assert "There is no cut" in text or "is not the number of a cut" in text
+    assert log(orla, number, "11.990", MIC) == 200

@@ -56,7 +56,7 @@ def test_a_warm_part_is_brought_to_20_degrees(orla: Hand, temperature: str) -> N
         ({"temperature_c": "400", "material": "mild_steel"}, "is not measured with a hand instrument"),
         ({"temperature_c": "30"}, "but not what the part is made of"),
         ({"temperature_c": "30", "material": "cheese"}, "is not in the table of materials"),
-        ({"temperature_c": "NaN", "material": "mild_steel"}, "is no temperature of a shop"),
+        ({"temperature_c": "NaN", "material": "mild_steel"}, "is not a temperature"),
     ],
 )
 def test_a_temperature_that_is_none_is_refused(orla: Hand, fields: dict[str, str], sentence: str) -> None:

@@ -113,7 +113,7 @@ def test_without_the_coach_nothing_is_advised(long_day: Hand) -> None:
         ("cut", {"lines": "a few"}, "“a few” is no number of lines."),
         ("cut", {"lines": "-3"}, "“-3” lines cannot be wound in."),
         ("cut", {"lines": "9999"}, "“9999” lines cannot be wound in."),
-        ("cut", {"lines": "NaN"}, "“NaN” lines cannot be wound in."),
+        ("cut", {"lines": "NaN"}, "“NaN” is no number of lines"),
         ("cut", {"lines": ""}, "Nothing was entered."),
         ("read", {"size": "twenty"}, "“twenty”"),
         ("anneal", {}, "“anneal” is not one of the choices."),

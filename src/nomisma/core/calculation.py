@@ -3,12 +3,14 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import Decimal
+from itertools import islice
 from typing import Any, TypeVar, get_type_hints
 
 from pydantic import BaseModel, ValidationError
 
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
+from nomisma.core.number import sane
 
 I = TypeVar("I", bound=Model)  # noqa: E741 - I and R stand for the input and the result
 R = TypeVar("R", bound=Model)
@@ -30,15 +32,18 @@ class Calculation:
     def run(self, values: dict[str, Any]) -> Model:
         """Validate `values` and compute. Raises BadInput with a sentence for each field that is wrong."""
         try:
+            check_text(values)
             given = self.input_model.model_validate(values)
         except ValidationError as error:
-            raise BadInput([_sentence(item) for item in error.errors()]) from error
+            raise _bad_input(error) from None
+        except InputError as error:
+            raise BadInput([error]) from error
         try:
             check_bounds(given)
             return self.function(given)
         except InputError as error:
             raise BadInput([error]) from error
-        except ArithmeticError as error:
+        except (ArithmeticError, ValidationError) as error:
             raise BadInput(
                 [InputError("These values lie too far apart to be worked together.", "Check each of them.")]
             ) from error
@@ -60,8 +65,42 @@ class BadInput(Exception):
         return [{"field": e.field, "value": str(e.value)[:80], "sentence": e.sentence} for e in self.errors]
 
 
-LARGEST_NUMBER = Decimal("1e9")
-"""No number of this trade is larger. Source: this tool's own choice."""
+MOST_ERRORS = 20
+"""So many sentences are told of one input; how many more there are is said in one more."""
+DEEPEST = 20
+
+
+def _bad_input(error: ValidationError) -> BadInput:
+    """A sentence per field, the first twenty of them, without the inputs of all the others."""
+    told = [_sentence(item) for item in islice(error.errors(include_url=False), MOST_ERRORS)]
+    more = error.error_count() - len(told)
+    if more > 0:
+        told.append(InputError(f"And {more} more fields cannot be used.", "Correct these first.", field="input"))
+    return BadInput(told)
+
+
+def check_text(values: Any, field: str = "", depth: int = 0) -> None:
+    """Raises InputError for raw input no door takes: nested without end, or text with signs that are no text (U+0000, half a pair)."""
+    if depth > DEEPEST:
+        raise InputError("This is nested deeper than any input here.", "See the field's example.", field=field)
+    if isinstance(values, str):
+        if "\x00" in values or not (values.isascii() or _is_text(values)):
+            raise InputError("That holds a sign that is no text.", "Type it again.", field=field)
+    elif isinstance(values, dict):
+        for name, inner in values.items():
+            check_text(name, field, depth)
+            check_text(inner, f"{field}.{name}" if field else str(name), depth + 1)
+    elif isinstance(values, (list, tuple)):
+        for index, inner in enumerate(values):
+            check_text(inner, f"{field}.{index}", depth + 1)
+
+
+def _is_text(value: str) -> bool:
+    try:
+        value.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
 
 
 def check_bounds(given: Any, field: str = "") -> None:
@@ -73,9 +112,10 @@ def check_bounds(given: Any, field: str = "") -> None:
         for index, one in enumerate(given):
             check_bounds(one, f"{field}.{index}")
     elif isinstance(given, (Decimal, float, int)) and not isinstance(given, bool):
-        number = Decimal(given)
-        if not number.is_finite() or abs(number) > LARGEST_NUMBER or (number and abs(number) < 1 / LARGEST_NUMBER**2):
-            raise OutOfRange(f"{given} is no number of a shop.", "Check it.", field=field, value=str(given)[:40])
+        try:
+            sane(Decimal(given))
+        except OutOfRange as error:
+            raise error.at(field) from None
 
 
 _PLAIN = {

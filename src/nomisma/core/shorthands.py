@@ -161,18 +161,19 @@ def _written(example: str, pattern: str, read: Callable[[dict[str, str], Unit | 
 
 _BY = r"(?:\s+by\s+(?P<by>.+))?"
 _INTO = r"\s+(?P<diameter>.+?)\s+into\s+(?P<outer>.+?)\s*[x×]\s*(?P<length>.+?)"
-_LIMITS = r"\S*\d\S*(?:\s+(?:[A-Za-z]{1,2}\d{1,2}|mm|in))?"
+_LIMITS = r"\S*[0-9]\S*(?:\s+(?:[A-Za-z]{1,2}[0-9]{1,2}|mm|in))?"
 SHORTHANDS = (
     _written("bush 3/8 on 1/4 x 1/2", r"bush\s+(?P<outside>.+?)\s+on\s+(?P<shaft>.+?)\s*[x×]\s*(?P<length>.+)", _bush),
     _written("press 1 into 2 x 1-1/2 by .001", rf"press{_INTO}{_BY}", _press),
     _written("shrink 40 mm into 80 mm x 50 mm", rf"shrink{_INTO}{_BY}", _shrink),
     _written(
         "bond 12 mm x 20 mm at 20 MPa",
-        r"bond\s+(?P<diameter>.+?)\s*[x×]\s*(?P<length>.+?)\s+at\s+(?P<strength>\d+(?:\.\d+)?)\s*mpa", _bond,
+        r"bond\s+(?P<diameter>.+?)\s*[x×]\s*(?P<length>.+?)\s+at\s+(?P<strength>[0-9]+(?:\.[0-9]+)?)\s*mpa", _bond,
     ),
     _written(
         "warm 25 mm steel in aluminium to 60",
-        r"warm\s+(?P<diameter>.+?)\s+(?P<inner>[a-z]+)\s+(?:in|on)\s+(?P<outer>[a-z]+)\s+to\s+(?P<to>-?\d+(?:\.\d+)?)\s*(?:°?\s*c)?", _warm,
+        r"warm\s+(?P<diameter>.+?)\s+(?P<inner>[a-z]+)\s+(?:in|on)\s+(?P<outer>[a-z]+)\s+to\s+(?P<to>-?[0-9]+(?:\.[0-9]+)?)"
+        r"\s*(?:°?\s*c)?", _warm,
     ),
     _written(
         "clearance .0005 to .0015 on 7/8",

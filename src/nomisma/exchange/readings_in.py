@@ -5,16 +5,18 @@ import io
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Literal
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.place import parse_place
+from nomisma.core.number import number_from, whole_from
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 
 DecimalMark = Literal["either", "point", "comma"]
 MOST_ROWS = 2000
+MOST_CUTS = 10_000
 NAMES = {
     "size": ("size", "entered", "reading", "value"),
     "unit": ("unit", "entered_unit", "size_unit"),
@@ -157,18 +159,16 @@ def _unit(text: str, unit: Unit) -> Unit:
 
 
 def _whole(text: str) -> int:
-    if text and not text.isdigit():
-        raise InputError(f"“{text[:20]}” is not the number of a cut.", "Give 0, 1, 2 …", field="cut_number")
-    return int(text or 0)
+    try:
+        return whole_from(text or "0", most=MOST_CUTS)
+    except InputError:
+        raise InputError(f"“{text[:20]}” is not the number of a cut.", "Give 0, 1, 2 …", field="cut_number") from None
 
 
 def _decimal(text: str, field: str) -> Decimal | None:
     if not text:
         return None
     try:
-        value = Decimal(text.replace(",", "."))
-    except InvalidOperation:
-        value = Decimal("nan")
-    if not value.is_finite() or abs(value) > 1000:
-        raise InputError(f"“{text[:20]}” is not a number here.", "Correct it, or leave it empty.", field=field)
-    return value
+        return number_from(text, least=-1000, most=1000)
+    except InputError:
+        raise InputError(f"“{text[:20]}” is not a number here.", "Correct it, or leave it empty.", field=field) from None

@@ -12,6 +12,7 @@ from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
 from nomisma.core.measuring.feature import PLANS
 from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS
+from nomisma.core.number import whole_from
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from nomisma.store import jobs, readings
@@ -107,11 +108,13 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
 
 
 def _wanted(text: str, state: JobState) -> int:
-    if not text.isdigit() or not 1 <= int(text) <= MOST_PIECES:
+    try:
+        wanted = whole_from(text, least=1, most=MOST_PIECES)
+    except InputError:
         raise OutOfRange(
-            f"“{text}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"
-        )
+            f"“{text[:20]}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"
+        ) from None
     measured = [piece for piece in state.made_readings.pieces if piece]
-    if int(text) == 1 and len(measured) > 1:
+    if wanted == 1 and len(measured) > 1:
         raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
-    return int(text)
+    return wanted

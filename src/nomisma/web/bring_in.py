@@ -1,5 +1,6 @@
 """Bring in: readings from a CSV table, looked at row by row before any of them is written."""
 
+from collections import Counter
 from dataclasses import dataclass
 from typing import Any, cast
 from uuid import UUID, uuid5
@@ -11,6 +12,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.exchange.readings_in import DecimalMark, RowRead, rows_of
+from nomisma.store import readings
 from nomisma.store.append import append
 from nomisma.store.live import announce
 from nomisma.store.models import Reading, ReadingDoubt
@@ -86,10 +88,19 @@ def _look(visit: Visit, form: Form, state: JobState, member: Member) -> list[Loo
     mark = cast(DecimalMark, form.choice("decimal_mark", ("either", "point", "comma")))
     text = form.text("csv", needed=True, longest=LONGEST)
     choices = at_hand(visit, kind_of(state, member))
+    rows = list(rows_of(text, unit=state.unit, decimal_mark=mark, member=member))
+    pieces = Counter(row.piece for row in rows)
+    last_cuts = {piece: readings.last_cut_number(visit.db, state.job.id, piece) for piece in pieces}
     found: list[Looked] = []
-    for row in rows_of(text, unit=state.unit, decimal_mark=mark, member=member):
-        found.append(_outcome(state, member, row, choices, found))
+    for row in rows:
+        if member == "made" and row.cut_number > last_cuts[row.piece] + pieces[row.piece]:
+            found.append(Looked(row, "refused", _NO_SUCH_CUT.format(row.cut_number, last_cuts[row.piece])))
+        else:
+            found.append(_outcome(state, member, row, choices, found))
     return found
+
+
+_NO_SUCH_CUT = "There is no cut {} of this piece: {} are recorded, and the file has too few rows for the ones between."
 
 
 def _outcome(state: JobState, member: Member, row: RowRead, choices: list[AtHand], before: list[Looked]) -> Looked:

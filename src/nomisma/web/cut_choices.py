@@ -8,6 +8,7 @@ from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.number import number_from
 from nomisma.core.quantity.fields import roughness_um
 from nomisma.core.quantity.length import UM_PER_MICROINCH, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -27,6 +28,7 @@ DEFAULTS = {
 }  # fmt: skip
 """How cuts are taken unless the shop or the job says otherwise."""
 FIELDS = tuple(DEFAULTS)
+SMALLEST_RISK_PERCENT = Decimal("0.0001")
 
 
 OF_INCH = {"least_cut": "0.0008 in", "finish_cut": "0.008 in"}
@@ -107,18 +109,16 @@ def _length(form: Form, name: str, unit: Unit) -> str:
     return str(form.size(name, unit)) if form.text(name) else ""
 
 
-def _number(text: str, low: float, high: float) -> bool:
-    return text.replace(".", "", 1).isdigit() and low < float(text) <= high
-
-
 def _risk(text: str) -> str:
     number = text.replace(",", ".").removesuffix("%").strip()
-    if not _number(number, 0, 10):
+    try:
+        number_from(number, least=SMALLEST_RISK_PERCENT, most=10)
+    except InputError:
         raise OutOfRange(
             f"“{text}” is no risk to take.",
             "Give a chance in per cent: above 0, at most 10; 0.2 is usual.",
             field="cut_risk_percent",
-        )
+        ) from None
     return number
 
 

@@ -8,6 +8,8 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.responses import PlainTextResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from nomisma.core.number import is_whole
+
 LARGEST_BODY = 256 * 1024
 CONTENT_POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -63,7 +65,7 @@ class Guard:
 
 def _refusal(scope: Scope, headers: Headers) -> ASGIApp | None:
     length = headers.get("content-length", "0")
-    if not length.isdigit() or int(length) > LARGEST_BODY:
+    if not is_whole(length) or int(length) > LARGEST_BODY:
         return PlainTextResponse("That is more than any page here sends. Nothing was changed.", 413)
     if scope["method"] in ("GET", "HEAD", "OPTIONS"):
         return None

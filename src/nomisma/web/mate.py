@@ -17,6 +17,7 @@ from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.materials.material import materials
 from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
+from nomisma.core.number import is_whole
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -255,7 +256,7 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
         by_id=visit.account.id,
     )  # fmt: skip
     based_on = form.text("based_on_version") or "0"
-    jobs.set_limits(visit.db, row, based_on_version=int(based_on) if based_on.isdigit() else 0)
+    jobs.set_limits(visit.db, row, based_on_version=int(based_on) if is_whole(based_on) else 0)
     _keep_the_jobs_choices(visit, state, asked)
     visit.db.commit()
     return RedirectResponse(f"/jobs/{number}/measure", 303)

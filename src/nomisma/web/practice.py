@@ -9,6 +9,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.number import is_whole
 from nomisma.core.practice.chuck import FEEL_WORDS, Circle, Feel, SimulatedChuck
 from nomisma.core.practice.follow import Followed, follow
 from nomisma.core.practice.lathe_levels import lathe_levels
@@ -138,7 +139,7 @@ def act(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     at, circle = form.text("at", longest=3), form.text("circle", longest=4)
     if not visit.request.headers.get("hx-request"):
         return RedirectResponse(f"/practice/{truing_id}?at={at}&circle={circle}", 303)
-    return _page(visit, truing, at=int(at) if at.isdigit() else -1, circle=circle)
+    return _page(visit, truing, at=int(at) if is_whole(at) else -1, circle=circle)
 
 
 def _action(form: Form) -> tuple[str, dict[str, object]]:

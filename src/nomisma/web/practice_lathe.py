@@ -2,7 +2,7 @@
 
 import re
 from dataclasses import dataclass, field
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from functools import lru_cache
 from random import SystemRandom
 from typing import Any
@@ -18,6 +18,7 @@ from nomisma.core.cutting.dial import wind
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut, predicted
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.number import number_from
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named
 from nomisma.core.practice.part import STEP_MM, Coached, PracticePart, coach_input, coached_part
 from nomisma.core.quantity.length import Length
@@ -295,12 +296,12 @@ def _event(form: Form, run: Played) -> tuple[str, dict[str, Any]]:
 def _lines(text: str, level: LatheLevel) -> Decimal:
     """Lines to wind in. Raises InputError, OutOfRange."""
     try:
-        lines = Decimal(text.replace(",", ".").strip())
-    except InvalidOperation:
+        lines = number_from(text)
+    except InputError:
         raise InputError(
             f"“{text}” is no number of lines.", "Give lines of the dial, like 28 or 12.5.", field="lines"
         ) from None
-    if not lines.is_finite() or not 0 <= lines <= MOST_TURNS * level.turn_lines:
+    if not 0 <= lines <= MOST_TURNS * level.turn_lines:
         raise OutOfRange(
             f"“{text}” lines cannot be wound in.",
             f"Give 0 (a spring pass) to {MOST_TURNS * level.turn_lines}.",

@@ -9,6 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.cutting.speeds import speed_list
 from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.number import number_from, whole_from
 from nomisma.store import shop, truing
 from nomisma.store.append import append
 from nomisma.store.models import Chuck, Machine
@@ -131,15 +132,21 @@ def _force(text: str) -> Decimal | None:
     number = text.replace(",", ".").removesuffix("N").strip()
     if not number:
         return None
-    if not number.replace(".", "", 1).isdigit() or not 10 <= Decimal(number) <= 100_000:
-        raise OutOfRange(f"“{text}” is no cutting force.", "Give it in newton, 10 to 100000.", field="most_force_n")
-    return Decimal(number)
+    try:
+        return number_from(number, least=10, most=100_000)
+    except InputError:
+        raise OutOfRange(
+            f"“{text}” is no cutting force.", "Give it in newton, 10 to 100000.", field="most_force_n"
+        ) from None
 
 
 def _rpm(text: str) -> int | None:
     """The speed marked on a chuck; none where it bears none. Raises OutOfRange."""
     if not text:
         return None
-    if not text.isdigit() or not 10 <= int(text) <= 20_000:
-        raise OutOfRange(f"“{text}” is no speed of a chuck.", "Give the rpm marked on it, 10 to 20000.", field="most_rpm")
-    return int(text)
+    try:
+        return whole_from(text, least=10, most=20_000)
+    except InputError:
+        raise OutOfRange(
+            f"“{text}” is no speed of a chuck.", "Give the rpm marked on it, 10 to 20000.", field="most_rpm"
+        ) from None

@@ -1,6 +1,6 @@
 """The shop's rules and choices: shown, changed in new versions, never overwritten."""
 
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any, get_args
 from uuid import uuid4
 
@@ -18,6 +18,7 @@ from nomisma.core.fits.options import School
 from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
 from nomisma.core.fits.suit import coverage_factor
 from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance
+from nomisma.core.number import number_from
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop
@@ -192,13 +193,7 @@ def _settings_from(form: Form) -> dict[str, str]:
 
 
 def _number(name: str, text: str) -> Decimal:
-    try:
-        value = Decimal(text)
-    except InvalidOperation:
-        raise InputError(f"“{text[:20]}” is not a number.", "Write it like 60 or 2.5.", field=name) from None
-    if not value.is_finite() or value < 0:
-        raise InputError(f"“{text[:20]}” cannot be used here.", "Write a number above zero.", field=name)
-    return value
+    return number_from(text, least=0, field=name)
 
 
 def _only_for_shop_hands(visit: Visit) -> None:

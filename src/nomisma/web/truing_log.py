@@ -1,9 +1,10 @@
 """Logging what the indicator says: one place, a whole round in one line, or the highest and the lowest; marks on rounds."""
 
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from uuid import UUID, uuid4, uuid5
 
 from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.number import is_whole, number_from
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
@@ -93,10 +94,10 @@ def _ends(visit: Visit, form: Form, view: TruingView) -> list[TruingReading]:
 
 def _degrees(text: str) -> Decimal:
     try:
-        found = Decimal(text.replace("°", "").replace(",", ".").strip())
-    except InvalidOperation:
-        found = Decimal(-1)
-    if not found.is_finite() or not 0 <= found < 360:
+        found = number_from(text.replace("°", ""), least=0)
+    except InputError:
+        found = Decimal(360)
+    if found >= 360:
         raise InputError(
             f"“{text}” is not a direction.", "Give it in degrees from jaw 1, 0 to 359: jaw 2 is 90.", field="highest_at_deg"
         )
@@ -127,7 +128,7 @@ def _row(
 def _round_number(form: Form, view: TruingView) -> int:
     """The round the page was at: what waited while the server was away belongs to the round it was read for."""
     text = form.text("round", longest=6)
-    asked = int(text) if text.isdigit() else view.next_round
+    asked = int(text) if is_whole(text) else view.next_round
     return asked if view.open_round and asked == view.open_round.number else max(asked, view.next_round)
 
 

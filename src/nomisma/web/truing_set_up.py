@@ -3,6 +3,7 @@
 from typing import Any, get_args
 
 from nomisma.core.errors import InputError
+from nomisma.core.number import is_whole
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
 from nomisma.store import shop
@@ -116,9 +117,9 @@ def _places(form: Form, surface: str) -> tuple[int, int | None]:
     counts = surfaces()[surface].counts
     text = form.text("places", longest=4)
     teeth_text = form.text("teeth", longest=4)
-    teeth = int(teeth_text) if teeth_text.isdigit() else None
+    teeth = int(teeth_text) if is_whole(teeth_text) else None
     # A bar with flats has as many places as flats, whatever was chosen for a round before.
-    places = counts[0] if len(counts) == 1 else int(text) if text.isdigit() else counts[0]
+    places = counts[0] if len(counts) == 1 else int(text) if is_whole(text) else counts[0]
     places_of(surface, places, teeth=teeth or 0)
     return places, teeth if surface.startswith("pins") else None
 

@@ -72,7 +72,7 @@ def surface_speed_m_min(text: str) -> Decimal:
     >>> surface_speed_m_min("100 ft/min"), surface_speed_m_min("30")
     (Decimal('30.4800'), Decimal('30'))
     """
-    found = re.fullmatch(r"\s*(\d+(?:[.,]\d+)?)\s*(m/min|m|ft/min|ft|sfm)?\s*", text)
+    found = re.fullmatch(r"\s*([0-9]+(?:[.,][0-9]+)?)\s*(m/min|m|ft/min|ft|sfm)?\s*", text)
     if not found:
         raise InputError(f"“{text[:40]}” is no surface speed.", "Write it like 30 m/min or 100 ft/min.")
     number = Decimal(found[1].replace(",", "."))
@@ -141,14 +141,14 @@ def speed_list(text: str) -> tuple[list[float], tuple[float, float] | None]:
     >>> speed_list("60 90, 140"), speed_list("50-2000")
     (([60.0, 90.0, 140.0], None), ([], (50.0, 2000.0)))
     """
-    ends = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*(?:-|–|to)\s*(\d+(?:\.\d+)?)\s*", text)
+    ends = re.fullmatch(r"\s*([0-9]+(?:\.[0-9]+)?)\s*(?:-|–|to)\s*([0-9]+(?:\.[0-9]+)?)\s*", text)
     if ends:
         low, high = float(ends[1]), float(ends[2])
         if not 0 < low < high:
             raise InputError(f"“{text}” is no range of speeds.", "Write it like 50-2000.", field="speeds", value=text)
         return [], (low, high)
     parts = re.split(r"[\s,;]+", text.strip()) if text.strip() else []
-    if any(not re.fullmatch(r"\d+(?:\.\d+)?", part) or float(part) <= 0 for part in parts):
+    if any(not re.fullmatch(r"[0-9]+(?:\.[0-9]+)?", part) or float(part) <= 0 for part in parts):
         raise InputError(
             f"“{text[:60]}” is no list of speeds.",
             "Write it like 60 90 140 220, or 50-2000.",

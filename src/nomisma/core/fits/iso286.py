@@ -12,7 +12,7 @@ SOURCE = "ISO 286-1:2010, Tables 1 to 5"
 PREFERRED_FITS = ("H11/c11", "H9/d9", "H8/f7", "H7/g6", "H7/h6", "H7/k6", "H7/n6", "H7/p6", "H7/s6", "H7/u6")
 """Hole-basis preferred fits, loose to tight. Source: ISO 286-1:2010, annex B; ANSI B4.2, Table 4."""
 
-_CODE = re.compile(r"(?P<letters>[A-Za-z]{1,2})(?P<grade>01|\d{1,2})")
+_CODE = re.compile(r"(?P<letters>[A-Za-z]{1,2})(?P<grade>01|[0-9]{1,2})")
 
 
 LARGEST_MM = Decimal(3150)

@@ -134,7 +134,7 @@ def _at_20_c(given: PartnerInput, low_mm: Decimal, high_mm: Decimal, unit: Unit)
 
 
 _ENDS = {"near": "near end", "far": "far end", "mouth": "mouth", "middle": "middle", "deep": "deep"}
-_ANGLE = re.compile(r"(\d{1,3})\s*°")
+_ANGLE = re.compile(r"([0-9]{1,3})\s*°")
 
 
 def form_steps(readings: Sequence[Length], places: Sequence[str], unit: Unit) -> list[Step]:

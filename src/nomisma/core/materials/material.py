@@ -7,6 +7,7 @@ from functools import cache, lru_cache
 from importlib.resources import files
 
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.number import number_from
 
 SOURCE = "handbook value, typical; the certificate of the bar comes first"
 
@@ -81,11 +82,11 @@ def own_material(text: str, *, field: str = "material") -> Material:
     >>> own_material("own E=205 nu=0.29 alpha=11.7 yield=310").e_mpa
     205000.0
     """
-    pairs = dict(re.findall(r"([A-Za-z]+)\s*=\s*([-+]?[\d.]+)", text[3:]))
+    pairs = dict(re.findall(r"([A-Za-z]+)\s*=\s*([-+]?[0-9.]+)", text[3:]))
     given = {key.lower(): value for key, value in pairs.items()}
     missing = [words for key, (_, _, words) in _OWN.items() if key not in given and key not in _OWN_DEFAULTS]
     strange = [key for key in given if key not in _OWN]
-    if missing or strange or re.sub(r"([A-Za-z]+)\s*=\s*([-+]?[\d.]+)|[\s,;]", "", text[3:]):
+    if missing or strange or re.sub(r"([A-Za-z]+)\s*=\s*([-+]?[0-9.]+)|[\s,;]", "", text[3:]):
         raise InputError(
             f"“{text[:60]}” does not say all of a material.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
         )
@@ -93,8 +94,8 @@ def own_material(text: str, *, field: str = "material") -> Material:
     for key, value in given.items():
         low, high, words = _OWN[key]
         try:
-            found[key] = float(value)
-        except ValueError:
+            found[key] = float(number_from(value))
+        except InputError:
             raise InputError(
                 f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
             ) from None

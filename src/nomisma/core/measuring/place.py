@@ -12,7 +12,7 @@ NAMED: dict[str, Decimal] = {
     "mouth": Decimal(0), "near end": Decimal(0), "middle": Decimal("0.5"), "deep": Decimal(1), "far end": Decimal(1),
 }  # fmt: skip
 """Named places as a share of the feature's length. Source: common practice, no source."""
-_DIRECTION = re.compile(r"^(?P<where>.*?)[\s,@]*(?P<degrees>\d{1,3})\s*(?:°|deg)$", re.IGNORECASE)
+_DIRECTION = re.compile(r"^(?P<where>.*?)[\s,@]*(?P<degrees>[0-9]{1,3})\s*(?:°|deg)$", re.IGNORECASE)
 _LONGEST = 40
 
 

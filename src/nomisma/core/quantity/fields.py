@@ -1,13 +1,14 @@
 """Lengths, numbers and temperatures at the door of a calculation: text with a unit in, text with a unit out."""
 
 import re
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, PlainSerializer, PlainValidator, WithJsonSchema
 
 from nomisma.core.calculation import CarriedError
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
+from nomisma.core.number import LARGEST_NUMBER, number_from, sane, sane_exponent
 from nomisma.core.quantity.length import UM_PER_MICROINCH, Length, Unit, round_to
 from nomisma.core.quantity.writing import parse_length
 
@@ -44,11 +45,25 @@ Difference = Annotated[
 """A length that may be zero or below: a clearance, an interference (negative clearance), an offset."""
 
 
+def _number_in(value: Any) -> Any:
+    """Text as a number, before anything is worked with it: a huge exponent costs minutes once it is made whole."""
+    try:
+        if isinstance(value, str):
+            return number_from(value)
+        if isinstance(value, (int, float)) and not isinstance(value, bool):
+            return sane(Decimal(repr(value)))
+        if isinstance(value, Decimal):
+            return sane_exponent(value)
+    except InputError as error:
+        raise CarriedError(error) from None
+    return value
+
+
 def _number(value: Decimal) -> int | float:
     return int(value) if value == value.to_integral_value() else float(value)
 
 
-Number = Annotated[Decimal, PlainSerializer(_number, return_type=int | float, when_used="json")]
+Number = Annotated[Decimal, BeforeValidator(_number_in), PlainSerializer(_number, return_type=int | float, when_used="json")]
 """A decimal that is written to JSON as a plain number; its unit stands at the end of the field's name."""
 
 
@@ -58,12 +73,14 @@ def celsius(text: str) -> Decimal:
     >>> celsius("68 F"), celsius("24,5 °C")
     (Decimal('20.00'), Decimal('24.5'))
     """
-    number = text.lower().replace("°", "").replace("−", "-").replace(",", ".").strip()
+    number = text.lower().replace("°", "").strip()
     try:
-        value = Decimal(number.rstrip("cf ").strip())
-    except InvalidOperation:
+        value = number_from(number.rstrip("cf ").strip())
+    except OutOfRange:
+        value = LARGEST_NUMBER
+    except InputError:
         raise InputError(f"“{text[:40]}” is not a temperature.", "Write it like 24, 24.5 or 75 F.", value=text) from None
-    if not value.is_finite() or abs(value) > 10_000:
+    if abs(value) > 10_000:
         raise InputError(f"“{text[:40]}” is no temperature of a shop.", "Write it like 24, 24.5 or 75 F.", value=text)
     return ((value - 32) / Decimal("1.8")).quantize(Decimal("0.01")) if number.endswith("f") else value
 
@@ -92,7 +109,7 @@ def roughness_um(text: str, unit: Unit = "mm") -> Decimal:
     >>> roughness_um("63 µin"), roughness_um("63", "in"), roughness_um("1,6")
     (Decimal('1.6'), Decimal('1.6'), Decimal('1.6'))
     """
-    found = re.fullmatch(r"(\d+(?:\.\d+)?|\.\d+)\s*([uµμ]m|[uµμ]in)?", text.replace(",", ".").strip())
+    found = re.fullmatch(r"([0-9]+(?:\.[0-9]+)?|\.[0-9]+)\s*([uµμ]m|[uµμ]in)?", text.replace(",", ".").strip())
     inch = found is not None and (found[2] or ("in" if unit == "in" else "m")).endswith("in")
     ra_um = Decimal(found[1]) * (UM_PER_MICROINCH if inch else 1) if found else Decimal(0)
     if not 0 < ra_um <= LARGEST_RA_UM:

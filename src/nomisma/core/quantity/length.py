@@ -15,6 +15,7 @@ UM_PER_MICROINCH = Decimal("0.0254")  # exact, of the inch
 MM_PER: dict[Unit, Decimal] = {"in": MM_PER_INCH, "mm": Decimal(1)}
 
 LARGEST_MM = Decimal(10_000)
+MOST_DIGITS = 15
 _EXACT = Context(prec=40)
 _LONGEST_TAIL = Decimal("1e-9")
 
@@ -30,6 +31,11 @@ class Length:
     unit: Unit = "mm"
     text: str = ""
     decimals: int | None = None
+
+    def __post_init__(self) -> None:
+        """Raises OutOfRange for what no working may come to: no number, or a length beyond the stars."""
+        if not self.mm.is_finite() or self.mm.adjusted() > MOST_DIGITS:
+            raise OutOfRange("These values lie too far apart to be worked together.", "Check each of them.")
 
     @classmethod
     def of(cls, value: Decimal | int | str, unit: Unit, *, text: str = "", decimals: int | None = None) -> "Length":

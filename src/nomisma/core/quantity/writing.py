@@ -99,9 +99,9 @@ def _parse(line: str, unit: Unit | None) -> Length:
 
 
 def _not_a_size(line: str) -> InputError:
-    if re.fullmatch(rf"(?:{NUMBER})e[+-]?\d+.*", line):
+    if re.fullmatch(rf"(?:{NUMBER})e[+-]?[0-9]+.*", line):
         return UnreadableLength(f"“{line}” is written with an exponent.", "Write the size out, like 0.001 or 1000.")
-    if re.search(r"\d,\d+\.\d|\d\.\d+,\d", line):
+    if re.search(r"[0-9],[0-9]+\.[0-9]|[0-9]\.[0-9]+,[0-9]", line):
         return AmbiguousLength(f"“{line}” has both a comma and a point.", "Leave out the mark for thousands.")
     return UnreadableLength(f"“{line[:40]}” is not understood as a size.", _HOW)
 

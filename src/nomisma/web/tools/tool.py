@@ -12,11 +12,12 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.materials.material import materials
+from nomisma.core.number import number_from
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 
-_PAIR = re.compile(r"\.\d*\s*(?:in|mm)?\s*/|/\s*\d*\.")
+_PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
 FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws"]
 LONGEST = 200
@@ -172,9 +173,12 @@ def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> An
 def _throw(text: str, unit: Unit) -> dict[str, Any]:
     """A throw and its direction: 0.125 at 120. Raises InputError."""
     size, _, at = text.partition(" at ")
-    degrees = at.replace("°", "").strip()
-    if not degrees.replace(".", "", 1).isdigit():
-        raise InputError(f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240.")
+    try:
+        degrees = number_from(at.replace("°", ""), least=0)
+    except InputError:
+        raise InputError(
+            f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."
+        ) from None
     return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
 
 
