@@ -4,7 +4,8 @@ from importlib.resources import files
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine, text
+from alembic.script import ScriptDirectory
+from sqlalchemy import Connection, Engine, create_engine, text
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
@@ -18,6 +19,8 @@ def engine_for(url: str, *, pool_size: int = 10) -> Engine:
         pool_size=pool_size,
         max_overflow=20,
         pool_pre_ping=True,
+        # A size or a name somebody typed does not belong in a log of failures.
+        hide_parameters=True,
         # Every question here is small: compiling it costs more than answering it.
         connect_args={"connect_timeout": 5, "options": "-c jit=off"},
     )
@@ -40,17 +43,48 @@ def reading_sessions_of(engine: Engine) -> sessionmaker[OrmSession]:
     return sessionmaker(engine.execution_options(isolation_level="AUTOCOMMIT"), expire_on_commit=False)
 
 
+SERVING_ROLE = "nomisma_serving"
+"""The role that serves: it reads and writes new rows; what may be changed or deleted is named here, and is no record of the work."""
+CHANGED = {"account": "UPDATE", "session": "DELETE", "sign_in_attempt": "DELETE"}
+
+
+def _grant(connection: Connection, revision: str) -> None:
+    """Give the serving role, where there is one, what serving needs and no more."""
+    if revision != "head" or not connection.scalar(text("SELECT to_regrole(:role)"), {"role": SERVING_ROLE}):
+        return
+    for statement in (
+        f"GRANT USAGE ON SCHEMA public TO {SERVING_ROLE}",
+        f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {SERVING_ROLE}",
+        f"GRANT SELECT, INSERT ON ALL TABLES IN SCHEMA public TO {SERVING_ROLE}",
+        f"REVOKE INSERT ON alembic_version FROM {SERVING_ROLE}",
+        *(f"GRANT {what} ON {table} TO {SERVING_ROLE}" for table, what in CHANGED.items()),
+    ):
+        connection.execute(text(statement))
+    connection.commit()
+
+
+def _alembic() -> Config:
+    config = Config()
+    config.set_main_option("script_location", str(files("nomisma.store").joinpath("migrations")))
+    return config
+
+
+def revisions() -> list[str]:
+    """Every version the tables ever had, newest first."""
+    return [script.revision for script in ScriptDirectory.from_config(_alembic()).walk_revisions()]
+
+
 def migrate(engine: Engine, revision: str = "head") -> None:
-    """Bring the tables to `revision`; one process at a time, the others wait."""
+    """Bring the tables to `revision`; one process at a time, the others wait. The serving role gets its rights at the head."""
     with engine.connect() as connection:
         connection.execute(text("SELECT pg_advisory_lock(:key)"), {"key": MIGRATION_LOCK})
         connection.commit()
         try:
-            config = Config()
-            config.set_main_option("script_location", str(files("nomisma.store").joinpath("migrations")))
+            config = _alembic()
             config.attributes["connection"] = connection
             command.upgrade(config, revision)
             connection.commit()
+            _grant(connection, revision)
         finally:
             connection.execute(text("SELECT pg_advisory_unlock(:key)"), {"key": MIGRATION_LOCK})
             connection.commit()
