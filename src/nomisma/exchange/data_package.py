@@ -8,7 +8,16 @@ from collections.abc import Sequence
 from typing import Any
 
 from nomisma.core.model import Model
-from nomisma.exchange.record import JobRecord, RecordedCut, RecordedDecision, RecordedLimits, RecordedReading, RecordedRound
+from nomisma.exchange.record import (
+    JobRecord,
+    RecordedChoice,
+    RecordedCut,
+    RecordedDecision,
+    RecordedLimits,
+    RecordedReading,
+    RecordedRound,
+    plain_cell,
+)
 
 _TYPES = {"size_mm": "number", "at": "datetime"}
 _WHOLE = ("cut_number", "version", "limits_version", "set_up", "round")
@@ -50,7 +59,7 @@ def _table(rows: Sequence[Model], columns: Sequence[str]) -> str:
 
 
 def _cell(value: Any) -> Any:
-    return "" if value is None else str(value).lower() if isinstance(value, bool) else value
+    return str(value).lower() if isinstance(value, bool) else plain_cell(value)
 
 
 def as_data_package(record: JobRecord) -> bytes:
@@ -61,6 +70,7 @@ def as_data_package(record: JobRecord) -> bytes:
         "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
         "cuts": (record.cuts, tuple(RecordedCut.model_fields)),
         "decisions": (record.decisions, tuple(RecordedDecision.model_fields)),
+        "choices": (record.choices, tuple(RecordedChoice.model_fields)),
     }
     package = {
         "profile": "tabular-data-package",

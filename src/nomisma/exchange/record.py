@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from datetime import datetime
 from decimal import Decimal
 
@@ -19,6 +20,17 @@ class RecordedLimits(Model):
     aim_mm: Decimal
     set_by: str
     set_at: datetime
+    reason: str = ""
+
+
+class RecordedChoice(Model):
+    """How it is measured and accepted, as somebody chose it for this job; `reason` where a piece was out already."""
+
+    name: str
+    value: str
+    reason: str
+    by: str
+    at: datetime
 
 
 class RecordedReading(Model):
@@ -163,6 +175,7 @@ class JobRecord(Model):
     started_at: datetime
     verdict: str
     limits: list[RecordedLimits]
+    choices: list[RecordedChoice]
     truings: list[RecordedTruing]
     cuts: list[RecordedCut]
     readings: list[RecordedReading]
@@ -190,12 +203,19 @@ def as_csv(record: JobRecord) -> str:
     writer.writerow(["job", "title", *COLUMNS])
     for reading in record.readings:
         values = reading.model_dump(mode="json")
-        writer.writerow([record.number, _plain(record.title), *(_plain(values[column]) for column in COLUMNS)])
+        writer.writerow([record.number, plain_cell(record.title), *(plain_cell(values[column]) for column in COLUMNS)])
     return out.getvalue()
 
 
-def _plain(value: object) -> object:
-    """A cell that a spreadsheet will not take for a formula."""
-    if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r"):
+def plain_cell(value: object) -> object:
+    """A cell that a spreadsheet will not take for a formula; numbers below zero stay what they are.
+
+    >>> plain_cell("=1+1"), plain_cell("-0.002"), plain_cell(None)
+    ("'=1+1", '-0.002', '')
+    """
+    if isinstance(value, str) and value[:1] in ("=", "+", "-", "@", "\t", "\r") and not _A_NUMBER.fullmatch(value):
         return f"'{value}"
     return "" if value is None else value
+
+
+_A_NUMBER = re.compile(r"-[0-9]+(?:\.[0-9]+)?(?: -?[0-9]+(?:\.[0-9]+)?)*")

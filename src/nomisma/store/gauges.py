@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store.append import append
 from nomisma.store.live import announce
-from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading, TruingReading
+from nomisma.store.models import GaugeBinding, GaugeReading, Job, JobEvent, Reading, TruingReading
 
 SHOWN = 5
 
@@ -24,6 +24,7 @@ def bound_to(session: OrmSession, gauge: str) -> UUID | None:
 
 # Statements are built once: building one costs more than running it.
 _EVER_BOUND = select(GaugeBinding.gauge).where(GaugeBinding.job_id == bindparam("job_id")).distinct()
+_NEWEST_EVENT = select(JobEvent.kind).where(JobEvent.job_id == bindparam("job_id")).order_by(JobEvent.at.desc()).limit(1)
 _WAITING = (
     select(GaugeReading)
     .where(
@@ -43,14 +44,30 @@ def gauges_of(session: OrmSession, job_id: UUID) -> list[str]:
 
 
 def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None) -> bool:
-    """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it, AlreadySent."""
-    if session.get(GaugeReading, id):
+    """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it, AlreadySent.
+
+    What was kept already is acknowledged again, but not for another job or as another size.
+    """
+    if kept := session.get(GaugeReading, id):
+        kept_for = session.get_one(Job, kept.job_id).number
+        if (job_number is not None and kept_for != job_number) or kept.size_mm != size.mm:
+            raise InputError(
+                f"Reading {number} of this run is kept already: {kept.size_text} for job {kept_for}.",
+                "Count on, or begin another run.",
+                field="number",
+            )
         return False
     if job_number is None:
         job_id = bound_to(session, gauge)
         job = session.get(Job, job_id) if job_id else None
     else:
         job = session.scalar(select(Job).where(Job.number == job_number))
+    if job is not None and session.scalar(_NEWEST_EVENT, {"job_id": job.id}) == "handed_over":
+        raise InputError(
+            f"Job {job.number} is handed over.",
+            "Let the gauge speak to another job, or take this one up again.",
+            field="job",
+        )
     if job is None:
         raise InputError(
             f"No job takes the readings of {gauge}." if job_number is None else f"There is no job {job_number}.",

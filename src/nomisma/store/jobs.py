@@ -66,20 +66,23 @@ _assembled = (
 _decision = aliased(Decision, _newest(Decision, Decision.sequence, "newest_decision"))
 
 
-def _setting(name: str, job_id: Any) -> Any:
-    """The newest value of a choice: the job's, or the shop's where `job_id` is None."""
+def _setting(name: str, job_id: Any, *, until: Any = None) -> Any:
+    """The newest value of a choice (until a time, if given): the job's, or the shop's where `job_id` is None."""
+    whose = ShopSetting.job_id == job_id if job_id is not None else ShopSetting.job_id.is_(None)
+    when = [ShopSetting.at <= until] if until is not None else []
     return (
         select(ShopSetting.value)
-        .where(
-            ShopSetting.name == name, ShopSetting.job_id == job_id if job_id is not None else ShopSetting.job_id.is_(None)
-        )
+        .where(ShopSetting.name == name, whose, *when)
         .order_by(ShopSetting.sequence.desc())
         .limit(1)
         .scalar_subquery()
     )
 
 
-_acceptance = func.coalesce(_setting("acceptance", Job.id), _setting("acceptance", None), "")
+# What the shop decides later does not judge anew what was made by the limits of before.
+_acceptance = func.coalesce(
+    _setting("acceptance", Job.id), _setting("acceptance", None, until=func.coalesce(_limits.at, func.now())), ""
+)
 _pieces = func.coalesce(_setting("pieces", Job.id), "1")
 _plan = func.coalesce(_setting("measuring_plan", Job.id), "")
 _STANDING = (
@@ -150,6 +153,21 @@ def _as_version(row: Limits, version: int) -> Limits:
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
     return session.scalars(_EVENTS, {"job_id": job_id}).all()
+
+
+JUDGING = ("acceptance", "measuring_plan", "pieces")
+"""Choices of a job that say what is measured of it and by which rule it is accepted."""
+
+
+def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
+    """What was chosen for a job of how it is measured and accepted, oldest first."""
+    asked = (
+        select(ShopSetting)
+        .where(ShopSetting.job_id == job_id, ShopSetting.name.in_(JUDGING))
+        .options(joinedload(ShopSetting.by))
+        .order_by(ShopSetting.sequence)
+    )
+    return session.scalars(asked).all()
 
 
 def decisions(session: OrmSession, job_id: UUID) -> Sequence[Decision]:

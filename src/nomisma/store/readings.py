@@ -60,6 +60,7 @@ _LOG = (
     .order_by(Reading.sequence.desc())
     .limit(bindparam("last", type_=Integer))
 )
+LARGEST_SEQUENCE = 2**63 - 1  # of PostgreSQL's bigint
 _OLDER = _LOG.where(Reading.sequence < bindparam("before"))
 
 
@@ -72,7 +73,7 @@ def log(
     """
     asked = {"job_id": job_id, "member": member, "last": last}
     found = session.execute(
-        _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": before}
+        _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": min(before, LARGEST_SEQUENCE)}
     ).all()
     return [LoggedReading(*row) for row in reversed(found)]
 

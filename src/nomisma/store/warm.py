@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from nomisma.core.errors import NotDefined
-from nomisma.store import accounts, assembly, checks, cuts, gauges, jobs, practice, readings, shop, truing
+from nomisma.store import assembly, checks, cuts, gauges, jobs, practice, readings, shop, sign_ins, truing
 
 NOBODY = UUID(int=0)
 
@@ -34,7 +34,7 @@ def warm(sessions: sessionmaker[OrmSession], now: datetime) -> bool:
 
 def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
     return [
-        lambda: accounts.session_of(session, "", now),
+        lambda: sign_ins.session_of(session, "", now),
         lambda: jobs.job_numbered(session, jobs.LARGEST_NUMBER),
         lambda: jobs.job_page(session, below=1, count=1),
         lambda: jobs.limits_history(session, NOBODY),

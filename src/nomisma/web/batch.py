@@ -19,6 +19,7 @@ from nomisma.store import jobs, readings
 from nomisma.store.append import append
 from nomisma.store.models import ShopSetting
 from nomisma.web.drawings.run_chart import run_chart
+from nomisma.web.gate import reason_to_judge_anew
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.visit import Post, Visit, posted, signed_in
@@ -87,6 +88,7 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
     """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on record."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     try:
+        reason = reason_to_judge_anew(visit, form, state)
         wanted = _wanted(form.text("pieces", needed=True, longest=10), state)
         values = {
             "pieces": str(wanted),
@@ -102,7 +104,10 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
     }
     for name, value in values.items():
         if value != now_in_force[name]:
-            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id))
+            append(
+                visit.db,
+                ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id, reason=reason),
+            )
     visit.db.commit()
     return RedirectResponse(f"/jobs/{number}/batch", 303)
 

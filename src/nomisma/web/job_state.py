@@ -9,12 +9,12 @@ from typing import Literal, cast
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.cutting.amount import DialReads, dial_lines
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, NomismaError
 from nomisma.core.fits.functions import functions
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
-from nomisma.core.measuring.decision import DECISIONS
+from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
 from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance, State, VerdictInput, VerdictResult, verdict
 from nomisma.core.quantity.length import Length, Unit
@@ -26,6 +26,10 @@ from nomisma.store.readings import NO_READINGS, Extremes
 SCHOOL_TITLES = {"make_to_suit": "Make to suit", "shop_rule": "Shop rule", "iso": "ISO 286", "inch": "Inch classes"}
 
 
+class HandedOver(NomismaError):
+    """The job is closed: nothing more is written to it until it is taken up again."""
+
+
 @dataclass(frozen=True)
 class JobState:
     """A job with everything that decides its next step."""
@@ -34,10 +38,10 @@ class JobState:
     partner_readings: Extremes
     made_readings: Extremes
 
-    def must_be_open(self, field: str = "") -> None:
-        """Raises InputError, beside the field, where the job is handed over."""
+    def must_be_open(self) -> None:
+        """Raises HandedOver where the job is closed, whatever door somebody stands at."""
         if self.handed_over:
-            raise InputError("This job is handed over.", "Take it up again on its Record page to go on.", field=field)
+            raise HandedOver("This job is handed over. Take it up again on its Record page to go on.")
 
     @property
     def job(self) -> Job:
@@ -105,6 +109,17 @@ class JobState:
         """The job's decision rule, else the shop's, else guarded."""
         wanted = self.standing.acceptance
         return wanted if wanted in ACCEPTANCE_WORDS else "guarded"
+
+    @property
+    def a_piece_is_out(self) -> bool:
+        """Whether a piece is gone too far, or was decided about as one that is: what judges it is then the lead's to change."""
+        found, decision = self.verdict, self.standing.decision
+        gone = found is not None and found.state is State.GONE_TOO_FAR
+        return gone or (decision is not None and decision.kind in OUT_DECISIONS)
+
+    def may_judge_anew(self, role: str) -> bool:
+        """Whether someone in this role may change the limits, the plan or the acceptance now."""
+        return not self.handed_over and (role == "lead" or not self.a_piece_is_out)
 
     @property
     def is_batch(self) -> bool:

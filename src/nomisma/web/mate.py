@@ -26,6 +26,7 @@ from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import Limits, PartnerStatement, ShopSetting
 from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
+from nomisma.web.gate import reason_to_judge_anew
 from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.reading_form import form_for, member_log
@@ -211,7 +212,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     callout = form.text("callout", longest=20_000)
     try:
-        state.must_be_open("callout")
+        state.must_be_open()
         if callout:
             callout = with_unit(callout, state.unit)
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
@@ -233,7 +234,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
 def choose(number: int, post: Post = Depends(posted)) -> Response:
     """Put one option's limits in force, computed anew from the partner as it is known now."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
-    state.must_be_open()
+    reason = reason_to_judge_anew(visit, form, state)
     if state.partner_input is None:
         raise InputError("The partner is not known yet.", "Measure it or give its callout first.")
     asked = {name: form.text(name, longest=200) for name in ASKED}
@@ -253,7 +254,7 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
         id=form.client_id(), job_id=state.job.id, version=0, school=option.school, option_name=option.name,
         lower_mm=option.lower.mm, upper_mm=option.upper.mm, aim_mm=option.aim.mm,
         inputs=OptionsInput.model_validate(values).model_dump(mode="json"), option=option.model_dump(mode="json"),
-        by_id=visit.account.id,
+        by_id=visit.account.id, reason=reason,
     )  # fmt: skip
     based_on = form.text("based_on_version") or "0"
     jobs.set_limits(visit.db, row, based_on_version=int(based_on) if is_whole(based_on) else 0)

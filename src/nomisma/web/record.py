@@ -11,6 +11,7 @@ from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import (
     JobRecord,
     RecordedAssembly,
+    RecordedChoice,
     RecordedCut,
     RecordedDecision,
     RecordedEvent,
@@ -59,9 +60,13 @@ def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobR
         limits=[
             RecordedLimits(
                 version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, lower_mm=row.lower_mm,
-                upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at,
+                upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
             )
             for row in history
+        ],
+        choices=[
+            RecordedChoice(name=row.name, value=row.value, reason=row.reason, by=row.by.name, at=row.at)
+            for row in jobs.choices(visit.db, state.job.id)
         ],
         truings=recorded_truings(visit, state),
         cuts=_cuts(visit, state),

@@ -38,6 +38,10 @@ DECISIONS: dict[str, DecisionRule] = {
 """Every decision by kind. Source: common practice, no source; who may is this tool's default."""
 
 
+OUT_DECISIONS = tuple(kind for kind in DECISIONS if kind not in ("cut_again", "approve_first_off"))
+"""Decisions that are made about a piece because it is out of its limits."""
+
+
 def decisions_open(state: State, role: str) -> list[tuple[DecisionRule, bool]]:
     """The ways on from a state, each with whether this role may decide it. Source: common practice, no source.
 

@@ -1,4 +1,4 @@
-"""The tables. Rows of the log (everything but accounts and sessions) are written once and never changed.
+"""The tables. Rows of the log (everything but accounts, sessions and sign-in attempts) are written once and never changed.
 
 Each module has the tables of one subject; nothing else lives here. Import them from this package.
 """
@@ -7,13 +7,13 @@ from nomisma.store.models.assembly import AssemblyPlan, AssemblyResult
 from nomisma.store.models.at_the_lathe import Cut, Truing, TruingEvent, TruingReading
 from nomisma.store.models.base import Base
 from nomisma.store.models.jobs import Decision, Job, JobEvent, Limits, PartnerStatement
-from nomisma.store.models.people import Account, Session, SignInAttempt
+from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
 from nomisma.store.models.practice import PracticeEvent, PracticePart
 from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, ReadingDoubt
 from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting
 
 APPEND_ONLY = (
-    "sign_in_attempt",
+    "access_token",
     "instrument",
     "machine",
     "job",
@@ -41,7 +41,7 @@ APPEND_ONLY = (
 """Tables whose rows are never updated or deleted; triggers refuse it."""
 
 __all__ = [
-    "APPEND_ONLY", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "GaugeBinding",
+    "APPEND_ONLY", "AccessToken", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "GaugeBinding",
     "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "Limits", "Machine", "PartnerStatement",
     "PracticeEvent", "PracticePart", "Reading", "ReadingDoubt", "Session", "ShopRuleVersion", "ShopSetting", "SignInAttempt",
     "Truing", "TruingEvent", "TruingReading",

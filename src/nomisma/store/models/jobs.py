@@ -57,6 +57,7 @@ class Limits(Base):
     aim_mm: Mapped[Decimal] = mapped_column(MM)
     inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
     option: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # the option chosen, with its working
+    reason: Mapped[str] = mapped_column(Text, server_default="")  # why they were changed once a piece was out
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()

@@ -20,6 +20,7 @@ class Account(Base):
     password_hash: Mapped[str] = mapped_column(Text)
     unit: Mapped[str] = mapped_column(Text, server_default="in")
     created_at: Mapped[datetime] = written_at()
+    disabled_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # may not sign in since then
 
 
 class Session(Base):
@@ -35,12 +36,30 @@ class Session(Base):
 
 
 class SignInAttempt(Base):
-    """Every try to sign in, for limiting them."""
+    """Every try to sign in of the last weeks, for limiting them; what was typed as a name is kept as a digest only."""
 
     __tablename__ = "sign_in_attempt"
     id: Mapped[int] = mapped_column(BigInteger, Identity(), primary_key=True)
-    sign_in_name: Mapped[str] = mapped_column(Text)
+    name_sha256: Mapped[str] = mapped_column(Text)
     address: Mapped[str] = mapped_column(Text)
     succeeded: Mapped[bool]
     at: Mapped[datetime] = written_at()
-    __table_args__ = (Index("ix_sign_in_attempt_name_at", "sign_in_name", "at"),)
+    __table_args__ = (
+        Index("ix_sign_in_attempt_name_sha256_at", "name_sha256", "at"),
+        Index("ix_sign_in_attempt_address_at", "address", "at"),
+    )
+
+
+class AccessToken(Base):
+    """A token of a gauge or a program, as a digest; the newest row of a holder counts, and one without a digest withdraws."""
+
+    __tablename__ = "access_token"
+    id: Mapped[UUID] = client_uuid()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    kind: Mapped[str] = mapped_column(Text)  # gauge or program
+    name: Mapped[str] = mapped_column(Text)
+    token_sha256: Mapped[str | None] = mapped_column(Text)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_access_token_kind_name_sequence", "kind", "name", "sequence"),)

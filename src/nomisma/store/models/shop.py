@@ -144,6 +144,8 @@ class ShopSetting(Base):
     name: Mapped[str] = mapped_column(Text)
     value: Mapped[str] = mapped_column(Text)
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
+    reason: Mapped[str] = mapped_column(Text, server_default="")  # why it was changed once a piece was out
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
     __table_args__ = (Index("ix_shop_setting_job_name_sequence", "job_id", "name", "sequence"),)
