@@ -10,7 +10,7 @@ from decimal import Decimal
 from itertools import count, pairwise
 from pathlib import Path
 
-from benchmarks import reliability, schools
+from benchmarks import fuzz, reliability, schools
 from benchmarks.data import fill
 from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
 from nomisma.cluster import Cluster
@@ -110,6 +110,8 @@ def main() -> None:
     if sys.argv[1:2] == ["reliability"]:
         del sys.argv[1]
         return reliability.main()
+    if sys.argv[1:2] == ["fuzz"]:
+        sys.exit(fuzz.main(sys.argv[2:]))
     if sys.argv[1:2] == ["schools"]:
         return schools.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
     large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000

@@ -11,6 +11,7 @@ from contextlib import contextmanager
 from uuid import uuid4
 
 import httpx
+from tests.serving import sign_in_at
 
 
 @contextmanager
@@ -54,7 +55,7 @@ def server(factory: str, url: str, *, workers: int = 1) -> Iterator[httpx.Client
 
 def sign_in(client: httpx.Client) -> None:
     """Stand at the bench."""
-    response = client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"})
+    response = sign_in_at(client)
     assert response.url.path == "/", response.status_code
 
 

@@ -12,7 +12,7 @@ from hypothesis import settings as hypothesis_settings
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
-from nomisma.cluster import Cluster
+from nomisma.cluster import OWNER, SERVING, SUPERUSER, Cluster
 from nomisma.demo import shop as demo_shop
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, migrate, sessions_of
@@ -58,9 +58,19 @@ def copy_database(cluster: Cluster, template: str) -> str:
     from psycopg import sql
 
     name = f"test_{uuid4().hex[:12]}"
-    with psycopg.connect(cluster.url("postgres"), autocommit=True) as connection:
-        connection.execute(sql.SQL("CREATE DATABASE {} TEMPLATE {}").format(sql.Identifier(name), sql.Identifier(template)))
+    with psycopg.connect(cluster.url("postgres", SUPERUSER), autocommit=True) as connection:
+        copied = sql.SQL("CREATE DATABASE {} TEMPLATE {} OWNER {}")
+        connection.execute(copied.format(*(sql.Identifier(one) for one in (name, template, OWNER))))
+    _SERVED[cluster.url(name)] = cluster.url(name, SERVING)
     return cluster.url(name)
+
+
+_SERVED: dict[str, str] = {}
+
+
+def as_served(url: str) -> str:
+    """The address by which a shop is served: that of the role which may not change the log."""
+    return _SERVED.get(url, url)
 
 
 @pytest.fixture
@@ -86,4 +96,4 @@ def db(engine: Engine) -> Iterator[Session]:
 
 def settings_for(url: str, **changes: object) -> Settings:
     """Settings of a test application."""
-    return Settings(database_url=url, secret="only for tests", demo=True, pool_size=5, **changes)
+    return Settings(database_url=as_served(url), secret="only for tests", demo=True, pool_size=5, **changes)

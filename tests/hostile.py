@@ -1,8 +1,11 @@
 """Values nobody would type on purpose, and where they go: every field of a calculation's input, however deep."""
 
+import html
 import random
+import re
 from collections.abc import Iterator
 from copy import deepcopy
+from dataclasses import dataclass
 from typing import Any
 
 DEEP: Any = 1
@@ -63,3 +66,54 @@ def _near(value: Any, chance: random.Random) -> Any:
         number, _, unit = value.partition(" ")
         return f"{chance.choice(('0.0001', '0.000001', '5000', '-1', number + '0', '0' + number))} {unit}".strip()
     return hostile_value(chance)
+
+
+_FORM = re.compile(
+    r'<form[^>]*?(?:method="(?P<method>\w+)")?[^>]*?(?:action="(?P<action>[^"]*)")?[^>]*>(?P<body>.*?)</form>', re.DOTALL
+)
+_FIELD = re.compile(r'<(?:input|select|textarea)[^>]*?\sname="(?P<name>[^"]+)"[^>]*>')
+_VALUE = re.compile(r'\svalue="([^"]*)"')
+
+
+@dataclass(frozen=True)
+class PageForm:
+    """A form of a page: where it goes, how, and its fields with the values they stand at."""
+
+    action: str
+    method: str
+    fields: dict[str, str]
+
+
+def forms_of(page: str, path: str) -> list[PageForm]:
+    """Every form of a page."""
+    found = []
+    for match in _FORM.finditer(page):
+        head = page[match.start() : match.end()].split(">", 1)[0]
+        method = "post" if 'method="post"' in head else "get"
+        action = re.search(r'action="([^"]*)"', head)
+        fields: dict[str, str] = {}
+        for field in _FIELD.finditer(match["body"]):
+            value = _VALUE.search(field[0])
+            if 'type="radio"' not in field[0] or "checked" in field[0] or field["name"] not in fields:
+                fields[field["name"]] = html.unescape(value[1]) if value else ""
+        found.append(PageForm(html.unescape(action[1]) if action else path, method, fields))
+    return found
+
+
+KEPT_AS_THEY_ARE = ("csrf_token", "client_id", "page_token")
+
+
+def spoilt_form(form: PageForm, chance: random.Random) -> dict[str, str]:
+    """A form's fields with one to three of them hostile, now and then one that it does not have."""
+    fields = dict(form.fields)
+    open_to_change = [name for name in fields if name not in KEPT_AS_THEY_ARE]
+    for _ in range(chance.choice((1, 1, 2, 3))):
+        name = chance.choice([*open_to_change, "no_such_field", "before", "client_id"])
+        fields[name] = chance.choice(SENDABLE)
+    return fields
+
+
+SENDABLE = (
+    *(text for text in TEXTS if "\ud800" not in text), "1" * 20, "-" * 30, "25.021", "0.8741", "\r\n\r\nx: y", "x" * 5000,
+)  # fmt: skip
+"""What a browser can send."""

@@ -1,12 +1,14 @@
 """A real server in its own process, to be driven, killed and started again."""
 
 import os
+import re
 import signal
 import socket
 import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 import httpx
 
@@ -18,6 +20,15 @@ def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
+
+
+def sign_in_at(client: httpx.Client, name: str = "orla", password: str = "hilltop-demo", **more: Any) -> httpx.Response:
+    """Open the sign-in page and send its form, as a browser does; `follow_redirects` and headers go to the request."""
+    options = {key: more.pop(key) for key in ("follow_redirects", "headers") if key in more}
+    page = client.get("/sign-in").text
+    token = re.search(r'name="page_token" value="([^"]*)"', page)
+    fields = {"sign_in_name": name, "password": password, "page_token": token[1] if token else "", **more}
+    return client.post("/sign-in", data=fields, **options)
 
 
 class Server:

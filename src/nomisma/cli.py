@@ -1,19 +1,20 @@
 """The commands of ./nomisma that run in Python."""
 
 import json
-import os
-import subprocess
 import sys
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated, Any
-from urllib.parse import urlsplit, urlunsplit
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.registry import calculation_named, calculations
+
+if TYPE_CHECKING:
+    from sqlalchemy.orm import Session
 
 DEFAULT_PORT = 8470
 app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False)
@@ -60,6 +61,8 @@ def serve(
     port: Port = DEFAULT_PORT,
     host: Host = "127.0.0.1",
     workers: Annotated[int, typer.Option(min=1, max=64, help="Server processes.")] = 2,
+    tls: Annotated[bool, typer.Option("--tls", help="Over HTTPS, by a certificate authority of this shop's own.")] = False,
+    http_port: Annotated[int, typer.Option(min=1, max=65535, help="With --tls: where plain HTTP leads to it.")] = 8480,
 ) -> None:
     """Your own shop: on DATABASE_URL if it is set, else on a private PostgreSQL of this machine."""
     from nomisma.server import serve as run
@@ -73,10 +76,22 @@ def serve(
                 print("Nobody can sign in yet: ./nomisma user add 'Your Name' --sign-in WORD --role lead", flush=True)
         engine.dispose()
 
+    def announce(address: str) -> None:
+        print(f"Nomisma: {address}", flush=True)
+        if tls:
+            print(_HOW_TO_TRUST.format(port=http_port), flush=True)
+
     run(
-        database_name="nomisma_shop", host=host, port=port, workers=workers, prepare=prepare,
-        announce=lambda address: print(f"Nomisma: {address}", flush=True),
+        database_name="nomisma_shop", host=host, port=port, workers=workers, prepare=prepare, announce=announce,
+        http_port=http_port if tls else 0,
     )  # fmt: skip
+
+
+_HOW_TO_TRUST = """
+A tablet trusts it once it knows this shop's own authority: open http://THIS-MACHINE:{port}/nomisma-authority.crt there,
+install the file as a CA certificate (Android: Settings, Security, Encryption; iPad: the profile, then Certificate Trust
+Settings; Firefox and Chrome: Certificates, Authorities), and open http://THIS-MACHINE:{port}/ from then on. Compare its
+fingerprint with `openssl x509 -noout -fingerprint -sha256 -in` the file authority.crt under NOMISMA_HOME/tls first."""
 
 
 @user.command("add")
@@ -88,18 +103,114 @@ def add_user(
     password: Annotated[str, typer.Option(prompt=True, hide_input=True, confirmation_prompt=True)] = "",
 ) -> None:
     """Let somebody sign in."""
-    from nomisma.server import database
     from nomisma.store.accounts import add_account
-    from nomisma.store.database import engine_for, sessions_of
 
     if unit not in ("in", "mm"):
         raise InputError(f"“{unit}” is not a unit here.", "Use in or mm.", field="unit")
-    with database("nomisma_shop") as url:
-        engine = engine_for(url)
+    with _shop() as session:
+        account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=password, unit=unit)
+        print(f"{account.name} may sign in as {account.sign_in_name} ({account.role}).")
+
+
+@contextmanager
+def _shop() -> Iterator["Session"]:
+    """The shop's own database, in one transaction that is committed at the end."""
+    from nomisma.server import database
+    from nomisma.store.database import engine_for, sessions_of
+
+    with database("nomisma_shop") as found:
+        engine = engine_for(found.owner)
         with sessions_of(engine).begin() as session:
-            account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=password, unit=unit)
-            print(f"{account.name} may sign in as {account.sign_in_name} ({account.role}).")
+            yield session
         engine.dispose()
+
+
+SignInWord = Annotated[str, typer.Argument(help="The word somebody signs in with.")]
+
+
+@user.command("list")
+def list_users() -> None:
+    """Everybody, with role, and who may not sign in."""
+    from nomisma.store.accounts import accounts
+
+    with _shop() as session:
+        for one in accounts(session):
+            away = f", disabled {one.disabled_at:%Y-%m-%d}" if one.disabled_at else ""
+            print(f"{one.sign_in_name}: {one.name}, {one.role}{away}")
+
+
+@user.command("disable")
+def disable_user(sign_in: SignInWord) -> None:
+    """Let somebody sign in no more, and sign them out now; what they wrote stays."""
+    from datetime import UTC, datetime
+
+    from nomisma.store.accounts import account_named, disable
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        disable(session, account, datetime.now(UTC))
+        print(f"{account.name} is signed out and may not sign in.")
+
+
+@user.command("enable")
+def enable_user(sign_in: SignInWord) -> None:
+    """Let somebody sign in again."""
+    from nomisma.store.accounts import account_named, enable
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        enable(account)
+        print(f"{account.name} may sign in.")
+
+
+@user.command("role")
+def change_role(sign_in: SignInWord, role: Annotated[str, typer.Argument(help="machinist, lead or apprentice.")]) -> None:
+    """Give somebody another role; sign-ins in the old one end."""
+    from nomisma.store.accounts import account_named, set_role
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        set_role(session, account, role)
+        print(f"{account.name} is {role} now.")
+
+
+@user.command("password")
+def reset_password(
+    sign_in: SignInWord,
+    password: Annotated[str, typer.Option(prompt=True, hide_input=True, confirmation_prompt=True)] = "",
+) -> None:
+    """Give somebody another password; sign-ins by the old one end."""
+    from nomisma.store.accounts import account_named, set_password
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        set_password(session, account, password)
+        print(f"{account.name} has another password and is signed out everywhere.")
+
+
+@user.command("sign-out")
+def sign_out_user(sign_in: SignInWord) -> None:
+    """End every sign-in of somebody: a tablet was lost."""
+    from nomisma.store.accounts import account_named, sign_out_everywhere
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        sign_out_everywhere(session, account.id)
+        print(f"{account.name} is signed out everywhere.")
+
+
+@user.command("unlock")
+def unlock_user(sign_in: SignInWord) -> None:
+    """Lift the pause after too many wrong passwords."""
+    from datetime import UTC, datetime
+
+    from nomisma.store.accounts import account_named
+    from nomisma.store.sign_ins import lift_pause
+
+    with _shop() as session:
+        account = account_named(session, sign_in)
+        lift_pause(session, account.sign_in_name, datetime.now(UTC))
+        print(f"{account.name} may try again at once.")
 
 
 @app.command()
@@ -197,6 +308,9 @@ def gauge(
         str, typer.Option(help="The true size, with its unit: 0.8741 in; several with ; between are taken in turn.")
     ],
     name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-gauge",
+    token: Annotated[
+        str, typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's.")
+    ] = "",
     noise: Annotated[str, typer.Option(help="One standard deviation of its readings, with unit.")] = "0 in",
     count: Annotated[int, typer.Option(min=1, help="How many readings.")] = 1,
     every: Annotated[float, typer.Option(min=0, help="Seconds between them.")] = 1.0,
@@ -210,13 +324,14 @@ def gauge(
     import time
 
     from nomisma.core.quantity.writing import parse_length
+    from nomisma.demo.shop import GAUGE_TOKEN
     from nomisma.devices.simulated import SimulatedGauge
 
     sizes = [parse_length(part, positive=False) for part in size.split(";")]
     unit, spread = sizes[0].unit, parse_length(noise, positive=False)
     simulated = SimulatedGauge(
         name, sizes[0].value(unit), unit, noise=abs(spread.value(unit)), around=tuple(one.value(unit) for one in sizes),
-        dropouts=dropouts, duplicates=duplicates,
+        dropouts=dropouts, duplicates=duplicates, token=token or GAUGE_TOKEN,
         job=job or None, port=port, seed=seed or None,
     )  # fmt: skip
     try:
@@ -231,27 +346,27 @@ def gauge(
 
 @app.command()
 def backup(file: Path) -> None:
-    """Everything recorded, in one file."""
-    from nomisma.cluster import program
+    """Everything recorded, in one file that only you can read."""
+    from nomisma.backups import write_backup
     from nomisma.server import database
 
-    with database("nomisma_shop") as url:
-        _postgres(url, str(program("pg_dump")), "--format=custom", "--no-owner", f"--file={file}")
+    with database("nomisma_shop") as found:
+        write_backup(found.owner, file)
     print(f"Everything recorded is in {file}.")
 
 
 @app.command()
 def restore(file: Path) -> None:
     """Put a backup into an empty shop; a shop with anything in it is left alone."""
-    from nomisma.cluster import program
+    from nomisma.backups import read_backup
     from nomisma.server import database
     from nomisma.store.accounts import accounts
     from nomisma.store.database import engine_for, sessions_of
 
     if not file.exists():
         raise InputError(f"There is no file {file}.", "Give the file that ./nomisma backup wrote.", field="file")
-    with database("nomisma_shop") as url:
-        engine = engine_for(url)
+    with database("nomisma_shop") as found:
+        engine = engine_for(found.owner)
         with sessions_of(engine)() as session:
             if accounts(session):
                 raise InputError(
@@ -259,24 +374,8 @@ def restore(file: Path) -> None:
                     "Restore into an empty one: set NOMISMA_HOME to a new folder.",
                 )
         engine.dispose()
-        _postgres(url, str(program("pg_restore")), "--clean", "--if-exists", "--no-owner", "--exit-on-error", str(file))
+        read_backup(found.owner, file)
     print(f"The shop of {file} is back.")
-
-
-def _postgres(url: str, *command: str) -> None:
-    """Run one of PostgreSQL's programs on a database; the password goes by the environment, not the command line."""
-    bare, password = without_password(url)
-    environment = {**os.environ, "PGPASSWORD": password}
-    done = subprocess.run([*command, f"--dbname={bare}"], env=environment, capture_output=True, text=True, check=False)
-    if done.returncode:
-        raise InputError(f"PostgreSQL refused: {done.stderr.strip()[-300:]}", "Nothing was changed.")
-
-
-def without_password(url: str) -> tuple[str, str]:
-    """A database address without its password, and the password."""
-    parts = urlsplit(url)
-    host = parts.netloc.rpartition("@")[2]
-    return urlunsplit(parts._replace(scheme="postgresql", netloc=f"{parts.username or ''}@{host}")), parts.password or ""
 
 
 @app.command()

@@ -6,16 +6,18 @@ import signal
 import socket
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from types import FrameType
 from typing import Any
 
 import uvicorn
 
-from nomisma.cluster import Cluster, wait_for
+from nomisma.cluster import SERVING, Cluster, wait_for
 from nomisma.settings import state_folder
 from nomisma.store.database import engine_for, migrate
 
 DEFAULT_PORT = 8470
+MOST_CONNECTIONS = 500  # of one process; each open page holds one
 GAUGE_PORT_ABOVE = 20  # a port of its own for every server on this machine
 
 
@@ -23,9 +25,17 @@ class StartError(Exception):
     """The server cannot start; the message says why and what to do."""
 
 
+@dataclass(frozen=True, slots=True)
+class Addresses:
+    """How a shop's database is reached: by who owns it (to migrate, to keep accounts, to back up), and by who serves it."""
+
+    owner: str
+    serving: str
+
+
 @contextmanager
-def database(name: str, *, fresh: bool = False) -> Iterator[str]:
-    """The address of a migrated database: DATABASE_URL's, or `name` on the private cluster, stopped afterwards."""
+def database(name: str, *, fresh: bool = False) -> Iterator[Addresses]:
+    """The addresses of a migrated database: DATABASE_URL's, or `name` on the private cluster, stopped afterwards."""
     if url := os.environ.get("DATABASE_URL"):
         if fresh:
             raise StartError(
@@ -33,7 +43,7 @@ def database(name: str, *, fresh: bool = False) -> Iterator[str]:
             )
         wait_for(url)
         _migrate(url)
-        yield url
+        yield Addresses(url, os.environ.get("NOMISMA_SERVING_URL") or url)
         return
     cluster = Cluster(state_folder() / "cluster")
     cluster.start()
@@ -41,7 +51,7 @@ def database(name: str, *, fresh: bool = False) -> Iterator[str]:
         cluster.create_database(name, fresh=fresh)
         url = cluster.url(name)
         _migrate(url)
-        yield url
+        yield Addresses(url, cluster.url(name, SERVING))
     finally:
         cluster.stop()
 
@@ -88,21 +98,40 @@ def serve(
     workers: int = 1,
     demo: bool = False,
     fresh: bool = False,
+    http_port: int = 0,
     prepare: Callable[[str], None],
     announce: Callable[[str], None],
 ) -> None:
-    """Start everything, serve until SIGINT or SIGTERM, stop everything. Raises StartError or ClusterError."""
+    """Start everything, serve until SIGINT or SIGTERM, stop everything. Raises StartError or ClusterError.
+
+    With an `http_port` the shop is served over HTTPS by its own authority, and that port leads there.
+    """
     check_port(host, port)
+    if http_port:
+        check_port(host, http_port)
     _stop_politely()
-    with database(database_name, fresh=fresh) as url:
-        prepare(url)
-        os.environ.update(DATABASE_URL=url, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
+    with database(database_name, fresh=fresh) as found:
+        prepare(found.owner)
+        os.environ.update(DATABASE_URL=found.serving, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
         os.environ.setdefault("NOMISMA_GAUGE_PORT", str(min(port + GAUGE_PORT_ABOVE, 65535)))
-        announce(f"http://{f'[{host}]' if ':' in host else host}:{port}/")
+        shown = f"[{host}]" if ":" in host else host
+        more = _over_https(host, port, http_port) if http_port else {}
+        announce(f"http{'s' if more else ''}://{shown}:{port}/")
         try:
-            uvicorn.run("nomisma.web.app:application", factory=True, **_uvicorn_options(host, port, workers))
+            uvicorn.run("nomisma.web.app:application", factory=True, **_uvicorn_options(host, port, workers), **more)
         finally:
             del os.environ["DATABASE_URL"]
+
+
+def _over_https(host: str, port: int, http_port: int) -> dict[str, Any]:
+    """What uvicorn needs for HTTPS; plain HTTP leads there from now on."""
+    from nomisma.tls import Certificates, names_of, redirecting
+
+    certificates = Certificates(state_folder() / "tls")
+    certificates.prepare(names_of(host))
+    os.environ["NOMISMA_SECURE_COOKIES"] = "1"
+    redirecting(host, http_port, port, certificates.authority)
+    return {"ssl_certfile": str(certificates.certificate), "ssl_keyfile": str(certificates.key)}
 
 
 def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
@@ -114,6 +143,11 @@ def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
         "access_log": False,
         "server_header": False,
         "timeout_graceful_shutdown": 2,
+        "http": "nomisma.web.connection:BoundedProtocol",
+        "limit_concurrency": MOST_CONNECTIONS,
+        # Nobody's word on whose request it is counts, but that of a proxy the shop names.
+        "proxy_headers": bool(os.environ.get("NOMISMA_PROXY")),
+        "forwarded_allow_ips": os.environ.get("NOMISMA_PROXY", ""),
     }
 
 

@@ -27,6 +27,9 @@ class Settings:
     sign_in_pause_minutes: float = 15
     pool_size: int = 10
     gauge_port: int = 0
+    hosts: tuple[str, ...] = ()
+    open_calculations: int = 0
+    calculation_seconds: float = 5
 
     @classmethod
     def from_environment(cls) -> "Settings":
@@ -42,4 +45,7 @@ class Settings:
             sign_in_pause_minutes=float(env.get("NOMISMA_SIGN_IN_PAUSE_MINUTES", "15")),
             pool_size=int(env.get("NOMISMA_POOL_SIZE", "10")),
             gauge_port=int(env.get("NOMISMA_GAUGE_PORT", "0")),
+            hosts=tuple(env.get("NOMISMA_HOSTS", "").lower().replace(",", " ").split()),
+            open_calculations=int(env.get("NOMISMA_OPEN_CALCULATIONS", "0")),
+            calculation_seconds=float(env.get("NOMISMA_CALCULATION_SECONDS", "5")),
         )

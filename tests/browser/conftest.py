@@ -9,7 +9,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from nomisma.cluster import Cluster
-from tests.conftest import copy_database
+from tests.conftest import as_served, copy_database
 from tests.serving import Server
 
 
@@ -33,7 +33,7 @@ def browser_type_launch_args() -> dict[str, Any]:
 @pytest.fixture(scope="session")
 def server(cluster: Cluster, template: str) -> Iterator[Server]:
     """A running server on a demo shop of its own."""
-    found = Server(copy_database(cluster, template)).start()
+    found = Server(as_served(copy_database(cluster, template))).start()
     yield found
     found.stop()
 

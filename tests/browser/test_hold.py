@@ -5,6 +5,7 @@ from decimal import Decimal
 
 from playwright.sync_api import Page, expect
 
+from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.simulated import SimulatedGauge
 from tests.serving import Server
 
@@ -77,7 +78,9 @@ def test_an_indicator_that_speaks_fills_one_place_after_the_other(bench: Callabl
     page = bench()
     number = int(set_up(page, "Spoken round").split("/")[-2])
     round_of_four = tuple(Decimal(size) for size in ("0.012", "-0.0005", "0", "0.005"))
-    with SimulatedGauge("round-gauge", Decimal(0), around=round_of_four, job=number, port=server.gauge_port) as gauge:
+    with SimulatedGauge(
+        "bench-indicator", Decimal(0), around=round_of_four, token=GAUGE_TOKEN, job=number, port=server.gauge_port
+    ) as gauge:
         for place, (_, size) in enumerate(gauge.readings(4), start=1):
             expect(page.locator(".now-words")).to_have_text(f"Read jaw {place}")
             expect(page.locator("#size")).not_to_have_value("")

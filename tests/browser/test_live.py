@@ -10,9 +10,10 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, Playwright, expect
 
 from nomisma.cluster import Cluster
+from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.simulated import SimulatedGauge
 from tests.browser.conftest import log_reading
-from tests.conftest import copy_database
+from tests.conftest import as_served, copy_database
 from tests.serving import Server
 
 pytestmark = pytest.mark.browser
@@ -21,7 +22,7 @@ pytestmark = pytest.mark.browser
 @pytest.fixture
 def two_servers(cluster: Cluster, template: str) -> Iterator[tuple[Server, Server]]:
     """Two server processes on one database."""
-    url = copy_database(cluster, template)
+    url = as_served(copy_database(cluster, template))
     pair = (Server(url).start(), Server(url).start())
     yield pair
     for server in pair:
@@ -66,7 +67,9 @@ def test_a_gauges_reading_lands_in_the_field_of_every_open_page_across_servers(
             page.goto(f"{server.address}/jobs/104/measure")
         page.wait_for_timeout(500)
         pages.append(page)
-    with SimulatedGauge("bench-gauge", Decimal("0.87415"), job=104, port=two_servers[0].gauge_port) as gauge:
+    with SimulatedGauge(
+        "bench-gauge", Decimal("0.87415"), token=GAUGE_TOKEN, job=104, port=two_servers[0].gauge_port
+    ) as gauge:
         list(gauge.readings(1))
     for page in pages:
         expect(page.locator("#size")).to_have_value("0.87415 in", timeout=2000)
@@ -85,7 +88,7 @@ def test_what_a_hand_typed_is_not_overwritten_by_a_gauge(bench: Callable[..., Pa
         page.goto("/jobs/104/measure")
     page.wait_for_timeout(500)
     page.fill("#size", ".87")
-    with SimulatedGauge("bench-gauge", Decimal("0.8744"), job=104, port=server.gauge_port) as gauge:
+    with SimulatedGauge("bench-gauge", Decimal("0.8744"), token=GAUGE_TOKEN, job=104, port=server.gauge_port) as gauge:
         list(gauge.readings(1))
     expect(page.locator("#gauge-words")).to_contain_text("your typing stays")
     expect(page.locator("#size")).to_have_value(".87")

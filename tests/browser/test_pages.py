@@ -175,6 +175,7 @@ def test_choosing_another_instrument_says_its_unit(bench: Callable[..., Page]) -
 def test_another_fit_is_drawn_when_it_is_chosen_in_the_table(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/jobs/103/mate?function=slides_by_hand")
+    page.click("summary:has-text('ISO 286, hole basis')")
     page.click(".iso-fits >> text=H9/d9")
     expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
     expect(page.locator("svg.fit-picture .column-title.chosen").last).to_have_text("H9/d9")

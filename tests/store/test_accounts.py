@@ -1,15 +1,19 @@
 """Accounts, sign-in and its limits."""
 
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 
 import pytest
-from sqlalchemy import select
+from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.store.accounts import SignInRefused, SignInRules, add_account, session_of, sign_in, sign_out
-from nomisma.store.models import Account
+from nomisma.store.accounts import account_named, add_account, disable, enable, set_password, set_role
+from nomisma.store.database import sessions_of
+from nomisma.store.models import Account, SignInAttempt
 from nomisma.store.models import Session as SignIn
+from nomisma.store.sign_ins import SignInRefused, SignInRules, lift_pause, session_of, sign_in, sign_out
 
 RULES = SignInRules(tries=3, pause=timedelta(minutes=15), lasts=timedelta(hours=12))
 
@@ -20,6 +24,18 @@ def enter(
     now = datetime.now(UTC) + timedelta(minutes=later)
     token, _ = sign_in(db, sign_in_name=name, password=password, address=address, now=now, rules=RULES)
     return token
+
+
+def disable_now(db: Session, account: Account) -> None:
+    disable(db, account, datetime.now(UTC))
+
+
+def role_now(db: Session, account: Account) -> None:
+    set_role(db, account, "machinist")
+
+
+def password_now(db: Session, account: Account) -> None:
+    set_password(db, account, "another password")
 
 
 def test_the_right_password_opens_a_session(db: Session) -> None:
@@ -51,8 +67,109 @@ def test_after_too_many_tries_even_the_right_password_waits(db: Session) -> None
     for _ in range(3):
         with pytest.raises(SignInRefused, match="do not go together"):
             enter(db, "wrong")
-    with pytest.raises(SignInRefused, match="Too many tries. Wait 15 minutes"):
+    with pytest.raises(SignInRefused, match="Too many tries. Wait 5[0-9] seconds"):
         enter(db)
+
+
+def test_thirty_tries_at_once_are_thirty_tries(engine: Engine) -> None:
+    sessions = sessions_of(engine)
+
+    def wrong(_: int) -> str:
+        with sessions() as session:
+            try:
+                enter(session, "wrong")
+            except SignInRefused as refused:
+                return str(refused)
+        return "in"
+
+    with ThreadPoolExecutor(30) as pool:
+        said = list(pool.map(wrong, range(30)))
+    assert sum("do not go together" in one for one in said) == RULES.tries
+    assert sum("Too many tries" in one for one in said) == 30 - RULES.tries
+
+
+def test_pauses_grow_and_the_lead_lifts_them(db: Session) -> None:
+    for _ in range(3):
+        with pytest.raises(SignInRefused):
+            enter(db, "wrong")
+    with pytest.raises(SignInRefused, match="do not go together"):
+        enter(db, "wrong", later=1)  # the first pause is over within a minute, and the next is twice as long
+    with pytest.raises(SignInRefused, match="Too many tries. Wait"):
+        enter(db, later=2)
+    lift_pause(db, "orla", datetime.now(UTC) + timedelta(minutes=2))
+    db.commit()
+    assert enter(db, later=2)
+
+
+def test_many_addresses_do_not_guess_on_for_ever_but_who_is_known_gets_in(db: Session) -> None:
+    assert enter(db, address="tablet")
+    for number in range(RULES.tries * 4):
+        with pytest.raises(SignInRefused):
+            enter(db, "wrong", address=f"10.1.0.{number}", later=1)
+    with pytest.raises(SignInRefused, match="Too many tries"):
+        enter(db, address="10.1.0.99", later=1)
+    assert enter(db, address="tablet", later=1), "a tablet this name signed in on is not shut out by others' guessing"
+
+
+def test_one_address_does_not_go_through_all_names(db: Session) -> None:
+    for number in range(RULES.tries * 12):
+        with pytest.raises(SignInRefused, match="do not go together"):
+            enter(db, "wrong", name=f"guess {number}")
+    with pytest.raises(SignInRefused, match="Too many tries"):
+        enter(db, name="bram")
+
+
+def test_what_was_typed_as_a_name_is_not_kept_and_old_tries_go(db: Session) -> None:
+    with pytest.raises(SignInRefused):
+        enter(db, "wrong", name="my password by mistake", later=-60 * 24 * 40)
+    assert "my password by mistake" not in db.scalars(select(SignInAttempt.name_sha256)).all()
+    enter(db)
+    assert db.scalar(select(func.count()).where(SignInAttempt.at < datetime.now(UTC) - timedelta(days=31))) == 0
+
+
+@pytest.mark.parametrize("change", [disable_now, role_now, password_now])
+def test_a_change_of_the_account_ends_its_sign_ins(db: Session, change: Callable[[Session, Account], None]) -> None:
+    token = enter(db, name="pim")
+    change(db, account_named(db, "pim"))
+    db.commit()
+    assert session_of(db, token, datetime.now(UTC)) is None
+
+
+def test_who_is_disabled_does_not_get_in_until_enabled(db: Session) -> None:
+    account = account_named(db, "pim")
+    disable(db, account, datetime.now(UTC))
+    db.commit()
+    with pytest.raises(SignInRefused, match="do not go together"):
+        enter(db, name="pim")
+    enable(account)
+    db.commit()
+    assert enter(db, name="pim")
+
+
+def test_the_only_lead_stays_one(db: Session) -> None:
+    lead = account_named(db, "bram")
+    for change in (lambda: disable(db, lead, datetime.now(UTC)), lambda: set_role(db, lead, "machinist")):
+        with pytest.raises(InputError, match="is the only lead"):
+            change()
+
+
+def test_nothing_of_a_password_is_trimmed_or_cut(db: Session) -> None:
+    account = account_named(db, "pim")
+    for password in ("  spaces at both  ends  ", "lang " * 39 + "end", "schlüssel für die drehbank", "pass phrase 日本 two"):
+        set_password(db, account, password)
+        db.commit()
+        assert enter(db, password, name="pim")
+        for near in (password.strip() + " x", password[:-1], password.upper()):
+            with pytest.raises(SignInRefused):
+                enter(db, near, name="pim")
+        lift_pause(db, "pim", datetime.now(UTC))
+        db.commit()
+
+
+@pytest.mark.parametrize("password", ["short", "aaaaaaaaaaaa", "abababababab", "x" * 201, "tab\tin the middle", ""])
+def test_a_password_that_is_none_is_refused_when_it_is_set(db: Session, password: str) -> None:
+    with pytest.raises(InputError, match="[Pp]assword"):
+        set_password(db, account_named(db, "pim"), password)
 
 
 def test_the_wait_ends(db: Session) -> None:
@@ -101,7 +218,7 @@ def test_signing_out_ends_the_session(db: Session) -> None:
     ],
 )
 def test_an_account_that_cannot_be_gets_its_sentence(db: Session, changes: dict[str, str], field: str) -> None:
-    fields = {"sign_in_name": "new", "name": "New Hand", "role": "machinist", "password": "long enough"}
+    fields = {"sign_in_name": "new", "name": "New Hand", "role": "machinist", "password": "long enough for a shop"}
     with pytest.raises(InputError) as refused:
         add_account(db, **{**fields, **changes})
     assert refused.value.field == field

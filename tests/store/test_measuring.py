@@ -94,7 +94,7 @@ def test_every_piece_of_a_batch_is_there_with_its_own_last_cut(db: Session) -> N
 
 def test_a_gauge_speaks_where_it_was_bound_last_and_once(db: Session) -> None:
     by = db.scalars(select(Account.id)).first()
-    for number in (103, 101):
+    for number in (103, 102):
         db.add(GaugeBinding(id=uuid4(), gauge="g", job_id=job(db, number).id, by_id=by))
         db.flush()
     said = {
@@ -106,7 +106,7 @@ def test_a_gauge_speaks_where_it_was_bound_last_and_once(db: Session) -> None:
         "job_number": None,
     }
     assert [gauges.take(db, **said), gauges.take(db, **said)] == [True, False]
-    assert [row.gauge for row in gauges.waiting(db, job(db, 101).id, NOW)] == ["g"]
+    assert [row.gauge for row in gauges.waiting(db, job(db, 102).id, NOW)] == ["g"]
     assert gauges.gauges_of(db, job(db, 103).id) == []
 
 

@@ -11,6 +11,7 @@ from starlette.testclient import TestClient
 from nomisma.cluster import Cluster
 from nomisma.web.app import application
 from tests.conftest import copy_database, settings_for
+from tests.serving import sign_in_at
 
 
 class Hand:
@@ -37,7 +38,7 @@ class Hand:
 
     def sign_in(self, name: str = "orla", password: str = "hilltop-demo") -> "Hand":
         """Sign in and stand at the bench."""
-        self.client.post("/sign-in", data={"sign_in_name": name, "password": password})
+        sign_in_at(self.client, name, password)
         self.get("/")
         return self
 

@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import zipfile
 from pathlib import Path
 
@@ -149,3 +150,17 @@ def test_a_cut_that_never_was_is_refused_and_poisons_nothing(orla: Hand, cut: st
     assert "<strong>1</strong> refused" in text
     assert "There is no cut" in text or "is not the number of a cut" in text
     assert log(orla, number, "11.990", MIC) == 200
+
+
+def test_a_cell_that_a_spreadsheet_would_run_is_text_in_the_zip_too(orla: Hand) -> None:
+    number = start(orla, "=HYPERLINK(1)")
+    log(orla, number, "11.990", MIC)
+    found = re.search(r'href="(/jobs/\d+/readings/[0-9a-f-]+/correct)"', orla.get(f"/jobs/{number}/measure").text)
+    assert found
+    orla.get(found[1])
+    orla.send(found[1], what="replace", size="11.989", reason="=cmd|' /C calc'!A0")
+    with zipfile.ZipFile(io.BytesIO(orla.client.get(f"/jobs/{number}/record.zip").content)) as box:
+        table = box.read("readings.csv").decode()
+    assert "'=cmd|" in table
+    assert ",=cmd" not in table
+    assert "'=HYPERLINK" in orla.client.get(f"/jobs/{number}/record.csv").text

@@ -13,6 +13,7 @@ import nomisma.web
 from nomisma.web.assets import FOLDER
 from nomisma.web.guard import CONTENT_POLICY
 from nomisma.web.kept import Keeper
+from tests.serving import sign_in_at
 from tests.web.conftest import Hand
 
 PAGES = [
@@ -48,9 +49,7 @@ def test_every_page_is_there_for_somebody_signed_in(orla: Hand, path: str) -> No
 def test_after_signing_in_the_page_asked_for_opens(hands: Callable[..., Hand]) -> None:
     nobody = hands("")
     nobody.get("/jobs/104/measure")
-    response = nobody.client.post(
-        "/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "next": "/jobs/104/measure"}
-    )
+    response = sign_in_at(nobody.client, next="/jobs/104/measure")
     assert str(response.url).endswith("/jobs/104/measure")
 
 
@@ -59,13 +58,13 @@ def test_after_signing_in_the_page_asked_for_opens(hands: Callable[..., Hand]) -
 )
 def test_signing_in_never_leads_elsewhere(hands: Callable[..., Hand], address: str) -> None:
     nobody = hands("")
-    response = nobody.client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "next": address})
+    response = sign_in_at(nobody.client, next=address)
     assert str(response.url) == "http://bench.test/"
 
 
 def test_a_wrong_password_is_said_and_nothing_opens(hands: Callable[..., Hand]) -> None:
     nobody = hands("")
-    response = nobody.client.post("/sign-in", data={"sign_in_name": "orla", "password": "no"})
+    response = sign_in_at(nobody.client, password="no")
     assert response.status_code == 401
     assert "do not go together" in response.text
     assert nobody.get("/").status_code == 401
@@ -73,9 +72,7 @@ def test_a_wrong_password_is_said_and_nothing_opens(hands: Callable[..., Hand]) 
 
 def test_the_cookie_is_out_of_reach_of_scripts_and_other_sites(hands: Callable[..., Hand]) -> None:
     nobody = hands("")
-    response = nobody.client.post(
-        "/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo"}, follow_redirects=False
-    )
+    response = sign_in_at(nobody.client, follow_redirects=False)
     cookie = response.headers["set-cookie"].lower()
     assert "httponly" in cookie
     assert "samesite=lax" in cookie
@@ -99,7 +96,7 @@ def test_a_reading_typed_as_the_sign_in_ran_out_survives_it(orla: Hand, db: Sess
     assert ".8742" in refused.text
     kept = re.search(r'name="kept" value="([^"]+)"', refused.text)
     assert kept
-    back = orla.client.post("/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "kept": kept[1]})
+    back = sign_in_at(orla.client, kept=kept[1])
     assert "Kept for you" in back.text
     fields = dict(re.findall(r'type="hidden" name="([^"]+)" value="([^"]*)"', back.text))
     assert fields["size"] == ".8742"

@@ -184,8 +184,12 @@ def test_the_shops_acceptance_holds_for_its_jobs_until_one_differs(orla: Hand) -
         "rework_cost": "",
         "scrap_cost": "",
     }
+    orla.get("/")
+    orla.send("/jobs", title="No limits yet", asked="", unit="mm", partner_kind="shaft")
+    number = re.search(r"/jobs/(\d+)/mate", orla.page)
+    assert number
     for acceptance in ("simple", "guarded"):
         orla.get("/shop/rules")
         orla.send("/shop/settings", **settings, acceptance=acceptance)
-        orla.get("/jobs/103/batch")
+        orla.get(f"/jobs/{number[1]}/batch")
         assert f'<option value="{acceptance}" selected>' in orla.page

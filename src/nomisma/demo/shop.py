@@ -33,7 +33,7 @@ from nomisma.demo.jobs import (
     Seen,
 )
 from nomisma.demo.truer import Truer, with_lengths
-from nomisma.store.accounts import accounts, add_account
+from nomisma.store.accounts import account_named, accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
     Account,
@@ -56,8 +56,11 @@ from nomisma.store.models import (
     ShopSetting,
 )
 from nomisma.store.readings import uncertainty_of
+from nomisma.store.tokens import make_token, token_holders
 
 PASSWORD = "hilltop-demo"
+GAUGE_TOKEN = "hilltop-gauge"
+GAUGES = ("bench-gauge", "bench-indicator")
 
 
 @dataclass(frozen=True)
@@ -83,7 +86,16 @@ def load(url: str) -> None:
     with sessions_of(engine).begin() as session:
         if not accounts(session):
             _Loader(session).load()
+        elif not token_holders(session):
+            _give_tokens(session)
     engine.dispose()
+
+
+def _give_tokens(session: OrmSession) -> None:
+    """The demo's gauges and the token they all have; a demo of before had none."""
+    lead = account_named(session, "bram").id
+    for name in GAUGES:
+        make_token(session, kind="gauge", name=name, by_id=lead, token=GAUGE_TOKEN)
 
 
 class _Loader:
@@ -139,6 +151,7 @@ class _Loader:
 
     def _gauge(self) -> None:
         """A gauge that spoke once: bound to the dome roller's job, one reading not yet taken over."""
+        _give_tokens(self.session)
         job_id = demo_id("job", "Dome roller, bronze bush")
         bound = self.now - timedelta(hours=1)
         self._add(

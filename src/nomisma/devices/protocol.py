@@ -1,6 +1,7 @@
 """The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit. docs/GAUGES.md says it in full."""
 
 import json
+import re
 from uuid import UUID, uuid5
 
 from pydantic import Field, ValidationError
@@ -12,19 +13,24 @@ from nomisma.core.quantity.writing import parse_length
 
 PROTOCOL = "nomisma-gauge/1"
 LONGEST_LINE = 4096
+NAME = r"^[\w .:-]+$"
+NAME_WORDS = "Use letters, digits, space and . : - _"
+"""What a gauge, a run and a token are written with."""
 _NAMESPACE = UUID("0d9c6f7e-52a4-4be1-8d3e-3b1f0a6f7c55")
 
 
 class GaugeMessage(Model):
     """One reading from a gauge.
 
-    `gauge` is its name in the shop, `run` one stretch of its work (a restart makes another), `number` counts within the run
-    from 1. `size` is as it shows it, with its unit ("0.8741 in", "22.202 mm"). `job` is left out where the shop says it.
+    `gauge` is its name in the shop, `token` what the shop made for it, `run` one stretch of its work (a restart makes another),
+    `number` counts within the run from 1.
+    `size` is as it shows it, with its unit ("0.8741 in", "22.202 mm"). `job` is left out where the shop says it.
     """
 
     protocol: str = PROTOCOL
-    gauge: str = Field(min_length=1, max_length=60, pattern=r"^[\w .:-]+$")
-    run: str = Field(min_length=1, max_length=60)
+    gauge: str = Field(min_length=1, max_length=60, pattern=NAME)
+    token: str = Field(min_length=1, max_length=100, pattern=NAME, repr=False)
+    run: str = Field(min_length=1, max_length=60, pattern=NAME)
     number: int = Field(ge=1, le=2**53)
     size: str = Field(min_length=1, max_length=40)
     job: int | None = Field(default=None, ge=1, le=2**31 - 1)
@@ -37,6 +43,19 @@ class GaugeMessage(Model):
     def length(self) -> Length:
         """Its size, exact; an indicator's may be zero or below. Raises InputError."""
         return parse_length(self.size, positive=False)
+
+
+def is_name(text: str) -> bool:
+    """Whether a gauge may be called so.
+
+    >>> is_name("bench-gauge"), is_name("<b>")
+    (True, False)
+    """
+    return re.fullmatch(NAME, text) is not None
+
+
+class NotThisProtocol(InputError):
+    """A line that no gauge sends: whoever talks here is something else, and is not listened to further."""
 
 
 class GaugeAnswer(Model):
@@ -55,19 +74,23 @@ class GaugeAnswer(Model):
 def read_line(line: bytes) -> GaugeMessage:
     """One line as a message. Raises InputError with a sentence for whoever builds the gauge.
 
-    >>> read_line(b'{"gauge": "g", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
+    >>> read_line(b'{"gauge": "g", "token": "t", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
     Decimal('22.202140')
     """
     if len(line) > LONGEST_LINE:
-        raise InputError(f"A line is at most {LONGEST_LINE} bytes.", "Send one object a line.", field="line")
+        raise NotThisProtocol(f"A line is at most {LONGEST_LINE} bytes.", "Send one object a line.", field="line")
     try:
-        message = GaugeMessage.model_validate(json.loads(line))
+        values = json.loads(line)
+    except (ValueError, RecursionError):
+        values = None
+    if not isinstance(values, dict):
+        raise NotThisProtocol("This line is not a JSON object.", "Send one object a line.", field="line")
+    try:
+        message = GaugeMessage.model_validate(values)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"]) or "line"
         raise InputError(f"{where}: {first['msg']}.", "docs/GAUGES.md has the fields.", field=where) from None
-    except ValueError:
-        raise InputError("This line is not a JSON object.", "Send one object a line.", field="line") from None
     if message.protocol != PROTOCOL:
         raise InputError(
             f"This speaks {PROTOCOL}.", "Change the gauge's protocol.", field="protocol", value=message.protocol

@@ -21,7 +21,7 @@ DECIMALS: dict[Unit, int] = {"in": 5, "mm": 4}
 
 @dataclass
 class SimulatedGauge:
-    """Speaks the gauge protocol. `size` and `noise` (one standard deviation) are in `unit`; `dropouts` and `duplicates` are
+    """Speaks the gauge protocol by its `token`. `size` and `noise` (one standard deviation) are in `unit`; `dropouts` and `duplicates` are
     the share of readings whose connection breaks before the answer, or that are sent twice. `around`: sizes taken in turn instead."""
 
     name: str
@@ -30,6 +30,7 @@ class SimulatedGauge:
     noise: Decimal = Decimal(0)
     dropouts: float = 0.0
     duplicates: float = 0.0
+    token: str = ""
     job: int | None = None
     host: str = "127.0.0.1"
     port: int = 8471
@@ -63,7 +64,14 @@ class SimulatedGauge:
 
     def send(self, number: int, size: str) -> None:
         """Send one reading until it is acknowledged. Raises ConnectionError, ValueError where it is refused for good."""
-        message = {"protocol": PROTOCOL, "gauge": self.name, "run": self.run, "number": number, "size": size}
+        message: dict[str, object] = {
+            "protocol": PROTOCOL,
+            "gauge": self.name,
+            "token": self.token,
+            "run": self.run,
+            "number": number,
+            "size": size,
+        }
         if self.job is not None:
             message["job"] = self.job
         line = (json.dumps(message) + "\n").encode()

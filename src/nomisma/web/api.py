@@ -1,20 +1,28 @@
 """The JSON API: every calculation of the registry under /api/v1/calc, documented in OpenAPI; job records."""
 
+import json
 from collections.abc import Callable
 from typing import Any
 
+from anyio import CapacityLimiter, move_on_after, to_thread
 from fastapi import APIRouter, Depends, Request
 from fastapi.responses import JSONResponse, Response
+from starlette.concurrency import run_in_threadpool
 
 from nomisma.core.calculation import Calculation
 from nomisma.core.model import Model
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
+from nomisma.settings import Settings
+from nomisma.store.tokens import holder_of
 from nomisma.web.job_state import state_numbered
+from nomisma.web.meter import Meter
 from nomisma.web.record import record_of
-from nomisma.web.visit import Visit, signed_in
+from nomisma.web.visit import SignInNeeded, Visit, find_visit, signed_in
 
 router = APIRouter(prefix="/api/v1")
+AT_ONCE = 2
+"""Calculations worked side by side by one server process; the others wait their turn."""
 
 
 class FieldError(Model):
@@ -40,17 +48,54 @@ def list_calculations() -> list[dict[str, Any]]:
     ]
 
 
+def _refused(status: int, sentence: str) -> Response:
+    return JSONResponse({"errors": [{"field": "", "value": "", "sentence": sentence}]}, status)
+
+
+def _known(request: Request) -> bool:
+    """Whether somebody signed in asks, or a program by its token (Authorization: Bearer …)."""
+    scheme, _, token = request.headers.get("authorization", "").partition(" ")
+    with request.app.state.reading_sessions() as db:
+        if scheme.lower() == "bearer":
+            return bool(token) and bool(holder_of(db, kind="program", token=token.strip()))
+        return find_visit(request, db) is not None
+
+
+async def _may_calculate(request: Request) -> Response | None:
+    """None where the request may calculate; else what it is answered. Raises SignInNeeded."""
+    settings: Settings = request.app.state.settings
+    if await run_in_threadpool(_known, request):
+        return None
+    if not settings.open_calculations:
+        raise SignInNeeded("Sign in first.")
+    anonymous: Meter = request.app.state.anonymous
+    if not anonymous.lets(request.client.host if request.client else ""):
+        return _refused(429, f"That is more than {settings.open_calculations} a minute. Wait, or sign in.")
+    return None
+
+
+def _worked(name: str, body: bytes) -> str | None:
+    """The answer as JSON; None where the body is no object. Raises BadInput."""
+    try:
+        values = json.loads(body)
+    except (ValueError, RecursionError):
+        return None
+    return calculation_named(name).run(values).model_dump_json() if isinstance(values, dict) else None
+
+
 def _endpoint(calculation: Calculation) -> Callable[..., Any]:
     async def run(request: Request) -> Response:
-        try:
-            values = await request.json()
-        except ValueError:
-            values = None
-        if not isinstance(values, dict):
-            error = {"field": "", "value": "", "sentence": "The body is not a JSON object. Send the fields as one object."}
-            return JSONResponse({"errors": [error]}, 422)
-        result = calculation_named(calculation.name).run(values)
-        return Response(result.model_dump_json(), media_type="application/json")
+        if refusal := await _may_calculate(request):
+            return refusal
+        body = await request.body()
+        settings: Settings = request.app.state.settings
+        limiter: CapacityLimiter = request.app.state.calculating
+        with move_on_after(settings.calculation_seconds):
+            answer = await to_thread.run_sync(_worked, calculation.name, body, limiter=limiter, abandon_on_cancel=True)
+            if answer is None:
+                return _refused(422, "The body is not a JSON object. Send the fields as one object.")
+            return Response(answer, media_type="application/json")
+        return _refused(503, "That took longer than any calculation here should. Send it again later, or ask for less.")
 
     return run
 
@@ -63,7 +108,10 @@ def _add(calculation: Calculation) -> None:
         operation_id=f"calc_{calculation.name}",
         summary=calculation.title,
         description=f"Valid for: {calculation.validity}\n\nSource: {calculation.source}",
-        responses={200: {"model": calculation.result_model}, 422: {"model": Errors}},
+        responses={
+            200: {"model": calculation.result_model},
+            **{status: {"model": Errors} for status in (401, 422, 429, 503)},
+        },
         openapi_extra={
             "requestBody": {
                 "required": True,
@@ -83,8 +131,10 @@ for _calculation in calculations().values():
 
 
 @router.post("/calc/{name}", include_in_schema=False)
-def unknown_calculation(name: str) -> Response:
+async def unknown_calculation(name: str, request: Request) -> Response:
     """Says which calculations there are."""
+    if refusal := await _may_calculate(request):
+        return refusal
     calculation_named(name)
     raise AssertionError("every known calculation has a route of its own")  # pragma: no cover
 

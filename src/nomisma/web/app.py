@@ -5,6 +5,7 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
 import structlog
+from anyio import CapacityLimiter
 from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
@@ -14,6 +15,7 @@ from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.warm import warm
 from nomisma.web import (
+    access,
     api,
     ask,
     assemble,
@@ -43,6 +45,7 @@ from nomisma.web.assets import assets
 from nomisma.web.guard import Guard
 from nomisma.web.kept import Keeper
 from nomisma.web.logs import set_up_logs
+from nomisma.web.meter import Meter
 from nomisma.web.pages import Renderer
 from nomisma.web.tools import pages as tools
 from nomisma.web.visit import now
@@ -79,9 +82,11 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.sessions = sessions_of(engine)
     app.state.reading_sessions = reading_sessions_of(engine)
     app.state.hub = live.Hub(settings.database_url)
+    app.state.calculating = CapacityLimiter(api.AT_ONCE)
+    app.state.anonymous = Meter(settings.open_calculations, seconds=60)
     app.state.keeper = Keeper(settings.secret)
     app.state.renderer = Renderer(demo=settings.demo)
-    app.add_middleware(Guard, secure=settings.secure_cookies)
+    app.add_middleware(Guard, secure=settings.secure_cookies, hosts=settings.hosts, unexpected=errors.unexpected)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)
     app.mount("/static", assets(), name="static")
@@ -107,6 +112,7 @@ def application(settings: Settings | None = None) -> FastAPI:
         instruments,
         shop,
         shop_rules,
+        access,
         tools,
         api,
     ):

@@ -138,8 +138,8 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
     """Log what was seen. Nothing logged is ever changed; a second look is a second entry."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     names = ("felt", "force", "size_before", "size_after", "instrument_id", "note")
+    state.must_be_open()
     try:
-        state.must_be_open()
         row = _logged(visit, form, state)
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in names})

@@ -63,7 +63,7 @@ def bring_in(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
     typed = {name: _typed(form, name) for name in ("csv", "decimal_mark", "member")}
     try:
-        state.must_be_open("csv")
+        state.must_be_open()
         member: Member = "partner" if form.text("member") == "partner" else "made"
         looked = _look(visit, form, state, member)
     except InputError as error:

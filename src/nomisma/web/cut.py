@@ -155,6 +155,7 @@ def _with_what_if(visit: Visit, bench: Bench) -> tuple[Bench, InputError | None]
 def forget(number: int, post: Post = Depends(posted)) -> Response:
     """From now on the machine's earlier set-ups count no more; they stay on record."""
     visit, state = post.visit, state_numbered(post.visit.db, number)
+    state.must_be_open()
     only_for_shop_hands(visit)
     machine = bench_of(visit, state, "").machine
     if machine is None:
@@ -186,6 +187,7 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
 def how(number: int, post: Post = Depends(posted)) -> Response:
     """How cuts are taken on this job; earlier choices stay on record."""
     visit, state = post.visit, state_numbered(post.visit.db, number)
+    state.must_be_open()
     try:
         wanted = job_choices_from(visit, post.form, state.unit)
     except InputError as error:

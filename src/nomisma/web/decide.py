@@ -107,7 +107,7 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
 
 def _decision(visit: Visit, post: Post, state: JobState, piece: str) -> Decision:
     form = post.form
-    state.must_be_open("reason")
+    state.must_be_open()
     kind = form.choice("kind", tuple(DECISIONS))
     found = next((one for one in piece_states(state) if one.serial == piece), None)
     if found is None or piece not in ("", *serials(state), *state.made_readings.pieces):

@@ -10,10 +10,13 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
 from nomisma.store.append import AlreadyChanged, AlreadySent
+from nomisma.web.job_state import HandedOver
 from nomisma.web.pages import csrf_for
+from nomisma.web.sign_in import sign_in_page
 from nomisma.web.visit import NotAllowed, SignInNeeded, StaleForm
 
 log = structlog.get_logger("nomisma.error")
+_WHOLE = {"HX-Retarget": "body", "HX-Reswap": "innerHTML"}
 
 
 def install(app: FastAPI) -> None:
@@ -26,7 +29,6 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(OperationalError, _no_database)
     app.add_exception_handler(InterfaceError, _no_database)
-    app.add_exception_handler(Exception, _unexpected)
 
 
 def wants_json(request: Request) -> bool:
@@ -43,7 +45,7 @@ async def _kept_token(request: Request) -> str:
 
 def _whole_page(html: str, status: int) -> HTMLResponse:
     """A page that replaces everything, also when htmx asked for a part."""
-    return HTMLResponse(html, status, headers={"HX-Retarget": "body", "HX-Reswap": "innerHTML"})
+    return HTMLResponse(html, status, headers=_WHOLE)
 
 
 async def _bad_input(request: Request, error: Exception) -> Response:
@@ -68,13 +70,11 @@ async def _sign_in(request: Request, _error: Exception) -> Response:
     if request.headers.get("hx-request") and request.method == "GET":
         # A page that refreshes itself must not take away what is being typed in it.
         return Response(status_code=401, headers={"HX-Reswap": "none", "X-Nomisma-Sign-In": "needed"})
-    renderer = request.app.state.renderer
-    kept = await _kept_token(request)
-    html = renderer.render(
-        "sign_in.html", request, kept=kept, kept_form=request.app.state.keeper.read(kept) if kept else None,
-        next_path=request.url.path if request.method == "GET" else "", message="",
-    )  # fmt: skip
-    return _whole_page(html, 401)
+    response = sign_in_page(
+        request, kept=await _kept_token(request), next_path=request.url.path if request.method == "GET" else "", status=401
+    )
+    response.headers.update(_WHOLE)
+    return response
 
 
 async def _confirm(request: Request, _error: Exception) -> Response:
@@ -89,6 +89,8 @@ async def _refused(request: Request, error: Exception) -> Response:
         status, title = 404, "Not here"
     elif isinstance(error, NotAllowed):
         status, title = 403, "Not for this role"
+    elif isinstance(error, HandedOver):
+        title = "This job is closed"
     elif isinstance(error, AlreadySent | AlreadyChanged):
         status, title = 409, "Somebody was first"
     if wants_json(request):
@@ -115,7 +117,8 @@ async def _no_database(request: Request, error: Exception) -> Response:
     )  # fmt: skip
 
 
-async def _unexpected(request: Request, error: Exception) -> Response:
+async def unexpected(request: Request, error: Exception) -> Response:
+    """A calm page with a reference, for what nobody foresaw."""
     log.error("unexpected", reference=request.state.reference, path=request.url.path, exc_info=error)
     sentence = "Something went wrong on our side. Nothing more was written; what you typed is below."
     return await _page(request, 500, "That did not work", sentence)

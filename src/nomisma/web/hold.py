@@ -87,7 +87,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
     if form.text("client_id") and visit.db.get(Truing, form.client_id()) is not None:
         return back
     try:
-        state.must_be_open("size")
+        state.must_be_open()
         row = set_up_from(visit, form, state.job.id)
     except InputError as error:
         said = Said(error, {name: form.shown(name) for name in NAMES})
@@ -108,9 +108,9 @@ def _truing(visit: Visit, state: JobState) -> Truing:
 def read(number: int, post: Post = Depends(posted)) -> Response:
     """Log what the needle says; the answer is the page with what comes next."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        state.must_be_open("size")
         note = log_truing(visit, form, view_of(visit, truing), number)
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error, typed_reading(form)))
@@ -134,9 +134,9 @@ def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200,
 def mark(number: int, post: Post = Depends(posted)) -> Response:
     """The newest round is so, or it is set aside and read again."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        state.must_be_open("size")
         mark_round(visit, form, view_of(visit, truing), form.choice("what", ("confirmed", "set_aside")))
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error))
@@ -147,9 +147,9 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
 def ready(number: int, post: Post = Depends(posted)) -> Response:
     """Every safety step is done: ready to cut."""
     visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        state.must_be_open("size")
         say_ready(visit, form, view_of(visit, truing), SAFETY_STEPS)
     except InputError as error:
         ticked = {name: form.shown(name) for name in SAFETY_STEPS}

@@ -6,7 +6,7 @@ from itsdangerous import BadData, URLSafeTimedSerializer
 from starlette.datastructures import FormData
 
 KEPT_SECONDS = 24 * 3600
-_HIDDEN = {"csrf_token", "kept", "password"}
+_HIDDEN = {"csrf_token", "kept", "page_token", "password", "new_password", "new_password_again"}
 _NOT_FOR_READING = {"client_id", "unit", "instrument_id", "based_on_version"}
 
 

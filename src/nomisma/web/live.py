@@ -2,6 +2,7 @@
 
 import asyncio
 import json
+import time
 from collections.abc import AsyncIterator
 from contextlib import suppress
 
@@ -91,10 +92,14 @@ async def live(number: int, request: Request) -> Response:
     hub: Hub = request.app.state.hub
 
     async def events() -> AsyncIterator[str]:
-        queue = await hub.open(number)
+        queue, looked = await hub.open(number), time.monotonic()
         try:
             yield "retry: 1000\n\n"
             while True:
+                if time.monotonic() - looked >= HEARTBEAT_SECONDS:
+                    looked = time.monotonic()
+                    if not await run_in_threadpool(_may, request):
+                        return  # signed out meanwhile, here or everywhere
                 try:
                     message = await asyncio.wait_for(queue.get(), HEARTBEAT_SECONDS)
                     yield f"event: {message['kind']}\ndata: {json.dumps(message)}\n\n"

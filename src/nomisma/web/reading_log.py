@@ -40,9 +40,9 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
 
     A number without a unit is in the unit the instrument reads.
     """
-    state.must_be_open("size")
     if sent_before := _sent_before(visit, form, state, member):
         return sent_before
+    state.must_be_open()
     choice = _choice(visit, form, state, member)
     size, half_bracket = read_size(form, choice, state.acceptance)
     taken = _taken(visit, form, choice, half_bracket)
@@ -344,7 +344,7 @@ def _check_against_limits(size: Length, lower_mm: Decimal, upper_mm: Decimal) ->
 
 def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Reading:
     """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError."""
-    state.must_be_open("reason")
+    state.must_be_open()
     reason = form.text("reason", needed=True, longest=300)
     withdrawn = form.text("what") == "withdraw"
     taken = taken_again(visit.db, reading)

@@ -14,10 +14,9 @@ from nomisma.core.errors import InputError, NomismaError
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.settings import Settings
-from nomisma.store.accounts import session_of
 from nomisma.store.models import Account, Session
+from nomisma.store.sign_ins import session_of
 
-SESSION_COOKIE = "nomisma_session"
 UNIT_COOKIE = "nomisma_unit"
 THEME_COOKIE = "nomisma_theme"
 LONGEST_FIELD = 2000
@@ -67,9 +66,20 @@ def now() -> datetime:
     return datetime.now(UTC)
 
 
+def session_cookie(request: Request) -> str:
+    """The name of the sign-in's cookie; where it goes over HTTPS only, browsers hold it to this host and the whole of it."""
+    return own_cookie(request, "nomisma_session")
+
+
+def own_cookie(request: Request, name: str) -> str:
+    """A cookie's name with the prefix that browsers hold to its promise, where everything goes over HTTPS."""
+    settings: Settings = request.app.state.settings
+    return f"__Host-{name}" if settings.secure_cookies else name
+
+
 def find_visit(request: Request, db: OrmSession) -> Visit | None:
     """The visit if somebody is signed in."""
-    token = request.cookies.get(SESSION_COOKIE)
+    token = request.cookies.get(session_cookie(request))
     row = session_of(db, token, now()) if token else None
     visit = Visit(request, db, row) if row else None
     request.state.visit = visit
@@ -95,6 +105,11 @@ class Form:
                 f"That is {len(text)} characters; at most {longest} fit here.", "Shorten it.", field=name, value=text[:80]
             )
         return text
+
+    def secret(self, name: str) -> str:
+        """A password as it was typed: edge spaces count, nothing is cut."""
+        value = self.data.get(name, "")
+        return value if isinstance(value, str) else ""
 
     def shown(self, name: str) -> str:
         """A field to show again as it was typed, whatever is wrong with it; cut at 200 characters."""
