@@ -1,10 +1,15 @@
 """Gauges on a job's page, the live door, and the log page by page."""
 
+import asyncio
 import re
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
+from nomisma.web import live
 from tests.web.conftest import Hand
 from tests.web.test_instruments import log, start
 
@@ -66,3 +71,30 @@ def test_the_newest_of_many_are_on_measure_with_a_way_to_the_rest(orla: Hand) ->
         log(orla, number, f"11.9{80 + n % 10}", MIC)
     orla.get(f"/jobs/{number}/measure")
     assert "Every reading, page by page" in orla.page
+
+
+def test_a_live_page_ends_with_the_sign_in(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(live, "HEARTBEAT_SECONDS", 0.02)
+    still = iter([True, True, False])
+    monkeypatch.setattr(live, "_may", lambda _request: next(still))
+
+    class Quiet:
+        closed = False
+
+        async def open(self, _job: int) -> Any:
+            return asyncio.Queue()
+
+        def close(self, _job: int, _queue: Any) -> None:
+            self.closed = True
+
+    hub = Quiet()
+    request = SimpleNamespace(app=SimpleNamespace(state=SimpleNamespace(hub=hub)))
+
+    async def heard() -> list[str]:
+        response = await live.live(104, request)  # type: ignore[arg-type]
+        return [part async for part in response.body_iterator]  # type: ignore[attr-defined]
+
+    with ThreadPoolExecutor(1) as pool:  # the browser tests leave a loop running in this thread
+        parts = pool.submit(lambda: asyncio.run(heard())).result(5)
+    assert parts[0].startswith("retry")
+    assert hub.closed

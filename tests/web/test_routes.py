@@ -10,8 +10,10 @@ import pytest
 from starlette.testclient import TestClient
 
 from nomisma.core.registry import calculations
+from tests.hostile import forms_of
 from tests.web.conftest import Hand
 from tests.web.doors import doors_of
+from tests.web.test_fuzz_pages import PAGES
 from tests.web.test_gate import gone_too_far
 from tests.web.test_instruments import readings
 
@@ -107,3 +109,35 @@ def test_every_door_does_for_a_role_what_the_table_says(
         assert response.status_code in MEANS[row[role]], (
             f"{row['method']} {path}: {response.status_code} is not “{row[role]}”"
         )
+
+
+def row_of(method: str, path: str, rows: list[dict[str, str]]) -> dict[str, str]:
+    """The table's row for an address as a page has it."""
+    for row in rows:
+        pattern = re.sub(r"\{\w+\}", "[^/]+", row["path"])
+        if row["method"] == method and re.fullmatch(pattern, path):
+            return row
+    raise AssertionError(f"no door {method} {path}")
+
+
+@pytest.mark.parametrize("role", ["apprentice", "machinist", "lead"])
+def test_no_page_shows_a_role_a_button_that_is_refused(
+    people: dict[str, Callable[[], Hand]], places: dict[str, str], role: str
+) -> None:
+    hand, rows = people[role](), table()
+    here = f"/jobs/{places['number']}/"
+    of_job = [path.replace("/jobs/104/", here) for path in PAGES if path.startswith("/jobs/104/")]
+    shown = set()
+    for page in (*PAGES, *of_job, f"/shop/instruments/{places['first_id']}", f"/shop/rules/{places['name']}"):
+        for form in forms_of(hand.get(page).text, page):
+            row = row_of(form.method.upper(), re.split(r"[?#]", form.action)[0], rows)
+            counts = row["path"] not in DEPENDS_ON_THE_JOB or (here in form.action and row["path"] != CHOSEN_FROM)
+            if row[role] == "refuses" and counts:
+                shown.add(f"{page}: {row['method']} {row['path']}")
+    assert shown == set()
+
+
+DEPENDS_ON_THE_JOB = {"/jobs/{number}/limits", "/jobs/{number}/plan", "/jobs/{number}/events", "/jobs/{number}/decisions"}
+"""What these do for a role hangs on the piece; the table has them for a job with one gone too far."""
+CHOSEN_FROM = "/jobs/{number}/decisions"
+"""Who may decide what is said on each of the choices of its page."""

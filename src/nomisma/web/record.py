@@ -187,7 +187,7 @@ def _page(
     return page(
         visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
         strip=strip_of(state, judged), stage="record", error=error, note=note, words={s.words: s for s in State},
-        shortened=last if shortened else None,
+        shortened=last if shortened else None, not_theirs=_not_theirs(visit, state),
     )  # fmt: skip
 
 
@@ -239,28 +239,36 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
         raise InputError(
             f"This job is {'handed over already' if state.handed_over else 'still open'}.", "Look at it again.", field="note"
         )
-    if visit.account.role == "apprentice":
-        raise NotAllowed("A job is handed over, or taken up again, by a machinist or the lead. Ask one of them.")
-    if kind == "handed_over" and visit.account.role != "lead" and _is_in_doubt(visit, state):
-        raise NotAllowed(
-            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
-            "Measure again and withdraw what was wrong, or call the lead."
-        )
-    found = state.verdict
-    bad = found is None or found.state is not State.IN_LIMITS
-    if kind == "handed_over" and bad and not _used_as_is(state):
-        if visit.account.role != "lead":
-            raise NotAllowed("This job is not in limits, so only the lead can hand it over. Call the lead.")
-        if not note:
-            raise InputError(
-                "This job is not in limits.", "Say in the note why it is handed over all the same.", field="note"
-            )
+    if refusal := _not_theirs(visit, state):
+        raise NotAllowed(refusal)
+    if kind == "handed_over" and not note and not _is_good(state):
+        raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")
     if kind == "handed_over" and not note and (unread := _unread(visit, state)):
         raise InputError(
             f"Not all places of the plan were read: {unread}.",
             "Read them on Measure, or say in the note why what was read is enough.",
             field="note",
         )
+
+
+def _not_theirs(visit: Visit, state: JobState) -> str:
+    """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
+    if visit.account.role == "apprentice":
+        return "A job is handed over, or taken up again, by a machinist or the lead. Ask one of them."
+    if state.handed_over or visit.account.role == "lead":
+        return ""
+    if _is_in_doubt(visit, state):
+        return (
+            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
+            "Measure again and withdraw what was wrong, or call the lead."
+        )
+    return "" if _is_good(state) else "This job is not in limits, so only the lead can hand it over. Call the lead."
+
+
+def _is_good(state: JobState) -> bool:
+    """In limits, or decided to be used as it is."""
+    found = state.verdict
+    return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
 
 
 def _unread(visit: Visit, state: JobState) -> str:
