@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.coach_model import NextCutResult
 from nomisma.core.cutting.depth import CutRules, Next, ToGo, next_depth
+from nomisma.core.cutting.dialled import MOST_PASSES
 from nomisma.core.cutting.findings import findings
 from nomisma.core.cutting.learned import CutSeen, learned
 from nomisma.core.registry import calculation_named
@@ -366,3 +367,10 @@ def test_it_is_never_touched_on_for_nothing() -> None:
             f"{size} mm", [("1.4 mm", "29 mm", "27.6 mm"), ("2.4 mm", "27.6 mm", f"{size} mm")], dial_line="0.05 mm"
         )
         assert found.next.value != "touch_on" or found.dialled or found.between_lines
+
+
+def test_a_blank_far_too_large_is_roughed_a_row_of_passes_at_a_time() -> None:
+    example = calculation_named("next_cut").example
+    found = calculation_named("next_cut").run({**example, "size": "9999 mm"})
+    assert isinstance(found, NextCutResult)
+    assert 1 < len(found.parts) <= MOST_PASSES + 1

@@ -6,6 +6,7 @@ from enum import StrEnum
 from math import ceil, floor
 from typing import Literal
 
+from nomisma.core.cutting.dialled import MOST_PASSES
 from nomisma.core.cutting.learned import CutModel, Predicted
 
 Chance = Callable[[float], float]
@@ -187,9 +188,11 @@ class _Choice:
     def _roughing(self, wanted: float) -> Advice | None:
         """Down to the finishing cuts: heavy passes and a light one after them, so that little is left standing by the spring."""
         rules, step = self.rules, self.rules.step
-        doubt = self.model.predict_passes(self._passes(self.for_removed(wanted - 2 * rules.finish))).scale
+        # No more at once than can be logged as one row of passes: measure there, and go on.
+        most = MOST_PASSES * rules.most / self.model.factor
+        doubt = self.model.predict_passes(self._passes(min(self.for_removed(wanted - 2 * rules.finish), most))).scale
         left = min(2 * rules.finish, LEFT_SCALES * doubt + HALVES_FROM * rules.least)
-        steps = floor(self.for_removed(wanted - left) / step + 1e-9)
+        steps = floor(min(self.for_removed(wanted - left), most) / step + 1e-9)
         why = "rough"
         while steps > 0 and self.model.predict_passes(self._passes(steps * step)).chance_above(self.to_go.gone) > rules.risk:
             steps, why = min(floor(steps * 0.9), steps - 1), "risk"
