@@ -150,6 +150,15 @@ def test_form_and_fit_say_shape_clearance_and_where_it_binds(orla: Hand) -> None
     assert "Working temperatures go from" in orla.page
 
 
+def test_a_partner_gauged_by_two_pins_takes_the_unit_in_force(orla: Hand) -> None:
+    orla.get("/")
+    orla.send("/jobs", title="Ring gauges", asked="", unit="in", partner_kind="shaft")
+    number = re.search(r"/jobs/(\d+)/mate", orla.page)
+    assert number
+    assert orla.send(f"/jobs/{number[1]}/mate/callout", callout="go .3735 no-go .3730").status_code == 200
+    assert "0.3735 in" in orla.get("/mate?kind=shaft&partner=go .3735 no-go .3730&function=slides_by_hand").text
+
+
 def test_limits_that_are_two_pins_are_judged_by_what_enters_and_what_refuses(orla: Hand) -> None:
     number = bore_job(orla, "Limit gauges")
     limits = orla.client.get(f"/api/v1/jobs/{number}").json()["limits"][-1]

@@ -18,6 +18,7 @@ from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.materials.material import materials
 from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
 from nomisma.core.number import is_whole
+from nomisma.core.quantity.callout import in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -32,7 +33,7 @@ from nomisma.web.pages import page
 from nomisma.web.reading_form import form_for, member_log
 from nomisma.web.reading_log import log_reading
 from nomisma.web.shop_rules import DEFAULTS, shop_rules_of
-from nomisma.web.tools.tool import member_input, with_unit
+from nomisma.web.tools.tool import member_input
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
@@ -214,7 +215,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     try:
         state.must_be_open()
         if callout:
-            callout = with_unit(callout, state.unit)
+            callout = in_force(callout, state.unit)
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
     except InputError as error:
         return _page(

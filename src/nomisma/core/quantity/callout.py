@@ -202,6 +202,28 @@ def go_and_no_go(go: str, no_go: str, unit: Unit | None) -> tuple[Length, Length
     return parse_length(go, _unit_after(no_go.strip().lower()) or unit), second
 
 
+def says_pins(text: str) -> bool:
+    """Whether a line speaks of a pin or ring that goes and one that does not.
+
+    >>> says_pins("go .125 no-go .127"), says_pins("0.125/0.127")
+    (True, False)
+    """
+    return _PINS.fullmatch(" ".join(text.split())) is not None
+
+
+_PIN_WORDS = re.compile(r"no[- ]?go|go|enters|refuses", re.IGNORECASE)
+
+
+def in_force(text: str, unit: Unit) -> str:
+    """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; a code is millimetres, an inch class inches.
+
+    >>> in_force("go .125 no-go .127", "in"), in_force("25 H7", "in"), in_force("0.3755/0.3760", "mm")
+    ('go .125 no-go .127 in', '25 H7', '0.3755/0.3760 mm')
+    """
+    signs = _PIN_WORDS.sub("", text) if says_pins(text) else text
+    return text if any(sign.isalpha() or sign == '"' for sign in signs) else f"{text} {unit}"
+
+
 def pins_tried(text: str, unit: Unit | None) -> tuple[Length, Length]:
     """The largest pin that enters and the smallest that does not: `0.125/0.127`, `go .125 no-go .127`. Raises InputError.
 

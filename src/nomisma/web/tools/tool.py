@@ -13,6 +13,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.materials.material import materials
 from nomisma.core.number import number_from
+from nomisma.core.quantity.callout import in_force, says_pins
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -185,7 +186,7 @@ def _throw(text: str, unit: Unit) -> dict[str, Any]:
 def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:
     """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
     if is_callout(text):
-        return PartnerInput(kind=kind, callout=with_unit(text, unit))
+        return PartnerInput(kind=kind, callout=in_force(text, unit))
     sizes = [parse_length(part, unit) for part in split_sizes(text)]
     return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt or Length.of(0, unit))
 
@@ -195,13 +196,7 @@ def is_callout(text: str) -> bool:
     words = text.split()
     coded = any(word[:1].isalpha() and word[-1:].isdigit() for word in words[1:])
     pair = _PAIR.search(text) is not None
-    return coded or pair or any(mark in text for mark in "±+")
-
-
-def with_unit(callout: str, unit: Unit) -> str:
-    """Plain limits such as 0.3755/0.3760 take the unit in force; a code is millimetres, an inch class inches."""
-    plain = all(not character.isalpha() and character != '"' for character in callout)
-    return f"{callout} {unit}" if plain else callout
+    return coded or pair or says_pins(text) or any(mark in text for mark in "±+")
 
 
 def split_sizes(text: str) -> list[str]:
