@@ -176,3 +176,5 @@ def test_limits_that_are_two_pins_are_judged_by_what_enters_and_what_refuses(orl
     assert verdict_of(f"enters {below}, refuses {go}") == "metal to go"
     assert verdict_of(f"{no_go}/{above}") == "gone too far"
     assert verdict_of(f"{below}/{no_go}") == "too close to call", "the go pin itself was not tried"
+    assert "try pins at the limits" in orla.get(f"/jobs/{number}/measure").text
+    assert "it can never say" not in orla.page

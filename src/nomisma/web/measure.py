@@ -123,6 +123,8 @@ def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
     """What a reading is worth (mm) with the instrument at hand, where it could never call these limits kept."""
     if form.chosen is None or state.limits is None or state.acceptance == "simple":
         return None
+    if form.chosen.brackets and state.acceptance == "limit_gauge":
+        return None
     doubt = uncertainty_of(form.chosen.instrument)
     return doubt if 2 * doubt >= state.limits.upper_mm - state.limits.lower_mm else None
 

@@ -172,7 +172,7 @@ def verdict(given: VerdictInput) -> VerdictResult:
         beyond=Length(beyond, unit),
         near_limit=near,
         conformity_percent=Decimal(f"{100 * chance:.1f}"),
-        sentence=_sentence(state, to_aim, beyond, near, unit),
+        sentence=_sentence(state, to_aim, beyond, near, unit, by_pins=given.bracket),
         working=[*_working(given, aim_mm, state, to_aim, beyond), _chance_step(chance, bracket=given.bracket)],
     )
 
@@ -219,11 +219,14 @@ def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> Near
     return "both" if near_low and near_high else "lower" if near_low else "upper"
 
 
-def _sentence(state: State, to_aim: Decimal, beyond: Decimal, near: str, unit: Unit) -> str:
+def _sentence(state: State, to_aim: Decimal, beyond: Decimal, near: str, unit: Unit, *, by_pins: bool) -> str:
     if state is State.METAL_TO_GO:
         return f"Take {show(to_aim, unit)} on diameter to the aim."
     if state is State.GONE_TOO_FAR:
         return f"Past the limit by {show(beyond, unit)} on diameter: metal cannot be put back; ask who decides."
+    if state is State.TOO_CLOSE_TO_CALL and by_pins:
+        limit = "both limits" if near == "both" else f"the {near} limit"
+        return f"What the pins bound lies across {limit}: try pins at the limits, or measure it with what reads a size."
     if state is State.TOO_CLOSE_TO_CALL and near == "both":
         return "This instrument is too coarse for these limits: use a finer one."
     if state is State.TOO_CLOSE_TO_CALL:
