@@ -38,6 +38,7 @@ from nomisma.core.measuring import pins as _pins
 from nomisma.core.measuring import uncertainty as _uncertainty
 from nomisma.core.measuring import verdict as _verdict
 from nomisma.core.measuring import zero_check as _zero_check
+from nomisma.core.planning import feature_lines as _feature_lines
 from nomisma.core.quantity import size as _size
 from nomisma.core.truing import four_jaw as _four_jaw
 from nomisma.core.truing import over_pins as _over_pins
@@ -49,7 +50,7 @@ from nomisma.core.truing import tilt as _tilt
 
 _MODULES = (
     _aim, _amount, _assembly, _batch, _boring_bar, _budget, _bush, _clean_up, _compound, _deflection, _drill_sizes, _entry_line,
-    _expansion, _facing, _find, _fit,
+    _expansion, _facing, _feature_lines, _find, _fit,
     _form, _four_jaw, _hole, _interference, _mating, _misread, _next_cut, _options, _over_pins, _pins, _round_check, _seating,
     _shoulder, _shrink, _size, _soft_jaws, _speeds, _suit, _throw, _tightening, _tilt, _together, _uncertainty, _verdict,
     _zero_check,

@@ -1,0 +1,58 @@
+"""General tolerances: what a size without its own limits is held to, by ISO 2768-1 or by the decimals of a title block."""
+
+from csv import DictReader
+from decimal import Decimal
+from functools import cache
+from importlib.resources import files
+from typing import Literal
+
+from nomisma.core.errors import NotDefined
+from nomisma.core.quantity.length import MM_PER_INCH, Length
+
+GeneralTolerance = Literal["iso_2768_f", "iso_2768_m", "iso_2768_c", "iso_2768_v", "inch_decimals", "none"]
+Toleranced = Literal["linear", "edge"]
+SOURCE = "ISO 2768-1:1989, Tables 1 and 2"
+INCH_BY_DECIMALS: dict[int, Decimal] = {1: Decimal("0.030"), 2: Decimal("0.010"), 3: Decimal("0.005"), 4: Decimal("0.0005")}
+"""± in inches by the decimals of a size; a fraction as one. Source: common practice, no source; the title block comes first."""
+SMALLEST_MM = Decimal("0.5")
+
+
+@cache
+def _rows(what: Toleranced) -> list[dict[str, str]]:
+    lines = files("nomisma.core.part").joinpath("general_tolerances.csv").read_text(encoding="utf-8").splitlines()
+    return [row for row in DictReader(line for line in lines if not line.startswith("#")) if row["what"] == what]
+
+
+def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "linear") -> Decimal:
+    """The ± (mm) of a size (mm, from 0.5 to 4000) in class f, m, c or v. Raises NotDefined where the standard has none.
+
+    Source: ISO 2768-1:1989, Table 1 (linear) and Table 2 (edge: radii and chamfer heights).
+
+    >>> iso_2768_mm(Decimal(28), "m"), iso_2768_mm(Decimal(30), "f"), iso_2768_mm(Decimal(2), "c", "edge")
+    (Decimal('0.2'), Decimal('0.1'), Decimal('0.4'))
+    """
+    for row in _rows(what):
+        from_smallest = Decimal(row["over_mm"]) == SMALLEST_MM == size_mm
+        if (
+            (Decimal(row["over_mm"]) < size_mm or from_smallest)
+            and size_mm <= Decimal(row["up_to_mm"])
+            and row[tolerance_class]
+        ):
+            return Decimal(row[tolerance_class])
+    raise NotDefined(
+        f"ISO 2768 gives no general tolerance {tolerance_class} for {size_mm} mm.",
+        "Write its limits beside the size.",
+        field="text",
+    )
+
+
+def general_tolerance(size: Length, rule: GeneralTolerance, what: Toleranced = "linear") -> tuple[Decimal, str]:
+    """The ± (mm) that a size without its own limits is held to, and its source. Raises NotDefined.
+
+    >>> general_tolerance(Length.of("3.625", "in", decimals=3), "inch_decimals")[0]
+    Decimal('0.1270')
+    """
+    if rule == "inch_decimals":
+        decimals = min(max(size.decimals or 1, 1), max(INCH_BY_DECIMALS))
+        return INCH_BY_DECIMALS[decimals] * MM_PER_INCH, "title block by decimals: common practice, no source"
+    return iso_2768_mm(size.mm, rule.removeprefix("iso_2768_"), what), SOURCE

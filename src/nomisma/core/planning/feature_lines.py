@@ -1,0 +1,257 @@
+"""Lines of a sketch to features with limits: each as understood before it counts, the others with their sentence."""
+
+import re
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Annotated, Literal
+
+from pydantic import Field, PlainSerializer
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
+from nomisma.core.fits.iso286 import SOURCE as ISO_286
+from nomisma.core.fits.member import called_out
+from nomisma.core.model import Model
+from nomisma.core.part.feature_kinds import MaterialSide, feature_kind
+from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
+from nomisma.core.planning.written import Written, written
+from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
+from nomisma.core.quantity.display import both
+from nomisma.core.quantity.fields import Number, Size, roughness_um
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.working import COMMON_PRACTICE, Step
+
+MOST_LINES = 500
+LimitsFrom = Literal["line", "code", "general", "reference"]
+LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
+    "line": "the line itself", "code": "its tolerance class", "general": "the general tolerance", "reference": "for reference: not judged",
+}  # fmt: skip
+_ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
+_CHAMFER = re.compile(r"(?P<leg>.+?)\s+x\s+(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg)?", re.IGNORECASE)
+
+
+class FeatureLinesInput(Model):
+    """Lines as a sketch is read aloud, the unit of numbers that name none, and what holds sizes without limits of their own.
+
+    `general_tolerance`: a class of ISO 2768-1, the decimals of an inch title block, or none: such sizes are then for reference.
+    Left out, it is class m for a size in millimetres and by decimals for one in inches.
+    """
+
+    text: str = Field(max_length=100_000, examples=["od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep"])
+    unit: Unit = "mm"
+    general_tolerance: GeneralTolerance | None = None
+
+
+def _as_written(length: Length | None) -> str | None:
+    """With as many decimals as its size was written with, at least: 1.370 in, beside a nominal of 1.375."""
+    if length is None:
+        return None
+    return f"{length.value():.{max(length.decimals or 0, _decimals(length))}f} {length.unit}"
+
+
+def _decimals(length: Length) -> int:
+    """How many a length needs in its own unit."""
+    return max(-int(length.value().as_tuple().exponent), 0)
+
+
+Limit = Annotated[Size | None, PlainSerializer(_as_written, return_type=str | None)]
+"""A limit as a drawing has it, with the decimals of its size."""
+
+
+class FeatureRead(Model):
+    """One feature: its letter, kind and side of the material, nominal and limits (none where it has only one, or none).
+
+    `limits_from` says where its limits come from; `line` the line it stands in (1 is the first), `text` what was written of it.
+    """
+
+    letter: str
+    kind: str
+    title: str
+    material_side: MaterialSide
+    nominal: Limit = None
+    lower: Limit = None
+    upper: Limit = None
+    limits_from: LimitsFrom
+    angle_deg: Number | None = None
+    roughness_ra_um: Number | None = None
+    position_from: str = ""
+    through: bool = False
+    line: int
+    text: str
+    sentence: str
+
+
+class LineRefused(Model):
+    """A line that is no feature, with its sentence."""
+
+    line: int
+    text: str
+    sentence: str
+
+
+class FeatureLinesResult(Model):
+    """The features in the order of their lines, lettered A, B, C …; and the lines that were not understood."""
+
+    features: list[FeatureRead]
+    not_understood: list[LineRefused]
+    working: list[Step]
+
+
+@dataclass(frozen=True, slots=True)
+class _Sized:
+    nominal: Length | None
+    lower: Length | None
+    upper: Length | None
+    limits_from: LimitsFrom
+    source: str
+    angle_deg: Decimal | None = None
+    roughness_ra_um: Decimal | None = None
+
+
+@calculation(
+    name="feature_lines",
+    title="A part read off its sketch, line by line",
+    validity=f"At most {MOST_LINES} lines; sizes above 0 up to 10 000 mm; general tolerances of ISO 2768-1 from 0.5 mm.",
+    source=f"shop writing: common practice, no source; {ISO_286}; ISO 2768-1:1989, Tables 1 and 2",
+    example={"text": "od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep\ncham 1/16 x 45", "unit": "in"},
+)
+def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
+    """Every line as features with limits, or with the sentence why not. Raises InputError where there is no line, or far too many.
+
+    Source: common practice (shorthand); ISO 286-1 (classes); ISO 2768-1 (general tolerances).
+
+    >>> found = feature_lines(FeatureLinesInput(text="od 1.375 ±.005 x 3.625", unit="in"))
+    >>> [one.sentence for one in found.features][0]
+    'A: outside diameter from 1.370 in to 1.380 in; limits by the line itself.'
+    """
+    lines = [(number, line.strip()) for number, line in enumerate(given.text.splitlines(), 1) if line.strip()]
+    if not lines:
+        raise UnreadableLength(
+            "Nothing was entered.", "Write one feature a line, like od 1.375 ±.005 x 3.625.", field="text"
+        )
+    if len(lines) > MOST_LINES:
+        raise InputError(f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text")
+    features: list[FeatureRead] = []
+    refused: list[LineRefused] = []
+    working: list[Step] = []
+    for number, line in lines:
+        try:
+            read = [(one, _sized(one, given.unit, given.general_tolerance)) for one in written(line.replace("\t", " "))]
+        except InputError as error:
+            refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
+            continue
+        for one, sized in read:
+            features.append(_feature(one, sized, letter_of(len(features)), number))
+            working.append(_step(features[-1], sized))
+    return FeatureLinesResult(features=features, not_understood=refused, working=working)
+
+
+def letter_of(index: int) -> str:
+    """The letter of the feature at an index from 0: A … Z, then AA, AB …
+
+    Source: common practice, no source.
+
+    >>> letter_of(0), letter_of(25), letter_of(26), letter_of(701), letter_of(702)
+    ('A', 'Z', 'AA', 'ZZ', 'AAA')
+    """
+    letters = ""
+    index += 1
+    while index:
+        index, rest = divmod(index - 1, 26)
+        letters = chr(ord("A") + rest) + letters
+    return letters
+
+
+def _sized(one: Written, unit: Unit, rule: GeneralTolerance | None) -> _Sized:
+    kind = feature_kind(one.kind)
+    if kind.family == "roughness":
+        ra_um = roughness_um(one.size.removesuffix("max").strip(), unit)
+        return _Sized(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
+    if kind.name == "chamfer":
+        return _chamfer(one.size, unit, rule)
+    if match := _ONE_SIDED.fullmatch(one.size):
+        size = _length(match["size"], unit)
+        upper = match["side"].lower() == "max"
+        return _Sized(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
+    callout = parse_callout(one.size, unit)
+    if isinstance(callout, FitCode | InchFitCode):
+        return _coded(one, unit)
+    if isinstance(callout, Limits):
+        return _Sized(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
+    if isinstance(callout, Chamfer):
+        raise UnreadableLength(f"“{one.size}” is a chamfer.", "Begin it with cham: cham 1/16 x 45.")
+    if kind.material_side == "upper_only":
+        return _Sized(None, None, callout, "line", "the drawing")
+    return _held(callout, rule, "edge" if kind.name == "corner_radius" else "linear")
+
+
+def _length(text: str, unit: Unit) -> Length:
+    found = parse_callout(text, unit)
+    if not isinstance(found, Length):
+        raise AmbiguousLength(f"“{text}” has limits and a max or min besides.", "Write the one or the other.", value=text)
+    return found
+
+
+def _coded(one: Written, unit: Unit) -> _Sized:
+    side = feature_kind(one.kind).material_side
+    if one.kind not in ("outside_diameter", "bore"):
+        raise UnreadableLength(
+            f"A {feature_kind(one.kind).title} has no class of fits.", "Write its limits: 28 ±0.1.", value=one.size
+        )
+    found = called_out("shaft" if side == "external" else "bore", one.size, unit=unit, field="text")
+    lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))
+    return _Sized(found.nominal, lower, upper, "code", ISO_286)
+
+
+def _chamfer(text: str, unit: Unit, rule: GeneralTolerance | None) -> _Sized:
+    """A chamfer's leg along the axis and its angle; 45° where only the leg is said."""
+    match = _CHAMFER.fullmatch(text)
+    leg = _length(match["leg"] if match else text, unit)
+    angle = Decimal(match["angle"]) if match else Decimal(45)
+    if not 0 < angle < 90:
+        raise UnreadableLength(f"A chamfer of {angle}° is not one.", "Give an angle between 0 and 90°.", value=text)
+    held = _held(leg, rule, "edge")
+    return _Sized(leg, held.lower, held.upper, held.limits_from, held.source, angle_deg=angle)
+
+
+def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "edge"]) -> _Sized:
+    rule = rule or ("inch_decimals" if size.unit == "in" else "iso_2768_m")
+    if rule == "none":
+        return _Sized(size, None, None, "reference", COMMON_PRACTICE)
+    amount, source = general_tolerance(size, rule, what)
+    if amount >= size.mm:
+        raise InputError(
+            f"The general tolerance of ±{amount} mm is as large as {size} itself.",
+            "Write its limits beside the size.",
+            value=size.text,
+        )
+    return _Sized(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
+
+
+def _feature(one: Written, sized: _Sized, letter: str, line: int) -> FeatureRead:
+    kind = feature_kind(one.kind)
+    ends = [end for end in (sized.lower, sized.upper) if end]
+    decimals = max([(sized.nominal and sized.nominal.decimals) or 0, *map(_decimals, ends)])
+    lower, upper = (replace(end, decimals=decimals) if end else None for end in (sized.lower, sized.upper))
+    words = [f"{word} {_as_written(end)}" for word, end in (("from", lower), ("to", upper)) if end]
+    said = " ".join(words) or (f"Ra {sized.roughness_ra_um} µm at most" if sized.roughness_ra_um else str(sized.nominal))
+    angle = f" at {sized.angle_deg}°" if sized.angle_deg else ""
+    where = f", from face {one.position_from}" if one.position_from else ""
+    through = ", through" if one.through else ""
+    return FeatureRead(
+        letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=sized.nominal, lower=lower,
+        upper=upper, limits_from=sized.limits_from, angle_deg=sized.angle_deg, roughness_ra_um=sized.roughness_ra_um,
+        position_from=one.position_from, through=one.through, line=line, text=one.size,
+        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}; limits by {LIMITS_FROM_WORDS[sized.limits_from]}.",
+    )  # fmt: skip
+
+
+def _step(feature: FeatureRead, sized: _Sized) -> Step:
+    ends = [both(end.mm, end.unit) for end in (sized.lower, sized.upper) if end]
+    return Step(
+        name=f"{feature.letter}, {feature.title}",
+        formula=f"limits by {LIMITS_FROM_WORDS[feature.limits_from]}",
+        values=feature.text,
+        result=" to ".join(ends) or "no limits",
+        source=sized.source,
+    )

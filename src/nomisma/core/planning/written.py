@@ -1,0 +1,104 @@
+"""One line of a sketch, read aloud: which features it says, and what is written of each. Nothing is worked out here."""
+
+import re
+from dataclasses import dataclass
+
+from nomisma.core.errors import UnreadableLength
+
+LONGEST_LINE = 160
+HOW = (
+    "Write it like od 1.375 ±.005 x 3.625, bore .800 +.004/-0 x .125 deep, hole 17/32 thru, boss .800 x .125 high, length 2.125 ±.010, "
+    "groove .125 wide to .625 at .937 from A, cham 1/16 x 45, 25 h7."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Written:
+    """One feature as a line says it: its kind, the text of its size with limits, and where it is measured from."""
+
+    kind: str
+    size: str
+    position_from: str = ""
+    through: bool = False
+
+
+_FIRST_WORDS = {
+    **dict.fromkeys(("od", "o.d.", "dia", "diameter", "outside", "shaft"), "outside_diameter"),
+    **dict.fromkeys(("boss", "spigot", "register"), "boss"),
+    **dict.fromkeys(("bore", "id", "i.d.", "hole", "inside"), "bore"),
+    **dict.fromkeys(("length", "long", "len"), "length"),
+    **dict.fromkeys(("depth", "deep"), "depth"),
+    **dict.fromkeys(("height", "high"), "height"),
+    **dict.fromkeys(("width", "thickness", "thick"), "width"),
+    "wall": "wall",
+    "groove": "groove",
+    **dict.fromkeys(("cham", "chamfer"), "chamfer"),
+    **dict.fromkeys(("rad", "radius", "fillet"), "corner_radius"),
+    **dict.fromkeys(("runout", "tir"), "runout"),
+    **dict.fromkeys(("ra", "finish"), "surface_finish"),
+}
+"""What a line begins with, in the words of a shop. Source: common practice, no source."""
+_BY = re.compile(r"\s+x\s+", re.IGNORECASE)
+_ENDS = re.compile(r"\s*\b(?:deep|long|high|wide|thick)\s*$", re.IGNORECASE)
+_THROUGH = re.compile(r"\s*\b(?:thru|through)\s*$", re.IGNORECASE)
+_GROOVE = re.compile(
+    r"(?P<width>.+?)\s+wide(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+from\s+(?P<face>[A-Za-z]))?)?",
+    re.IGNORECASE,
+)
+_AXIS = {"outside_diameter": "length", "boss": "height", "bore": "depth"}
+
+
+def written(line: str) -> list[Written]:
+    """The features one line says, in its order; one that says diameter and depth makes two. Raises UnreadableLength.
+
+    Source: common practice, no source (how a sketch is read aloud).
+
+    >>> [one.kind for one in written("od 1.375 ±.005 x 3.625")]
+    ['outside_diameter', 'length']
+    """
+    text = " ".join(line.replace("×", " x ").split())
+    if len(text) > LONGEST_LINE:
+        raise UnreadableLength(
+            f"That is {len(text)} characters; a line here is at most {LONGEST_LINE}.", HOW, value=text[:80]
+        )
+    first, _, rest = text.partition(" ")
+    word = _FIRST_WORDS.get(first.lower().rstrip(":"))
+    if word is None:
+        return [Written(_kind_by_code(text), text)]
+    if not rest:
+        raise UnreadableLength(f"“{text}” names a feature and no size.", HOW, value=text)
+    if word == "groove":
+        return _groove(rest, text)
+    if word == "chamfer":
+        return [Written("chamfer", rest)]
+    return _with_second(word, rest, text)
+
+
+def _with_second(word: str, rest: str, line: str) -> list[Written]:
+    """A diameter and, behind an x, how long, deep or high it is."""
+    kind = "outside_diameter" if word == "boss" else word
+    through = _THROUGH.search(rest) is not None
+    parts = _BY.split(_THROUGH.sub("", rest))
+    if len(parts) > 2 or (len(parts) == 2 and (through or word not in _AXIS)):
+        raise UnreadableLength(f"“{line[:40]}” says more sizes than a {kind.replace('_', ' ')} has.", HOW, value=line)
+    found = [Written(kind, _ENDS.sub("", parts[0]), through=through)]
+    return [*found, Written(_AXIS[word], _ENDS.sub("", parts[1]))] if len(parts) == 2 else found
+
+
+def _groove(rest: str, line: str) -> list[Written]:
+    match = _GROOVE.fullmatch(rest)
+    if match is None:
+        raise UnreadableLength(f"“{line[:40]}” is not understood as a groove.", HOW, value=line)
+    found = [Written("groove_width", match["width"])]
+    if match["floor"]:
+        found.append(Written("groove_floor_diameter", match["floor"]))
+    if match["at"]:
+        found.append(Written("position", match["at"], position_from=(match["face"] or "").upper()))
+    return found
+
+
+def _kind_by_code(text: str) -> str:
+    """A bare size with a class says by its letters whether it is a shaft or a bore; without one, nothing is claimed."""
+    if re.search(r"[0-9\s][a-z]{1,2}[0-9]{1,2}$", text):
+        return "outside_diameter"
+    return "bore" if re.search(r"[0-9\s][A-Z]{1,2}[0-9]{1,2}$", text) else "plain_size"

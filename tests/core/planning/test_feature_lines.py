@@ -1,0 +1,139 @@
+"""Lines of a sketch: what each says, what is refused with a sentence, and that no line is lost."""
+
+import json
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.part.feature_kinds import feature_kinds
+from nomisma.core.planning.feature_lines import FeatureLinesResult
+from nomisma.core.registry import calculation_named
+from tests.hostile import SENDABLE
+
+
+def read(text: str, unit: str = "in", **more: Any) -> FeatureLinesResult:
+    found = calculation_named("feature_lines").run({"text": text, "unit": unit, **more})
+    assert isinstance(found, FeatureLinesResult)
+    return found
+
+
+def said(text: str, unit: str = "in", **more: Any) -> list[tuple[str, str, str]]:
+    found = read(text, unit, **more)
+    assert found.not_understood == []
+    rows = json.loads(found.model_dump_json())["features"]
+    return [(row["kind"], row["lower"] or "", row["upper"] or "") for row in rows]
+
+
+def test_the_contract_of_the_shell() -> None:
+    row = json.loads(read("od 1.375 ±.005 x 3.625").model_dump_json())
+    assert row["not_understood"] == []
+    assert [one["kind"] for one in row["features"]] == ["outside_diameter", "length"]
+    assert (row["features"][0]["lower"], row["features"][0]["upper"]) == ("1.370 in", "1.380 in")
+    assert row["features"][0]["material_side"] == "external"
+
+
+@pytest.mark.parametrize(
+    ("line", "wanted"),
+    [
+        ("bore .800 +.004/-0 x .125 +.010/-0 deep", [("bore", "0.800 in", "0.804 in"), ("depth", "0.125 in", "0.135 in")]),
+        (
+            "boss .800 +0/-.004 x .125 +0/-.010 high",
+            [("outside_diameter", "0.796 in", "0.800 in"), ("height", "0.115 in", "0.125 in")],
+        ),
+        ("length 2.125 ±.010", [("length", "2.115 in", "2.135 in")]),
+        ("28 ±0.1 mm", [("plain_size", "27.9 mm", "28.1 mm")]),
+        ("bore go .125 no-go .127", [("bore", "0.125 in", "0.127 in")]),
+        ("25 h7", [("outside_diameter", "24.979 mm", "25.000 mm")]),
+        ("25 H7", [("bore", "25.000 mm", "25.021 mm")]),
+        ("od 25 g6 x 40 mm", [("outside_diameter", "24.980 mm", "24.993 mm"), ("length", "39.7 mm", "40.3 mm")]),
+        ("wall .1 min", [("wall", "0.1 in", "")]),
+        ("runout .001", [("runout", "", "0.001 in")]),
+        ("width .5 max", [("width", "", "0.5 in")]),
+        ("ID 1/2 +.001/-0 thru", [("bore", "0.500 in", "0.501 in")]),
+    ],
+)
+def test_a_line_is_read_as_it_is_said(line: str, wanted: list[tuple[str, str, str]]) -> None:
+    assert said(line) == wanted
+
+
+def test_a_groove_is_its_width_its_floor_and_its_place() -> None:
+    found = read("groove .125 +.002/-0 wide to .625 at .937 from A")
+    assert [(one.kind, one.position_from) for one in found.features] == [
+        ("groove_width", ""), ("groove_floor_diameter", ""), ("position", "A"),
+    ]  # fmt: skip
+
+
+def test_a_chamfers_leg_lies_along_the_axis_and_its_angle_is_45_where_none_is_said() -> None:
+    angled, bare = read("cham 1/16 x 30").features[0], read("chamfer 1/16").features[0]
+    assert (str(angled.nominal), angled.angle_deg, bare.angle_deg) == ("0.0625 in", 30, 45)
+
+
+def test_letters_go_on_over_all_lines_and_lines_keep_their_numbers() -> None:
+    found = read("od 1.375 x 3.625\n\n\tbore .800 thru\nlength 2")
+    assert [(one.letter, one.line) for one in found.features] == [("A", 1), ("B", 1), ("C", 3), ("D", 4)]
+    assert found.features[2].through
+
+
+def test_a_size_without_limits_is_held_by_the_general_tolerance_or_is_for_reference() -> None:
+    assert said("length 40", "mm") == [("length", "39.7 mm", "40.3 mm")]
+    assert said("length 40", "mm", general_tolerance="iso_2768_f") == [("length", "39.85 mm", "40.15 mm")]
+    assert said("rad 2", "mm", general_tolerance="iso_2768_c") == [("corner_radius", "1.6 mm", "2.4 mm")]
+    (free,) = read("length 40", "mm", general_tolerance="none").features
+    assert (free.lower, free.upper, free.limits_from) == (None, None, "reference")
+    assert said("length 2.25") == [("length", "2.24 in", "2.26 in")]
+    assert said("length 2.250") == [("length", "2.245 in", "2.255 in")]
+
+
+@pytest.mark.parametrize(
+    ("line", "sentence"),
+    [
+        ("外径 25", "is not understood as a size"),
+        ("od", "names a feature and no size"),
+        ("od 1 x 2 x 3", "says more sizes than a outside diameter has"),
+        ("length 25 h7", "A length has no class of fits"),
+        ("length 1.0 ±2", "comes out at zero or below"),
+        ("length .01", "is as large as"),
+        ("length 0.3 mm", "gives no general tolerance"),
+        ("bore 0.804/0.804", "Both limits are the same"),
+        ("cham 1/16 x 95", "A chamfer of 95° is not one"),
+        ("groove .125", "is not understood as a groove"),
+        ("od 1,125", "comma"),
+        ("x" * 400, "characters; a line here is at most 160"),
+    ],
+)
+def test_a_line_that_is_none_has_its_sentence_and_the_others_stand(line: str, sentence: str) -> None:
+    rule = "iso_2768_m" if "mm" in line else "inch_decimals"
+    found = read(f"length 2.125 ±.010\n{line}\n25 h7", general_tolerance=rule)
+    assert len(found.features) == 2
+    (refused,) = found.not_understood
+    assert refused.line == 2
+    assert sentence in refused.sentence
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"), [("", "Nothing was entered"), ("\n \n", "Nothing"), ("25 h7\n" * 501, "501 lines")]
+)
+def test_no_line_and_too_many_are_refused_whole(text: str, sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        read(text)
+
+
+@given(
+    st.lists(st.one_of(st.sampled_from([*SENDABLE, "od 1.375 x 2", "25 H7"]), st.text(max_size=60)), min_size=1, max_size=6)
+)
+def test_no_line_is_lost_and_limits_are_in_order(lines: list[str]) -> None:
+    text = "\n".join(lines)
+    if not text.strip():
+        return
+    try:
+        found = read(text)
+    except BadInput:
+        return
+    told = {one.line for one in found.features} | {one.line for one in found.not_understood}
+    assert told == {number for number, line in enumerate(text.splitlines(), 1) if line.strip()}
+    for one in found.features:
+        assert one.kind in feature_kinds()
+        assert not (one.lower and one.upper) or one.lower.mm < one.upper.mm
