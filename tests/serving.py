@@ -1,16 +1,21 @@
 """A real server in its own process, to be driven, killed and started again."""
 
+import asyncio
 import os
 import re
 import signal
 import socket
 import subprocess
 import sys
+import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 import httpx
+import uvicorn
 
 ROOT = Path(__file__).parent.parent
 
@@ -29,6 +34,27 @@ def sign_in_at(client: httpx.Client, name: str = "orla", password: str = "hillto
     token = re.search(r'name="page_token" value="([^"]*)"', page)
     fields = {"sign_in_name": name, "password": password, "page_token": token[1] if token else "", **more}
     return client.post("/sign-in", data=fields, **options)
+
+
+@contextmanager
+def nothing_served(**options: Any) -> Iterator[int]:
+    """A server of nothing, in a thread, with the shop's own protocol and uvicorn's options; its port."""
+
+    async def app(_scope: Any, _receive: Any, send: Any) -> None:
+        await send({"type": "http.response.start", "status": 200, "headers": [(b"content-length", b"2")]})
+        await send({"type": "http.response.body", "body": b"ok"})
+
+    port, protocol = free_port(), "nomisma.web.connection:BoundedProtocol"
+    server = uvicorn.Server(uvicorn.Config(app, port=port, lifespan="off", log_config=None, http=protocol, **options))  # type: ignore[arg-type]
+    thread = threading.Thread(target=asyncio.run, args=(server.serve(),))
+    thread.start()
+    while not server.started:
+        time.sleep(0.01)
+    try:
+        yield port
+    finally:
+        server.should_exit = True
+        thread.join(10)
 
 
 class Server:

@@ -1,22 +1,17 @@
 """HTTPS by the shop's own authority: a client that trusts it gets in, one that does not is warned, plain HTTP leads there."""
 
-import asyncio
 import http.client
 import ssl
-import threading
-import time
 from collections.abc import Iterator
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
-from typing import Any
 
 import pytest
-import uvicorn
 from cryptography import x509
 
 from nomisma.tls import AUTHORITY_PATH, CERTIFICATE_LASTS, Certificates, names_of, redirecting
-from tests.serving import free_port
+from tests.serving import free_port, nothing_served
 
 NAMES = ["bench", "localhost", "127.0.0.1"]
 
@@ -31,25 +26,8 @@ def certificates(tmp_path: Path) -> Certificates:
 @pytest.fixture
 def served(certificates: Certificates) -> Iterator[int]:
     """A server of nothing, over HTTPS; its port."""
-
-    async def app(_scope: Any, _receive: Any, send: Any) -> None:
-        await send({"type": "http.response.start", "status": 200, "headers": [(b"content-length", b"2")]})
-        await send({"type": "http.response.body", "body": b"ok"})
-
-    port = free_port()
-    server = uvicorn.Server(
-        uvicorn.Config(
-            app, port=port, lifespan="off", log_config=None, ssl_certfile=certificates.certificate, ssl_keyfile=certificates.key,
-            http="nomisma.web.connection:BoundedProtocol",
-        )
-    )  # fmt: skip
-    thread = threading.Thread(target=asyncio.run, args=(server.serve(),))
-    thread.start()
-    while not server.started:
-        time.sleep(0.01)
-    yield port
-    server.should_exit = True
-    thread.join(10)
+    with nothing_served(ssl_certfile=certificates.certificate, ssl_keyfile=certificates.key) as port:
+        yield port
 
 
 def test_who_trusts_the_shops_authority_gets_in_by_every_name(certificates: Certificates, served: int) -> None:

@@ -1,20 +1,16 @@
 """The guard: foreign hosts and origins, endless bodies and headers, failures nobody foresaw, sign-in pages of other sites."""
 
-import asyncio
 import socket
-import threading
-import time
 from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
-import uvicorn
 from starlette.testclient import TestClient
 
 from nomisma.web import connection, guard
 from nomisma.web.app import application
 from tests.conftest import settings_for
-from tests.serving import free_port, sign_in_at
+from tests.serving import nothing_served, sign_in_at
 from tests.web.conftest import Hand
 
 
@@ -102,24 +98,10 @@ def test_a_forwarded_address_is_nobodys_word(monkeypatch: pytest.MonkeyPatch) ->
 
 @pytest.fixture(scope="module")
 def bounded() -> Iterator[int]:
-    """A server of nothing, with the shop's own protocol and little patience; its port."""
-
-    async def app(_scope: Any, _receive: Any, send: Any) -> None:
-        await send({"type": "http.response.start", "status": 200, "headers": [(b"content-length", b"2")]})
-        await send({"type": "http.response.body", "body": b"ok"})
-
+    """A server of nothing, with little patience; its port."""
     before, connection.HEAD_SECONDS = connection.HEAD_SECONDS, 1
-    port = free_port()
-    server = uvicorn.Server(
-        uvicorn.Config(app, port=port, http="nomisma.web.connection:BoundedProtocol", lifespan="off", log_config=None)
-    )
-    thread = threading.Thread(target=asyncio.run, args=(server.serve(),))
-    thread.start()
-    while not server.started:
-        time.sleep(0.01)
-    yield port
-    server.should_exit = True
-    thread.join(10)
+    with nothing_served() as port:
+        yield port
     connection.HEAD_SECONDS = before
 
 
