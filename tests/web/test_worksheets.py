@@ -76,7 +76,7 @@ def test_every_calculation_of_fits_and_joints_has_a_page_of_its_own(orla: Hand) 
     elsewhere = {"amount_to_take", "assembly", "close_in_found", "entry_line", "fit", "fit_options", "make_to_suit"}
     elsewhere |= {"measuring_uncertainty", "misread", "size", "verdict"}
     elsewhere |= {"batch", "form", "mating", "pin_bracket", "uncertainty_budget", "zero_check"}
-    elsewhere |= {"next_cut", "round_check", "tightening"}
+    elsewhere |= {"next_cut", "round_check", "tightening", "feature_lines"}
     assert set(calculations()) == set(TOOLS) | elsewhere
 
 
