@@ -11,6 +11,7 @@ from nomisma.cluster import OWNER, SERVING, SUPERUSER, Cluster
 from nomisma.core.errors import InputError
 from nomisma.store.database import engine_for, migrate
 from nomisma.store.models import APPEND_ONLY, Base
+from tests.conftest import copy_database
 
 
 @pytest.fixture
@@ -123,14 +124,20 @@ def test_a_file_that_is_no_backup_has_its_sentence(cluster: Cluster, empty: str,
     assert counts(cluster.url(empty))["account"] == 0
 
 
+@pytest.fixture(scope="module")
+def shop_name(cluster: Cluster, template: str) -> str:
+    """One shop for all that may not be done to it."""
+    return copy_database(cluster, template).rpartition("/")[2]
+
+
 @pytest.mark.parametrize("table", APPEND_ONLY)
 @pytest.mark.parametrize(
     "change",
     ["UPDATE {} SET at = now()", "DELETE FROM {}", "TRUNCATE {}", "ALTER TABLE {} DISABLE TRIGGER ALL", "DROP TABLE {}"],
 )
-def test_who_serves_may_not_touch_the_log(shop_url: str, cluster: Cluster, table: str, change: str) -> None:
+def test_who_serves_may_not_touch_the_log(shop_name: str, cluster: Cluster, table: str, change: str) -> None:
     with (
-        psycopg.connect(cluster.url(shop_url.rpartition("/")[2], SERVING)) as connection,
+        psycopg.connect(cluster.url(shop_name, SERVING)) as connection,
         pytest.raises(psycopg.errors.InsufficientPrivilege),
     ):
         connection.execute(change.format(table))  # type: ignore[arg-type]
@@ -147,8 +154,8 @@ def test_who_serves_may_not_touch_the_log(shop_url: str, cluster: Cluster, table
         "SELECT pg_read_file('PG_VERSION')",
     ],
 )
-def test_neither_role_reaches_beyond_the_shop(shop_url: str, cluster: Cluster, role: str, statement: str) -> None:
-    url = cluster.url(shop_url.rpartition("/")[2], role)  # type: ignore[arg-type]
+def test_neither_role_reaches_beyond_the_shop(shop_name: str, cluster: Cluster, role: str, statement: str) -> None:
+    url = cluster.url(shop_name, role)  # type: ignore[arg-type]
     with psycopg.connect(url, autocommit=True) as connection, pytest.raises(psycopg.errors.InsufficientPrivilege):
         connection.execute(statement)  # type: ignore[arg-type]
 
