@@ -38,9 +38,11 @@ SHOWN_READINGS = 40
 STRIP_READINGS = 24
 
 
-def record_of(visit: Visit, state: JobState, *, last: int | None = None) -> JobRecord:
+def record_of(
+    visit: Visit, state: JobState, *, last: int | None = None, windows: dict[UUID, list[DoubtWindow]] | None = None
+) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
-    windows = doubt_windows(visit.db)
+    windows = doubt_windows(visit.db) if windows is None else windows
     gauges = {row.id: row.name for row in shop.instruments(visit.db)}
     history = jobs.limits_history(visit.db, state.job.id)
     logged = [item for member in ("partner", "made") for item in readings.log(visit.db, state.job.id, member, last=last)]
@@ -178,7 +180,8 @@ def _page(
     error: InputError | None = None,
     note: str = "",
 ) -> Response:
-    record = record_of(visit, state, last=last)
+    windows = doubt_windows(visit.db)
+    record = record_of(visit, state, last=last, windows=windows)
     judged = judged_log(visit, state, readings.log(visit.db, state.job.id, "made", last=STRIP_READINGS))
     shortened = (
         last is not None
@@ -187,7 +190,7 @@ def _page(
     return page(
         visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
         strip=strip_of(state, judged), stage="record", error=error, note=note, words={s.words: s for s in State},
-        shortened=last if shortened else None, not_theirs=_not_theirs(visit, state),
+        shortened=last if shortened else None, not_theirs=_not_theirs(visit, state, windows),
     )  # fmt: skip
 
 
@@ -239,7 +242,7 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
         raise InputError(
             f"This job is {'handed over already' if state.handed_over else 'still open'}.", "Look at it again.", field="note"
         )
-    if refusal := _not_theirs(visit, state):
+    if refusal := _not_theirs(visit, state, doubt_windows(visit.db)):
         raise NotAllowed(refusal)
     if kind == "handed_over" and not note and not _is_good(state):
         raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")
@@ -251,13 +254,13 @@ def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
         )
 
 
-def _not_theirs(visit: Visit, state: JobState) -> str:
+def _not_theirs(visit: Visit, state: JobState, windows: dict[UUID, list[DoubtWindow]]) -> str:
     """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
     if visit.account.role == "apprentice":
         return "A job is handed over, or taken up again, by a machinist or the lead. Ask one of them."
     if state.handed_over or visit.account.role == "lead":
         return ""
-    if _is_in_doubt(visit, state):
+    if windows and state.job.id in jobs_in_doubt(visit.db, windows, [state.job.id]):
         return (
             "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
             "Measure again and withdraw what was wrong, or call the lead."
@@ -286,11 +289,6 @@ def _unread(visit: Visit, state: JobState) -> str:
             missing = ", ".join(place for place in plan if place not in places)
             return f"{missing} of piece {piece}" if piece else missing
     return ""
-
-
-def _is_in_doubt(visit: Visit, state: JobState) -> bool:
-    windows = doubt_windows(visit.db)
-    return bool(windows) and state.job.id in jobs_in_doubt(visit.db, windows, [state.job.id])
 
 
 def _used_as_is(state: JobState) -> bool:
