@@ -4,6 +4,9 @@ Every error names the field, keeps the value as typed, says what is wrong and wh
 The web and the command line turn these into a page, a fragment or JSON; the core knows no status codes.
 """
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 
 class NomismaError(Exception):
     """The root of everything Nomisma raises on purpose."""
@@ -32,6 +35,21 @@ class InputError(NomismaError):
         """The same error, named for the field it was typed in (kept if it already has one)."""
         self.field = self.field or field
         return self
+
+
+@contextmanager
+def refused_as(problem: str, remedy: str, *, field: str = "", value: object = "") -> Iterator[None]:
+    """Whatever is refused inside is refused in these words: those of the place where it was typed. Raises OutOfRange.
+
+    >>> with refused_as("“x” is no cutting force.", "Give it in newton."):
+    ...     raise UnreadableLength("not a number", "write it out")
+    Traceback (most recent call last):
+    nomisma.core.errors.OutOfRange: “x” is no cutting force. Give it in newton.
+    """
+    try:
+        yield
+    except InputError:
+        raise OutOfRange(problem, remedy, field=field, value=value) from None
 
 
 class UnreadableLength(InputError):

@@ -3,7 +3,7 @@
 import re
 from decimal import Decimal
 
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange
 
 LARGEST_NUMBER = Decimal(10) ** 9
 SMALLEST_NUMBER = Decimal(10) ** -18
@@ -11,7 +11,17 @@ SMALLEST_NUMBER = Decimal(10) ** -18
 LONGEST_NUMBER = 40
 MOST_DIGITS = 60
 _NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:[.,][0-9]*)?|[.,][0-9]+)(?:[eE][+-]?[0-9]{1,3})?")
+_THOUSANDS = re.compile(r"[+-]?0*[1-9][0-9]*,[0-9]{3}")
 _WHOLE = re.compile(r"[0-9]{1,12}")
+
+
+def may_be_thousands(text: str) -> bool:
+    """Whether the comma of a number may be either mark: 1,125 is 1.125 or 1125; 0,125 and 12,5 are not.
+
+    >>> may_be_thousands("1,125"), may_be_thousands("0,125"), may_be_thousands("12,5")
+    (True, False, False)
+    """
+    return _THOUSANDS.fullmatch(text) is not None
 
 
 def sane(value: Decimal, text: str = "") -> Decimal:
@@ -37,12 +47,20 @@ def sane_exponent(value: Decimal) -> Decimal:
 def number_from(
     text: str, *, least: Decimal | int | None = None, most: Decimal | int | None = None, field: str = ""
 ) -> Decimal:
-    """A number as typed, with a point or a comma, within `least` and `most`. Raises InputError, OutOfRange.
+    """A number as typed, with a point or a comma, within `least` and `most`. Raises InputError, OutOfRange; AmbiguousLength for 1,125.
 
     >>> number_from(" 12,5 "), number_from("1e-3")
     (Decimal('12.5'), Decimal('0.001'))
     """
     plain = text.replace("−", "-").strip()
+    if may_be_thousands(plain):
+        whole, _, tail = plain.partition(",")
+        raise AmbiguousLength(
+            f"“{plain}” could be {whole}.{tail} or {whole}{tail}.",
+            f"Write {whole}.{tail} or {whole}{tail}.",
+            field=field,
+            value=plain,
+        )
     if len(plain) > LONGEST_NUMBER or not _NUMBER.fullmatch(plain):
         raise InputError(f"“{text[:40]}” is not a number.", "Write it like 60 or 2.5.", field=field, value=text[:80])
     try:

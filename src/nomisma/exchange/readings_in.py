@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, refused_as
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.number import number_from, whole_from
 from nomisma.core.quantity.length import Length, Unit
@@ -159,16 +159,12 @@ def _unit(text: str, unit: Unit) -> Unit:
 
 
 def _whole(text: str) -> int:
-    try:
+    with refused_as(f"“{text[:20]}” is not the number of a cut.", "Give 0, 1, 2 …", field="cut_number"):
         return whole_from(text or "0", most=MOST_CUTS)
-    except InputError:
-        raise InputError(f"“{text[:20]}” is not the number of a cut.", "Give 0, 1, 2 …", field="cut_number") from None
 
 
 def _decimal(text: str, field: str) -> Decimal | None:
     if not text:
         return None
-    try:
+    with refused_as(f"“{text[:20]}” is not a number here.", "Correct it, or leave it empty.", field=field):
         return number_from(text, least=-1000, most=1000)
-    except InputError:
-        raise InputError(f"“{text[:20]}” is not a number here.", "Correct it, or leave it empty.", field=field) from None

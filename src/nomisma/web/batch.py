@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError, refused_as
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
 from nomisma.core.measuring.feature import PLANS
@@ -113,12 +113,9 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
 
 
 def _wanted(text: str, state: JobState) -> int:
-    try:
+    how = f"Give a whole number from 1 to {MOST_PIECES}."
+    with refused_as(f"“{text[:20]}” is not a number of pieces.", how, field="pieces"):
         wanted = whole_from(text, least=1, most=MOST_PIECES)
-    except InputError:
-        raise OutOfRange(
-            f"“{text[:20]}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"
-        ) from None
     measured = [piece for piece in state.made_readings.pieces if piece]
     if wanted == 1 and len(measured) > 1:
         raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")

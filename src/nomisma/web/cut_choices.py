@@ -7,7 +7,7 @@ from uuid import uuid4
 from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
 from nomisma.core.cutting.speeds import cutting_speeds
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import number_from
 from nomisma.core.quantity.fields import roughness_um
 from nomisma.core.quantity.length import UM_PER_MICROINCH, Unit
@@ -110,16 +110,9 @@ def _length(form: Form, name: str, unit: Unit) -> str:
 
 
 def _risk(text: str) -> str:
-    number = text.replace(",", ".").removesuffix("%").strip()
-    try:
-        number_from(number, least=SMALLEST_RISK_PERCENT, most=10)
-    except InputError:
-        raise OutOfRange(
-            f"“{text}” is no risk to take.",
-            "Give a chance in per cent: above 0, at most 10; 0.2 is usual.",
-            field="cut_risk_percent",
-        ) from None
-    return number
+    usual = "Give a chance in per cent: above 0, at most 10; 0.2 is usual."
+    with refused_as(f"“{text}” is no risk to take.", usual, field="cut_risk_percent"):
+        return f"{number_from(text.removesuffix('%'), least=SMALLEST_RISK_PERCENT, most=10):f}"
 
 
 def _ra(text: str, unit: Unit) -> str:

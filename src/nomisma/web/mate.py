@@ -18,7 +18,7 @@ from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.materials.material import materials
 from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
 from nomisma.core.number import is_whole
-from nomisma.core.quantity.callout import in_force
+from nomisma.core.quantity.callout import with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -215,7 +215,7 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     try:
         state.must_be_open()
         if callout:
-            callout = in_force(callout, state.unit)
+            callout = with_unit_in_force(callout, state.unit)
             partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
     except InputError as error:
         return _page(

@@ -17,7 +17,7 @@ from nomisma.core.cutting.coach_model import NextCutResult
 from nomisma.core.cutting.dial import wind
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut, predicted
-from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.errors import InputError, NotDefined, OutOfRange, refused_as
 from nomisma.core.number import number_from
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named
 from nomisma.core.practice.part import STEP_MM, Coached, PracticePart, coach_input, coached_part
@@ -295,12 +295,8 @@ def _event(form: Form, run: Played) -> tuple[str, dict[str, Any]]:
 
 def _lines(text: str, level: LatheLevel) -> Decimal:
     """Lines to wind in. Raises InputError, OutOfRange."""
-    try:
+    with refused_as(f"“{text}” is no number of lines.", "Give lines of the dial, like 28 or 12.5.", field="lines"):
         lines = number_from(text)
-    except InputError:
-        raise InputError(
-            f"“{text}” is no number of lines.", "Give lines of the dial, like 28 or 12.5.", field="lines"
-        ) from None
     if not 0 <= lines <= MOST_TURNS * level.turn_lines:
         raise OutOfRange(
             f"“{text}” lines cannot be wound in.",

@@ -8,7 +8,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.cutting.speeds import speed_list
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import number_from, whole_from
 from nomisma.store import shop, truing
 from nomisma.store.append import append
@@ -129,24 +129,15 @@ def _chuck_before(visit: Visit, id: UUID) -> Chuck:
 
 def _force(text: str) -> Decimal | None:
     """The cutting force a machine stands, N; none where nobody knows. Raises OutOfRange."""
-    number = text.replace(",", ".").removesuffix("N").strip()
-    if not number:
+    if not text:
         return None
-    try:
-        return number_from(number, least=10, most=100_000)
-    except InputError:
-        raise OutOfRange(
-            f"“{text}” is no cutting force.", "Give it in newton, 10 to 100000.", field="most_force_n"
-        ) from None
+    with refused_as(f"“{text}” is no cutting force.", "Give it in newton, 10 to 100000.", field="most_force_n"):
+        return number_from(text.removesuffix("N"), least=10, most=100_000)
 
 
 def _rpm(text: str) -> int | None:
     """The speed marked on a chuck; none where it bears none. Raises OutOfRange."""
     if not text:
         return None
-    try:
+    with refused_as(f"“{text}” is no speed of a chuck.", "Give the rpm marked on it, 10 to 20000.", field="most_rpm"):
         return whole_from(text, least=10, most=20_000)
-    except InputError:
-        raise OutOfRange(
-            f"“{text}” is no speed of a chuck.", "Give the rpm marked on it, 10 to 20000.", field="most_rpm"
-        ) from None

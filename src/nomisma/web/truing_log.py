@@ -3,7 +3,7 @@
 from decimal import Decimal
 from uuid import UUID, uuid4, uuid5
 
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import is_whole, number_from
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Length
@@ -19,6 +19,8 @@ from nomisma.web.truing_view import TruingView, as_read, set_up_of
 from nomisma.web.visit import Form, Visit
 
 _NAMESPACE = UUID("5b2f1d0a-0c86-4d0e-9f53-7f0a4c1f9d11")
+LAST_DEGREE = Decimal("359.99999")
+"""Once round is 0 again."""
 
 
 def log_truing(visit: Visit, form: Form, view: TruingView, job_number: int | None) -> str:
@@ -93,15 +95,9 @@ def _ends(visit: Visit, form: Form, view: TruingView) -> list[TruingReading]:
 
 
 def _degrees(text: str) -> Decimal:
-    try:
-        found = number_from(text.replace("°", ""), least=0)
-    except InputError:
-        found = Decimal(360)
-    if found >= 360:
-        raise InputError(
-            f"“{text}” is not a direction.", "Give it in degrees from jaw 1, 0 to 359: jaw 2 is 90.", field="highest_at_deg"
-        )
-    return found
+    how = "Give it in degrees from jaw 1, 0 to 359: jaw 2 is 90."
+    with refused_as(f"“{text}” is not a direction.", how, field="highest_at_deg"):
+        return number_from(text.replace("°", ""), least=0, most=LAST_DEGREE)
 
 
 def _row(

@@ -1,22 +1,21 @@
 """Spindle speed and feed: from a surface speed to a speed the machine has, never above what the chuck or the work stands."""
 
 import re
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from math import pi, sqrt
 from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, Field
+from pydantic import Field
 
-from nomisma.core.calculation import CarriedError, calculation
+from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_roughness, show_surface_speed
-from nomisma.core.quantity.fields import Number, Roughness, Size
+from nomisma.core.quantity.fields import Number, Roughness, Size, text_by
 from nomisma.core.quantity.length import M_PER_FOOT, Length, Unit
+from nomisma.core.table import table
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Tool = Literal["hss", "carbide"]
@@ -47,13 +46,11 @@ class CuttingSpeed:
 @cache
 def cutting_speeds() -> dict[str, CuttingSpeed]:
     """Every work material by name. Source: cutting_speeds.csv, where its source stands."""
-    lines = files("nomisma.core.cutting").joinpath("cutting_speeds.csv").read_text(encoding="utf-8").splitlines()
-    rows = DictReader(line for line in lines if not line.startswith("#"))
     return {
         row["name"]: CuttingSpeed(
-            row["name"], row["title"], float(row["hss_m_min"]), float(row["carbide_m_min"]), float(row["kc_n_mm2"].removesuffix("?"))
+            row["name"], row["title"], float(row["hss_m_min"]), float(row["carbide_m_min"]), float(row["kc_n_mm2"])
         )
-        for row in rows
+        for row in table("cutting", "cutting_speeds.csv")
     }  # fmt: skip
 
 
@@ -82,16 +79,7 @@ def surface_speed_m_min(text: str) -> Decimal:
     return value
 
 
-def _surface_speed(value: object) -> object:
-    if not isinstance(value, str):
-        return value
-    try:
-        return surface_speed_m_min(value)
-    except InputError as error:
-        raise CarriedError(error) from None
-
-
-SurfaceSpeed = Annotated[Number, BeforeValidator(_surface_speed)]
+SurfaceSpeed = Annotated[Number, text_by(surface_speed_m_min)]
 """A surface speed in m/min; as text it may be in ft/min: 30, "30 m/min", "100 ft/min"."""
 
 

@@ -4,10 +4,10 @@ from bisect import bisect_left
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 
 from nomisma.core.errors import NotDefined, OutOfRange
 from nomisma.core.quantity.length import MM_PER_INCH, in_unit
+from nomisma.core.table import UNSURE, table_lines
 
 SOURCE = "ANSI B4.1-1967 (R1999), Tables 2 to 6"
 THOU_MM = MM_PER_INCH / 1000
@@ -50,11 +50,10 @@ class ClassTable:
 @cache
 def inch_tables() -> dict[str, ClassTable]:
     """Every class RC1 to FN5, loose to tight within its family. Source: ANSI B4.1-1967 (R1999), Tables 2 to 6."""
-    text = files("nomisma.core.fits").joinpath("b41_limits.csv").read_text(encoding="utf-8")
     ends: dict[str, list[Decimal]] = {}
     cells: dict[str, list[InchFit | None]] = {}
     head: list[str] = []
-    for line in (line for line in text.splitlines() if not line.startswith("#")):
+    for line in table_lines("fits", "b41_limits.csv"):
         row = line.split(";")
         if row[0] == "over_in":
             head = row[2:]
@@ -71,10 +70,10 @@ def inch_tables() -> dict[str, ClassTable]:
 def _cell(fit_class: str, text: str) -> InchFit | None:
     if text == "-":
         return None
-    clearance, hole, shaft = (part.split() for part in text.removesuffix("?").split("|"))
+    clearance, hole, shaft = (part.split() for part in text.removesuffix(UNSURE).split("|"))
     least, greatest = map(Decimal, clearance)
     upper, lower = map(Decimal, shaft)
-    return InchFit(fit_class, Decimal(hole[0]), lower, upper, least, greatest, text.endswith("?"))
+    return InchFit(fit_class, Decimal(hole[0]), lower, upper, least, greatest, text.endswith(UNSURE))
 
 
 def inch_fit(fit_class: str, nominal_mm: Decimal) -> InchFit:

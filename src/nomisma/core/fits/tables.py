@@ -1,13 +1,12 @@
 """Reads the ISO 286 data tables, checks their shape once, and finds the row for a size."""
 
 from bisect import bisect_left
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 
 from nomisma.core.errors import OutOfRange
+from nomisma.core.table import table
 
 
 @dataclass(frozen=True)
@@ -41,8 +40,7 @@ class RangeTable:
 
 def _load(name: str) -> RangeTable:
     """Read one table and check that its ranges join without a gap."""
-    lines = files("nomisma.core.fits").joinpath(name).read_text(encoding="utf-8").splitlines()
-    rows = list(DictReader(line for line in lines if not line.startswith("#")))
+    rows = table("fits", name)
     over = [Decimal(row["over_mm"]) for row in rows]
     up_to = [Decimal(row["up_to_mm"]) for row in rows]
     if over[1:] != up_to[:-1] or sorted(up_to) != up_to:
@@ -50,9 +48,9 @@ def _load(name: str) -> RangeTable:
     columns = [column for column in rows[0] if column not in ("over_mm", "up_to_mm")]
     return RangeTable(
         tuple(up_to),
-        {c: tuple(Decimal(row[c].removesuffix("?")) if row[c] else None for row in rows) for c in columns},
+        {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns},
         over[0],
-        frozenset((c, index) for c in columns for index, row in enumerate(rows) if row[c].endswith("?")),
+        frozenset((c, index) for c in columns for index, row in enumerate(rows) if c in row.unsure),
     )
 
 

@@ -1,12 +1,11 @@
 """How a shaft will feel in a bore: wring, push, slide, run, shake, by clearance and diameter."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 
 from nomisma.core.quantity.length import MM_PER_INCH
+from nomisma.core.table import table
 
 SOURCE = "common practice, no source; the bounds between the feels are this tool's own"
 
@@ -28,7 +27,6 @@ class Feel:
 @cache
 def feels() -> tuple[Feel, ...]:
     """Every feel, tightest first. Source: feel.csv."""
-    lines = files("nomisma.core.joints").joinpath("feel.csv").read_text(encoding="utf-8").splitlines()
     return tuple(
         Feel(
             row["name"],
@@ -36,7 +34,7 @@ def feels() -> tuple[Feel, ...]:
             Decimal(row["base_thou"]) * MM_PER_INCH / 1000 if row["base_thou"] else None,
             Decimal(row["growth_thou_per_in"] or 0) / 1000,
         )
-        for row in DictReader(line for line in lines if not line.startswith("#"))
+        for row in table("joints", "feel.csv")
     )
 
 

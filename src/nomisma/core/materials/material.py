@@ -1,13 +1,12 @@
 """One material by its name, from the table of materials."""
 
 import re
-from csv import DictReader
 from dataclasses import dataclass
 from functools import cache, lru_cache
-from importlib.resources import files
 
-from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.core.errors import InputError, NotDefined, OutOfRange, refused_as
 from nomisma.core.number import number_from
+from nomisma.core.table import TableRow, table
 
 SOURCE = "handbook value, typical; the certificate of the bar comes first"
 
@@ -39,13 +38,12 @@ class Material:
 @cache
 def materials() -> dict[str, Material]:
     """Every material by name. Source: handbook values, recalled; see materials.csv."""
-    lines = files("nomisma.core.materials").joinpath("materials.csv").read_text(encoding="utf-8").splitlines()
-    return {row["name"]: _material(row) for row in DictReader(line for line in lines if not line.startswith("#"))}
+    return {row["name"]: _material(row) for row in table("materials", "materials.csv")}
 
 
-def _material(row: dict[str, str]) -> Material:
+def _material(row: TableRow) -> Material:
     def value(column: str) -> float:
-        return float(row[column].removesuffix("?"))
+        return float(row[column])
 
     return Material(
         name=row["name"],
@@ -60,7 +58,7 @@ def _material(row: dict[str, str]) -> Material:
         yield_mpa=value("yield_mpa"),
         brittle=row["brittle"] == "yes",
         limit_c=value("limit_c"),
-        unsure=tuple(column for column, text in row.items() if text.endswith("?")),
+        unsure=row.unsure,
     )
 
 
@@ -93,12 +91,8 @@ def own_material(text: str, *, field: str = "material") -> Material:
     found = dict(_OWN_DEFAULTS)
     for key, value in given.items():
         low, high, words = _OWN[key]
-        try:
+        with refused_as(f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]):
             found[key] = float(number_from(value))
-        except InputError:
-            raise InputError(
-                f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
-            ) from None
         if not low <= found[key] <= high:
             raise OutOfRange(
                 f"{words}: {value} is outside {low:g} to {high:g}.", "Check it and its unit.", field=field, value=text[:60]

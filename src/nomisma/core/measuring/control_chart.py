@@ -1,11 +1,11 @@
 """Limits of a control chart: individuals and moving range, or means and ranges of subgroups."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from itertools import pairwise
 from statistics import fmean
+
+from nomisma.core.table import table
 
 SOURCE = "ISO 7870-2:2013; constants as in textbooks of statistical quality control, recalled"
 LARGEST_SUBGROUP = 10
@@ -26,13 +26,11 @@ class Factors:
 @cache
 def factors() -> dict[int, Factors]:
     """Constants by size of subgroup, 2 to 10. Source: control_chart.csv."""
-    lines = files("nomisma.core.measuring").joinpath("control_chart.csv").read_text(encoding="utf-8").splitlines()
-    rows = DictReader(line for line in lines if not line.startswith("#"))
     return {
         int(row["n"]): Factors(
             int(row["n"]), float(row["d2"]), float(row["d3"]), float(row["A2"]), float(row["D3"]), float(row["D4"])
         )
-        for row in rows
+        for row in table("measuring", "control_chart.csv")
     }
 
 

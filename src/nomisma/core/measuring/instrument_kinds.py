@@ -1,13 +1,12 @@
 """Kinds of instrument: how each is read, and sensible defaults for one that is entered in the shop."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Literal, cast
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Unit
+from nomisma.core.table import TableRow, table
 
 How = Literal["reads", "transfer", "bracket"]
 Measures = Literal["shaft", "bore", "both", "length"]
@@ -40,27 +39,25 @@ class InstrumentKind:
 @cache
 def instrument_kinds() -> dict[str, InstrumentKind]:
     """Every kind by name. Source: instrument_kinds.csv, where each value's source stands."""
-    lines = files("nomisma.core.measuring").joinpath("instrument_kinds.csv").read_text(encoding="utf-8").splitlines()
-    return {row["name"]: _kind(row) for row in DictReader(line for line in lines if not line.startswith("#"))}
+    return {row["name"]: _kind(row) for row in table("measuring", "instrument_kinds.csv")}
 
 
-def _kind(row: dict[str, str]) -> InstrumentKind:
-    text = {column: value.removesuffix("?") for column, value in row.items()}
+def _kind(row: TableRow) -> InstrumentKind:
     return InstrumentKind(
-        name=text["name"],
-        title=text["title"],
-        measures=cast(Measures, text["measures"]),
-        how=cast(How, text["how"]),
-        unit=cast(Unit, text["unit"]),
-        resolution=text["resolution"],
-        permitted_error=text["permitted_error"],
-        repeatability=text["repeatability"],
-        range_from=text["range_from"],
-        range_to=text["range_to"],
-        points=int(text["points"]),
-        standard=text["standard"],
-        check_every_days=int(text["every"]),
-        unsure=tuple(column for column, value in row.items() if value.endswith("?")),
+        name=row["name"],
+        title=row["title"],
+        measures=cast(Measures, row["measures"]),
+        how=cast(How, row["how"]),
+        unit=cast(Unit, row["unit"]),
+        resolution=row["resolution"],
+        permitted_error=row["permitted_error"],
+        repeatability=row["repeatability"],
+        range_from=row["range_from"],
+        range_to=row["range_to"],
+        points=int(row["points"]),
+        standard=row["standard"],
+        check_every_days=int(row["every"]),
+        unsure=row.unsure,
     )
 
 

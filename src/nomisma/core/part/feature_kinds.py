@@ -1,12 +1,11 @@
 """Kinds of feature: the trade word, the side on which metal is left, what cuts it and what measures it."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from functools import cache
-from importlib.resources import files
 from typing import Literal, cast
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.table import table
 
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
 UnitFamily = Literal["size", "angle", "roughness"]
@@ -34,13 +33,12 @@ class FeatureKind:
 @cache
 def feature_kinds() -> dict[str, FeatureKind]:
     """Every kind by name. Source: feature_kinds.csv (common practice, no source)."""
-    lines = files("nomisma.core.part").joinpath("feature_kinds.csv").read_text(encoding="utf-8").splitlines()
     return {
         row["name"]: FeatureKind(
             name=row["name"], title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
             family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), measured_with=row["measured_with"],
         )
-        for row in DictReader(line for line in lines if not line.startswith("#"))
+        for row in table("part", "feature_kinds.csv")
     }  # fmt: skip
 
 

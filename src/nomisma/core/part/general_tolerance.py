@@ -1,13 +1,12 @@
 """General tolerances: what a size without its own limits is held to, by ISO 2768-1 or by the decimals of a title block."""
 
-from csv import DictReader
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from typing import Literal
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import MM_PER_INCH, Length
+from nomisma.core.table import TableRow, table
 
 GeneralTolerance = Literal["iso_2768_f", "iso_2768_m", "iso_2768_c", "iso_2768_v", "inch_decimals", "none"]
 Toleranced = Literal["linear", "edge"]
@@ -18,9 +17,8 @@ SMALLEST_MM = Decimal("0.5")
 
 
 @cache
-def _rows(what: Toleranced) -> list[dict[str, str]]:
-    lines = files("nomisma.core.part").joinpath("general_tolerances.csv").read_text(encoding="utf-8").splitlines()
-    return [row for row in DictReader(line for line in lines if not line.startswith("#")) if row["what"] == what]
+def _rows(what: Toleranced) -> list[TableRow]:
+    return [row for row in table("part", "general_tolerances.csv") if row["what"] == what]
 
 
 def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "linear") -> Decimal:

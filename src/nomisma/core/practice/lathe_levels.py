@@ -1,15 +1,14 @@
 """The levels of practice at the lathe, from a plain pin to a worn screw."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from typing import Literal, cast
 
 from nomisma.core.cutting.amount import DialReads
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.table import table
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,8 +38,7 @@ class LatheLevel:
 @cache
 def lathe_levels() -> dict[str, LatheLevel]:
     """Every level by name, easiest first. Source: lathe_levels.csv."""
-    lines = files("nomisma.core.practice").joinpath("lathe_levels.csv").read_text(encoding="utf-8").splitlines()
-    return {row["name"]: _level(row) for row in DictReader(line for line in lines if not line.startswith("#"))}
+    return {row["name"]: _level(row) for row in table("practice", "lathe_levels.csv")}
 
 
 def lathe_level_named(name: str) -> LatheLevel:

@@ -1,14 +1,13 @@
 """The levels of practice in a four-jaw, from round bar to a cast rim."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from typing import cast
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.table import table
 from nomisma.core.truing.surface import Grip, Surface
 
 
@@ -51,8 +50,7 @@ TURN_LINES = 100
 @cache
 def levels() -> dict[str, Level]:
     """Every level by name, easiest first. Source: levels.csv."""
-    lines = files("nomisma.core.practice").joinpath("levels.csv").read_text(encoding="utf-8").splitlines()
-    return {row["name"]: _level(row) for row in DictReader(line for line in lines if not line.startswith("#"))}
+    return {row["name"]: _level(row) for row in table("practice", "levels.csv")}
 
 
 def level_named(name: str) -> Level:

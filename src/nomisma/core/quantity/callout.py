@@ -214,10 +214,10 @@ def says_pins(text: str) -> bool:
 _PIN_WORDS = re.compile(r"no[- ]?go|go|enters|refuses", re.IGNORECASE)
 
 
-def in_force(text: str, unit: Unit) -> str:
+def with_unit_in_force(text: str, unit: Unit) -> str:
     """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; a code is millimetres, an inch class inches.
 
-    >>> in_force("go .125 no-go .127", "in"), in_force("25 H7", "in"), in_force("0.3755/0.3760", "mm")
+    >>> with_unit_in_force("go .125 no-go .127", "in"), with_unit_in_force("25 H7", "in"), with_unit_in_force("0.3755/0.3760", "mm")
     ('go .125 no-go .127 in', '25 H7', '0.3755/0.3760 mm')
     """
     signs = _PIN_WORDS.sub("", text) if says_pins(text) else text

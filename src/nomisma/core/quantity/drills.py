@@ -1,13 +1,12 @@
 """Twist drills by name and size: numbers, letters, fractions of an inch, millimetres."""
 
-from csv import DictReader
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from typing import Literal
 
 from nomisma.core.quantity.display import fraction_text
 from nomisma.core.quantity.length import MM_PER_INCH
+from nomisma.core.table import table
 
 DrillSystem = Literal["inch", "metric", "both"]
 LARGEST_FRACTION_64THS = 128
@@ -22,9 +21,7 @@ def drill_sizes_in() -> dict[str, Decimal]:
     Source: ASME B94.11M table of number and letter sizes, recalled; checked for order and for the
     steps between neighbours in tests/standards.
     """
-    lines = files("nomisma.core.quantity").joinpath("drill_sizes.csv").read_text(encoding="utf-8").splitlines()
-    rows = DictReader(line for line in lines if not line.startswith("#"))
-    return {row["name"]: Decimal(row["diameter_in"]) for row in rows}
+    return {row["name"]: Decimal(row["diameter_in"]) for row in table("quantity", "drill_sizes.csv")}
 
 
 @cache

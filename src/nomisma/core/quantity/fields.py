@@ -1,14 +1,15 @@
 """Lengths, numbers and temperatures at the door of a calculation: text with a unit in, text with a unit out."""
 
 import re
+from collections.abc import Callable
 from decimal import Decimal
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, PlainSerializer, PlainValidator, WithJsonSchema
 
 from nomisma.core.calculation import CarriedError
-from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
-from nomisma.core.number import LARGEST_NUMBER, number_from, sane, sane_exponent
+from nomisma.core.errors import InputError, OutOfRange, UnreadableLength, refused_as
+from nomisma.core.number import number_from, sane, sane_exponent
 from nomisma.core.quantity.length import UM_PER_MICROINCH, Length, Unit, round_to
 from nomisma.core.quantity.writing import parse_length
 
@@ -45,6 +46,18 @@ Difference = Annotated[
 """A length that may be zero or below: a clearance, an interference (negative clearance), an offset."""
 
 
+def text_by(reader: Callable[[str], Decimal]) -> BeforeValidator:
+    """At a calculation's door text is read by `reader`, and what it refuses goes with its own sentence; numbers pass."""
+
+    def read(value: Any) -> Any:
+        try:
+            return reader(value) if isinstance(value, str) else value
+        except InputError as error:
+            raise CarriedError(error) from None
+
+    return BeforeValidator(read)
+
+
 def _number_in(value: Any) -> Any:
     """Text as a number, before anything is worked with it: a huge exponent costs minutes once it is made whole."""
     try:
@@ -67,6 +80,9 @@ Number = Annotated[Decimal, BeforeValidator(_number_in), PlainSerializer(_number
 """A decimal that is written to JSON as a plain number; its unit stands at the end of the field's name."""
 
 
+MOST_C = 10_000
+
+
 def celsius(text: str) -> Decimal:
     """A temperature as it is written, in °C: 24, 24.5 °C, 75 F. Raises InputError.
 
@@ -74,27 +90,12 @@ def celsius(text: str) -> Decimal:
     (Decimal('20.00'), Decimal('24.5'))
     """
     number = text.lower().replace("°", "").strip()
-    try:
-        value = number_from(number.rstrip("cf ").strip())
-    except OutOfRange:
-        value = LARGEST_NUMBER
-    except InputError:
-        raise InputError(f"“{text[:40]}” is not a temperature.", "Write it like 24, 24.5 or 75 F.", value=text) from None
-    if abs(value) > 10_000:
-        raise InputError(f"“{text[:40]}” is no temperature of a shop.", "Write it like 24, 24.5 or 75 F.", value=text)
+    with refused_as(f"“{text[:40]}” is not a temperature of a shop.", "Write it like 24, 24.5 or 75 F.", value=text):
+        value = number_from(number.rstrip("cf ").strip(), least=-MOST_C, most=MOST_C)
     return ((value - 32) / Decimal("1.8")).quantize(Decimal("0.01")) if number.endswith("f") else value
 
 
-def _celsius(value: Any) -> Any:
-    if not isinstance(value, str):
-        return value
-    try:
-        return celsius(value)
-    except InputError as error:
-        raise CarriedError(error) from None
-
-
-Celsius = Annotated[Number, BeforeValidator(_celsius)]
+Celsius = Annotated[Number, text_by(celsius)]
 """A temperature in °C; as text with F at its end it is in °F: 20, "20.5", "68 F"."""
 
 
@@ -121,14 +122,5 @@ def roughness_um(text: str, unit: Unit = "mm") -> Decimal:
     return round_to(ra_um, 2).normalize()
 
 
-def _roughness(value: Any) -> Any:
-    if not isinstance(value, str):
-        return value
-    try:
-        return roughness_um(value)
-    except InputError as error:
-        raise CarriedError(error) from None
-
-
-Roughness = Annotated[Number, BeforeValidator(_roughness)]
+Roughness = Annotated[Number, text_by(roughness_um)]
 """A roughness Ra in µm; as text it may be in µin: 1.6, "1.6 µm", "63 µin"."""

@@ -1,12 +1,11 @@
 """The steps an instrument is misread by: one table for readings and for what a cut seems to have taken."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 
 from nomisma.core.quantity.length import MM_PER, Unit
+from nomisma.core.table import table
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +35,5 @@ def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
     >>> [str(one.step) for one in misread_steps("mm")]
     ['0.5', '1', '10', '25']
     """
-    lines = files("nomisma.core.quantity").joinpath("misread_steps.csv").read_text(encoding="utf-8").splitlines()
-    rows = DictReader(line for line in lines if not line.startswith("#"))
+    rows = table("quantity", "misread_steps.csv")
     return tuple(MisreadStep(Decimal(row["step"]), unit, row["words"]) for row in rows if row["unit"] == unit)

@@ -9,6 +9,7 @@ import re
 from decimal import Decimal
 
 from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange, UnreadableLength
+from nomisma.core.number import may_be_thousands
 from nomisma.core.quantity.drills import drill_sizes_in
 from nomisma.core.quantity.length import Length, Unit
 
@@ -162,7 +163,7 @@ def _with_point(number: str, unit: Unit | None, unit_written: bool) -> str:
         raise AmbiguousLength(
             f"“{number}” has a comma, and inches take a point.", f"Write {whole or 0}.{tail} or {whole}{tail}, or add mm."
         )
-    if not unit_written and len(tail) == 3 and whole not in ("", "0"):
+    if not unit_written and may_be_thousands(number):
         raise AmbiguousLength(
             f"“{number}” could be {whole}.{tail} or {whole}{tail}.",
             f"Write {whole}.{tail} or {whole}{tail}, or add the unit: {number} mm is read as {whole}.{tail} mm.",

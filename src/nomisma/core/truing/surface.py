@@ -1,14 +1,13 @@
 """What is indicated, at which places, and how true it is worth making for what it is for."""
 
-from csv import DictReader
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib.resources import files
 from typing import Literal
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
+from nomisma.core.table import table
 
 Grip = Literal["outside", "inside"]
 """Where the jaws hold: round the work, pushing it inwards, or inside a ring or a drum, pushing outwards."""
@@ -45,11 +44,6 @@ class Place:
     at_deg: float
 
 
-def _rows(table: str) -> list[dict[str, str]]:
-    lines = files("nomisma.core.truing").joinpath(table).read_text(encoding="utf-8").splitlines()
-    return list(DictReader(line for line in lines if not line.startswith("#")))
-
-
 @cache
 def surfaces() -> dict[str, SurfaceKind]:
     """Every surface by name. Source: surfaces.csv, where its source stands."""
@@ -57,7 +51,7 @@ def surfaces() -> dict[str, SurfaceKind]:
         row["name"]: SurfaceKind(
             row["name"], row["title"], int(row["sense"]), tuple(int(n) for n in row["counts"].split()), row["how"]
         )
-        for row in _rows("surfaces.csv")
+        for row in table("truing", "surfaces.csv")
     }
 
 
@@ -68,11 +62,11 @@ def uses() -> dict[str, Use]:
         row["name"]: Use(
             row["name"],
             row["title"],
-            Length.of(Decimal(row["swing"].removesuffix("?")), "in"),
-            row["swing"].endswith("?"),
+            Length.of(Decimal(row["swing"]), "in"),
+            "swing" in row.unsure,
             row["words"],
         )
-        for row in _rows("uses.csv")
+        for row in table("truing", "uses.csv")
     }
 
 

@@ -9,11 +9,11 @@ from typing import Any, Literal
 
 from markupsafe import Markup
 
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, refused_as
 from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.materials.material import materials
 from nomisma.core.number import number_from
-from nomisma.core.quantity.callout import in_force, says_pins
+from nomisma.core.quantity.callout import says_pins, with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -174,19 +174,15 @@ def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> An
 def _throw(text: str, unit: Unit) -> dict[str, Any]:
     """A throw and its direction: 0.125 at 120. Raises InputError."""
     size, _, at = text.partition(" at ")
-    try:
+    with refused_as(f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."):
         degrees = number_from(at.replace("°", ""), least=0)
-    except InputError:
-        raise InputError(
-            f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."
-        ) from None
     return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
 
 
 def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:
     """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
     if is_callout(text):
-        return PartnerInput(kind=kind, callout=in_force(text, unit))
+        return PartnerInput(kind=kind, callout=with_unit_in_force(text, unit))
     sizes = [parse_length(part, unit) for part in split_sizes(text)]
     return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt or Length.of(0, unit))
 
