@@ -17,6 +17,8 @@ from typing import Any
 import httpx
 import uvicorn
 
+from nomisma.web.connection import BoundedProtocol
+
 ROOT = Path(__file__).parent.parent
 
 
@@ -44,8 +46,8 @@ def nothing_served(**options: Any) -> Iterator[int]:
         await send({"type": "http.response.start", "status": 200, "headers": [(b"content-length", b"2")]})
         await send({"type": "http.response.body", "body": b"ok"})
 
-    port, protocol = free_port(), "nomisma.web.connection:BoundedProtocol"
-    server = uvicorn.Server(uvicorn.Config(app, port=port, lifespan="off", log_config=None, http=protocol, **options))  # type: ignore[arg-type]
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(app, port=port, lifespan="off", log_config=None, http=BoundedProtocol, **options))
     thread = threading.Thread(target=asyncio.run, args=(server.serve(),))
     thread.start()
     while not server.started:

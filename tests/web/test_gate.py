@@ -72,6 +72,18 @@ def test_what_was_decided_stays_the_leads_after_it(hands: Callable[..., Hand]) -
     assert choose(orla, number) == 403
 
 
+def test_a_reading_that_says_gone_too_far_is_not_an_apprentices_to_withdraw(hands: Callable[..., Hand]) -> None:
+    orla, pim = hands("orla"), hands("pim")
+    number = gone_too_far(orla, "Withdrawn away")
+    address = f"/jobs/{number}/readings/{readings(orla, number)[-1]['id']}/correct"
+    assert "Write it" not in pim.get(address).text
+    assert pim.send(address, what="withdraw", reason="it is fine").status_code == 403
+    assert verdict_of(orla, number) == "gone too far"
+    orla.get(address)
+    assert orla.send(address, what="replace", size="11.990", reason="transposed").status_code == 200
+    assert verdict_of(orla, number) == "in limits"
+
+
 def test_what_the_shop_decides_later_does_not_judge_old_work_anew(hands: Callable[..., Hand]) -> None:
     orla = hands("orla")
     number = start(orla, "Judged by the rule of then")

@@ -8,6 +8,7 @@ from types import SimpleNamespace
 from typing import Any
 
 import pytest
+from starlette.responses import StreamingResponse
 
 from nomisma.web import live
 from tests.web.conftest import Hand
@@ -88,11 +89,12 @@ def test_a_live_page_ends_with_the_sign_in(monkeypatch: pytest.MonkeyPatch) -> N
             self.closed = True
 
     hub = Quiet()
-    request = SimpleNamespace(app=SimpleNamespace(state=SimpleNamespace(hub=hub)))
+    request: Any = SimpleNamespace(app=SimpleNamespace(state=SimpleNamespace(hub=hub)))
 
     async def heard() -> list[str]:
-        response = await live.live(104, request)  # type: ignore[arg-type]
-        return [part async for part in response.body_iterator]  # type: ignore[attr-defined]
+        response = await live.live(104, request)
+        assert isinstance(response, StreamingResponse)
+        return [str(part) async for part in response.body_iterator]
 
     with ThreadPoolExecutor(1) as pool:  # the browser tests leave a loop running in this thread
         parts = pool.submit(lambda: asyncio.run(heard())).result(5)

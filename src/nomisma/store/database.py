@@ -9,6 +9,8 @@ from sqlalchemy import Connection, Engine, create_engine, text
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
+from nomisma.store.models import APPEND_ONLY
+
 MIGRATION_LOCK = 7_204_311  # any number; the same for every process that migrates
 
 
@@ -44,8 +46,11 @@ def reading_sessions_of(engine: Engine) -> sessionmaker[OrmSession]:
 
 
 SERVING_ROLE = "nomisma_serving"
-"""The role that serves: it reads and writes new rows; what may be changed or deleted is named here, and is no record of the work."""
-CHANGED = {"account": "UPDATE", "session": "DELETE", "sign_in_attempt": "DELETE"}
+"""The role that serves: it reads everything and writes new rows of the log; what it may do to the other tables is named here."""
+NOT_OF_THE_LOG = {
+    "account": "UPDATE (password_hash)", "session": "INSERT, DELETE", "sign_in_attempt": "INSERT, DELETE",
+}  # fmt: skip
+"""An account is made, given a role or closed from the shell only, by who owns the shop."""
 
 
 def _grant(connection: Connection, revision: str) -> None:
@@ -55,9 +60,9 @@ def _grant(connection: Connection, revision: str) -> None:
     for statement in (
         f"GRANT USAGE ON SCHEMA public TO {SERVING_ROLE}",
         f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {SERVING_ROLE}",
-        f"GRANT SELECT, INSERT ON ALL TABLES IN SCHEMA public TO {SERVING_ROLE}",
-        f"REVOKE INSERT ON alembic_version FROM {SERVING_ROLE}",
-        *(f"GRANT {what} ON {table} TO {SERVING_ROLE}" for table, what in CHANGED.items()),
+        f"GRANT SELECT ON ALL TABLES IN SCHEMA public TO {SERVING_ROLE}",
+        *(f"GRANT INSERT ON {table} TO {SERVING_ROLE}" for table in APPEND_ONLY),
+        *(f"GRANT {what} ON {table} TO {SERVING_ROLE}" for table, what in NOT_OF_THE_LOG.items()),
     ):
         connection.execute(text(statement))
     connection.commit()

@@ -10,8 +10,9 @@ from sqlalchemy.orm import Session as OrmSession
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store.append import append
+from nomisma.store.jobs import is_handed_over
 from nomisma.store.live import announce
-from nomisma.store.models import GaugeBinding, GaugeReading, Job, JobEvent, Reading, TruingReading
+from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading, TruingReading
 
 SHOWN = 5
 
@@ -24,7 +25,6 @@ def bound_to(session: OrmSession, gauge: str) -> UUID | None:
 
 # Statements are built once: building one costs more than running it.
 _EVER_BOUND = select(GaugeBinding.gauge).where(GaugeBinding.job_id == bindparam("job_id")).distinct()
-_NEWEST_EVENT = select(JobEvent.kind).where(JobEvent.job_id == bindparam("job_id")).order_by(JobEvent.at.desc()).limit(1)
 _WAITING = (
     select(GaugeReading)
     .where(
@@ -62,7 +62,7 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
         job = session.get(Job, job_id) if job_id else None
     else:
         job = session.scalar(select(Job).where(Job.number == job_number))
-    if job is not None and session.scalar(_NEWEST_EVENT, {"job_id": job.id}) == "handed_over":
+    if job is not None and is_handed_over(session, job.id):
         raise InputError(
             f"Job {job.number} is handed over.",
             "Let the gauge speak to another job, or take this one up again.",

@@ -47,7 +47,7 @@ class Standing:
     @property
     def handed_over(self) -> bool:
         """Whether the job is closed."""
-        return self.event is not None and self.event.kind == "handed_over"
+        return _closes(self.event)
 
 
 def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent] | type[Decision], order: Any, name: str) -> Any:
@@ -148,6 +148,18 @@ def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Li
 def _as_version(row: Limits, version: int) -> Limits:
     row.version = version
     return row
+
+
+_NEWEST_EVENT = select(JobEvent).where(JobEvent.job_id == bindparam("job_id")).order_by(JobEvent.at.desc()).limit(1)
+
+
+def is_handed_over(session: OrmSession, job_id: UUID) -> bool:
+    """Whether a job is closed, for who needs to know nothing else of it."""
+    return _closes(session.scalar(_NEWEST_EVENT, {"job_id": job_id}))
+
+
+def _closes(event: JobEvent | None) -> bool:
+    return event is not None and event.kind == "handed_over"
 
 
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:

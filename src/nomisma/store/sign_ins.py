@@ -1,15 +1,15 @@
 """Signing in: every try is counted before it is checked, pauses grow, sessions end."""
 
-import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from sqlalchemy import bindparam, delete, func, select
+from sqlalchemy import ColumnElement, bindparam, delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
 from nomisma.store.accounts import TooManyAtOnce, hash_of, matches
+from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session, SignInAttempt
 
 OF_NAME, OF_ADDRESS = 4, 12
@@ -57,7 +57,7 @@ def sign_in(
     session.execute(delete(Session).where(Session.expires_at < now))
     token = secrets.token_urlsafe(32)
     row = Session(
-        token_sha256=_digest(token),
+        token_sha256=digest(token),
         account_id=account.id,
         csrf_token=secrets.token_urlsafe(24),
         expires_at=now + rules.lasts,
@@ -69,7 +69,7 @@ def sign_in(
 
 def count_the_try(session: OrmSession, sign_in_name: str, address: str, now: datetime, rules: SignInRules) -> None:
     """Write a try down as failed before its password is looked at; thirty at once are thirty tries. Commits. Raises SignInRefused."""
-    name = _digest(sign_in_name)
+    name = digest(sign_in_name)
     for lock in (f"name {name}", f"address {address}"):
         session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(lock, 0))))
     wait = _pause_left(session, name, address, now, rules)
@@ -82,7 +82,7 @@ def count_the_try(session: OrmSession, sign_in_name: str, address: str, now: dat
 
 def note_good(session: OrmSession, sign_in_name: str, address: str, now: datetime) -> None:
     """The try just counted was a good one. The caller commits."""
-    session.add(SignInAttempt(name_sha256=_digest(sign_in_name), address=address, succeeded=True, at=now))
+    session.add(SignInAttempt(name_sha256=digest(sign_in_name), address=address, succeeded=True, at=now))
 
 
 def lift_pause(session: OrmSession, sign_in_name: str, now: datetime) -> None:
@@ -112,17 +112,17 @@ def _pause_left(session: OrmSession, name: str, address: str, now: datetime, rul
     return timedelta(0)
 
 
-def _newest_good(session: OrmSession, *where: object) -> datetime | None:
-    return session.scalar(select(func.max(SignInAttempt.at)).where(SignInAttempt.succeeded, *where))  # type: ignore[arg-type]
+def _newest_good(session: OrmSession, *where: ColumnElement[bool]) -> datetime | None:
+    return session.scalar(select(func.max(SignInAttempt.at)).where(SignInAttempt.succeeded, *where))
 
 
-def _failures(session: OrmSession, *where: object) -> tuple[int, datetime | None]:
+def _failures(session: OrmSession, *where: ColumnElement[bool]) -> tuple[int, datetime | None]:
     """How many tries failed (each is written down as failed before it is known to be good), and when the last did."""
     failed = ~SignInAttempt.succeeded
     asked = select(
         func.count().filter(failed) - func.count().filter(SignInAttempt.succeeded),
         func.max(SignInAttempt.at).filter(failed),
-    ).where(*where)  # type: ignore[arg-type]
+    ).where(*where)
     count, last = session.execute(asked).one()
     return count, last
 
@@ -139,14 +139,10 @@ _SESSION = select(Session).where(Session.token_sha256 == bindparam("digest"), Se
 
 def session_of(session: OrmSession, token: str, now: datetime) -> Session | None:
     """The session of a cookie's token with its account, unless it has run out."""
-    return session.scalar(_SESSION, {"digest": _digest(token), "now": now})
+    return session.scalar(_SESSION, {"digest": digest(token), "now": now})
 
 
 def sign_out(session: OrmSession, token: str) -> None:
     """End a session; harmless if there is none."""
-    session.execute(delete(Session).where(Session.token_sha256 == _digest(token)))
+    session.execute(delete(Session).where(Session.token_sha256 == digest(token)))
     session.commit()
-
-
-def _digest(text: str) -> str:
-    return hashlib.sha256(text.encode(errors="replace")).hexdigest()

@@ -1,6 +1,5 @@
 """Tokens by which a gauge or a program proves itself: made in the shop, shown once, kept as a digest only."""
 
-import hashlib
 import secrets
 from dataclasses import dataclass
 from datetime import datetime
@@ -13,6 +12,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import joinedload
 
 from nomisma.store.append import append
+from nomisma.store.digest import digest
 from nomisma.store.models import AccessToken
 
 TokenKind = Literal["gauge", "program"]
@@ -37,15 +37,10 @@ _BY_DIGEST = select(AccessToken).where(
 class TokenHolder:
     """A gauge or a program whose token holds now, who made it and when."""
 
-    kind: TokenKind
+    kind: str
     name: str
     by: str
     at: datetime
-
-
-def digest(token: str) -> str:
-    """What is kept of a token: its SHA-256, for a token is as random as its own length."""
-    return hashlib.sha256(token.encode(errors="replace")).hexdigest()
 
 
 def make_token(
@@ -82,8 +77,4 @@ def token_holders(session: OrmSession) -> list[TokenHolder]:
         .order_by(AccessToken.kind, AccessToken.name, AccessToken.sequence.desc())
         .options(joinedload(AccessToken.by))
     )
-    return [
-        TokenHolder(row.kind, row.name, row.by.name, row.at)  # type: ignore[arg-type]  # the column holds kinds only
-        for row in session.scalars(newest)
-        if row.token_sha256
-    ]
+    return [TokenHolder(row.kind, row.name, row.by.name, row.at) for row in session.scalars(newest) if row.token_sha256]

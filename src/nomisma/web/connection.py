@@ -1,6 +1,7 @@
 """One connection of a browser: bounded before its request is known, so that half-open ones cost nothing for long."""
 
 import asyncio
+from typing import cast
 
 from uvicorn.protocols.http.httptools_impl import HttpToolsProtocol
 
@@ -12,9 +13,9 @@ LARGEST_HEAD = 64 * 1024
 class BoundedProtocol(HttpToolsProtocol):
     """uvicorn's protocol, with an end to slow and to endless headers."""
 
-    def connection_made(self, transport: asyncio.Transport) -> None:  # type: ignore[override]  # as uvicorn's own
+    def connection_made(self, transport: asyncio.BaseTransport) -> None:
         """Begin to wait for the first request."""
-        super().connection_made(transport)
+        super().connection_made(cast(asyncio.Transport, transport))
         self._head_bytes = 0
         self._patience: asyncio.TimerHandle | None = self.loop.call_later(HEAD_SECONDS, transport.close)
 

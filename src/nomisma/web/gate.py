@@ -1,7 +1,17 @@
 """The lead's gate: once a piece is out, what judges it is changed by the lead, who says why."""
 
+from nomisma.store.models import Reading
 from nomisma.web.job_state import JobState
 from nomisma.web.visit import Form, NotAllowed, Visit
+
+
+def check_correction(visit: Visit, state: JobState, reading: Reading) -> None:
+    """Raises NotAllowed, HandedOver: what was read of a piece that is out is not an apprentice's to correct or withdraw."""
+    state.must_be_open()
+    if not state.may_correct(visit.account.role, reading.member):
+        raise NotAllowed(
+            "A piece of this job is gone too far: what was read of it is corrected or withdrawn by a machinist or the lead. Ask one of them."
+        )
 
 
 def reason_to_judge_anew(visit: Visit, form: Form, state: JobState) -> str:

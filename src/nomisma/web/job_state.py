@@ -121,6 +121,11 @@ class JobState:
         """Whether someone in this role may change the limits, the plan or the acceptance now."""
         return not self.handed_over and (role == "lead" or not self.a_piece_is_out)
 
+    def may_correct(self, role: str, member: str) -> bool:
+        """Whether someone in this role may correct or withdraw a reading of the member (made or partner) now."""
+        judged = member == "made" and self.a_piece_is_out
+        return not self.handed_over and (role != "apprentice" or not judged)
+
     @property
     def is_batch(self) -> bool:
         """Whether several pieces are to be made."""

@@ -30,6 +30,7 @@ from nomisma.store.readings import uncertainty_of
 from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
 from nomisma.web.cutting import bench_of, cut_row, expected_size_mm
+from nomisma.web.gate import check_correction
 from nomisma.web.job_state import JobState
 from nomisma.web.reading_form import Doubted, Member, kind_of, member_log
 from nomisma.web.visit import Form, Visit, now
@@ -344,7 +345,7 @@ def _check_against_limits(size: Length, lower_mm: Decimal, upper_mm: Decimal) ->
 
 def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Reading:
     """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError."""
-    state.must_be_open()
+    check_correction(visit, state, reading)
     reason = form.text("reason", needed=True, longest=300)
     withdrawn = form.text("what") == "withdraw"
     taken = taken_again(visit.db, reading)
