@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from nomisma.core.fits.functions import functions
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.core.registry import calculations
 
 ROOT = Path(__file__).parent.parent

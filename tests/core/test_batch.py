@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.measuring.batch import BatchResult
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.core.registry import calculation_named
 
 

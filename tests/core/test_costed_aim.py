@@ -11,7 +11,7 @@ from scipy.stats import norm
 from nomisma.core.calculation import BadInput
 from nomisma.core.fits.aim import AimCosts
 from nomisma.core.fits.costed_aim import AimResult
-from nomisma.core.measuring.verdict import FeatureKind
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.registry import calculation_named
 
 LOW, HIGH = Decimal("24.980"), Decimal("24.993")
@@ -28,7 +28,7 @@ def costed(**given: object) -> AimResult:
 
 
 @given(st.floats(0.0008, 0.006), st.floats(0.05, 50), st.sampled_from(["shaft", "bore"]))
-def test_the_costed_aim_is_where_a_general_minimiser_finds_it(spread: float, ratio: float, kind: FeatureKind) -> None:
+def test_the_costed_aim_is_where_a_general_minimiser_finds_it(spread: float, ratio: float, kind: KindName) -> None:
     """Source: scipy.optimize on the expected cost written with scipy.stats, apart from the closed form."""
 
     def cost(aimed: float) -> float:

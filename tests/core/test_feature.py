@@ -7,20 +7,21 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.measuring.feature import ReadingGroup, feature_verdict, next_step
-from nomisma.core.measuring.verdict import SEVERITY, State, judge
+from nomisma.core.part.feature import SEVERITY, Feature, State
+from nomisma.core.part.feature_kinds import KindName
 
 LOW, HIGH, DOUBT = Decimal("24.980"), Decimal("24.993"), Decimal("0.002")
 
 
-def of(*sizes: str, kind: str = "shaft") -> State:
+def of(*sizes: str, kind: KindName = "shaft") -> State:
     values = [Decimal(size) for size in sizes]
-    found = feature_verdict(kind, [ReadingGroup(len(values), min(values), max(values), DOUBT)], LOW, HIGH)
+    found = feature_verdict(Feature(kind, LOW, HIGH), [ReadingGroup(len(values), min(values), max(values), DOUBT)])
     assert found is not None
     return found.state
 
 
 def test_without_readings_there_is_no_verdict() -> None:
-    assert feature_verdict("shaft", [], LOW, HIGH) is None
+    assert feature_verdict(Feature("shaft", LOW, HIGH), []) is None
 
 
 @pytest.mark.parametrize(
@@ -41,12 +42,12 @@ def test_the_worst_place_speaks(sizes: list[str], state: State) -> None:
 @given(st.lists(st.decimals("24.95", "25.05", places=4), min_size=1, max_size=8))
 def test_a_feature_in_limits_has_no_place_outside(sizes: list[Decimal]) -> None:
     if of(*map(str, sizes)) is State.IN_LIMITS:
-        assert {judge("shaft", size, LOW, HIGH, DOUBT) for size in sizes} == {State.IN_LIMITS}
+        assert {Feature("shaft", LOW, HIGH).judge(size, DOUBT) for size in sizes} == {State.IN_LIMITS}
 
 
 @given(st.lists(st.decimals("24.95", "25.05", places=4), min_size=1, max_size=8))
 def test_one_place_gone_is_the_whole_feature_gone(sizes: list[Decimal]) -> None:
-    states = {judge("bore", size, LOW, HIGH, DOUBT) for size in sizes}
+    states = {Feature("bore", LOW, HIGH).judge(size, DOUBT) for size in sizes}
     assert (of(*map(str, sizes), kind="bore") is State.GONE_TOO_FAR) == (State.GONE_TOO_FAR in states)
 
 

@@ -15,7 +15,7 @@ from nomisma.core.measuring.feature import PLANS, planned_places, pooled
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 

@@ -7,7 +7,9 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.measuring.verdict import State, VerdictInput, judge, metal_to_take, verdict
+from nomisma.core.measuring.verdict import VerdictInput, verdict
+from nomisma.core.part.feature import Feature, State
+from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 
 LOW, HIGH, DOUBT = Decimal("24.980"), Decimal("24.993"), Decimal("0.002")
@@ -27,7 +29,7 @@ SHAFT = [
 
 @pytest.mark.parametrize(("size", "state"), SHAFT)
 def test_a_shaft_over_has_metal_and_under_is_gone(size: str, state: State) -> None:
-    assert judge("shaft", Decimal(size), LOW, HIGH, DOUBT) is state
+    assert Feature("shaft", LOW, HIGH).judge(Decimal(size), DOUBT) is state
 
 
 OPPOSITE = {State.METAL_TO_GO: State.GONE_TOO_FAR, State.GONE_TOO_FAR: State.METAL_TO_GO}
@@ -37,26 +39,26 @@ doubts = st.decimals("0", "0.01", places=4)
 
 @given(sizes, doubts)
 def test_a_bore_is_the_shaft_turned_over(size: Decimal, doubt: Decimal) -> None:
-    shaft, bore = (judge(kind, size, LOW, HIGH, doubt) for kind in ("shaft", "bore"))
+    shaft, bore = (Feature(kind, LOW, HIGH).judge(size, doubt) for kind in ("shaft", "bore"))
     assert bore is OPPOSITE.get(shaft, shaft)
 
 
 @given(sizes, doubts)
 def test_nothing_outside_the_limits_is_ever_called_in(size: Decimal, doubt: Decimal) -> None:
-    state = judge("bore", size, LOW, HIGH, doubt)
+    state = Feature("bore", LOW, HIGH).judge(size, doubt)
     assert state is not State.IN_LIMITS or LOW + doubt < size < HIGH - doubt
 
 
 @given(sizes, doubts, doubts)
 def test_more_doubt_never_makes_a_verdict_surer(size: Decimal, less: Decimal, more: Decimal) -> None:
     assume(less <= more)
-    first, second = (judge("shaft", size, LOW, HIGH, doubt) for doubt in (less, more))
+    first, second = (Feature("shaft", LOW, HIGH).judge(size, doubt) for doubt in (less, more))
     assert second in (first, State.TOO_CLOSE_TO_CALL)
 
 
 @given(sizes)
 def test_metal_taken_from_shaft_and_bore_are_opposite(size: Decimal) -> None:
-    assert metal_to_take("shaft", size, LOW) == -metal_to_take("bore", size, LOW)
+    assert Feature("shaft").metal_to_take(size, LOW) == -Feature("bore").metal_to_take(size, LOW)
 
 
 def given_reading(reading: str, **changes: str) -> VerdictInput:
@@ -109,7 +111,6 @@ def test_the_middle_is_the_aim_where_none_is_given() -> None:
             "reading",
             "“x” is not understood as a size. Write it like 7/8, 1-3/8, .8752, 22.225 mm or 3 thou.",
         ),
-        ({"kind": "bush"}, "kind", "“bush” is not one of the choices. Choose 'shaft' or 'bore'."),
     ],
 )
 def test_wrong_input_gets_a_sentence_for_its_field(changes: dict[str, str], field: str, sentence: str) -> None:
@@ -124,3 +125,46 @@ def test_an_aim_outside_the_limits_is_refused() -> None:
     with pytest.raises(BadInput, match="lies outside the limits") as caught:
         calculation_named("verdict").run({**example, "aim": "0.8760 in"})
     assert caught.value.errors[0].field == "aim"
+
+
+def test_a_kind_that_is_none_is_answered_with_the_list() -> None:
+    with pytest.raises(BadInput) as caught:
+        calculation_named("verdict").run({**calculation_named("verdict").example, "kind": "bush"})
+    assert str(caught.value.errors[0]).startswith(
+        "“bush” is not one of the choices. Choose 'shaft', 'outside_diameter', 'bore'"
+    )
+
+
+def test_a_depth_with_one_limit_is_judged_by_that_one() -> None:
+    found = verdict(
+        VerdictInput(
+            kind="depth", reading=Length.of("3.10", "mm"), lower=Length.of("3.00", "mm"), uncertainty=Length.of("0.02", "mm")
+        )
+    )
+    assert (found.state, found.sentence, found.conformity_percent) == (State.IN_LIMITS, "Leave it.", Decimal("100.0"))
+
+
+def test_a_position_that_is_out_has_no_metal_to_take() -> None:
+    found = verdict(
+        VerdictInput(
+            kind="position",
+            reading=Length.of("9.8", "mm"),
+            lower=Length.of("9.9", "mm"),
+            upper=Length.of("10.1", "mm"),
+            uncertainty=Length.of("0.02", "mm"),
+        )
+    )
+    assert found.state is State.GONE_TOO_FAR
+    assert (
+        found.sentence
+        == "Past the limit by 0.100 mm: out of limits, and a position has no side where more can simply be taken; ask who decides."
+    )
+
+
+def test_a_runout_of_nothing_is_in_limits() -> None:
+    found = verdict(
+        VerdictInput(
+            kind="runout", reading=Length(Decimal(0)), upper=Length.of("0.02", "mm"), uncertainty=Length.of("0.002", "mm")
+        )
+    )
+    assert found.state is State.IN_LIMITS

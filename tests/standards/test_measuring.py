@@ -12,7 +12,8 @@ from nomisma.core.measuring.budget import BudgetInput, Component, uncertainty_bu
 from nomisma.core.measuring.form import FormInput, form
 from nomisma.core.measuring.instrument_kinds import instrument_kinds
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.measuring.verdict import State, conformity, judge
+from nomisma.core.measuring.verdict import conformity
+from nomisma.core.part.feature import Feature, State
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 
@@ -79,13 +80,13 @@ LOW, HIGH, U = Decimal("24.980"), Decimal("25.000"), Decimal("0.002")
 
 # Source: JCGM 106:2012, 8.3.2: with a guard band of U (k = 2) the risk of accepting at the acceptance limit is at most 2.3 %.
 def test_a_guard_band_of_u_leaves_2_3_percent_at_most() -> None:
-    assert judge("shaft", HIGH - U - Decimal("1e-9"), LOW, HIGH, U) is State.IN_LIMITS
+    assert Feature("shaft", LOW, HIGH).judge(HIGH - U - Decimal("1e-9"), U) is State.IN_LIMITS
     assert 1 - conformity(HIGH - U, LOW, HIGH, U) == pytest.approx(0.0228, abs=2e-4)
 
 
 # Source: JCGM 106:2012, 8.2: on a limit, simple acceptance shares the risk evenly.
 def test_simple_acceptance_takes_a_reading_on_the_limit_with_an_even_chance() -> None:
-    assert judge("shaft", HIGH, LOW, HIGH, U, "simple") is State.IN_LIMITS
+    assert Feature("shaft", LOW, HIGH).judge(HIGH, U, "simple") is State.IN_LIMITS
     assert conformity(HIGH, LOW, HIGH, U) == pytest.approx(0.5, abs=1e-9)
 
 
@@ -98,7 +99,7 @@ def test_simple_acceptance_takes_a_reading_on_the_limit_with_an_even_chance() ->
     ],
 )  # fmt: skip
 def test_the_zones_of_iso_14253_1(reading: str, state: State) -> None:
-    assert judge("shaft", Decimal(reading), LOW, HIGH, U) is state
+    assert Feature("shaft", LOW, HIGH).judge(Decimal(reading), U) is state
 
 
 @pytest.mark.parametrize("reading", ["24.975", "24.981", "24.990", "24.9995", "25.003"])

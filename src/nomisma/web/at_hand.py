@@ -6,7 +6,7 @@ from typing import cast
 
 from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
-from nomisma.core.measuring.verdict import FeatureKind
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
@@ -64,7 +64,7 @@ def how(instrument: Instrument) -> How:
     return kind.how if kind else "reads"
 
 
-def at_hand(visit: Visit, kind: FeatureKind) -> list[AtHand]:
+def at_hand(visit: Visit, kind: KindName) -> list[AtHand]:
     """What the shop has for a shaft or a bore: plain ones first, then every gauge with every micrometer that can read it."""
     everything = shop.instruments(visit.db)
     plain = [AtHand(row) for row in everything if row.measures in (kind, "both") and how(row) != "transfer"]

@@ -11,8 +11,8 @@ from nomisma.core.errors import InputError, refused_as
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
 from nomisma.core.measuring.feature import PLANS
-from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS
 from nomisma.core.number import whole_from
+from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from nomisma.store import jobs, readings

@@ -21,9 +21,9 @@ from nomisma.core.cutting.mouth_deep import EndsCompared, ends_compared
 from nomisma.core.cutting.next_cut import next_cut, predicted
 from nomisma.core.cutting.speeds import SpeedsInput, SpeedsResult, feed_for_ra_mm, speeds
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.feature import FeatureVerdict, feature_verdict
+from nomisma.core.measuring.feature import FeatureVerdict
 from nomisma.core.measuring.place import parse_place
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -83,11 +83,7 @@ class Bench:
     @property
     def verdict(self) -> FeatureVerdict | None:
         """The piece's verdict, the one that counts everywhere; none before it was measured since its last cut."""
-        limits = self.state.limits
-        groups = self.state.made_readings.of_piece(self.piece).groups
-        if limits is None or not groups:
-            return None
-        return feature_verdict(self.state.made_kind, groups, limits.lower_mm, limits.upper_mm, self.state.acceptance)
+        return self.state.verdict_of(self.state.made_readings.of_piece(self.piece))
 
     @property
     def guard_mm(self) -> Decimal:
@@ -258,8 +254,7 @@ class Bench:
         limits = self.state.limits
         if not own or limits is None:
             return None
-        sign = 1 if self.state.made_kind == "shaft" else -1
-        return sign * (own[-1].before_mm - limits.aim_mm) - own[-1].row.dialled_mm
+        return self.state.feature.metal_to_take(own[-1].before_mm, limits.aim_mm) - own[-1].row.dialled_mm
 
     def predicted(self, dialled: Dialled, *, anew: bool = False) -> Predicted | None:
         """What a cut dialled so will take, mm on diameter; none where the coach cannot say. `anew`: by a tool touched on again."""
@@ -322,8 +317,7 @@ def expected_size_mm(visit: Visit, state: JobState, piece: str, dialled: Dialled
         return None
     if found is None or bench.size_mm is None or not (bench.of_set_up or bench.earlier):
         return None
-    sign = 1 if state.made_kind == "shaft" else -1
-    return bench.size_mm - sign * Decimal(f"{found.middle:.6f}")
+    return bench.size_mm - cut_direction(state.made_kind) * Decimal(f"{found.middle:.6f}")
 
 
 def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled: Dialled | None) -> Cut | None:
@@ -337,10 +331,9 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
         found = bench.predicted(dialled, anew=anew) if dialled else None
     except (BadInput, InputError):
         found = None
-    sign = 1 if state.made_kind == "shaft" else -1
 
     def after(removed: float) -> Decimal:
-        return before - sign * Decimal(f"{removed:.6f}")
+        return before - cut_direction(state.made_kind) * Decimal(f"{removed:.6f}")
 
     ends = sorted(after(removed) for removed in found.interval) if found else [None, None]
     total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), bench.dial_unit), None)
@@ -389,7 +382,7 @@ def cleans_up(visit: Visit, bench: Bench, *, scale: Length | None, ovality: Leng
     truing = truing_of(visit.db, bench.state.job.id)
     last = view_of(visit, truing).last if truing else None
     runout = Length(last.result.swing.mm, unit) if last else Length(Decimal(0), unit)
-    wanted = limits.upper_mm if bench.state.made_kind == "shaft" else limits.lower_mm
+    wanted = limits.upper_mm if cut_direction(bench.state.made_kind) == 1 else limits.lower_mm
     none = Length(Decimal(0), unit)
     return clean_up(
         CleanUpInput(

@@ -8,8 +8,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.decision import DECISIONS, DecisionRule, decisions_open
-from nomisma.core.measuring.feature import feature_verdict
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
 from nomisma.store import jobs, readings
 from nomisma.store.append import append
@@ -39,9 +38,7 @@ def piece_states(state: JobState) -> list[PieceState]:
     found = []
     for serial in state.made_readings.pieces:
         of_piece = state.made_readings.of_piece(serial)
-        judged = feature_verdict(
-            state.made_kind, of_piece.groups, state.limits.lower_mm, state.limits.upper_mm, state.acceptance
-        )
+        judged = state.verdict_of(of_piece)
         ends = {show_exact(mm, state.unit) for mm in (of_piece.smallest_mm, of_piece.largest_mm)}
         if judged:
             found.append(PieceState(serial, judged.state, " to ".join(sorted(ends))))

@@ -16,7 +16,9 @@ from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
-from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance, State, VerdictInput, VerdictResult, verdict
+from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
+from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance, Feature, State
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import jobs, readings
 from nomisma.store.jobs import Standing
@@ -98,11 +100,16 @@ class JobState:
     @cached_property
     def verdict(self) -> FeatureVerdict | None:
         """The made feature against the limits in force; None without either."""
-        if not self.limits:
-            return None
-        return feature_verdict(
-            self.made_kind, self.made_readings.groups, self.limits.lower_mm, self.limits.upper_mm, self.acceptance
-        )
+        return self.verdict_of(self.made_readings)
+
+    @property
+    def feature(self) -> Feature:
+        """What is made, with the limits in force."""
+        return feature_within(self.made_kind, self.limits)
+
+    def verdict_of(self, found: Extremes) -> FeatureVerdict | None:
+        """What some of its readings (of one piece, say) make of it; None without limits or readings."""
+        return feature_verdict(self.feature, found.groups, self.acceptance)
 
     @property
     def acceptance(self) -> Acceptance:
@@ -208,6 +215,11 @@ class JobState:
         if machine is None:
             return None
         return dial_lines(amount_mm, machine.dial_line_mm, cast(DialReads, machine.dial_reads))
+
+
+def feature_within(kind: KindName, limits: Limits | None) -> Feature:
+    """A feature of a kind with one version of its limits."""
+    return Feature(kind, limits.lower_mm, limits.upper_mm, limits.aim_mm) if limits else Feature(kind)
 
 
 def judged_against(

@@ -11,7 +11,8 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.member import called_out
-from nomisma.core.measuring.verdict import State, VerdictResult, judge
+from nomisma.core.measuring.verdict import VerdictResult
+from nomisma.core.part.feature import Feature, State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -48,10 +49,8 @@ def judged_log(visit: Visit, state: JobState, log: list[LoggedReading]) -> list[
     windows = doubt_windows(visit.db)
 
     def state_of(item: LoggedReading) -> State | None:
-        if not state.limits:
-            return None
-        low, high = state.limits.lower_mm, state.limits.upper_mm
-        return judge(state.made_kind, item.row.size_mm, low, high, item.uncertainty_mm, state.acceptance)
+        feature = state.feature
+        return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance) if feature.is_judged else None
 
     return [
         JudgedReading(item, state_of(item), item.stands and in_doubt(windows, item.instrument, item.row.at)) for item in log
@@ -67,7 +66,7 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
         for item in judged
         if item.logged.stands and item.state
     ]
-    return strip(state.made_kind, state.limits.lower_mm, state.limits.upper_mm, state.limits.aim_mm, marks, state.unit)
+    return strip(state.feature, marks, state.unit)
 
 
 def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
@@ -241,7 +240,7 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
     if answer:
         low, high, aim, size = answer["bounds"]
         mark = StripMark(size, answer["doubt"], answer["result"].state, "")
-        drawn = strip(answer["kind"], low, high, aim, [mark], own)
+        drawn = strip(Feature(answer["kind"], low, high, aim), [mark], own)
     return page(
         visit,
         "measure/quick.html",

@@ -16,7 +16,7 @@ from starlette.responses import HTMLResponse
 from nomisma.core.cutting.coach_words import percent
 from nomisma.core.cutting.dial import alike
 from nomisma.core.entry_line import FORMS
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import (
     WORKING_DECIMALS,
     decimals_of,

@@ -19,6 +19,7 @@ from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut, predicted
 from nomisma.core.errors import InputError, NotDefined, OutOfRange, refused_as
 from nomisma.core.number import number_from
+from nomisma.core.part.feature import cut_direction
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named
 from nomisma.core.practice.part import STEP_MM, Coached, PracticePart, coach_input, coached_part
 from nomisma.core.quantity.length import Length
@@ -131,7 +132,7 @@ class Played:
             found = predicted(coach_input(self.level, sizes, dialled), amount.total.mm, light)
         except (BadInput, InputError):
             return CutDrawn(before.mm, after.mm)
-        sign = 1 if self.level.kind == "shaft" else -1
+        sign = cut_direction(self.level.kind)
         ends = sorted(_worked(before.mm - sign * Decimal(f"{removed:.6f}"), self.level) for removed in found.interval)
         return CutDrawn(before.mm, after.mm, ends[0], ends[1])
 

@@ -7,9 +7,10 @@ from typing import Literal
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import Material, materials
 from nomisma.core.measuring.conditions import CONDITIONS
-from nomisma.core.measuring.feature import PLACES, feature_verdict, planned_places
+from nomisma.core.measuring.feature import planned_places
 from nomisma.core.measuring.misread import MisreadResult
-from nomisma.core.measuring.verdict import FeatureKind, State
+from nomisma.core.part.feature import State
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
@@ -37,7 +38,7 @@ class ReadingForm:
     check: InstrumentCheck | None
     cut: bool
     asks_for_cut: bool
-    kind: FeatureKind = "shaft"
+    kind: KindName = "shaft"
     pieces: tuple[str, ...] = ()
     piece: str = ""
     typed: str = ""
@@ -113,7 +114,7 @@ def form_for(
         member=member,
         action=f"/jobs/{state.job.number}/{'mate' if member == 'partner' else 'measure'}/readings",
         unit=chosen.unit if chosen else state.unit,
-        places=PLACES[kind],
+        places=feature_kind(kind).places,
         place=place,
         instruments=choices,
         chosen=chosen,
@@ -134,7 +135,7 @@ def form_for(
     )
 
 
-def kind_of(state: JobState, member: Member) -> FeatureKind:
+def kind_of(state: JobState, member: Member) -> KindName:
     """Whether that member is the shaft or the bore."""
     return state.partner_kind if member == "partner" else state.made_kind
 
@@ -155,19 +156,16 @@ def _last_choice(standing: list[LoggedReading]) -> str:
 
 
 def _metal_to_go(state: JobState, piece: str) -> bool:
-    if not state.limits:
-        return False
-    groups = state.made_readings.of_piece(piece).groups
-    found = feature_verdict(state.made_kind, groups, state.limits.lower_mm, state.limits.upper_mm, state.acceptance)
+    found = state.verdict_of(state.made_readings.of_piece(piece))
     return found is not None and found.state is State.METAL_TO_GO
 
 
-def plan_of(state: JobState, kind: FeatureKind) -> tuple[str, ...]:
+def plan_of(state: JobState, kind: KindName) -> tuple[str, ...]:
     """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
     return planned_places(kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 
-def _next_piece(state: JobState, standing: list[LoggedReading], kind: FeatureKind) -> str:
+def _next_piece(state: JobState, standing: list[LoggedReading], kind: KindName) -> str:
     """The piece at hand; the next one once its plan is done and no metal is left to take."""
     known = serials(state)
     if not known:
@@ -187,7 +185,7 @@ def _about_mm(state: JobState, member: Member, of_piece: list[LoggedReading]) ->
     return state.limits.aim_mm if member == "made" and state.limits else None
 
 
-def _likely_place(state: JobState, kind: FeatureKind, of_piece: list[LoggedReading], *, same: bool) -> str:
+def _likely_place(state: JobState, kind: KindName, of_piece: list[LoggedReading], *, same: bool) -> str:
     """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
     plan = plan_of(state, kind)
     if not of_piece:
@@ -195,7 +193,7 @@ def _likely_place(state: JobState, kind: FeatureKind, of_piece: list[LoggedReadi
     if same:
         return of_piece[-1].row.place
     read = {item.row.place for item in of_piece if item.row.cut_number == of_piece[-1].row.cut_number}
-    return next((place for place in (*plan, *PLACES[kind]) if place not in read), plan[0])
+    return next((place for place in (*plan, *feature_kind(kind).places) if place not in read), plan[0])
 
 
 def member_log(visit: Visit, state: JobState, member: Member) -> list[LoggedReading]:

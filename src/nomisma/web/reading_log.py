@@ -16,7 +16,7 @@ from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
-from nomisma.core.measuring.verdict import Acceptance
+from nomisma.core.part.feature import Acceptance, cut_direction
 from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.fields import celsius
@@ -270,8 +270,7 @@ def _ask_about_the_dial(visit: Visit, form: Form, state: JobState, size: Length,
     before, dialled = bench.size_mm, bench.dialled(form.text("dialled", longest=120)).total
     if before is None or not dialled.mm:
         return ""
-    sign = 1 if state.made_kind == "shaft" else -1
-    removed = sign * (before - size.mm)
+    removed = state.feature.metal_removed(before, size.mm)
     if removed <= 0 or abs(removed - dialled.mm) < dialled.mm / 2:
         return ""
     line = (
@@ -296,9 +295,8 @@ def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length
     found = None if anew else expected_size_mm(visit, state, piece, dialled)
     if found is not None and found > 0:
         return Length(found, unit)
-    kind = kind_of(state, "made")
     middle = (known[0].mm + known[-1].mm) / 2
-    expected = middle - dialled.total.mm if kind == "shaft" else middle + dialled.total.mm
+    expected = middle - cut_direction(state.made_kind) * dialled.total.mm
     if expected <= 0:
         raise InputError(
             f"A cut of {dialled.total} would leave nothing.", "Give what was dialled on diameter.", field="dialled"

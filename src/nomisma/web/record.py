@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.verdict import State, judge
+from nomisma.core.part.feature import State
 from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import (
     JobRecord,
@@ -26,7 +26,7 @@ from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_d
 from nomisma.store.cuts import cuts_of, sizes_by_cut
 from nomisma.store.models import JobEvent, Limits
 from nomisma.store.readings import LoggedReading
-from nomisma.web.job_state import SCHOOL_TITLES, JobState, state_numbered
+from nomisma.web.job_state import SCHOOL_TITLES, JobState, feature_within, state_numbered
 from nomisma.web.measure import judged_log, strip_of
 from nomisma.web.pages import page
 from nomisma.web.reading_form import member_log, plan_of
@@ -160,9 +160,8 @@ def _reading(
 def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
     if limits is None:
         return ""
-    return judge(
-        state.made_kind, item.row.size_mm, limits.lower_mm, limits.upper_mm, item.uncertainty_mm, state.acceptance
-    ).words
+    feature = feature_within(state.made_kind, limits)
+    return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance).words
 
 
 @router.get("/jobs/{number}/record")

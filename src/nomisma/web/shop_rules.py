@@ -17,8 +17,8 @@ from nomisma.core.fits.functions import functions
 from nomisma.core.fits.options import School
 from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
 from nomisma.core.fits.suit import coverage_factor
-from nomisma.core.measuring.verdict import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.number import number_from
+from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.store import shop

@@ -6,7 +6,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import Response
 
 from nomisma.core.fits.fit import FitInput, fit
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import Feature, State
 from nomisma.web.drawings.fit import code_picture
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.pages import page
@@ -23,5 +23,5 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
     marks = [
         StripMark(Decimal(size), Decimal("0.0024"), state, "middle 0°") for size, state in zip(sizes, states, strict=True)
     ]
-    drawn = strip("shaft", Decimal("24.980"), Decimal("24.993"), Decimal("24.987"), marks, "mm")
+    drawn = strip(Feature("shaft", Decimal("24.980"), Decimal("24.993"), Decimal("24.987")), marks, "mm")
     return page(visit, "styleguide.html", strip=drawn, picture=code_picture(fit(FitInput(callout="25 H7/g6")), "mm"))

@@ -1,10 +1,11 @@
 """Will it clean up? The stock as measured, less what it swings, what is oval and what is scale, against the size it has to give."""
 
 from decimal import Decimal
-from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.model import Model
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -19,7 +20,7 @@ class CleanUpInput(Model):
     `runout`: total indicator reading as chucked. `ovality`: largest less smallest diameter. `scale`: depth of skin or rust, on radius.
     """
 
-    kind: Literal["shaft", "bore"] = "shaft"
+    kind: KindName = "shaft"
     stock: Size
     wanted: Size
     runout: Difference = NONE
@@ -61,7 +62,7 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
     >>> clean_up(CleanUpInput(stock="1.388 in", wanted="1.375 in", runout="0.010 in", scale="0.003 in")).cleans_up
     False
     """
-    sign = 1 if given.kind == "shaft" else -1
+    sign = cut_direction(given.kind)
     # The smallest diameter is measured, so an oval needs only what its smallest leaves.
     lost = given.runout.mm + 2 * given.scale.mm
     clean = given.stock.mm - sign * lost

@@ -8,6 +8,7 @@ from pydantic import Field
 from nomisma.core.cutting.amount import DialReads
 from nomisma.core.cutting.depth import Next, School
 from nomisma.core.model import Model
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import Step
@@ -41,7 +42,7 @@ class NextCutInput(Model):
     `if_dialled`: an amount to be tried in thought.
     """
 
-    kind: Literal["shaft", "bore"] = "shaft"
+    kind: KindName = "shaft"
     size: Size
     smallest: Size | None = None
     largest: Size | None = None

@@ -7,6 +7,7 @@ from nomisma.core.cutting.coach_model import NextCutInput
 from nomisma.core.cutting.depth import Advice, Next, School, ToGo
 from nomisma.core.cutting.fine_cuts import rest_words
 from nomisma.core.cutting.learned import CutModel, Prior
+from nomisma.core.part.feature import cut_direction
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
@@ -125,7 +126,7 @@ def _cut_sentence(given: NextCutInput, advice: Advice, dialled: Length | None, t
 def plan_note(given: NextCutInput, end: Advice, after_mm: Decimal) -> str:
     """Why the passes end outside the limits, and what to do there."""
     unit = given.unit
-    near = after_mm - given.upper.mm if given.kind == "shaft" else given.lower.mm - after_mm
+    near = after_mm - given.upper.mm if cut_direction(given.kind) == 1 else given.lower.mm - after_mm
     if near <= 0:
         return "The passes end at the limit, too close to call there: measure it again with care."
     left = show_small(near, unit)

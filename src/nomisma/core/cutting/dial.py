@@ -7,6 +7,8 @@ from itertools import accumulate, groupby
 from typing import Literal
 
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Unit, plain
 
@@ -39,7 +41,7 @@ class DialSetting:
 
 
 def wind(
-    *, dialled_mm: Decimal, size_mm: Decimal, to_aim_mm: Decimal, kind: str, line_mm: Decimal, turn_mm: Decimal | None,
+    *, dialled_mm: Decimal, size_mm: Decimal, to_aim_mm: Decimal, kind: KindName, line_mm: Decimal, turn_mm: Decimal | None,
     reads: DialReads, school: DialSchool, unit: Unit, stands_mm: Decimal | None = None, passes_mm: Sequence[Decimal] = (),
     touch_on: bool = False,
 ) -> DialSetting:  # fmt: skip
@@ -104,8 +106,8 @@ def _to_zero(start: Decimal, lines: Decimal, parts: list[Decimal], around: Decim
     return f"wind in to {named[0]}" + "".join(f", cut, then on to {one}" for one in named[1:])
 
 
-def _readout(dialled_mm: Decimal, size_mm: Decimal, kind: str, unit: Unit, passes_mm: Sequence[Decimal]) -> str:
-    sign = -1 if kind == "shaft" else 1
+def _readout(dialled_mm: Decimal, size_mm: Decimal, kind: KindName, unit: Unit, passes_mm: Sequence[Decimal]) -> str:
+    sign = -cut_direction(kind)
     stops = [show(size_mm + sign * done, unit) for done in accumulate(passes_mm or [dialled_mm])]
     if len(stops) > MOST_NAMED:
         return f"Enter {show(size_mm, unit)} in the readout at the last cut; wind in until it reads {stops[-1]}, in {len(stops)} passes."

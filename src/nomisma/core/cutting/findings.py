@@ -6,6 +6,8 @@ from itertools import pairwise
 
 from nomisma.core.cutting.learned import USUAL, CutModel, CutSeen, Predicted, Prior, learned
 from nomisma.core.materials.material import material_named
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.misread_steps import misread_steps
 
@@ -34,7 +36,7 @@ class Finding:
 def findings(
     cuts: Sequence[CutSeen],
     *,
-    kind: str = "shaft",
+    kind: KindName = "shaft",
     size_mm: float,
     unit: Unit,
     reading_mm: float,
@@ -78,9 +80,9 @@ def _expected(earlier: list[CutSeen], last: CutSeen, reading_mm: float, prior: P
     return model.predict_passes((last.dialled - light, light) if light and light < last.dialled else (last.dialled,))
 
 
-def _moved(miss: float, expected: Predicted, *, kind: str, size_mm: float, backlash_mm: float) -> Finding | None:
+def _moved(miss: float, expected: Predicted, *, kind: KindName, size_mm: float, backlash_mm: float) -> Finding | None:
     """Backlash, a warm part, or something that gave way."""
-    larger = -miss if kind == "shaft" else miss  # a warm part measures larger, inside too
+    larger = -cut_direction(kind) * miss  # a warm part measures larger, inside too
     if backlash_mm and abs(miss + backlash_mm) < 3 * expected.scale:
         return Finding(
             "backlash",

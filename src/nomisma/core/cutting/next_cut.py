@@ -13,6 +13,8 @@ from nomisma.core.cutting.depth import Advice, CutRules, Next, ToGo, next_depth
 from nomisma.core.cutting.findings import findings
 from nomisma.core.cutting.learned import USUAL, CutModel, CutSeen, Predicted, Prior, known_machine, learned
 from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length, Unit, in_unit, round_to
 
 LARGEST_PLAN = 12
@@ -130,7 +132,7 @@ class _Asked:
 
     def plan(self, advice: Advice) -> tuple[list[Pass], Advice | None]:
         """The passes from here, each as if the one before did what is expected of it and was measured, and what is said at their end."""
-        given, sign = self.given, 1 if self.given.kind == "shaft" else -1
+        given, sign = self.given, cut_direction(self.given.kind)
         size, found, cuts, first = float(given.size.mm), list[Pass](), list(self.cuts), not self.own
         if advice.next is Next.TOUCH_ON:
             advice, first = next_depth(self.to_go, self.model.touched(), self.rules, given.school), True
@@ -202,7 +204,7 @@ class _Asked:
         if given.if_dialled is None:
             return None
         dialled = float(given.if_dialled.mm)
-        found, sign = self.model.predict(dialled), 1 if given.kind == "shaft" else -1
+        found, sign = self.model.predict(dialled), cut_direction(given.kind)
         after = _after(found, float(given.size.mm), sign, given.unit)
         gone = found.chance_above(self.to_go.gone)
         landing = max(found.chance_above(self.to_go.near) - gone, 0.0)
@@ -255,11 +257,11 @@ def _check(given: NextCutInput) -> None:
             )
 
 
-def _removed(kind: str, cut: CutTaken) -> float:
-    return float(cut.before.mm - cut.after.mm) * (1 if kind == "shaft" else -1)
+def _removed(kind: KindName, cut: CutTaken) -> float:
+    return float(cut.before.mm - cut.after.mm) * cut_direction(kind)
 
 
-def _seen(kind: str, cuts: Sequence[CutTaken], piece: int) -> list[CutSeen]:
+def _seen(kind: KindName, cuts: Sequence[CutTaken], piece: int) -> list[CutSeen]:
     """The cuts in the order they were taken; a piece's first has nothing before it."""
     order = list(dict.fromkeys(cut.piece for cut in cuts))
     if piece not in order:
@@ -295,7 +297,7 @@ def _rules(given: NextCutInput) -> CutRules:
         risk=float(given.risk_percent) / 100,
         polish=float(given.polish.mm),
         guard=min(float(given.guard.mm), float(given.upper.mm - given.lower.mm) / 2),
-        cloth=given.kind == "shaft",
+        cloth=feature_kind(given.kind).name == "outside_diameter",
     )
 
 
@@ -303,7 +305,7 @@ def _to_go(given: NextCutInput, size: float) -> ToGo:
     low, high = float(given.lower.mm), float(given.upper.mm)
     aim = float(given.aim.mm) if given.aim else (low + high) / 2
     under, over = _spread(given)
-    if given.kind == "shaft":
+    if cut_direction(given.kind) == 1:
         return ToGo(size - aim, size - under - low, size + over - high)
     return ToGo(aim - size, high - size - over, low - size + under)
 

@@ -11,8 +11,9 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP, Chart, factors, individuals, means_and_ranges
 from nomisma.core.measuring.control_chart import SOURCE as CHART_SOURCE
-from nomisma.core.measuring.verdict import SEVERITY, Acceptance, FeatureKind, State, judge
 from nomisma.core.model import Model
+from nomisma.core.part.feature import SEVERITY, Acceptance, Feature, State
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -33,7 +34,7 @@ class BatchInput(Model):
     """Pieces in the order made, their limits, what a reading is worth (k = 2). `subgroup`: 1 charts single pieces, 2 to 10
     consecutive pieces together."""
 
-    kind: FeatureKind
+    kind: KindName
     pieces: list[Piece] = Field(min_length=1, max_length=1000)
     lower: Size
     upper: Size
@@ -168,8 +169,8 @@ def _mm(value: float) -> Decimal:
 
 def _judged(given: BatchInput, piece: Piece, unit: Unit) -> JudgedPiece:
     """The worst reading speaks for the piece; the mean goes on the chart."""
-    low, high, doubt = given.lower.mm, given.upper.mm, given.uncertainty.mm
-    found = [(judge(given.kind, size.mm, low, high, doubt, given.acceptance), size) for size in piece.sizes]
+    feature = Feature(given.kind, given.lower.mm, given.upper.mm)
+    found = [(feature.judge(size.mm, given.uncertainty.mm, given.acceptance), size) for size in piece.sizes]
     state, deciding = max(found, key=lambda pair: SEVERITY.index(pair[0]))
     mean = sum((size.mm for size in piece.sizes), Decimal(0)) / len(piece.sizes)
     return JudgedPiece(serial=piece.serial, mean=Length(mean, unit), deciding=deciding, state=state)

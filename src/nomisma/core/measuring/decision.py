@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 
 DecisionKind = Literal["cut_again", "use_as_is", "remake_partner", "sleeve", "bond", "scrap", "approve_first_off"]
 

@@ -7,15 +7,9 @@ from functools import lru_cache
 from typing import Literal
 
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.measuring.verdict import Acceptance, FeatureKind, State, judge
+from nomisma.core.part.feature import Acceptance, Feature, State
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length
-
-PLACES: dict[FeatureKind, tuple[str, ...]] = {
-    "bore": ("mouth 0°", "mouth 90°", "middle 0°", "middle 90°", "deep 0°", "deep 90°"),
-    "shaft": ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"),
-}
-"""The usual measuring plan: both ends and the middle, two directions. Source: common practice, no source."""
-
 
 PlanName = Literal["full", "ends", "one"]
 PLANS: dict[PlanName, tuple[str, tuple[int, ...]]] = {
@@ -23,18 +17,24 @@ PLANS: dict[PlanName, tuple[str, tuple[int, ...]]] = {
     "ends": ("both ends, one direction", (0, 4)),
     "one": ("one place", (0,)),
 }
-"""Measuring plans: words, and which of PLACES each asks for. Source: common practice, no source."""
+"""Measuring plans: words, and which of the six places of a diameter each asks for; of a feature with fewer places, one or all.
+
+Source: common practice, no source.
+"""
 
 
-def planned_places(kind: FeatureKind, plan: str) -> tuple[str, ...]:
+def planned_places(kind: KindName, plan: str) -> tuple[str, ...]:
     """The places a plan asks for, in order; an unknown plan is the full one. Source: common practice, no source.
 
-    >>> planned_places("bore", "ends")
-    ('mouth 0°', 'deep 0°')
+    >>> planned_places("bore", "ends"), planned_places("length", "full")
+    (('mouth 0°', 'deep 0°'), ('0°', '120°', '240°'))
     """
+    places = feature_kind(kind).places
     name: PlanName = "one" if plan == "one" else "ends" if plan == "ends" else "full"
     _, wanted = PLANS[name]
-    return tuple(PLACES[kind][index] for index in wanted)
+    if len(places) == len(PLANS["full"][1]):
+        return tuple(places[index] for index in wanted)
+    return places[:1] if name == "one" else places
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,27 +94,28 @@ def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal,
 
 
 def feature_verdict(
-    kind: FeatureKind,
-    groups: Iterable[ReadingGroup],
-    lower_mm: Decimal,
-    upper_mm: Decimal,
-    acceptance: Acceptance = "guarded",
+    feature: Feature, groups: Iterable[ReadingGroup], acceptance: Acceptance = "guarded"
 ) -> FeatureVerdict | None:
-    """The feature's verdict; None without readings. Source: common practice (the worst place speaks).
+    """The feature's verdict; None without readings, or where it has no limits. Source: common practice (the worst place speaks).
 
     Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
     limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
     """
+    if not feature.is_judged:
+        return None
     found: list[tuple[int, FeatureVerdict]] = []
-    gone_limit_mm = lower_mm if kind == "shaft" else upper_mm
+    gone_limit_mm = feature.metal_gone_limit_mm
     for group in groups:
         for end in (group.smallest_mm, group.largest_mm):
-            state = judge(kind, end, lower_mm, upper_mm, group.uncertainty_mm, acceptance)
-            doubt_rank = 3 if abs(end - gone_limit_mm) <= group.uncertainty_mm else 1
-            rank = {State.GONE_TOO_FAR: 4, State.TOO_CLOSE_TO_CALL: doubt_rank, State.METAL_TO_GO: 2, State.IN_LIMITS: 0}[
-                state
-            ]
-            found.append((rank, FeatureVerdict(state, end, group.uncertainty_mm)))
+            state = feature.judge(end, group.uncertainty_mm, acceptance)
+            no_metal = gone_limit_mm is None or abs(end - gone_limit_mm) <= group.uncertainty_mm
+            ranks = {
+                State.GONE_TOO_FAR: 4,
+                State.TOO_CLOSE_TO_CALL: 3 if no_metal else 1,
+                State.METAL_TO_GO: 2,
+                State.IN_LIMITS: 0,
+            }
+            found.append((ranks[state], FeatureVerdict(state, end, group.uncertainty_mm)))
     return max(found, key=lambda item: item[0])[1] if found else None
 
 

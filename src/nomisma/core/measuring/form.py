@@ -10,8 +10,9 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, OutOfRange
 from nomisma.core.measuring.place import Place, parse_place
-from nomisma.core.measuring.verdict import FeatureKind
 from nomisma.core.model import Model
+from nomisma.core.part.feature import toward_metal
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -37,7 +38,7 @@ class FormInput(Model):
     """Readings of one bore or shaft at places. `length` is how long the feature is; `resolution` what the instrument shows;
     `points` how many touch (two cannot see odd lobes)."""
 
-    kind: FeatureKind
+    kind: KindName
     readings: list[PlacedReading] = Field(min_length=1, max_length=MOST)
     length: Size | None = None
     resolution: Difference = Length(Decimal(0))
@@ -63,7 +64,7 @@ class FormResult(Model):
     `go_side`: the worst place for the mate to pass (smallest of a bore, largest of a shaft).
     """
 
-    kind: FeatureKind
+    kind: KindName
     shape: Shape
     sections: list[FormSection]
     taper: Difference | None = None
@@ -117,7 +118,7 @@ def form(given: FormInput) -> FormResult:
     bow = _bow(sections)
     shape = _shape(given, sections, fit, bow)
     oval = max((one for one in sections if one.ovality), key=lambda one: one.ovality.mm if one.ovality else 0, default=None)
-    pick = min if given.kind == "bore" else max
+    pick = min if toward_metal(feature_kind(given.kind).material_side) == -1 else max
     worst = pick(placed, key=lambda one: one.mm)
     taper = abs(fit[1]) if fit else None
     larger = "" if not fit or not fit[1] else sections[-1].name if fit[1] > 0 else sections[0].name

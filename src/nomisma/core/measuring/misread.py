@@ -9,8 +9,9 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
-from nomisma.core.measuring.verdict import FeatureKind
 from nomisma.core.model import Model
+from nomisma.core.part.feature import Feature, toward_metal
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit
@@ -21,6 +22,9 @@ FORM_ALLOWANCE_MM = Decimal("0.075")
 """How far places of one feature may lie apart before it is asked about: three thou. Source: common practice, no source."""
 FORM_GROWS = Decimal("1.25")
 """How much more a form seen before may show after another cut. Source: this tool's own choice."""
+A_CUT_TAKES_OFF = "a cut only takes metal off, and should not go far past the limit"
+FARTHEST_MM = Decimal(10_000)
+"""No part is longer: an end that lies there is open."""
 DIAL_ALLOWANCE_MM = Decimal("0.15")
 """How far a cut may miss what was dialled before it is asked about: six thou. Source: common practice, no source."""
 DIAL_SHARE = Decimal("0.3")  # common practice, no source: or three tenths of what was dialled
@@ -37,14 +41,14 @@ class MisreadInput(Model):
     piece lay at an earlier cut: work that was oval then is oval now.
     """
 
-    kind: FeatureKind
-    reading: Size
+    kind: KindName
+    reading: Difference
     instrument_unit: Unit
     uncertainty: Difference = Length(Decimal(0))
     others: list[Size] = Field(default=[], max_length=MOST_EARLIER)
     before: list[Size] = Field(default=[], max_length=MOST_EARLIER)
     expected: Size | None = None
-    lower: Size | None = None
+    lower: Difference | None = None
     upper: Size | None = None
     hidden_scale: bool = False
     form_seen: Difference = Length(Decimal(0))
@@ -129,7 +133,7 @@ def misread(given: MisreadInput) -> MisreadResult:
 
 def _or_none(mm: Decimal, unit: Unit) -> Length | None:
     """An open end is no size."""
-    return Length(mm, unit) if 0 < mm < 10_000 else None
+    return Length(mm, unit) if 0 < mm < FARTHEST_MM else None
 
 
 def _expectation(given: MisreadInput) -> _Expected | None:
@@ -146,19 +150,37 @@ def _expectation(given: MisreadInput) -> _Expected | None:
     low, high = _from_limits(given)
     if given.before:
         sizes = [size.mm for size in given.before]
-        ends = (low, max(sizes) + doubt) if given.kind == "shaft" else (min(sizes) - doubt, high)
-        return _Expected("before_the_cut", *ends, "a cut only takes metal off, and should not go far past the limit")
-    if given.lower and given.upper:
+        return _Expected(
+            "before_the_cut",
+            *_after_a_cut(given, sizes, doubt, low, high),
+            A_CUT_TAKES_OFF,
+        )
+    if given.lower or given.upper:
         return _Expected("limits", low, high, "a first reading far past the limit beyond which metal is gone is rare")
     return None
 
 
+def _after_a_cut(
+    given: MisreadInput, sizes_mm: list[Decimal], doubt_mm: Decimal, low_mm: Decimal, high_mm: Decimal
+) -> tuple[Decimal, Decimal]:
+    match toward_metal(feature_kind(given.kind).material_side):
+        case 1:
+            return low_mm, max(sizes_mm) + doubt_mm
+        case -1:
+            return min(sizes_mm) - doubt_mm, high_mm
+        case 0:
+            return low_mm, high_mm
+
+
 def _from_limits(given: MisreadInput) -> tuple[Decimal, Decimal]:
     """How far past the metal-gone limit a reading may lie before it is asked about; the other end is open."""
-    if not given.lower or not given.upper:
-        return Decimal(0), Decimal(10_000)
-    room = max(given.upper.mm - given.lower.mm, DIAL_ALLOWANCE_MM)
-    return (given.lower.mm - room, Decimal(10_000)) if given.kind == "shaft" else (Decimal(0), given.upper.mm + room)
+    lower, upper = (limit.mm if limit else None for limit in (given.lower, given.upper))
+    gone_mm = Feature(given.kind, lower, upper).metal_gone_limit_mm
+    if gone_mm is None:
+        return Decimal(0), FARTHEST_MM
+    between = upper - lower if lower is not None and upper is not None else Decimal(0)
+    room = max(between, DIAL_ALLOWANCE_MM)
+    return (gone_mm - room, FARTHEST_MM) if gone_mm == lower else (Decimal(0), gone_mm + room)
 
 
 def _likely(given: MisreadInput, expected: _Expected) -> tuple[str, Decimal | None]:
@@ -228,7 +250,7 @@ def _working(given: MisreadInput, expected: _Expected | None, step: str) -> list
                 source=COMMON_PRACTICE,
             )
         ]
-    ends = " to ".join(both(mm, unit) if 0 < mm < 10_000 else "open" for mm in (expected.low_mm, expected.high_mm))
+    ends = " to ".join(both(mm, unit) if 0 < mm < FARTHEST_MM else "open" for mm in (expected.low_mm, expected.high_mm))
     steps = ", ".join(f"{one.step} {one.unit}" for one in misread_steps(given.instrument_unit))
     return [
         Step(name="Expected", formula=expected.words,

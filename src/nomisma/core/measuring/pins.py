@@ -4,8 +4,8 @@ from decimal import Decimal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
-from nomisma.core.measuring.verdict import Acceptance, State, judge
 from nomisma.core.model import Model
+from nomisma.core.part.feature import Acceptance, Feature, State
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length
@@ -68,7 +68,7 @@ def pin_bracket(given: PinBracketInput) -> PinBracketResult:
         if given.lower.mm >= given.upper.mm:
             raise OutOfRange("The lower limit is not below the upper limit.", "Exchange them.", field="lower")
         middle = (low + high) / 2
-        state = judge("bore", middle, given.lower.mm, given.upper.mm, (high - low) / 2, given.acceptance)
+        state = Feature("bore", given.lower.mm, given.upper.mm).judge(middle, (high - low) / 2, given.acceptance)
     ends = f"between {show(low, unit)} and {show(high, unit)}"
     said = f" {state.words[0].upper()}{state.words[1:]}." if state else ""
     return PinBracketResult(

@@ -1,48 +1,26 @@
 """The metal-safe verdict: metal to go, in limits, too close to call, gone too far."""
 
 from decimal import Decimal
-from enum import StrEnum
 from statistics import NormalDist
 from typing import Literal, assert_never
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
+from nomisma.core.part.feature import Acceptance, Feature, State, toward_metal
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 
-FeatureKind = Literal["shaft", "bore"]
 NearLimit = Literal["upper", "lower", "both", ""]
-Acceptance = Literal["guarded", "simple", "limit_gauge"]
-ACCEPTANCE_WORDS: dict[Acceptance, str] = {
-    "guarded": "guarded: in limits only by more than the reading's uncertainty (ISO 14253-1)",
-    "simple": "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop",
-    "limit_gauge": "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1)",
-}
+_FAR_MM = Decimal(1_000_000)
+"""Beyond any part: where a limit that is not there would stand."""
 SOURCE = (
     "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012, 8.2; "
-    "limit gauges: ISO 1938-1"
+    "limit gauges: ISO 1938-1:2015 (edition recalled)"
 )
-
-
-class State(StrEnum):
-    """The four states a reading can be in."""
-
-    METAL_TO_GO = "metal_to_go"
-    IN_LIMITS = "in_limits"
-    TOO_CLOSE_TO_CALL = "too_close_to_call"
-    GONE_TOO_FAR = "gone_too_far"
-
-    @property
-    def words(self) -> str:
-        """As it is said at the bench."""
-        return self.value.replace("_", " ")
-
-
-SEVERITY = (State.IN_LIMITS, State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.GONE_TOO_FAR)
-"""From what asks for nothing to what asks for a decision; the worst reading speaks for the feature."""
 
 
 class VerdictInput(Model):
@@ -50,13 +28,14 @@ class VerdictInput(Model):
 
     `acceptance`: guarded (the uncertainty is kept away from the limits), simple (the reading alone decides), or by limit gauges (a
     bracket may end on the limits, for the pins that made it are the limits). `bracket`: the uncertainty is half a bracket
-    between two pins, a bound that the size does not pass.
+    between two pins, a bound that the size does not pass. `kind`: shaft, bore or any other kind of feature; it says on which side of the
+    limits there is metal. One of the limits may be left out where there is only the other.
     """
 
-    kind: FeatureKind
-    reading: Size
-    lower: Size
-    upper: Size
+    kind: KindName
+    reading: Difference
+    lower: Difference | None = None
+    upper: Size | None = None
     uncertainty: Difference
     aim: Size | None = None
     acceptance: Acceptance = "guarded"
@@ -64,7 +43,7 @@ class VerdictInput(Model):
 
 
 class VerdictResult(Model):
-    """The state and how much, on diameter.
+    """The state and how much: on diameter where the feature is one.
 
     `to_aim`: metal still to take to the aim (below zero: past the aim). `beyond`: how far outside the limit it is
     out of, zero when inside. `near_limit`: the limit that the uncertainty straddles. `conformity_percent`: the chance that
@@ -80,46 +59,15 @@ class VerdictResult(Model):
     working: list[Step]
 
 
-def judge(
-    kind: FeatureKind,
-    reading_mm: Decimal,
-    lower_mm: Decimal,
-    upper_mm: Decimal,
-    uncertainty_mm: Decimal,
-    acceptance: Acceptance = "guarded",
-) -> State:
-    """The state alone; all lengths in mm on diameter, uncertainty expanded (k = 2).
-
-    A reading exactly its uncertainty from a limit is still too close to call. Where the shaft is over or the bore
-    under, metal is left; the other way round it is gone. Simple acceptance leaves nothing too close to call: a reading on
-    a limit is in. By limit gauges a bracket that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard by the
-    uncertainty); JCGM 106:2012, 8.2 (simple); ISO 1938-1 (limit gauges).
-
-    >>> judge("shaft", Decimal("25.010"), Decimal("24.98"), Decimal("24.993"), Decimal("0.002")).words
-    'metal to go'
-    """
-    nearest_mm = min(abs(reading_mm - lower_mm), abs(reading_mm - upper_mm))
-    match acceptance:
-        case "guarded":
-            too_close = nearest_mm <= uncertainty_mm
-        case "limit_gauge":
-            too_close = nearest_mm < uncertainty_mm
-        case "simple":
-            too_close = False
-        case _:
-            assert_never(acceptance)
-    if too_close:
-        return State.TOO_CLOSE_TO_CALL
-    if lower_mm <= reading_mm <= upper_mm:
-        return State.IN_LIMITS
-    over = reading_mm > upper_mm
-    return State.METAL_TO_GO if over == (kind == "shaft") else State.GONE_TOO_FAR
-
-
 def conformity(
-    reading_mm: Decimal, lower_mm: Decimal, upper_mm: Decimal, uncertainty_mm: Decimal, *, bracket: bool = False
+    reading_mm: Decimal,
+    lower_mm: Decimal | None,
+    upper_mm: Decimal | None,
+    uncertainty_mm: Decimal,
+    *,
+    bracket: bool = False,
 ) -> float:
-    """The probability (0 to 1) that the true size is in limits; uncertainty expanded (mm, k = 2).
+    """The probability (0 to 1) that the true size is in limits (None: no such limit); uncertainty expanded (mm, k = 2).
 
     Nothing but this reading is known of the size (a flat prior); in a `bracket` every size is as likely (JCGM 100:2008, 4.3.7).
     Source: JCGM 106:2012, 7.4 and 7.5.
@@ -127,24 +75,21 @@ def conformity(
     >>> round(conformity(Decimal("25.000"), Decimal("24.98"), Decimal("25.000"), Decimal("0.002")), 3)
     0.5
     """
+    low = lower_mm if lower_mm is not None else -_FAR_MM
+    high = upper_mm if upper_mm is not None else _FAR_MM
     if bracket and uncertainty_mm:
-        inside = min(upper_mm, reading_mm + uncertainty_mm) - max(lower_mm, reading_mm - uncertainty_mm)
+        inside = min(high, reading_mm + uncertainty_mm) - max(low, reading_mm - uncertainty_mm)
         return float(max(inside, Decimal(0)) / (2 * uncertainty_mm))
     if uncertainty_mm == 0:
-        return 1.0 if lower_mm <= reading_mm <= upper_mm else 0.0
+        return 1.0 if low <= reading_mm <= high else 0.0
     spread = NormalDist(float(reading_mm), float(uncertainty_mm) / 2)
-    return spread.cdf(float(upper_mm)) - spread.cdf(float(lower_mm))
-
-
-def metal_to_take(kind: FeatureKind, reading_mm: Decimal, target_mm: Decimal) -> Decimal:
-    """Metal between a reading and a target, mm on diameter; below zero when it is past the target."""
-    return reading_mm - target_mm if kind == "shaft" else target_mm - reading_mm
+    return spread.cdf(float(high)) - spread.cdf(float(low))
 
 
 @calculation(
     name="verdict",
     title="A reading against its limits",
-    validity="One reading of a shaft or a bore; limits in order; uncertainty zero or more.",
+    validity="One reading of one feature; one limit or two in order; uncertainty zero or more.",
     source=SOURCE,
     example={
         "kind": "shaft", "reading": "0.8786 in", "lower": "0.8744 in", "upper": "0.8750 in",
@@ -152,29 +97,39 @@ def metal_to_take(kind: FeatureKind, reading_mm: Decimal, target_mm: Decimal) ->
     },
 )  # fmt: skip
 def verdict(given: VerdictInput) -> VerdictResult:
-    """State, amount on diameter and a sentence, from a reading and its limits.
+    """State, amount and a sentence, from a reading and its limits.
 
-    Raises OutOfRange when the limits are out of order or the uncertainty is negative.
+    Raises OutOfRange when the limits are out of order or missing, or a size or the uncertainty is negative.
     Source: common practice (metal-safe side); ISO 14253-1:2017, 5 (guard).
     """
     _check(given)
-    low, high, unit = given.lower.mm, given.upper.mm, given.reading.unit
-    aim_mm = given.aim.mm if given.aim else (low + high) / 2
-    guard = given.uncertainty.mm
-    state = judge(given.kind, given.reading.mm, low, high, guard, given.acceptance)
-    chance = conformity(given.reading.mm, low, high, guard, bracket=given.bracket)
-    to_aim = metal_to_take(given.kind, given.reading.mm, aim_mm)
-    beyond = max(given.reading.mm - high, low - given.reading.mm, Decimal(0))
-    near: NearLimit = _near(given.reading.mm, low, high, guard) if state is State.TOO_CLOSE_TO_CALL else ""
+    feature = feature_of(given)
+    reading, guard, unit = given.reading.mm, given.uncertainty.mm, given.reading.unit
+    state = feature.judge(reading, guard, given.acceptance)
+    chance = conformity(reading, feature.lower_mm, feature.upper_mm, guard, bracket=given.bracket)
+    to_aim = feature.metal_to_take(reading, _target_mm(feature))
+    near: NearLimit = _near(feature, reading, guard) if state is State.TOO_CLOSE_TO_CALL else ""
     return VerdictResult(
         state=state,
         to_aim=Length(to_aim, unit),
-        beyond=Length(beyond, unit),
+        beyond=Length(feature.beyond_mm(reading), unit),
         near_limit=near,
         conformity_percent=Decimal(f"{100 * chance:.1f}"),
-        sentence=_sentence(state, to_aim, beyond, near, unit, by_pins=given.bracket),
-        working=[*_working(given, aim_mm, state, to_aim, beyond), _chance_step(chance, bracket=given.bracket)],
+        sentence=_sentence(feature, state, reading, near, unit, by_pins=given.bracket),
+        working=[*_working(given, feature, state), _chance_step(chance, bracket=given.bracket)],
     )
+
+
+def feature_of(given: VerdictInput) -> Feature:
+    """The feature that is judged, in mm."""
+    lower, upper, aim = (length.mm if length else None for length in (given.lower, given.upper, given.aim))
+    return Feature(given.kind, lower, upper, aim)
+
+
+def _target_mm(feature: Feature) -> Decimal:
+    target = feature.target_mm
+    assert target is not None  # it has been checked that there is a limit
+    return target
 
 
 _RULE: dict[Acceptance, str] = {
@@ -196,65 +151,122 @@ def _chance_step(chance: float, *, bracket: bool) -> Step:
 
 
 def _check(given: VerdictInput) -> None:
-    if given.lower.mm >= given.upper.mm:
+    if given.lower is None and given.upper is None:
+        raise OutOfRange(
+            "There is no limit to hold it against.", "Give a lower limit, an upper one, or both.", field="lower"
+        )
+    if given.lower and given.upper and given.lower.mm >= given.upper.mm:
         raise OutOfRange(
             f"The lower limit {given.lower} is not below the upper limit {given.upper}.",
             "Exchange them or correct one.",
             field="lower",
             value=str(given.lower),
         )
-    if given.uncertainty.mm < 0:
-        raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
-    if given.aim and not given.lower.mm <= given.aim.mm <= given.upper.mm:
+    _check_sign(given)
+    if given.aim and feature_of(given).beyond_mm(given.aim.mm):
+        limits = " to ".join(str(limit) for limit in (given.lower, given.upper) if limit)
         raise OutOfRange(
-            f"The aim {given.aim} lies outside the limits {given.lower} to {given.upper}.",
+            f"The aim {given.aim} lies outside the limits {limits}.",
             "Aim inside the limits, or leave the aim out for their middle.",
             field="aim",
             value=str(given.aim),
         )
 
 
-def _near(reading: Decimal, low: Decimal, high: Decimal, guard: Decimal) -> NearLimit:
-    near_low, near_high = abs(reading - low) <= guard, abs(reading - high) <= guard
+def _check_sign(given: VerdictInput) -> None:
+    if given.uncertainty.mm < 0:
+        raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
+    may_be_zero = toward_metal(feature_kind(given.kind).material_side) == 0
+    for name, length in (("reading", given.reading), ("lower", given.lower)):
+        if length is not None and (length.mm < 0 or (length.mm == 0 and not may_be_zero)):
+            raise OutOfRange(
+                f"A size is above zero; this is {length}.",
+                "Check the sign and the decimal point.",
+                field=name,
+                value=str(length),
+            )
+
+
+def _near(feature: Feature, reading_mm: Decimal, guard_mm: Decimal) -> NearLimit:
+    low, high = feature.lower_mm, feature.upper_mm
+    near_low = low is not None and abs(reading_mm - low) <= guard_mm
+    near_high = high is not None and abs(reading_mm - high) <= guard_mm
     return "both" if near_low and near_high else "lower" if near_low else "upper"
 
 
-def _sentence(state: State, to_aim: Decimal, beyond: Decimal, near: str, unit: Unit, *, by_pins: bool) -> str:
-    if state is State.METAL_TO_GO:
-        return f"Take {show(to_aim, unit)} on diameter to the aim."
-    if state is State.GONE_TOO_FAR:
-        return f"Past the limit by {show(beyond, unit)} on diameter: metal cannot be put back; ask who decides."
-    if state is State.TOO_CLOSE_TO_CALL and by_pins:
+def _sentence(feature: Feature, state: State, reading_mm: Decimal, near: str, unit: Unit, *, by_pins: bool) -> str:
+    match state:
+        case State.METAL_TO_GO:
+            to_aim = feature.metal_to_take(reading_mm, _target_mm(feature))
+            return f"Take {show(to_aim, unit)}{feature.on_what} to the aim."
+        case State.GONE_TOO_FAR:
+            return _gone(feature, feature.beyond_mm(reading_mm), unit)
+        case State.TOO_CLOSE_TO_CALL:
+            return _too_close(near, by_pins=by_pins)
+        case State.IN_LIMITS:
+            return _leave_it(feature, reading_mm, unit)
+        case _:
+            assert_never(state)
+
+
+def _gone(feature: Feature, beyond_mm: Decimal, unit: Unit) -> str:
+    past = f"Past the limit by {show(beyond_mm, unit)}{feature.on_what}"
+    if toward_metal(feature.side) == 0:
+        return f"{past}: out of limits, and a {feature.title} has no side where more can simply be taken; ask who decides."
+    return f"{past}: metal cannot be put back; ask who decides."
+
+
+def _too_close(near: str, *, by_pins: bool) -> str:
+    if by_pins:
         limit = "both limits" if near == "both" else f"the {near} limit"
         return f"What the pins bound lies across {limit}: try pins at the limits, or measure it with what reads a size."
-    if state is State.TOO_CLOSE_TO_CALL and near == "both":
+    if near == "both":
         return "This instrument is too coarse for these limits: use a finer one."
-    if state is State.TOO_CLOSE_TO_CALL:
-        return f"Within the instrument's uncertainty of the {near} limit: measure again, finer if you can."
-    return "Leave it." if to_aim <= 0 else f"Leave it: {show(to_aim, unit)} from the aim."
+    return f"Within the instrument's uncertainty of the {near} limit: measure again, finer if you can."
 
 
-def _working(given: VerdictInput, aim_mm: Decimal, state: State, to_aim: Decimal, beyond: Decimal) -> list[Step]:
+def _leave_it(feature: Feature, reading_mm: Decimal, unit: Unit) -> str:
+    one_limit = feature.lower_mm is None or feature.upper_mm is None
+    to_aim = feature.metal_to_take(reading_mm, _target_mm(feature))
+    if (one_limit and feature.aim_mm is None) or (to_aim <= 0 and toward_metal(feature.side)):
+        return "Leave it."
+    return f"Leave it: {show(abs(to_aim), unit)} from the aim." if to_aim else "Leave it: it is at the aim."
+
+
+def _side_words(feature: Feature) -> str:
+    match feature.side:
+        case "external":
+            return f"a {feature.title} over the upper limit has metal to go"
+        case "internal":
+            return f"a {feature.title} under the lower limit has metal to go"
+        case "two_sided":
+            return f"a {feature.title} out of either limit is out"
+        case "upper_only":
+            return f"a {feature.title} over its limit is out"
+        case _:
+            assert_never(feature.side)
+
+
+def _working(given: VerdictInput, feature: Feature, state: State) -> list[Step]:
     unit = given.reading.unit
     decimals = 5 if unit == "in" else 4
-    side = "over the upper" if given.kind == "shaft" else "under the lower"
-    reading, low, high, aim, guard = (
-        show(mm, unit, decimals=decimals)
-        for mm in (given.reading.mm, given.lower.mm, given.upper.mm, aim_mm, given.uncertainty.mm)
-    )
-    order = (reading, aim) if given.kind == "shaft" else (aim, reading)
+    aim_mm = _target_mm(feature)
+    reading, aim, guard = (show(mm, unit, decimals=decimals) for mm in (given.reading.mm, aim_mm, given.uncertainty.mm))
+    limits = " to ".join(show(limit.mm, unit, decimals=decimals) for limit in (given.lower, given.upper) if limit)
+    inward = toward_metal(feature.side) == -1
+    beyond = show(feature.beyond_mm(given.reading.mm), unit, decimals=decimals)
     return [
         Step(
-            name="To take, on diameter",
-            formula="reading − aim" if given.kind == "shaft" else "aim − reading",
-            values=f"{order[0]} − {order[1]}",
-            result=both(to_aim, unit, decimals=decimals),
+            name=f"To take,{feature.on_what}" if feature.on_what else "From the aim",
+            formula="aim − reading" if inward else "reading − aim",
+            values=f"{aim} − {reading}" if inward else f"{reading} − {aim}",
+            result=both(feature.metal_to_take(given.reading.mm, aim_mm), unit, decimals=decimals),
             source=COMMON_PRACTICE,
         ),
         Step(
             name="Verdict",
-            formula=f"a {given.kind} {side} limit has metal to go; {_RULE[given.acceptance]}",
-            values=f"reading {reading}, limits {low} to {high}, uncertainty ±{guard}, outside by {show(beyond, unit, decimals=decimals)}",
+            formula=f"{_side_words(feature)}; {_RULE[given.acceptance]}",
+            values=f"reading {reading}, limits {limits}, uncertainty ±{guard}, outside by {beyond}",
             result=state.words,
             source=SOURCE,
         ),

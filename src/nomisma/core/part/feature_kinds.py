@@ -1,8 +1,8 @@
 """Kinds of feature: the trade word, the side on which metal is left, what cuts it and what measures it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
-from typing import Literal, cast
+from typing import Literal, cast, get_args
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.table import table
@@ -10,6 +10,11 @@ from nomisma.core.table import table
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
 UnitFamily = Literal["size", "angle", "roughness"]
 CoachedBy = Literal["cross_slide", "carriage", "none"]
+KindName = Literal[
+    "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
+    "wall", "chamfer", "corner_radius", "runout", "surface_finish", "plain_size",
+]  # fmt: skip
+"""Every kind of the table, and the words taken for one."""
 SIDE_WORDS: dict[MaterialSide, str] = {
     "external": "over the upper limit there is metal to go",
     "internal": "under the lower limit there is metal to go",
@@ -20,14 +25,20 @@ SIDE_WORDS: dict[MaterialSide, str] = {
 
 @dataclass(frozen=True, slots=True)
 class FeatureKind:
-    """One kind: its trade word, its material side, what it is written in, the slide that cuts it, what it is measured with."""
+    """One kind: its trade word, its material side, what it is written in, the slide that cuts it, what it is measured with and where.
 
-    name: str
+    `instruments`: which instruments of the shop come into question, by what they measure. `places`: the usual ones, in order.
+    """
+
+    name: KindName
     title: str
     material_side: MaterialSide
     family: UnitFamily
     coached_by: CoachedBy
+    is_diameter: bool
     measured_with: str
+    instruments: tuple[str, ...]
+    places: tuple[str, ...]
 
 
 @cache
@@ -35,24 +46,36 @@ def feature_kinds() -> dict[str, FeatureKind]:
     """Every kind by name. Source: feature_kinds.csv (common practice, no source)."""
     return {
         row["name"]: FeatureKind(
-            name=row["name"], title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
-            family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), measured_with=row["measured_with"],
+            name=cast(KindName, row["name"]), title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
+            family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), is_diameter=row["is_diameter"] == "yes",
+            measured_with=row["measured_with"], instruments=tuple(row["instruments"].split()), places=tuple(row["places"].split(";")),
         )
         for row in table("part", "feature_kinds.csv")
     }  # fmt: skip
 
 
+@cache
+def _by_any_word() -> dict[str, FeatureKind]:
+    """Every kind by its name and by the words taken for it; said by such a word it keeps that word as its title."""
+    also = {row["also"]: row["name"] for row in table("part", "feature_kinds.csv") if row["also"]}
+    found = feature_kinds() | {word: replace(feature_kinds()[name], title=word) for word, name in also.items()}
+    if set(found) != set(get_args(KindName)):
+        raise ValueError("feature_kinds.csv and KindName name different kinds")
+    return found
+
+
 def feature_kind(name: str, *, field: str = "kind") -> FeatureKind:
     """The kind of that name. Raises NotDefined with the list.
 
-    >>> feature_kind("depth").material_side
-    'internal'
+    >>> feature_kind("depth").material_side, feature_kind("shaft").name
+    ('internal', 'outside_diameter')
     """
-    if name not in feature_kinds():
+    found = _by_any_word().get(name)
+    if found is None:
         raise NotDefined(
             f"“{name[:40]}” is not a kind of feature here.",
             f"Choose one of {', '.join(feature_kinds())}.",
             field=field,
             value=name,
         )
-    return feature_kinds()[name]
+    return found

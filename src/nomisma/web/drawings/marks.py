@@ -4,7 +4,7 @@ from functools import cache
 
 from markupsafe import Markup
 
-from nomisma.core.measuring.verdict import State
+from nomisma.core.part.feature import State
 from nomisma.web.drawings.svg import join, line, node
 
 

@@ -7,6 +7,8 @@ from decimal import Decimal
 from markupsafe import Markup
 
 from nomisma.core.cutting.coach_model import NextCutResult
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.web.drawings.chart import small_label, words
 from nomisma.web.drawings.svg import figure, join, line, node
 
@@ -29,7 +31,7 @@ class CutDrawn:
 class Run:
     """A piece on its way to size, mm on diameter."""
 
-    kind: str
+    kind: KindName
     lower_mm: Decimal
     upper_mm: Decimal
     aim_mm: Decimal
@@ -39,7 +41,7 @@ class Run:
 
 def passes_picture(run: Run, result: NextCutResult | None) -> Markup:
     """Distances to the aim by their square root with a sign, so that hundredths and millimetres are both seen."""
-    sign = 1 if run.kind == "shaft" else -1
+    sign = cut_direction(run.kind)
 
     def to_go(mm: Decimal) -> float:
         return float(sign * (mm - run.aim_mm))

@@ -7,7 +7,8 @@ from functools import lru_cache
 
 from markupsafe import Markup
 
-from nomisma.core.measuring.verdict import FeatureKind, State
+from nomisma.core.part.feature import Feature, State, toward_metal
+from nomisma.core.part.limits_words import limits_words
 from nomisma.core.quantity.display import show, show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.marks import shape
@@ -28,48 +29,73 @@ class StripMark:
     place: str
 
 
-def strip(
-    kind: FeatureKind, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal, marks: Sequence[StripMark], unit: Unit
-) -> Markup:
-    """Draw it. A reading far outside stands at the edge with an arrow, so that the limits stay readable."""
-    return _strip(kind, lower_mm, upper_mm, aim_mm, tuple(marks), unit)
+def strip(feature: Feature, marks: Sequence[StripMark], unit: Unit) -> Markup:
+    """Draw it. A reading far outside stands at the edge with an arrow, so that the limits stay readable.
+
+    With one limit only, the field is as wide as what the readings are worth asks for.
+    """
+    return _strip(feature, tuple(marks), unit)
 
 
 @lru_cache(maxsize=256)  # the same readings are looked at again and again, by several pages
-def _strip(
-    kind: FeatureKind, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal, marks: tuple[StripMark, ...], unit: Unit
-) -> Markup:
-    reach = (upper_mm - lower_mm) * Decimal("1.1")
-    low, high = lower_mm - reach, upper_mm + reach
-    metal_end, gone_end = (high, low) if kind == "shaft" else (low, high)
+def _strip(feature: Feature, marks: tuple[StripMark, ...], unit: Unit) -> Markup:
+    low, high = _ends(feature, marks)
+    bottom, top = (low, high) if toward_metal(feature.side) == -1 else (high, low)
 
     def y(size_mm: Decimal) -> float:
-        return along(min(max(size_mm, low), high), metal_end, gone_end, TOP, BOTTOM)
+        return along(min(max(size_mm, low), high), top, bottom, TOP, BOTTOM)
 
     return figure(
-        WIDTH, HEIGHT, f"Readings of the {kind} between its limits", _in_words(lower_mm, upper_mm, marks, unit),
-        _field(y, lower_mm, upper_mm, aim_mm), *_readings(y, marks[-SHOWN:], low, high), class_="strip",
+        WIDTH, HEIGHT, f"Readings of the {feature.title} between its limits", _in_words(feature, marks, unit),
+        _field(y, feature, low, high), *_readings(y, marks[-SHOWN:], low, high), class_="strip",
     )  # fmt: skip
 
 
-def _field(y: Axis, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal) -> Markup:
-    top, bottom = sorted((y(lower_mm), y(upper_mm)))
+def _ends(feature: Feature, marks: Sequence[StripMark]) -> tuple[Decimal, Decimal]:
+    """The smallest and the largest size (mm) the strip shows."""
+    limits = [limit for limit in (feature.lower_mm, feature.upper_mm) if limit is not None]
+    between = max(limits) - min(limits)
+    if not between:
+        sizes = [*limits, *(mark.size_mm for mark in marks)]
+        widest = max((mark.uncertainty_mm for mark in marks), default=Decimal("0.01"))
+        between = max(max(sizes) - min(sizes), 4 * widest)
+    reach = between * Decimal("1.1")
+    return min(limits) - reach, max(limits) + reach
+
+
+def _field(y: Axis, feature: Feature, low: Decimal, high: Decimal) -> Markup:
+    limits = [limit for limit in (feature.lower_mm, feature.upper_mm) if limit is not None]
+    lower = low if feature.lower_mm is None else feature.lower_mm
+    upper = high if feature.upper_mm is None else feature.upper_mm
+    top, bottom = sorted((y(lower), y(upper)))
     ends = [
         join(
             line(LEFT, y(mm), RIGHT, y(mm), "limit-line"),
             both_units(LEFT - 8, y(mm) + 4, _digits(mm, "in"), _digits(mm, "mm"), "scale", "end"),
         )
-        for mm in (lower_mm, upper_mm)
+        for mm in limits
     ]
+    aim_mm = feature.target_mm if len(limits) > 1 or feature.aim_mm is not None else None
+    safe = toward_metal(feature.side) != 0
     return join(
         node("rect", x=LEFT, y=float(top), width=RIGHT - LEFT, height=float(bottom - top), class_="band"),
         *ends,
-        line(LEFT, y(aim_mm), RIGHT, y(aim_mm), "aim-line"),
-        both_units(LEFT - 8, y(aim_mm) + 4, f"aim {_digits(aim_mm, 'in')}", f"aim {_digits(aim_mm, 'mm')}", "scale aim", "end"),
-        label(RIGHT, TOP - 12, "metal to go", "side", "end"),
-        label(RIGHT, BOTTOM + 22, "gone too far", "side", "end"),
+        _aim(y, aim_mm),
+        label(RIGHT, TOP - 12, "metal to go" if safe else "over: out", "side", "end"),
+        label(RIGHT, BOTTOM + 22, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"),
         label(LEFT, BOTTOM + 22, "first reading → newest", "side", "start"),
     )  # fmt: skip
+
+
+def _aim(y: Axis, aim_mm: Decimal | None) -> Markup:
+    if aim_mm is None:
+        return join()
+    return join(
+        line(LEFT, y(aim_mm), RIGHT, y(aim_mm), "aim-line"),
+        both_units(
+            LEFT - 8, y(aim_mm) + 4, f"aim {_digits(aim_mm, 'in')}", f"aim {_digits(aim_mm, 'mm')}", "scale aim", "end"
+        ),
+    )
 
 
 def _digits(mm: Decimal, unit: Unit) -> str:
@@ -104,8 +130,8 @@ def _readings(y: Axis, marks: Sequence[StripMark], low: Decimal, high: Decimal) 
     return drawn
 
 
-def _in_words(lower_mm: Decimal, upper_mm: Decimal, marks: Sequence[StripMark], unit: Unit) -> str:
-    limits = f"Limits {show_exact(lower_mm, unit)} to {show_exact(upper_mm, unit)}. "
+def _in_words(feature: Feature, marks: Sequence[StripMark], unit: Unit) -> str:
+    limits = f"Limits {limits_words(feature, unit)}. "
     if not marks:
         return f"{limits}No readings yet."
     newest = marks[-1]
