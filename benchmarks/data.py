@@ -9,32 +9,60 @@ from nomisma.store.database import engine_for, migrate
 READINGS_A_JOB = 500
 
 _JOBS = """
-INSERT INTO job (id, title, asked, unit, partner_kind, by_id, at)
-SELECT gen_random_uuid(), 'Bulk job ' || n, '', 'in', 'shaft', (SELECT id FROM account WHERE sign_in_name = 'orla'),
+INSERT INTO job (id, title, asked, unit, by_id, at)
+SELECT gen_random_uuid(), 'Bulk job ' || n, '', 'in', (SELECT id FROM account WHERE sign_in_name = 'orla'),
        now() - n * interval '1 minute'
 FROM generate_series(1, :jobs) n
 """
 
+_NEW = "j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM part WHERE job_id = j.id)"
+_PARTS = f"""
+INSERT INTO part (id, job_id, title, made_here, by_id, at)
+SELECT gen_random_uuid(), j.id, '', made, j.by_id, j.at FROM job j CROSS JOIN (VALUES (true), (false)) AS m(made) WHERE {_NEW}
+"""
+
+_FEATURES = """
+INSERT INTO feature (id, job_id, part_id, letter, kind, by_id, at)
+SELECT gen_random_uuid(), p.job_id, p.id, l.letter, l.kind, p.by_id, p.at
+FROM part p JOIN job j ON j.id = p.job_id
+CROSS JOIN LATERAL (
+    SELECT 'A' AS letter, 'bore' AS kind WHERE p.made_here
+    UNION ALL SELECT 'B', 'outside_diameter' WHERE NOT p.made_here
+    UNION ALL SELECT chr(66 + n), CASE n % 3 WHEN 0 THEN 'outside_diameter' WHEN 1 THEN 'length' ELSE 'depth' END
+    FROM generate_series(1, 24) n WHERE p.made_here AND :features > 2 AND 66 + n <= 90
+) AS l
+WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM feature WHERE job_id = j.id)
+"""
+
+_JOINTS = """
+INSERT INTO joint (id, job_id, internal_id, external_id, by_id, at)
+SELECT gen_random_uuid(), j.id, a.id, b.id, j.by_id, j.at
+FROM job j JOIN feature a ON a.job_id = j.id AND a.letter = 'A' JOIN feature b ON b.job_id = j.id AND b.letter = 'B'
+WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM joint WHERE job_id = j.id)
+"""
+
 _LIMITS = """
-INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
-SELECT gen_random_uuid(), j.id, 1, l.school, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
-FROM job j CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%') l
+INSERT INTO limits (id, job_id, feature_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
+SELECT gen_random_uuid(), j.id, f.id, 1, l.school, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
+FROM job j JOIN feature f ON f.job_id = j.id AND f.letter <> 'B'
+CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%' ORDER BY l.version LIMIT 1) l
 WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM limits WHERE job_id = j.id)
 """
 
 _READINGS = """
-INSERT INTO reading (id, job_id, member, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, by_id, at)
-SELECT gen_random_uuid(), j.id, CASE WHEN n <= 4 THEN 'partner' ELSE 'made' END,
+INSERT INTO reading (id, job_id, feature_id, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, by_id, at)
+SELECT gen_random_uuid(), j.id, CASE WHEN n <= 4 THEN b.id ELSE a.id END,
        CASE WHEN n <= 4 THEN 'near end 0°' ELSE 'mouth 0°' END,
        CASE WHEN n <= 4 THEN 22.2047 ELSE 22.25 - n * 0.00001 END, '.8742', 'in', CASE WHEN n <= 4 THEN 0 ELSE n / 4 END,
        (SELECT id FROM instrument WHERE name LIKE CASE WHEN n <= 4 THEN '0–1 in%' ELSE 'Bore gauge%' END),
        CASE WHEN n <= 4 THEN NULL ELSE l.id END, j.by_id, j.at
-FROM job j JOIN limits l ON l.job_id = j.id CROSS JOIN generate_series(1, :readings) n
+FROM job j JOIN feature a ON a.job_id = j.id AND a.letter = 'A' JOIN feature b ON b.job_id = j.id AND b.letter = 'B'
+JOIN limits l ON l.feature_id = a.id CROSS JOIN generate_series(1, :readings) n
 WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM reading WHERE job_id = j.id)
 """
 
 
-def fill(cluster: Cluster, name: str, readings: int, *, short_jobs: int = 0) -> str:
+def fill(cluster: Cluster, name: str, readings: int, *, short_jobs: int = 0, features: int = 2) -> str:
     """A database with about so many readings; its address."""
     cluster.create_database(name)
     url = cluster.url(name)
@@ -43,11 +71,13 @@ def fill(cluster: Cluster, name: str, readings: int, *, short_jobs: int = 0) -> 
     shop.load(url)
     with engine.begin() as connection:
         connection.execute(text(_JOBS), {"jobs": readings // READINGS_A_JOB})
-        connection.execute(text(_LIMITS))
+        for statement in (_PARTS, _FEATURES, _JOINTS, _LIMITS):
+            connection.execute(text(statement), {"features": features} if statement is _FEATURES else {})
         connection.execute(text(_READINGS), {"readings": READINGS_A_JOB})
         # A full bench in the small shop too, so that both pages show as much.
         connection.execute(text(_JOBS), {"jobs": short_jobs})
-        connection.execute(text(_LIMITS))
+        for statement in (_PARTS, _FEATURES, _JOINTS, _LIMITS):
+            connection.execute(text(statement), {"features": features} if statement is _FEATURES else {})
         connection.execute(text(_READINGS), {"readings": 6})
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
         connection.execute(text("VACUUM ANALYZE"))

@@ -25,6 +25,7 @@ from nomisma.demo import shop
 from nomisma.devices.simulated import SimulatedGauge
 from nomisma.store.database import engine_for, migrate, sessions_of
 from nomisma.store.models import GaugeReading, Job, Reading
+from nomisma.store.parts import own_id
 
 JOB = 104
 WORK_SECONDS = 2.0
@@ -186,7 +187,7 @@ def _count(url: str, kills: int, client: Sender, gauge: Sender, seconds: float) 
         job = session.scalars(select(Job).where(Job.number == JOB)).one()
         before = {UUID(str(row)) for row in session.scalars(select(Reading.id).where(Reading.at < job.at))}
         rows = session.execute(
-            select(Reading.id, Reading.size_text).where(Reading.job_id == job.id, Reading.member == "made").order_by(Reading.sequence)
+            select(Reading.id, Reading.size_text).where(Reading.feature_id == own_id(job.id, "A")).order_by(Reading.sequence)
         ).all()  # fmt: skip
         spoken = session.execute(
             select(GaugeReading.id, GaugeReading.size_text)

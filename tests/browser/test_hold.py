@@ -14,6 +14,7 @@ def set_up(page: Page, title: str) -> str:
     """A job of its own, set up in the eight-inch chuck with the first indicator; its Hold page."""
     page.goto("/")
     page.fill("[name=title]", title)
+    page.check("[name=partner_kind][value=shaft]", force=True)
     page.click("text=Start >> nth=-1")
     page.wait_for_url("**/mate")
     address = page.url.replace("/mate", "/hold")

@@ -19,6 +19,7 @@ from nomisma.store import jobs, readings, shop
 from nomisma.store.append import AlreadyChanged, AlreadySent, append
 from nomisma.store.database import engine_for, migrate, sessions_of
 from nomisma.store.models import APPEND_ONLY, Base, Instrument, Job, JobEvent, Limits, Reading
+from nomisma.store.parts import own_id
 from tests.conftest import copy_database
 
 
@@ -29,8 +30,9 @@ def job_titled(db: Session, title: str) -> Job:
 def reading(db: Session, job: Job, size_mm: str = "22.2", **changes: Any) -> Reading:
     instrument = next(row for row in shop.instruments(db) if row.measures == "bore")
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "member": "made", "place": "mouth 0°", "size_mm": Decimal(size_mm), "size_text": size_mm,
-        "size_unit": "mm", "cut_number": 2, "instrument_id": instrument.id, "by_id": job.by_id, "reason": "", "withdrawn": False,
+        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"), "place": "mouth 0°",
+        "size_mm": Decimal(size_mm), "size_text": size_mm, "size_unit": "mm", "cut_number": 2,
+        "instrument_id": instrument.id, "by_id": job.by_id, "reason": "", "withdrawn": False,
     }  # fmt: skip
     return Reading(**{**fields, **changes})
 
@@ -92,7 +94,7 @@ def test_only_standing_readings_since_the_last_cut_count(db: Session) -> None:
     append(db, reading(db, job, "22.20", cut_number=3))
     append(db, reading(db, job, "22.15", cut_number=3, supersedes_id=first.id, reason="misread"))
     db.commit()
-    found = readings.extremes(db, [job.id])[job.id, "made"]
+    found = readings.extremes(db, [own_id(job.id, "A")])[own_id(job.id, "A")]
     assert (found.count, found.smallest_mm, found.largest_mm) == (2, Decimal("22.15"), Decimal("22.2"))
 
 
@@ -103,8 +105,8 @@ def test_a_withdrawn_reading_counts_for_nothing_and_stays_in_the_log(db: Session
         db, reading(db, job, "22.10", cut_number=3, supersedes_id=first.id, withdrawn=True, reason="chip under the anvil")
     )
     db.commit()
-    assert (job.id, "made") not in readings.extremes(db, [job.id])
-    assert [item.row.reason for item in readings.log(db, job.id, "made")][-1] == "chip under the anvil"
+    assert own_id(job.id, "A") not in readings.extremes(db, [own_id(job.id, "A")])
+    assert [item.row.reason for item in readings.log(db, own_id(job.id, "A"))][-1] == "chip under the anvil"
     assert readings.standing(db, first.id) is None
 
 
@@ -118,7 +120,8 @@ def test_sizes_come_back_exact(db: Session) -> None:
 
 def limits(job: Job, **changes: Any) -> Limits:
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "version": 0, "school": "iso", "option_name": "H7/g6", "lower_mm": Decimal("11.9"),
+        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"), "version": 0,
+        "school": "iso", "option_name": "H7/g6", "lower_mm": Decimal("11.9"),
         "upper_mm": Decimal("12.1"), "aim_mm": Decimal("12"), "inputs": {}, "option": {}, "by_id": job.by_id,
     }  # fmt: skip
     return Limits(**{**fields, **changes})
@@ -129,8 +132,8 @@ def test_limits_are_versioned_and_the_newest_is_in_force(db: Session) -> None:
     for version in range(3):
         jobs.set_limits(db, limits(job, upper_mm=Decimal("12.1") + version), based_on_version=version)
     db.commit()
-    assert jobs.job_numbered(db, job.number).limits.version == 3
-    assert [row.version for row in jobs.limits_history(db, job.id)] == [1, 2, 3]
+    assert [one.limits and one.limits.version for one in jobs.job_numbered(db, job.number).features] == [3, None]
+    assert [row.version for row in jobs.limits_history(db, own_id(job.id, "A"))] == [1, 2, 3]
 
 
 def test_limits_chosen_by_two_at_once_go_to_the_first(db: Session) -> None:
@@ -147,7 +150,7 @@ def test_the_same_choice_sent_twice_is_one_version(db: Session) -> None:
     for _ in range(2):
         jobs.set_limits(db, limits(job, id=row_id), based_on_version=0)
         db.commit()
-    assert len(jobs.limits_history(db, job.id)) == 1
+    assert len(jobs.limits_history(db, own_id(job.id, "A"))) == 1
 
 
 def test_a_superseded_instrument_leaves_the_list_and_keeps_its_readings(db: Session) -> None:
@@ -201,7 +204,7 @@ def test_the_migrations_make_exactly_the_tables_of_the_models(engine: Engine) ->
 def test_migrating_again_changes_nothing(engine: Engine) -> None:
     migrate(engine)
     with engine.connect() as connection:
-        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0010"
+        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0011"
 
 
 def test_every_table_but_people_and_their_sign_ins_is_guarded() -> None:

@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 from sqlalchemy import select
@@ -12,6 +12,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store import checks, gauges, readings
 from nomisma.store.models import Account, GaugeBinding, Instrument, InstrumentCheck, Job
+from nomisma.store.parts import own_id
 from nomisma.store.taken import FRESH, Taken, taken_with, zero_state
 
 NOW = datetime.now(UTC)
@@ -23,6 +24,11 @@ def instrument(db: Session, part_of_name: str) -> Instrument:
 
 def job(db: Session, number: int) -> Job:
     return db.scalars(select(Job).where(Job.number == number)).one()
+
+
+def made(db: Session, number: int) -> UUID:
+    """The feature that job makes."""
+    return own_id(job(db, number).id, "A")
 
 
 def check(db: Session, row: Instrument, error: str, at: datetime) -> None:
@@ -57,7 +63,7 @@ def test_without_a_good_check_everything_is_in_doubt(db: Session) -> None:
 def test_the_demo_has_one_job_in_doubt_and_its_readings_say_so(db: Session) -> None:
     counts = checks.jobs_in_doubt(db, checks.doubt_windows(db))
     assert counts == {job(db, 109).id: 4}
-    assert readings.extremes(db, [job(db, 109).id])[job(db, 109).id, "made"].in_doubt == 4
+    assert readings.extremes(db, [made(db, 109)])[made(db, 109)].in_doubt == 4
 
 
 @pytest.mark.parametrize(
@@ -86,16 +92,16 @@ def test_a_plain_reading_keeps_only_what_it_says(db: Session) -> None:
 
 
 def test_every_piece_of_a_batch_is_there_with_its_own_last_cut(db: Session) -> None:
-    found = readings.extremes(db, [job(db, 108).id])[job(db, 108).id, "made"]
+    found = readings.extremes(db, [made(db, 108)])[made(db, 108)]
     assert found.pieces == [str(n) for n in range(1, 10)]
     assert found.of_piece("9").smallest_mm == Decimal("7.992")
-    assert [one.piece for one in readings.of_batch(db, job(db, 108).id)] == found.pieces
+    assert [one.piece for one in readings.of_batch(db, made(db, 108))] == found.pieces
 
 
 def test_a_gauge_speaks_where_it_was_bound_last_and_once(db: Session) -> None:
     by = db.scalars(select(Account.id)).first()
     for number in (103, 102):
-        db.add(GaugeBinding(id=uuid4(), gauge="g", job_id=job(db, number).id, by_id=by))
+        db.add(GaugeBinding(id=uuid4(), gauge="g", job_id=job(db, number).id, feature_id=made(db, number), by_id=by))
         db.flush()
     said = {
         "id": uuid4(),
@@ -106,8 +112,8 @@ def test_a_gauge_speaks_where_it_was_bound_last_and_once(db: Session) -> None:
         "job_number": None,
     }
     assert [gauges.take(db, **said), gauges.take(db, **said)] == [True, False]
-    assert [row.gauge for row in gauges.waiting(db, job(db, 102).id, NOW)] == ["g"]
-    assert gauges.gauges_of(db, job(db, 103).id) == []
+    assert [row.gauge for row in gauges.waiting(db, made(db, 102), NOW)] == ["g"]
+    assert gauges.gauges_of(db, made(db, 103)) == []
 
 
 def test_a_gauge_nobody_bound_is_told_so(db: Session) -> None:
@@ -116,6 +122,6 @@ def test_a_gauge_nobody_bound_is_told_so(db: Session) -> None:
 
 
 def test_the_log_goes_back_page_by_page(db: Session) -> None:
-    newest = readings.log(db, job(db, 108).id, "made", last=4)
-    older = readings.log(db, job(db, 108).id, "made", last=4, before=newest[0].row.sequence)
+    newest = readings.log(db, made(db, 108), last=4)
+    older = readings.log(db, made(db, 108), last=4, before=newest[0].row.sequence)
     assert [item.row.piece for item in (*older, *newest)] == [str(n) for n in range(2, 10)]

@@ -15,6 +15,7 @@ from nomisma.store.append import append
 from nomisma.store.cuts import cuts_of, sizes_by_cut
 from nomisma.store.gauges import waiting
 from nomisma.store.models import Chuck, Cut, GaugeReading, Job, Reading, Truing, TruingEvent, TruingReading
+from nomisma.store.parts import own_id
 from nomisma.store.practice import practice_set_up
 from nomisma.store.truing import chucks, events_of, rounds_from, rounds_of, rounds_of_chuck, truing_of, truings_of
 
@@ -125,9 +126,9 @@ def test_what_a_gauge_sent_no_longer_waits_once_it_is_a_round(db: Session, truin
     sent = db.scalars(select(GaugeReading).where(GaugeReading.job_id == job.id)).first()
     assert sent is not None
     now = datetime.now(UTC)
-    assert sent in waiting(db, job.id, now)
+    assert sent in waiting(db, own_id(job.id, "A"), now)
     append(db, row(truing, 9, 0, "0.1", id=sent.id))
-    assert sent not in waiting(db, job.id, now)
+    assert sent not in waiting(db, own_id(job.id, "A"), now)
 
 
 @pytest.mark.parametrize("name", sorted(levels()))
@@ -144,7 +145,8 @@ def test_a_level_of_practice_is_a_set_up_like_any_other(db: Session, truing: Tru
 def made(db: Session, job: Job, size: str, cut: int, **changes: Any) -> Reading:
     instrument = next(one for one in shop.instruments(db) if one.measures == "bore")
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "member": "made", "place": "mouth 0°", "size_mm": Decimal(size), "size_text": size, "size_unit": "mm",
+        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"),
+        "place": "mouth 0°", "size_mm": Decimal(size), "size_text": size, "size_unit": "mm",
         "cut_number": cut, "instrument_id": instrument.id, "by_id": job.by_id, "reason": "", "withdrawn": False,
     }  # fmt: skip
     return Reading(**{**fields, **changes})
@@ -152,7 +154,8 @@ def made(db: Session, job: Job, size: str, cut: int, **changes: Any) -> Reading:
 
 def cut(job: Job, number: int, before: str) -> Cut:
     return Cut(
-        id=uuid4(), job_id=job.id, piece="", cut_number=number, set_up=1, school="creep", dialled_mm=Decimal("0.2"), dialled_text="0.2 mm",
+        id=uuid4(), job_id=job.id, feature_id=own_id(job.id, "A"),
+        piece="", cut_number=number, set_up=1, school="creep", dialled_mm=Decimal("0.2"), dialled_text="0.2 mm",
         before_mm=Decimal(before), by_id=job.by_id,
     )  # fmt: skip
 
@@ -163,11 +166,11 @@ def test_a_cut_took_what_the_standing_readings_say(db: Session) -> None:
     second = append(db, made(db, job, "22.32", 3))
     append(db, cut(job, 3, "22.09"))
     db.commit()
-    assert sizes_by_cut(db, job.id)["", 3] == Decimal("22.31")
+    assert sizes_by_cut(db, own_id(job.id, "A"))["", 3] == Decimal("22.31")
     append(db, made(db, job, "22.30", 3, supersedes_id=second.id, reason="misread"))
     db.commit()
-    sizes = sizes_by_cut(db, job.id)
-    taken = cuts_of(db, job.id, sizes)[-1]
+    sizes = sizes_by_cut(db, own_id(job.id, "A"))
+    taken = cuts_of(db, own_id(job.id, "A"), sizes)[-1]
     assert taken.after_mm == Decimal("22.30")
     assert taken.before_mm == sizes["", 2]
 
@@ -178,11 +181,11 @@ def test_a_cut_whose_reading_was_withdrawn_has_no_size_after(db: Session) -> Non
     append(db, cut(job, 3, "22.09"))
     append(db, made(db, job, "22.30", 3, supersedes_id=read.id, withdrawn=True, reason="burr"))
     db.commit()
-    assert cuts_of(db, job.id, sizes_by_cut(db, job.id))[-1].after_mm is None
+    assert cuts_of(db, own_id(job.id, "A"), sizes_by_cut(db, own_id(job.id, "A")))[-1].after_mm is None
 
 
 def test_the_size_said_before_counts_where_no_reading_does(db: Session) -> None:
     job = job_titled(db, "Polar-axis")
     append(db, cut(job, 9, "23.5"))
     db.commit()
-    assert cuts_of(db, job.id, sizes_by_cut(db, job.id))[-1].before_mm == Decimal("23.5")
+    assert cuts_of(db, own_id(job.id, "A"), sizes_by_cut(db, own_id(job.id, "A")))[-1].before_mm == Decimal("23.5")

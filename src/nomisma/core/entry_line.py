@@ -10,6 +10,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.model import Model
+from nomisma.core.planning.sketch_line import begins_a_feature
 from nomisma.core.quantity.callout import FitCode, InchFitCode, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -20,14 +21,14 @@ FARTHEST_BY_ONE_UNIT = Decimal(4)
 """How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source: this tool's own choice."""
 HELP = (
     "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an amount to "
-    "take (1.229 to 1.125), a size with what it must do (7/8 slip), and joints: "
+    "take (1.229 to 1.125), a size with what it must do (7/8 slip), a feature of a part (od 1.375 ±.005 x 3.625), and joints: "
     + "; ".join(shorthand.example for shorthand in SHORTHANDS)
     + "."
 )
 
 FORMS = (
     "7/8", "22.225 mm", "#32", "0.3755/0.3760", "28±0.1", "0.800 +.004/-.000", "25 H7/g6", "1 RC4", "1.229 to 1.125", "7/8 slip",
-    "25 mm running fit", *(shorthand.example for shorthand in SHORTHANDS),
+    "25 mm running fit", "od 1.375 ±.005 x 3.625", "bore .800 +.004/-0 x .125 deep", *(shorthand.example for shorthand in SHORTHANDS),
 )  # fmt: skip
 """One line of each kind that is understood."""
 _NUMBERS = re.compile(r"[0-9]+(?:[.,/-][0-9]+)*|[.,][0-9]+")
@@ -117,6 +118,9 @@ def _understand(line: str, unit: Unit | None) -> EntryResult:
     if shorthand := understand_shorthand(line, unit):
         calculation_name, inputs, understood = shorthand
         return EntryResult(calculation=calculation_name, inputs=inputs, understood=understood)
+    if begins_a_feature(line):
+        given = {"text": line, "unit": unit} if unit else {"text": line}
+        return EntryResult(calculation="feature_lines", inputs=given, understood="a feature of a part")
     if to := _TO.fullmatch(line):
         return _amount(to["measured"], to["wanted"], unit)
     if does := _DOES.fullmatch(line):

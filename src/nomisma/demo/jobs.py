@@ -17,6 +17,7 @@ BORE_METRIC = "Three-point bore micrometer, 0.001 mm"
 CALIPER = "6 in dial caliper"
 
 
+DEPTH = "0–6 in depth micrometer"
 TELESCOPING = "Telescoping gauge"
 BENCH_INDICATOR = "Bench indicator"
 LEVER_INDICATOR = "Lever indicator, tenths"
@@ -83,13 +84,14 @@ INSTRUMENTS = (
     _instrument(BORE_TENTHS, "bore", "in", "0.0001", "0.00015", "0.00005", "bore_gauge", standard="setting ring"),
     _instrument(BORE_METRIC, "bore", "mm", "0.001", "0.003", "0.0008", "three_point_bore", standard="25 mm ring"),
     _instrument(CALIPER, "both", "in", "0.001", "0.001", "0.0005", "caliper", standard="1 in slip", **_range("0", "6")),
+    _instrument(
+        "0–150 mm caliper", "both", "mm", "0.01", "0.03", "0.01", "caliper_mm", standard="slip gauge", **_range("0", "150")
+    ),
     _instrument(TELESCOPING, "bore", "in", "0.0001", "0.0001", "0.0002", "telescoping_gauge", **_range("0.3125", "6")),
     _instrument(
         PINS, "bore", "in", "0.001", "0.0001", "0.00005", "plug_pins", standard="micrometer", **_range("0.011", "0.5")
     ),
-    _instrument(
-        "0–6 in depth micrometer", "length", "in", "0.001", "0.0003", "0.0003", "depth_micrometer", standard="surface plate"
-    ),
+    _instrument(DEPTH, "length", "in", "0.001", "0.0003", "0.0003", "depth_micrometer", standard="surface plate"),
     _instrument(
         BENCH_INDICATOR,
         "length",

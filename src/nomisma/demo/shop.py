@@ -5,6 +5,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any, cast
 from uuid import UUID
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.fits.options import OptionsInput, fit_options
@@ -32,7 +33,9 @@ from nomisma.demo.jobs import (
     Logged,
     Seen,
 )
+from nomisma.demo.parts import PARTS, DemoPart
 from nomisma.demo.truer import Truer, with_lengths
+from nomisma.jobs.opening import Lines, open_by_lines
 from nomisma.store.accounts import account_named, accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
@@ -41,12 +44,15 @@ from nomisma.store.models import (
     AssemblyResult,
     Cut,
     Decision,
+    Feature,
+    FeatureEvent,
     GaugeBinding,
     GaugeReading,
     Instrument,
     InstrumentCheck,
     Job,
     JobEvent,
+    Joint,
     Limits,
     Machine,
     PartnerStatement,
@@ -55,6 +61,7 @@ from nomisma.store.models import (
     ShopRuleVersion,
     ShopSetting,
 )
+from nomisma.store.parts import mated, own_id
 from nomisma.store.readings import uncertainty_of
 from nomisma.store.tokens import make_token, token_holders
 
@@ -131,6 +138,8 @@ class _Loader:
         self._add(ShopSetting(id=demo_id("setting"), name="confidence_percent", value="95", job_id=None, by_id=lead))
         for job in JOBS:
             self._load_job(job)
+        for part in PARTS:
+            self._load_part(part)
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()
@@ -153,14 +162,22 @@ class _Loader:
         """A gauge that spoke once: bound to the dome roller's job, one reading not yet taken over."""
         _give_tokens(self.session)
         job_id = demo_id("job", "Dome roller, bronze bush")
+        feature_id = own_id(job_id, "A")
         bound = self.now - timedelta(hours=1)
         self._add(
-            GaugeBinding(id=demo_id("bound"), gauge="bench-gauge", job_id=job_id, by_id=self.people["orla"].id, at=bound)
+            GaugeBinding(
+                id=demo_id("bound"),
+                gauge="bench-gauge",
+                job_id=job_id,
+                feature_id=feature_id,
+                by_id=self.people["orla"].id,
+                at=bound,
+            )
         )
         size = parse_length("0.8741", "in")
         self._add(
             GaugeReading(
-                id=demo_id("gauge reading"), gauge="bench-gauge", run="demo", number=1, job_id=job_id, size_mm=size.mm,
+                id=demo_id("gauge reading"), gauge="bench-gauge", run="demo", number=1, job_id=job_id, feature_id=feature_id, size_mm=size.mm,
                 size_text=size.text, size_unit=size.unit, at=bound,
             )
         )  # fmt: skip
@@ -172,7 +189,8 @@ class _Loader:
         ids = [str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece]
         self._add(
             Decision(
-                id=demo_id("decision", demo.title), job_id=job.id, kind=kind, piece=piece, state="in_limits", reason=reason,
+                id=demo_id("decision", demo.title), job_id=job.id, feature_id=own_id(job.id, "A"), kind=kind, piece=piece,
+                state="in_limits", reason=reason,
                 reading_ids=ids, limits_id=limits.id if limits else None, by_id=self.people["bram"].id, at=at,
             )
         )  # fmt: skip
@@ -186,12 +204,17 @@ class _Loader:
         started = self.now - timedelta(hours=demo.hours_ago)
         job = self._add(
             Job(
-                id=demo_id("job", demo.title), title=demo.title, asked=demo.asked, unit=demo.unit, partner_kind=demo.partner_kind,
+                id=demo_id("job", demo.title), title=demo.title, asked=demo.asked, unit=demo.unit,
                 machine_id=self.machines[demo.machine].id, by_id=self.people[demo.by].id, at=started,
             )
         )  # fmt: skip
+        joint = mated(self.session, job, demo.partner_kind)
         if demo.partner_callout:
-            self._add(PartnerStatement(job_id=job.id, callout=demo.partner_callout, by_id=job.by_id, at=started))
+            self._add(
+                PartnerStatement(
+                    job_id=job.id, feature_id=own_id(job.id, "B"), callout=demo.partner_callout, by_id=job.by_id, at=started
+                )
+            )
         self._log(demo, job, "partner", demo.partner, started, None)
         limits = self._choose(demo, job, started + timedelta(minutes=20)) if demo.option else None
         self._log(demo, job, "made", demo.made, started + timedelta(minutes=40), limits)
@@ -208,7 +231,7 @@ class _Loader:
             )
         self._decide(demo, job, limits, started + timedelta(minutes=55))
         if demo.assembly:
-            self._assemble(demo, job, demo.assembly, started + timedelta(minutes=70))
+            self._assemble(demo, joint, demo.assembly, started + timedelta(minutes=70))
         if demo.handed_over:
             self._add(
                 JobEvent(
@@ -216,6 +239,31 @@ class _Loader:
                     at=started + timedelta(hours=2),
                 )
             )  # fmt: skip
+
+    def _load_part(self, demo: DemoPart) -> None:
+        started = self.now - timedelta(hours=demo.hours_ago)
+        job = Job(
+            id=demo_id("job", demo.title), title=demo.title, asked=demo.asked, unit=demo.unit, machine_id=self.machines[demo.machine].id,
+            by_id=self.people[demo.by].id, at=started,
+        )  # fmt: skip
+        open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
+        features = {row.letter: row for row in self.session.scalars(select(Feature).where(Feature.job_id == job.id))}
+        for index, (letter, logged) in enumerate(demo.readings):
+            size, feature = parse_length(logged.size, demo.unit), features[letter]
+            limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()
+            self._add(
+                Reading(
+                    id=demo_id("reading", demo.title, str(index)), job_id=job.id, feature_id=feature.id, place=logged.place,
+                    size_mm=size.mm, size_text=logged.size, size_unit=size.unit, cut_number=logged.cut, reason="", withdrawn=False,
+                    instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id, by_id=job.by_id,
+                    at=started + timedelta(minutes=2 * index),
+                )
+            )  # fmt: skip
+        letter, reason = demo.withdrawn
+        if letter:
+            self._add(
+                FeatureEvent(feature_id=features[letter].id, kind="withdrawn", reason=reason, by_id=job.by_id, at=started)
+            )
 
     def _log(
         self, demo: DemoJob, job: Job, member: str, rows: tuple[Logged, ...], start: datetime, limits: Limits | None
@@ -225,7 +273,8 @@ class _Loader:
             size = parse_length(logged.size, demo.unit)
             earlier = self._add(
                 Reading(
-                    id=demo_id("reading", demo.title, member, str(index)), job_id=job.id, member=member, place=logged.place,
+                    id=demo_id("reading", demo.title, member, str(index)), job_id=job.id, feature_id=_side(job, member),
+                    place=logged.place,
                     size_mm=size.mm, size_text=logged.size, size_unit=size.unit, reason=logged.corrects, cut_number=logged.cut,
                     piece=logged.piece,
                     instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id if limits else None,
@@ -241,24 +290,26 @@ class _Loader:
     def _cut(self, demo: DemoJob, reading: Reading, logged: Logged, before: Logged, at: datetime) -> Cut:
         dialled, size = parse_length(logged.dialled, demo.unit), parse_length(before.size, demo.unit)
         return Cut(
-            id=demo_id("cut", str(reading.id)), job_id=reading.job_id, piece=reading.piece, cut_number=reading.cut_number, set_up=1,
+            id=demo_id("cut", str(reading.id)), job_id=reading.job_id, feature_id=reading.feature_id,
+            piece=reading.piece, cut_number=reading.cut_number, set_up=1,
             machine_id=self.machines[demo.machine].id, school="equal_cuts", dialled_mm=dialled.mm, dialled_text=str(dialled),
             before_mm=size.mm, by_id=reading.by_id, at=at,
         )  # fmt: skip
 
-    def _assemble(self, demo: DemoJob, job: Job, assembly: Assembly, at: datetime) -> None:
+    def _assemble(self, demo: DemoJob, joint: Joint, assembly: Assembly, at: datetime) -> None:
         answer = calculation_named(assembly.tool).run(assembly.inputs)
         plan = self._add(
             AssemblyPlan(
-                id=demo_id("plan", demo.title), job_id=job.id, method=assembly.method, tool=assembly.tool, asked=assembly.asked,
-                inputs=assembly_inputs(assembly.method, answer), answer=answer.model_dump(mode="json"), by_id=job.by_id, at=at,
+                id=demo_id("plan", demo.title), job_id=joint.job_id, joint_id=joint.id,
+                method=assembly.method, tool=assembly.tool, asked=assembly.asked,
+                inputs=assembly_inputs(assembly.method, answer), answer=answer.model_dump(mode="json"), by_id=joint.by_id, at=at,
             )
         )  # fmt: skip
         for index, seen in enumerate(assembly.seen):
-            self._add(self._seen(demo, job, plan, answer, seen, index, at + timedelta(minutes=25)))
+            self._add(self._seen(demo, joint, plan, answer, seen, index, at + timedelta(minutes=25)))
 
     def _seen(
-        self, demo: DemoJob, job: Job, plan: AssemblyPlan, answer: Model, seen: Seen, index: int, at: datetime
+        self, demo: DemoJob, joint: Joint, plan: AssemblyPlan, answer: Model, seen: Seen, index: int, at: datetime
     ) -> AssemblyResult:
         sizes = [parse_length(text, demo.unit) if text else None for text in (seen.before, seen.after)]
         factor = None
@@ -268,11 +319,12 @@ class _Loader:
             )  # fmt: skip
             factor = close_in_found(given).close_in_factor
         return AssemblyResult(
-            id=demo_id("seen", demo.title, str(index)), job_id=job.id, plan_id=plan.id, felt=seen.felt, force_text=seen.force,
+            id=demo_id("seen", demo.title, str(index)), job_id=joint.job_id, joint_id=joint.id, plan_id=plan.id,
+            felt=seen.felt, force_text=seen.force,
             size_before_mm=sizes[0].mm if sizes[0] else None, size_before_text=seen.before,
             size_after_mm=sizes[1].mm if sizes[1] else None, size_after_text=seen.after, size_unit=demo.unit,
             instrument_id=self.instruments[seen.instrument].id if seen.instrument else None, close_in_factor=factor, note=seen.note,
-            by_id=job.by_id, at=at,
+            by_id=joint.by_id, at=at,
         )  # fmt: skip
 
     def _doubt(self, demo: DemoJob, job: Job, member: str, logged: Logged, at: datetime) -> UUID | None:
@@ -282,7 +334,8 @@ class _Loader:
         first, then = (parse_length(text, demo.unit) for text in (logged.asked, logged.size))
         found = misread(MisreadInput(kind="shaft", reading=first, instrument_unit=demo.unit, others=[then]))
         row = ReadingDoubt(
-            id=demo_id("doubt", demo.title, logged.asked), job_id=job.id, member=member, place=logged.place, size_mm=first.mm,
+            id=demo_id("doubt", demo.title, logged.asked), job_id=job.id, feature_id=_side(job, member),
+                    place=logged.place, size_mm=first.mm,
             size_text=logged.asked, size_unit=first.unit, instrument_id=self.instruments[logged.instrument].id, sentence=found.sentence,
             by_id=self.people[demo.by].id, at=at,
         )  # fmt: skip
@@ -302,9 +355,15 @@ class _Loader:
         assert option.aim is not None
         row: Limits = self._add(
             Limits(
-                job_id=job.id, version=1, school=option.school, option_name=option.name, lower_mm=option.lower.mm,
+                job_id=job.id, feature_id=own_id(job.id, "A"), version=1,
+                school=option.school, option_name=option.name, lower_mm=option.lower.mm,
                 upper_mm=option.upper.mm, aim_mm=option.aim.mm, inputs=given.model_dump(mode="json"),
                 option=option.model_dump(mode="json"), by_id=self.people[demo.by].id, at=at,
             )
         )  # fmt: skip
         return row
+
+
+def _side(job: Job, member: str) -> UUID:
+    """The feature of a mated job: what is made, or its partner."""
+    return own_id(job.id, "A" if member == "made" else "B")

@@ -13,6 +13,7 @@ from nomisma.exchange.record import (
     RecordedChoice,
     RecordedCut,
     RecordedDecision,
+    RecordedFeature,
     RecordedLimits,
     RecordedReading,
     RecordedRound,
@@ -20,8 +21,8 @@ from nomisma.exchange.record import (
 )
 
 _TYPES = {"size_mm": "number", "at": "datetime"}
-_WHOLE = ("cut_number", "version", "limits_version", "set_up", "round")
-_FLAGS = ("stands", "withdrawn", "in_doubt", "tightened", "set_aside")
+_WHOLE = ("reading_count", "cut_number", "version", "limits_version", "set_up", "round")
+_FLAGS = ("stands", "withdrawn", "in_doubt", "tightened", "set_aside", "made_here")
 FIELD_WORDS = {
     "size_mm": "believed size in mm: as read, less the zero error, at 20 °C",
     "entered": "as typed",
@@ -66,6 +67,7 @@ def as_data_package(record: JobRecord) -> bytes:
     """The whole record as a zip. Source: Frictionless Data Package specification, version 1 (tabular)."""
     tables: dict[str, tuple[Sequence[Model], Sequence[str]]] = {
         "readings": (record.readings, tuple(RecordedReading.model_fields)),
+        "features": (record.features, tuple(RecordedFeature.model_fields)),
         "limits": (record.limits, tuple(RecordedLimits.model_fields)),
         "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
         "cuts": (record.cuts, tuple(RecordedCut.model_fields)),

@@ -28,6 +28,7 @@ NAMES = {
     "material": ("material",),
     "zero_error_mm": ("zero_error_mm",),
     "member": ("member",),
+    "feature": ("feature",),
     "stands": ("stands",),
 }
 """What a column may be called, ours first."""
@@ -51,10 +52,12 @@ class RowRead:
     refused: str = ""
 
 
-def rows_of(text: str, *, unit: Unit, decimal_mark: DecimalMark = "either", member: str = "made") -> list[RowRead]:
+def rows_of(
+    text: str, *, unit: Unit, decimal_mark: DecimalMark = "either", member: str = "made", feature: str = ""
+) -> list[RowRead]:
     """Every row of a CSV text. Raises InputError where the text as a whole is no table.
 
-    Comma, semicolon or tab between columns; `decimal_mark` settles 24,981. A row of another member, or one that was superseded, is
+    Comma, semicolon or tab between columns; `decimal_mark` settles 24,981. A row of another feature or member, or one that was superseded, is
     refused with its reason. `unit` counts where no column and no size says one.
     """
     try:
@@ -75,7 +78,13 @@ def rows_of(text: str, *, unit: Unit, decimal_mark: DecimalMark = "either", memb
     if len(rows) > MOST_ROWS:
         raise InputError(f"That is {len(rows)} rows; at most {MOST_ROWS} at once.", "Split the file.", field="csv")
     return [
-        _row(number, dict(zip(columns_by_place(columns, len(heading)), row, strict=False)), unit, decimal_mark, member)
+        _row(
+            number,
+            dict(zip(columns_by_place(columns, len(heading)), row, strict=False)),
+            unit,
+            decimal_mark,
+            (member, feature),
+        )
         for number, row in enumerate(rows, start=2)
     ]
 
@@ -108,17 +117,20 @@ def columns_by_place(columns: dict[str, int], count: int) -> list[str]:
     return names
 
 
-def _row(number: int, cells: dict[str, str], unit: Unit, mark: DecimalMark, member: str) -> RowRead:
+def _row(number: int, cells: dict[str, str], unit: Unit, mark: DecimalMark, of: tuple[str, str]) -> RowRead:
     try:
-        return _understood(number, cells, unit, mark, member)
+        return _understood(number, cells, unit, mark, of)
     except InputError as error:
         return RowRead(
             number=number, size_text=cells.get("size", "")[:40], place=cells.get("place", "")[:40], refused=error.sentence
         )
 
 
-def _understood(number: int, cells: dict[str, str], unit: Unit, mark: DecimalMark, member: str) -> RowRead:
-    if cells.get("member", member) not in ("", member):
+def _understood(number: int, cells: dict[str, str], unit: Unit, mark: DecimalMark, of: tuple[str, str]) -> RowRead:
+    member, feature = of
+    if feature and cells.get("feature") and cells["feature"].upper() != feature:
+        raise InputError(f"This row is of feature {cells['feature'][:8]}.", "Bring it in there.", field="feature")
+    if not cells.get("feature") and cells.get("member", member) not in ("", member):
         raise InputError("This row is of the other member.", "Bring it in there.", field="member")
     if cells.get("stands", "").lower() in ("false", "no"):
         raise InputError(

@@ -9,15 +9,41 @@ from decimal import Decimal
 from nomisma.core.model import Model
 
 
-class RecordedLimits(Model):
-    """One version of the limits, exact in mm."""
+class RecordedFeature(Model):
+    """A feature by its letter: what is required of it, what was measured of it, and its verdict; sizes exact in mm.
 
+    `goes_with`: the letter of the feature on the other side of its joint. `lower_mm`, `upper_mm`: empty where there is no such limit.
+    """
+
+    letter: str
+    kind: str
+    title: str
+    part: str
+    made_here: bool
+    withdrawn: bool
+    written: str
+    lower_mm: Decimal | None
+    upper_mm: Decimal | None
+    smallest_mm: Decimal | None
+    largest_mm: Decimal | None
+    reading_count: int
+    places: str
+    verdict: str
+    said: str
+    goes_with: str
+
+
+class RecordedLimits(Model):
+    """One version of a feature's limits, exact in mm; a limit that is not there is empty."""
+
+    feature: str
     version: int
     school: str
     name: str
-    lower_mm: Decimal
-    upper_mm: Decimal
-    aim_mm: Decimal
+    written: str = ""
+    lower_mm: Decimal | None
+    upper_mm: Decimal | None
+    aim_mm: Decimal | None
     set_by: str
     set_at: datetime
     reason: str = ""
@@ -40,6 +66,7 @@ class RecordedReading(Model):
     """
 
     id: str
+    feature: str
     member: str
     place: str
     entered: str
@@ -70,6 +97,7 @@ class RecordedReading(Model):
 class RecordedDecision(Model):
     """What was decided about a piece, by whom, why, and on which readings (their ids)."""
 
+    feature: str
     kind: str
     piece: str
     state: str
@@ -91,6 +119,7 @@ class RecordedEvent(Model):
 class RecordedAssembly(Model):
     """What was seen when it was put together; sizes as typed and in mm."""
 
+    joint: str
     method: str
     felt: str
     force: str
@@ -126,6 +155,7 @@ class RecordedRound(Model):
 class RecordedCut(Model):
     """One cut: what was dialled on diameter, as typed and in mm, the size before and after, and what was expected (90 % interval)."""
 
+    feature: str
     piece: str
     cut_number: int
     set_up: int
@@ -160,9 +190,12 @@ class RecordedTruing(Model):
 
 
 class JobRecord(Model):
-    """Everything recorded of a job. Lengths in mm, exact; times in UTC."""
+    """Everything recorded of a job. Lengths in mm, exact; times in UTC.
 
-    format: str = "nomisma-job-record/1"
+    `verdict` is the worst of its features'; `partner_kind`, `made_kind` and `partner_callout` are empty where nothing is mated.
+    """
+
+    format: str = "nomisma-job-record/2"
     number: int
     title: str
     asked: str
@@ -174,6 +207,7 @@ class JobRecord(Model):
     started_by: str
     started_at: datetime
     verdict: str
+    features: list[RecordedFeature]
     limits: list[RecordedLimits]
     choices: list[RecordedChoice]
     truings: list[RecordedTruing]
@@ -190,7 +224,7 @@ def as_json(record: JobRecord) -> str:
 
 
 COLUMNS = (
-    "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "piece", "instrument", "transfer",
+    "feature", "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "piece", "instrument", "transfer",
     "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "in_doubt", "limits_version",
     "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "asked_first", "by", "at",
 )  # fmt: skip

@@ -14,11 +14,11 @@ FACTORS_KEPT = 12
 """How many of the newest bushes speak for the shop's close-in factor."""
 
 
-def plan_of(session: OrmSession, job_id: UUID) -> AssemblyPlan | None:
-    """The newest plan of a job."""
+def plan_of(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
+    """The newest plan of a joint."""
     asked = (
         select(AssemblyPlan)
-        .where(AssemblyPlan.job_id == job_id)
+        .where(AssemblyPlan.joint_id == joint_id)
         .options(joinedload(AssemblyPlan.by))
         .order_by(AssemblyPlan.sequence.desc())
         .limit(1)
@@ -26,11 +26,11 @@ def plan_of(session: OrmSession, job_id: UUID) -> AssemblyPlan | None:
     return session.scalars(asked).first()
 
 
-def results_of(session: OrmSession, job_id: UUID) -> Sequence[AssemblyResult]:
-    """Everything logged of a job's assembly, oldest first."""
+def results_of(session: OrmSession, joint_id: UUID) -> Sequence[AssemblyResult]:
+    """Everything logged of a joint's assembly, oldest first."""
     asked = (
         select(AssemblyResult)
-        .where(AssemblyResult.job_id == job_id)
+        .where(AssemblyResult.joint_id == joint_id)
         .options(joinedload(AssemblyResult.by), joinedload(AssemblyResult.instrument))
         .order_by(AssemblyResult.sequence)
     )

@@ -1,4 +1,4 @@
-"""Cuts of a job in order, each with what the standing readings after it say."""
+"""Cuts of a feature in order, each with what the standing readings after it say."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -11,7 +11,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
 
-from nomisma.store.models import Cut, Instrument, Job, Reading, ShopSetting
+from nomisma.store.models import Cut, Feature, Instrument, Reading, ShopSetting
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,22 +28,20 @@ _later = aliased(Reading)
 _SIZES = (
     select(Reading.piece, Reading.cut_number, func.avg(Reading.size_mm))
     .where(
-        Reading.job_id == bindparam("job_id"),
-        Reading.member == "made",
+        Reading.feature_id == bindparam("feature_id"),
         Reading.withdrawn.is_(False),
         ~select(_later.id).where(_later.supersedes_id == Reading.id).exists(),
     )
     .group_by(Reading.piece, Reading.cut_number)
 )
-_OF_JOBS = (
-    select(Reading.job_id, Reading.piece, Reading.cut_number, func.avg(Reading.size_mm))
+_OF_FEATURES = (
+    select(Reading.feature_id, Reading.piece, Reading.cut_number, func.avg(Reading.size_mm))
     .where(
-        Reading.job_id == any_(cast(bindparam("job_ids"), ARRAY(Uuid()))),
-        Reading.member == "made",
+        Reading.feature_id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))),
         Reading.withdrawn.is_(False),
         ~select(_later.id).where(_later.supersedes_id == Reading.id).exists(),
     )
-    .group_by(Reading.job_id, Reading.piece, Reading.cut_number)
+    .group_by(Reading.feature_id, Reading.piece, Reading.cut_number)
 )
 _OF_MACHINE = (
     select(Cut)
@@ -51,7 +49,9 @@ _OF_MACHINE = (
     .order_by(Cut.sequence.desc())
     .limit(bindparam("most", type_=Integer))
 )
-_KINDS = select(Job.id, Job.partner_kind).where(Job.id == any_(cast(bindparam("job_ids"), ARRAY(Uuid()))))
+_KINDS = select(Feature.id, Feature.job_id, Feature.kind).where(
+    Feature.id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid())))
+)
 _CHOSEN = (
     select(ShopSetting.job_id, ShopSetting.name, ShopSetting.value)
     .ext(distinct_on(ShopSetting.job_id, ShopSetting.name))
@@ -64,22 +64,23 @@ _CHOSEN = (
 _REPEATABILITY = (
     select(Instrument.repeatability_mm)
     .join(Reading, Reading.instrument_id == Instrument.id)
-    .where(Reading.job_id == bindparam("job_id"), Reading.member == "made")
+    .where(Reading.feature_id == bindparam("feature_id"))
     .order_by(Reading.sequence.desc())
     .limit(1)
 )
-_CUTS = select(Cut).where(Cut.job_id == bindparam("job_id")).options(joinedload(Cut.by)).order_by(Cut.sequence)
+_CUTS = select(Cut).where(Cut.feature_id == bindparam("feature_id")).options(joinedload(Cut.by)).order_by(Cut.sequence)
 _TAIL = Decimal("1e-9")
 
 
-def sizes_by_cut(session: OrmSession, job_id: UUID) -> dict[tuple[str, int], Decimal]:
-    """Mean standing size (mm) of the made member by piece and cut number."""
-    return {(piece, cut): Decimal(size).quantize(_TAIL) for piece, cut, size in session.execute(_SIZES, {"job_id": job_id})}
+def sizes_by_cut(session: OrmSession, feature_id: UUID) -> dict[tuple[str, int], Decimal]:
+    """Mean standing size (mm) of a feature by piece and cut number."""
+    asked = session.execute(_SIZES, {"feature_id": feature_id})
+    return {(piece, cut): Decimal(size).quantize(_TAIL) for piece, cut, size in asked}
 
 
-def cuts_of(session: OrmSession, job_id: UUID, sizes: dict[tuple[str, int], Decimal]) -> list[TakenCut]:
-    """Every cut of a job, oldest first."""
-    found: Sequence[Cut] = session.scalars(_CUTS, {"job_id": job_id}).all()
+def cuts_of(session: OrmSession, feature_id: UUID, sizes: dict[tuple[str, int], Decimal]) -> list[TakenCut]:
+    """Every cut of a feature, oldest first."""
+    found: Sequence[Cut] = session.scalars(_CUTS, {"feature_id": feature_id}).all()
     return [
         TakenCut(row, sizes.get((row.piece, row.cut_number - 1), row.before_mm), sizes.get((row.piece, row.cut_number)))
         for row in found
@@ -92,9 +93,9 @@ MOST_REMEMBERED = 240
 
 @dataclass(frozen=True, slots=True)
 class KindOfCut:
-    """What makes cuts alike: a shaft or a bore, in which material, with which tool; empty where nobody said."""
+    """What makes cuts alike: of which kind of feature, in which material, with which tool; empty where nobody said."""
 
-    made_kind: str
+    feature_kind: str
     material: str
     tool: str
 
@@ -102,40 +103,38 @@ class KindOfCut:
 def cuts_of_machine(
     session: OrmSession, machine_id: UUID, kind: KindOfCut, *, but: tuple[UUID, int], since: datetime
 ) -> list[list[TakenCut]]:
-    """Measured cuts of earlier set-ups on a machine (oldest first), of one kind; without the set-up `but` (job and number)."""
+    """Measured cuts of earlier set-ups on a machine (oldest first), of one kind; without the set-up `but` (feature and number)."""
     rows = list(
         reversed(session.scalars(_OF_MACHINE, {"machine_id": machine_id, "since": since, "most": MOST_REMEMBERED}).all())
     )
-    rows = [row for row in rows if (row.job_id, row.set_up) != but]
-    job_ids = list({row.job_id for row in rows})
-    if not job_ids:
+    rows = [row for row in rows if (row.feature_id, row.set_up) != but]
+    feature_ids = list({row.feature_id for row in rows})
+    if not feature_ids:
         return []
-    kinds = _kinds_of(session, job_ids)
+    kinds = _kinds_of(session, feature_ids)
     sizes = {
-        (job, piece, cut): Decimal(size).quantize(_TAIL)
-        for job, piece, cut, size in session.execute(_OF_JOBS, {"job_ids": job_ids})
+        (feature, piece, cut): Decimal(size).quantize(_TAIL)
+        for feature, piece, cut, size in session.execute(_OF_FEATURES, {"feature_ids": feature_ids})
     }
     found: dict[tuple[UUID, int], list[TakenCut]] = {}
     for row in rows:
-        after = sizes.get((row.job_id, row.piece, row.cut_number))
-        if kinds[row.job_id] == kind and after is not None:
-            before = sizes.get((row.job_id, row.piece, row.cut_number - 1), row.before_mm)
-            found.setdefault((row.job_id, row.set_up), []).append(TakenCut(row, before, after))
+        after = sizes.get((row.feature_id, row.piece, row.cut_number))
+        if kinds[row.feature_id] == kind and after is not None:
+            before = sizes.get((row.feature_id, row.piece, row.cut_number - 1), row.before_mm)
+            found.setdefault((row.feature_id, row.set_up), []).append(TakenCut(row, before, after))
     return list(found.values())
 
 
-def _kinds_of(session: OrmSession, job_ids: list[UUID]) -> dict[UUID, KindOfCut]:
-    chosen = {(job, name): value for job, name, value in session.execute(_CHOSEN, {"job_ids": job_ids})}
+def _kinds_of(session: OrmSession, feature_ids: list[UUID]) -> dict[UUID, KindOfCut]:
+    rows = session.execute(_KINDS, {"feature_ids": feature_ids}).all()
+    asked = {"job_ids": list({job for _, job, _ in rows})}
+    chosen = {(job, name): value for job, name, value in session.execute(_CHOSEN, asked)}
     return {
-        job: KindOfCut(
-            "bore" if partner == "shaft" else "shaft",
-            chosen.get((job, "cut_material"), ""),
-            chosen.get((job, "cut_tool"), "hss"),
-        )
-        for job, partner in session.execute(_KINDS, {"job_ids": job_ids})
+        feature: KindOfCut(kind, chosen.get((job, "cut_material"), ""), chosen.get((job, "cut_tool"), "hss"))
+        for feature, job, kind in rows
     }
 
 
-def repeatability_mm(session: OrmSession, job_id: UUID) -> Decimal | None:
-    """One standard deviation (mm) of a reading with the instrument that read the made member last; none where none did."""
-    return session.scalar(_REPEATABILITY, {"job_id": job_id})
+def repeatability_mm(session: OrmSession, feature_id: UUID) -> Decimal | None:
+    """One standard deviation (mm) of a reading with the instrument that read the feature last; none where none did."""
+    return session.scalar(_REPEATABILITY, {"feature_id": feature_id})

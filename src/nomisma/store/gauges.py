@@ -1,4 +1,4 @@
-"""What gauges sent: kept once whatever is repeated, for the job the gauge is bound to."""
+"""What gauges sent: kept once whatever is repeated, for the feature the gauge is bound to."""
 
 from collections.abc import Sequence
 from datetime import datetime, timedelta
@@ -12,23 +12,26 @@ from nomisma.core.quantity.length import Length
 from nomisma.store.append import append
 from nomisma.store.jobs import is_handed_over
 from nomisma.store.live import announce
-from nomisma.store.models import GaugeBinding, GaugeReading, Job, Reading, TruingReading
+from nomisma.store.models import Feature, GaugeBinding, GaugeReading, Job, Reading, TruingReading
+from nomisma.store.parts import first_made
 
 SHOWN = 5
 
 
 def bound_to(session: OrmSession, gauge: str) -> UUID | None:
-    """The job a gauge's readings go to."""
-    query = select(GaugeBinding.job_id).where(GaugeBinding.gauge == gauge).order_by(GaugeBinding.sequence.desc()).limit(1)
+    """The feature a gauge's readings go to."""
+    query = (
+        select(GaugeBinding.feature_id).where(GaugeBinding.gauge == gauge).order_by(GaugeBinding.sequence.desc()).limit(1)
+    )
     return session.scalar(query)
 
 
 # Statements are built once: building one costs more than running it.
-_EVER_BOUND = select(GaugeBinding.gauge).where(GaugeBinding.job_id == bindparam("job_id")).distinct()
+_EVER_BOUND = select(GaugeBinding.gauge).where(GaugeBinding.feature_id == bindparam("feature_id")).distinct()
 _WAITING = (
     select(GaugeReading)
     .where(
-        GaugeReading.job_id == bindparam("job_id"),
+        GaugeReading.feature_id == bindparam("feature_id"),
         GaugeReading.at > bindparam("since"),
         ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
         ~select(TruingReading.id).where(TruingReading.id == GaugeReading.id).exists(),
@@ -38,9 +41,10 @@ _WAITING = (
 )
 
 
-def gauges_of(session: OrmSession, job_id: UUID) -> list[str]:
-    """The gauges bound to a job now."""
-    return [gauge for gauge in session.scalars(_EVER_BOUND, {"job_id": job_id}) if bound_to(session, gauge) == job_id]
+def gauges_of(session: OrmSession, feature_id: UUID) -> list[str]:
+    """The gauges bound to a feature now."""
+    ever = session.scalars(_EVER_BOUND, {"feature_id": feature_id})
+    return [gauge for gauge in ever if bound_to(session, gauge) == feature_id]
 
 
 def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None) -> bool:
@@ -57,18 +61,16 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
                 field="number",
             )
         return False
-    if job_number is None:
-        job_id = bound_to(session, gauge)
-        job = session.get(Job, job_id) if job_id else None
-    else:
-        job = session.scalar(select(Job).where(Job.number == job_number))
+    feature_id = bound_to(session, gauge) if job_number is None else first_made(session, job_number)
+    feature = session.get(Feature, feature_id) if feature_id else None
+    job = session.get(Job, feature.job_id) if feature else None
     if job is not None and is_handed_over(session, job.id):
         raise InputError(
             f"Job {job.number} is handed over.",
             "Let the gauge speak to another job, or take this one up again.",
             field="job",
         )
-    if job is None:
+    if job is None or feature is None:
         raise InputError(
             f"No job takes the readings of {gauge}." if job_number is None else f"There is no job {job_number}.",
             "Open the job's Measure page and let the gauge speak there.",
@@ -82,6 +84,7 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
             run=run,
             number=number,
             job_id=job.id,
+            feature_id=feature.id,
             size_mm=size.mm,
             size_text=size.text,
             size_unit=size.unit,
@@ -92,6 +95,6 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
     return True
 
 
-def waiting(session: OrmSession, job_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:
-    """The newest readings of a job's gauges that nobody logged yet, newest first; older ones are passed over."""
-    return session.scalars(_WAITING, {"job_id": job_id, "since": since - timedelta(hours=hours)}).all()
+def waiting(session: OrmSession, feature_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:
+    """The newest readings of a feature's gauges that nobody logged yet, newest first; older ones are passed over."""
+    return session.scalars(_WAITING, {"feature_id": feature_id, "since": since - timedelta(hours=hours)}).all()

@@ -1,22 +1,27 @@
-"""Jobs, the partner's callout, limits and events: what is in force, and writing the next."""
+"""Jobs with their features and joints, limits and events: what is in force, and writing the next."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import bindparam, func, select, true
+from sqlalchemy import ARRAY, ColumnElement, Uuid, any_, bindparam, cast, func, or_, select, true
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.number import is_whole
 from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import (
+    Account,
     AssemblyPlan,
     AssemblyResult,
     Decision,
+    Feature,
+    FeatureEvent,
     Job,
     JobEvent,
+    Joint,
     Limits,
     PartnerStatement,
     ShopSetting,
@@ -25,24 +30,60 @@ from nomisma.store.models import (
 LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 
+@dataclass(frozen=True, slots=True)
+class FeatureStanding:
+    """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest decision.
+
+    `acceptance`: the job's own rule, else the shop's, else none.
+    """
+
+    row: Feature
+    limits: Limits | None
+    callout: str
+    decision: Decision | None
+    acceptance: str
+    event: FeatureEvent | None
+
+    @property
+    def withdrawn(self) -> bool:
+        """Whether it counts no longer."""
+        return self.event is not None and self.event.kind == "withdrawn"
+
+    @property
+    def made_here(self) -> bool:
+        """Whether its part is made here."""
+        return self.row.part.made_here
+
+
+@dataclass(frozen=True, slots=True)
+class JointStanding:
+    """A joint, whether its assembly is planned, and whether it was put together and that did not stop short."""
+
+    row: Joint
+    planned: bool
+    assembled: bool
+
+    def other(self, feature_id: UUID) -> UUID | None:
+        """The feature on the other side; None where that feature is not in this joint."""
+        sides = (self.row.internal_id, self.row.external_id)
+        if feature_id not in sides:
+            return None
+        return sides[1] if feature_id == sides[0] else sides[0]
+
+
 @dataclass(frozen=True)
 class Standing:
-    """A job with what is in force: newest limits, the partner's callout (empty: its readings count), newest event.
+    """A job with what is in force: its features in the order of their letters, its joints, the newest event.
 
-    `assembled`: it was put together and that did not stop short. `acceptance`: the job's own rule, else the shop's, else
-    none. `pieces_wanted`: how many of it are to be made. `plan`: the measuring plan. `decision`: the newest about it.
+    `pieces_wanted`: how many of it are to be made. `plan`: the measuring plan.
     """
 
     job: Job
-    limits: Limits | None
-    partner_callout: str
     event: JobEvent | None
-    assembly_planned: bool = False
-    assembled: bool = False
-    acceptance: str = ""
+    features: tuple[FeatureStanding, ...] = ()
+    joints: tuple[JointStanding, ...] = ()
     pieces_wanted: int = 1
     plan: str = ""
-    decision: Decision | None = None
 
     @property
     def handed_over(self) -> bool:
@@ -50,20 +91,17 @@ class Standing:
         return _closes(self.event)
 
 
-def _newest(table: type[Limits] | type[PartnerStatement] | type[JobEvent] | type[Decision], order: Any, name: str) -> Any:
-    """The newest row of a table for the job of the row beside it."""
-    return select(table).where(table.job_id == Job.id).order_by(order.desc()).limit(1).lateral(name)
+def _newest(table: Any, of: Any, order: Any, name: str) -> Any:
+    """The newest row of a table for the row beside it."""
+    return aliased(table, select(table).where(of).order_by(order.desc()).limit(1).lateral(name))
 
 
 # Statements are built once: building one costs more than running it.
-_limits = aliased(Limits, _newest(Limits, Limits.version, "limits_in_force"))
-_statement = aliased(PartnerStatement, _newest(PartnerStatement, PartnerStatement.at, "newest_statement"))
-_event = aliased(JobEvent, _newest(JobEvent, JobEvent.at, "newest_event"))
-_planned = select(AssemblyPlan.id).where(AssemblyPlan.job_id == Job.id).exists()
-_assembled = (
-    select(AssemblyResult.id).where(AssemblyResult.job_id == Job.id, AssemblyResult.felt != "stopped_short").exists()
-)
-_decision = aliased(Decision, _newest(Decision, Decision.sequence, "newest_decision"))
+_limits = _newest(Limits, Limits.feature_id == Feature.id, Limits.version, "limits_in_force")
+_statement = _newest(PartnerStatement, PartnerStatement.feature_id == Feature.id, PartnerStatement.at, "newest_statement")
+_decision = _newest(Decision, Decision.feature_id == Feature.id, Decision.sequence, "newest_decision")
+_feature_event = _newest(FeatureEvent, FeatureEvent.feature_id == Feature.id, FeatureEvent.sequence, "newest_feature_event")
+_event = _newest(JobEvent, JobEvent.job_id == Job.id, JobEvent.at, "newest_event")
 
 
 def _setting(name: str, job_id: Any, *, until: Any = None) -> Any:
@@ -81,27 +119,51 @@ def _setting(name: str, job_id: Any, *, until: Any = None) -> Any:
 
 # What the shop decides later does not judge anew what was made by the limits of before.
 _acceptance = func.coalesce(
-    _setting("acceptance", Job.id), _setting("acceptance", None, until=func.coalesce(_limits.at, func.now())), ""
+    _setting("acceptance", Feature.job_id), _setting("acceptance", None, until=func.coalesce(_limits.at, func.now())), ""
 )
 _pieces = func.coalesce(_setting("pieces", Job.id), "1")
 _plan = func.coalesce(_setting("measuring_plan", Job.id), "")
-_STANDING = (
-    select(Job, _limits, _statement.callout, _event, _planned, _assembled, _acceptance, _pieces, _plan, _decision)
+_JOBS = (
+    select(Job, _event, _pieces, _plan)
     .select_from(Job)
     .join(Job.by)
     .outerjoin(Job.machine)
-    .outerjoin(_limits, true())
-    .outerjoin(_statement, true())
     .outerjoin(_event, true())
-    .outerjoin(_decision, true())
     .options(contains_eager(Job.by), contains_eager(Job.machine))
 )
-_NUMBERED = _STANDING.where(Job.number == bindparam("number"))
-_PAGE = _STANDING.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
+_NUMBERED = _JOBS.where(Job.number == bindparam("number"))
+_PAGE = _JOBS.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
+_job_ids = cast(bindparam("job_ids"), ARRAY(Uuid()))
+_FEATURES = (
+    select(Feature, _limits, _statement.callout, _decision, _acceptance, _feature_event)
+    .select_from(Feature)
+    .join(Feature.part)
+    .outerjoin(_limits, true())
+    .outerjoin(_statement, true())
+    .outerjoin(_decision, true())
+    .outerjoin(_feature_event, true())
+    .options(contains_eager(Feature.part))
+    .where(Feature.job_id == any_(_job_ids))
+    .order_by(Feature.sequence)
+)
+_JOINTS = (
+    select(
+        Joint,
+        select(AssemblyPlan.id).where(AssemblyPlan.joint_id == Joint.id).exists(),
+        select(AssemblyResult.id)
+        .where(AssemblyResult.joint_id == Joint.id, AssemblyResult.felt != "stopped_short")
+        .exists(),
+    )
+    .where(Joint.job_id == any_(_job_ids))
+    .order_by(Joint.sequence)
+)
 
 
 _LIMITS_HISTORY = (
-    select(Limits).where(Limits.job_id == bindparam("job_id")).options(joinedload(Limits.by)).order_by(Limits.version)
+    select(Limits)
+    .where(Limits.feature_id == bindparam("feature_id"))
+    .options(joinedload(Limits.by))
+    .order_by(Limits.version)
 )
 _EVENTS = (
     select(JobEvent).where(JobEvent.job_id == bindparam("job_id")).options(joinedload(JobEvent.by)).order_by(JobEvent.at)
@@ -110,26 +172,78 @@ _EVENTS = (
 
 def job_numbered(session: OrmSession, number: int) -> Standing:
     """The job of that number and what is in force. Raises NotDefined."""
-    found = session.execute(_NUMBERED, {"number": number}).first() if 0 < number <= LARGEST_NUMBER else None
-    if found is None:
+    found = session.execute(_NUMBERED, {"number": number}).all() if 0 < number <= LARGEST_NUMBER else []
+    if not found:
         raise NotDefined(f"There is no job {number}.", "Look for it on the bench.", field="number", value=number)
-    return _standing(found)
+    return _standings(session, found)[0]
 
 
-def job_page(session: OrmSession, *, below: int | None = None, count: int = 20) -> list[Standing]:
+@dataclass(frozen=True, slots=True)
+class JobFilter:
+    """Which jobs are looked for: words in number, title, what is asked, callout or name of who started it; open ones, closed ones."""
+
+    words: str = ""
+    by_id: UUID | None = None
+    machine_id: UUID | None = None
+    closed: bool | None = None
+
+    def conditions(self) -> list[ColumnElement[bool]]:
+        """As the database is asked; every word has to be found somewhere."""
+        found = [_has_word(word) for word in self.words.split()[:MOST_WORDS]]
+        if self.by_id is not None:
+            found.append(Job.by_id == self.by_id)
+        if self.machine_id is not None:
+            found.append(Job.machine_id == self.machine_id)
+        if self.closed is not None:
+            is_closed = func.coalesce(_event.kind, "") == "handed_over"
+            found.append(is_closed if self.closed else ~is_closed)
+        return found
+
+
+MOST_WORDS = 8
+
+
+def _has_word(word: str) -> ColumnElement[bool]:
+    plain = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+    of_job = (
+        select(PartnerStatement.id)
+        .where(PartnerStatement.job_id == Job.id, PartnerStatement.callout.ilike(f"%{plain}%"))
+        .exists()
+    )
+    numbered = [Job.number == int(word)] if is_whole(word) and int(word) <= LARGEST_NUMBER else []
+    return or_(
+        *numbered, Job.title.ilike(f"%{plain}%"), Job.asked.ilike(f"%{plain}%"), Account.name.ilike(f"%{plain}%"), of_job
+    )
+
+
+def job_page(
+    session: OrmSession, *, below: int | None = None, count: int = 20, wanted: JobFilter | None = None
+) -> list[Standing]:
     """The newest jobs, or those numbered below `below`: keyset paging, as fast on the last page as on the first."""
     below = min(max(below if below is not None else LARGEST_NUMBER, 0), LARGEST_NUMBER)
-    return [_standing(row) for row in session.execute(_PAGE, {"below": below, "count": count})]
+    asked = _PAGE.where(*wanted.conditions()) if wanted is not None else _PAGE
+    return _standings(session, session.execute(asked, {"below": below, "count": count}).all())
 
 
-def _standing(row: Any) -> Standing:
-    job, limits, callout, event, planned, assembled, acceptance, pieces, plan, decision = row
-    return Standing(job, limits, callout or "", event, planned, assembled, acceptance, int(pieces), plan, decision)
+def _standings(session: OrmSession, rows: Sequence[Any]) -> list[Standing]:
+    """The jobs of some rows with their features and joints: two questions more, however many jobs."""
+    asked = {"job_ids": [row[0].id for row in rows]}
+    features: dict[UUID, list[FeatureStanding]] = {}
+    for feature, limits, callout, decision, acceptance, event in session.execute(_FEATURES, asked):
+        found = FeatureStanding(feature, limits, callout or "", decision, acceptance, event)
+        features.setdefault(feature.job_id, []).append(found)
+    joints: dict[UUID, list[JointStanding]] = {}
+    for joint, planned, assembled in session.execute(_JOINTS, asked):
+        joints.setdefault(joint.job_id, []).append(JointStanding(joint, planned, assembled))
+    return [
+        Standing(job, event, tuple(features.get(job.id, ())), tuple(joints.get(job.id, ())), int(pieces), plan)
+        for job, event, pieces, plan in rows
+    ]
 
 
-def limits_history(session: OrmSession, job_id: UUID) -> Sequence[Limits]:
-    """Every version of a job's limits, oldest first."""
-    return session.scalars(_LIMITS_HISTORY, {"job_id": job_id}).all()
+def limits_history(session: OrmSession, feature_id: UUID) -> Sequence[Limits]:
+    """Every version of a feature's limits, oldest first."""
+    return session.scalars(_LIMITS_HISTORY, {"feature_id": feature_id}).all()
 
 
 def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Limits:
@@ -139,7 +253,7 @@ def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Li
     """
     if found := session.get(Limits, row.id):
         return append(session, _as_version(row, found.version))
-    newest = session.scalar(select(func.max(Limits.version)).where(Limits.job_id == row.job_id)) or 0
+    newest = session.scalar(select(func.max(Limits.version)).where(Limits.feature_id == row.feature_id)) or 0
     if newest != based_on_version:
         raise AlreadyChanged(f"Limits {newest} were set by someone else while you were choosing.")
     return append(session, _as_version(row, newest + 1))
@@ -182,7 +296,12 @@ def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     return session.scalars(asked).all()
 
 
-def decisions(session: OrmSession, job_id: UUID) -> Sequence[Decision]:
-    """Every decision about a job, oldest first."""
-    asked = select(Decision).where(Decision.job_id == job_id).options(joinedload(Decision.by)).order_by(Decision.sequence)
+def decisions(session: OrmSession, feature_id: UUID) -> Sequence[Decision]:
+    """Every decision about a feature, oldest first."""
+    asked = (
+        select(Decision)
+        .where(Decision.feature_id == feature_id)
+        .options(joinedload(Decision.by))
+        .order_by(Decision.sequence)
+    )
     return session.scalars(asked).all()

@@ -56,7 +56,7 @@ _LOG = (
     .join(Instrument, Instrument.id == Reading.instrument_id)
     .outerjoin(_later, _later.supersedes_id == Reading.id)
     .outerjoin(ReadingDoubt, ReadingDoubt.id == Reading.doubt_id)
-    .where(Reading.job_id == bindparam("job_id"), Reading.member == bindparam("member"))
+    .where(Reading.feature_id == bindparam("feature_id"))
     .order_by(Reading.sequence.desc())
     .limit(bindparam("last", type_=Integer))
 )
@@ -64,14 +64,12 @@ LARGEST_SEQUENCE = 2**63 - 1  # of PostgreSQL's bigint
 _OLDER = _LOG.where(Reading.sequence < bindparam("before"))
 
 
-def log(
-    session: OrmSession, job_id: UUID, member: str, *, last: int | None = None, before: int | None = None
-) -> list[LoggedReading]:
-    """A member's readings in the order they were logged, superseded ones too; only the `last` so many if given.
+def log(session: OrmSession, feature_id: UUID, *, last: int | None = None, before: int | None = None) -> list[LoggedReading]:
+    """A feature's readings in the order they were logged, superseded ones too; only the `last` so many if given.
 
     `before` is a sequence number: only what was logged before it (keyset paging, as fast on the last page as on the first).
     """
-    asked = {"job_id": job_id, "member": member, "last": last}
+    asked = {"feature_id": feature_id, "last": last}
     found = session.execute(
         _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": min(before, LARGEST_SEQUENCE)}
     ).all()
@@ -80,7 +78,7 @@ def log(
 
 @dataclass(frozen=True)
 class Extremes:
-    """The standing readings of one member: groups by piece, place and instrument, when the newest was taken, and how many are in doubt."""
+    """The standing readings of one feature: groups by piece, place and instrument, when the newest was taken, and how many are in doubt."""
 
     groups: tuple[ReadingGroup, ...]
     newest_at: datetime | None = None
@@ -116,53 +114,51 @@ NO_READINGS = Extremes(())
 
 _EXTREMES = text(
     """
-    SELECT r.job_id, r.member, r.piece, r.place, coalesce(i.of_id, i.id), r.uncertainty_mm,
+    SELECT r.feature_id, r.piece, r.place, coalesce(i.of_id, i.id), r.uncertainty_mm,
            i.resolution_mm, i.permitted_error_mm, i.repeatability_mm, count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
            max(r.at)
-    FROM unnest(CAST(:job_ids AS uuid[])) AS j(id)
-    CROSS JOIN (VALUES ('partner'), ('made')) AS m(member)
+    FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
     CROSS JOIN LATERAL (
         -- The last cut of every piece, a few index probes each, however long the log.
         WITH RECURSIVE piece_cut AS (
-            (SELECT piece, cut_number FROM reading WHERE job_id = j.id AND member = m.member
+            (SELECT piece, cut_number FROM reading WHERE feature_id = f.id
              ORDER BY piece, cut_number DESC LIMIT 1)
             UNION ALL
             SELECT later.* FROM piece_cut p CROSS JOIN LATERAL (
-                SELECT piece, cut_number FROM reading WHERE job_id = j.id AND member = m.member AND piece > p.piece
+                SELECT piece, cut_number FROM reading WHERE feature_id = f.id AND piece > p.piece
                 ORDER BY piece, cut_number DESC LIMIT 1
             ) AS later
         )
         SELECT * FROM piece_cut
     ) AS last
     CROSS JOIN LATERAL (
-        -- OFFSET 0 keeps the planner from reading the whole job and joining afterwards.
+        -- OFFSET 0 keeps the planner from reading the whole feature and joining afterwards.
         SELECT * FROM reading
-        WHERE job_id = j.id AND member = m.member AND piece = last.piece AND cut_number = last.cut_number OFFSET 0
+        WHERE feature_id = f.id AND piece = last.piece AND cut_number = last.cut_number OFFSET 0
     ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.job_id, r.member, r.piece, r.place, i.id, r.uncertainty_mm
+    GROUP BY r.feature_id, r.piece, r.place, i.id, r.uncertainty_mm
     ORDER BY min(r.sequence)
     """
 )
 
 
-def extremes(session: OrmSession, job_ids: Sequence[UUID]) -> dict[tuple[UUID, str], Extremes]:
-    """The standing readings by job and member, repeats of one place pooled.
+def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Extremes]:
+    """The standing readings by feature, repeats of one place pooled.
 
-    Of the made member only those since the last cut of each piece: what was measured before metal came off says nothing
-    of it now.
+    Only those since the last cut of each piece: what was measured before metal came off says nothing of it now.
     """
-    found: dict[tuple[UUID, str], list[ReadingGroup]] = {}
-    newest: dict[tuple[UUID, str], datetime] = {}
-    doubted: dict[tuple[UUID, str], int] = {}
+    found: dict[UUID, list[ReadingGroup]] = {}
+    newest: dict[UUID, datetime] = {}
+    doubted: dict[UUID, int] = {}
     windows = doubt_windows(session)
-    for job_id, member, *columns, at in session.execute(_EXTREMES, {"job_ids": list(job_ids)}):
-        key, group = (job_id, member), _group(*columns)
-        found.setdefault(key, []).append(group)
-        newest[key] = max(at, newest.get(key, at))
+    for feature_id, *columns, at in session.execute(_EXTREMES, {"feature_ids": list(feature_ids)}):
+        group = _group(*columns)
+        found.setdefault(feature_id, []).append(group)
+        newest[feature_id] = max(at, newest.get(feature_id, at))
         if any(window.holds(at) for window in windows.get(UUID(group.instrument), ())):
-            doubted[key] = doubted.get(key, 0) + group.count
+            doubted[feature_id] = doubted.get(feature_id, 0) + group.count
     return {key: Extremes(tuple(groups), newest[key], doubted.get(key, 0)) for key, groups in found.items()}
 
 
@@ -178,11 +174,9 @@ def _group(
 _TAIL = Decimal("1e-9")
 
 
-def last_cut_number(session: OrmSession, job_id: UUID, piece: str = "") -> int:
-    """The cut after which the newest reading of a piece of the made member was taken; 0 is before the first."""
-    query = select(func.max(Reading.cut_number)).where(
-        Reading.job_id == job_id, Reading.member == "made", Reading.piece == piece
-    )
+def last_cut_number(session: OrmSession, feature_id: UUID, piece: str = "") -> int:
+    """The cut after which the newest reading of a piece's feature was taken; 0 is before the first."""
+    query = select(func.max(Reading.cut_number)).where(Reading.feature_id == feature_id, Reading.piece == piece)
     return session.scalar(query) or 0
 
 
@@ -191,11 +185,11 @@ def standing(session: OrmSession, reading_id: UUID) -> Reading | None:
     return session.scalar(select(Reading).where(Reading.id == reading_id, *_STANDS))
 
 
-def standing_ids(session: OrmSession, job_id: UUID, member: str, piece: str, cut_number: int) -> list[str]:
-    """The standing readings of one piece since a cut, oldest first: what a decision is tied to."""
+def standing_ids(session: OrmSession, feature_id: UUID, piece: str, cut_number: int) -> list[str]:
+    """The standing readings of one feature of a piece since a cut, oldest first: what a decision is tied to."""
     query = (
         select(Reading.id)
-        .where(Reading.job_id == job_id, Reading.member == member, Reading.piece == piece, Reading.cut_number == cut_number, *_STANDS)
+        .where(Reading.feature_id == feature_id, Reading.piece == piece, Reading.cut_number == cut_number, *_STANDS)
         .order_by(Reading.sequence)
     )  # fmt: skip
     return [str(found) for found in session.scalars(query)]
@@ -211,11 +205,11 @@ class BatchReading:
     uncertainty_mm: Decimal
 
 
-def of_batch(session: OrmSession, job_id: UUID) -> list[BatchReading]:
-    """Every standing reading of the made pieces since each one's last cut, in the order taken."""
+def of_batch(session: OrmSession, feature_id: UUID) -> list[BatchReading]:
+    """Every standing reading of a feature of all pieces since each one's last cut, in the order taken."""
     last = (
         select(Reading.piece, func.max(Reading.cut_number).label("cut"))
-        .where(Reading.job_id == job_id, Reading.member == "made")
+        .where(Reading.feature_id == feature_id)
         .group_by(Reading.piece)
         .subquery()
     )
@@ -223,7 +217,7 @@ def of_batch(session: OrmSession, job_id: UUID) -> list[BatchReading]:
         select(Reading, Instrument)
         .join(Instrument, Instrument.id == Reading.instrument_id)
         .join(last, (last.c.piece == Reading.piece) & (last.c.cut == Reading.cut_number))
-        .where(Reading.job_id == job_id, Reading.member == "made", *_STANDS)
+        .where(Reading.feature_id == feature_id, *_STANDS)
         .order_by(Reading.sequence)
     )
     return [

@@ -33,12 +33,14 @@ from nomisma.web import (
     live,
     mate,
     measure,
+    part,
     practice,
     practice_lathe,
     record,
     shop,
     shop_rules,
     sign_in,
+    sketch_lines,
     styleguide,
 )
 from nomisma.web.assets import assets
@@ -102,6 +104,8 @@ def application(settings: Settings | None = None) -> FastAPI:
         cutting_speeds,
         practice,
         practice_lathe,
+        part,
+        sketch_lines,
         form_and_fit,
         batch,
         bring_in,

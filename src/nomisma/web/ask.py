@@ -9,7 +9,9 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import HELP, EntryResult
 from nomisma.core.fits.fit import FitResult
+from nomisma.core.planning.feature_lines import FeatureLinesResult
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.size import SizeResult
 from nomisma.core.registry import calculation_named
 from nomisma.store import shop
 from nomisma.store.models import Machine
@@ -33,6 +35,7 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         "errors": [],
         "help": HELP,
         "entry_unit": in_force,
+        "starts": False,
     }
     if not q.strip():
         return page(visit, "ask.html", **shown)
@@ -50,8 +53,21 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
     except BadInput as error:
         return page(visit, "ask.html", status=422, **{**shown, "errors": error.errors})
     picture = code_picture(result, in_force) if isinstance(result, FitResult) else ""
-    answer = {"entry": entry, "result": result, "picture": picture, "dials": dials}
+    answer = {"entry": entry, "result": result, "picture": picture, "dials": dials, "starts": _starts_a_job(result)}
     return page(visit, "ask.html", own_unit=_own_unit(result, in_force), **{**shown, **answer})
+
+
+def _starts_a_job(result: Any) -> bool:
+    """Whether a job can be started with the line: it says a feature, or a size with limits, or the class of one member."""
+    match result:
+        case FeatureLinesResult():
+            return bool(result.features)
+        case SizeResult():
+            return result.lower is not None and result.angle_deg is None
+        case FitResult():
+            return (result.hole is None) != (result.shaft is None)
+        case _:
+            return False
 
 
 def _unit_of(inputs: dict[str, Any], in_force: Unit) -> Unit:
@@ -62,6 +78,9 @@ def _unit_of(inputs: dict[str, Any], in_force: Unit) -> Unit:
 
 def _own_unit(result: Any, in_force: Unit) -> Unit:
     """A fit is read in the unit of its nominal, a size or an amount in the unit it was written in."""
+    if isinstance(result, FeatureLinesResult):
+        sizes = [one.nominal or one.upper or one.lower for one in result.features]
+        return next((size.unit for size in sizes if size), in_force)
     written = getattr(result, "nominal", None) or getattr(result, "size", None) or getattr(result, "on_diameter", None)
     return written.unit if isinstance(written, Length) else in_force
 

@@ -14,12 +14,13 @@ from nomisma.core.joints.assembly_inputs import assembly_inputs
 from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 from nomisma.store import assembly, shop
 from nomisma.store.append import append
 from nomisma.store.models import AssemblyPlan
 from nomisma.store.models import AssemblyResult as Logged
 from nomisma.store.readings import uncertainty_of
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.shop_rules import shop_rules_of
 from nomisma.web.tools.catalog import TOOLS
@@ -36,14 +37,16 @@ CHECKED_BY = ("together", "expansion", "depths", "corner")
 @router.get("/jobs/{number}/assemble")
 def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The steps of the newest plan and the log, or the ways to plan one."""
-    return _page(visit, state_numbered(visit.db, number))
+    state = job_in_hand(visit, number)
+    return _page(visit, state) if state.joint else RedirectResponse(href(state, "part"), 303)
 
 
 def _page(
     visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, typed: Any = None
 ) -> Response:
-    plan = assembly.plan_of(visit.db, state.job.id)
-    results = assembly.results_of(visit.db, state.job.id)
+    joint_id = _joint_id(state)
+    plan = assembly.plan_of(visit.db, joint_id)
+    results = assembly.results_of(visit.db, joint_id)
     return page(
         visit, "assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,
         steps=_steps(plan, state.unit) if plan else None, found=_worksheet(plan) if plan else None, results=results, felt_words=FELT_WORDS,
@@ -53,6 +56,13 @@ def _page(
         method_titles=METHOD_TITLES, instruments=shop.instruments(visit.db), error=error, typed=typed or {},
         learned=assembly.close_in_factor(visit.db),
     )  # fmt: skip
+
+
+def _joint_id(state: JobState) -> UUID:
+    """The joint of the feature in hand. Raises NotDefined."""
+    state.must_have_a_joint()
+    assert state.joint is not None
+    return state.joint.row.id
 
 
 def _steps(plan: AssemblyPlan, unit: Unit) -> AssemblyResult:
@@ -98,7 +108,7 @@ def _found_close_in(
 @router.post("/jobs/{number}/assemble/plan")
 def plan_it(number: int, post: Post = Depends(posted)) -> Response:
     """Keep a worksheet as the job's assembly, worked out anew; or a plain push by hand."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     state.must_be_open()
     name = form.text("tool", longest=40)
     if name and name not in PLANNED_BY:
@@ -108,13 +118,13 @@ def plan_it(number: int, post: Post = Depends(posted)) -> Response:
     row = _planned(visit, form, state, TOOLS[name]) if name else _pushed(visit, form, state)
     append(visit.db, row)
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/assemble", 303)
+    return RedirectResponse(href(state, "assemble"), 303)
 
 
 def _pushed(visit: Visit, form: Form, state: JobState) -> AssemblyPlan:
     return AssemblyPlan(
-        id=form.client_id(), job_id=state.job.id, method="push", tool="", asked={}, inputs={"method": "push"}, answer={},
-        by_id=visit.account.id,
+        id=form.client_id(), job_id=state.job.id, joint_id=_joint_id(state), method="push", tool="", asked={}, inputs={"method": "push"},
+        answer={}, by_id=visit.account.id,
     )  # fmt: skip
 
 
@@ -128,7 +138,7 @@ def _planned(visit: Visit, form: Form, state: JobState, tool: Tool) -> AssemblyP
     except BadInput as error:
         raise error.errors[0] from None
     return AssemblyPlan(
-        id=form.client_id(), job_id=state.job.id, method=tool.method, tool=tool.calculation, asked=asked,
+        id=form.client_id(), job_id=state.job.id, joint_id=_joint_id(state), method=tool.method, tool=tool.calculation, asked=asked,
         inputs=assembly_inputs(tool.method, answer), answer=answer.model_dump(mode="json"), by_id=visit.account.id,
     )  # fmt: skip
 
@@ -136,7 +146,7 @@ def _planned(visit: Visit, form: Form, state: JobState, tool: Tool) -> AssemblyP
 @router.post("/jobs/{number}/assemble/results")
 def log_it(number: int, post: Post = Depends(posted)) -> Response:
     """Log what was seen. Nothing logged is ever changed; a second look is a second entry."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     names = ("felt", "force", "size_before", "size_after", "instrument_id", "note")
     state.must_be_open()
     try:
@@ -145,11 +155,11 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in names})
     append(visit.db, row)
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/assemble", 303)
+    return RedirectResponse(href(state, "assemble"), 303)
 
 
 def _logged(visit: Visit, form: Form, state: JobState) -> Logged:
-    plan = assembly.plan_of(visit.db, state.job.id)
+    plan = assembly.plan_of(visit.db, _joint_id(state))
     if plan is None:
         raise InputError("There is no plan to log against.", "Plan the assembly first.", field="felt")
     instrument_id: UUID | None = form.id("instrument_id") if form.text("instrument_id") else None
@@ -160,7 +170,7 @@ def _logged(visit: Visit, form: Form, state: JobState) -> Logged:
     if before and after and isinstance(answer := _worksheet(plan), BushResult):
         factor = _found_close_in(answer, before.mm, after.mm, Decimal(0), unit).close_in_factor
     return Logged(
-        id=form.client_id(), job_id=state.job.id, plan_id=plan.id, felt=form.choice("felt", get_args(Felt)),
+        id=form.client_id(), job_id=state.job.id, joint_id=_joint_id(state), plan_id=plan.id, felt=form.choice("felt", get_args(Felt)),
         force_text=form.text("force", longest=60), note=form.text("note", longest=500), size_unit=unit,
         size_before_mm=before.mm if before else None, size_before_text=before.text if before else "",
         size_after_mm=after.mm if after else None, size_after_text=after.text if after else "",

@@ -6,7 +6,7 @@ from typing import cast
 
 from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
-from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
@@ -65,16 +65,20 @@ def how(instrument: Instrument) -> How:
 
 
 def at_hand(visit: Visit, kind: KindName) -> list[AtHand]:
-    """What the shop has for a shaft or a bore: plain ones first, then every gauge with every micrometer that can read it."""
+    """What the shop has for a kind of feature: plain ones first, then every gauge with every micrometer that can read it."""
     everything = shop.instruments(visit.db)
-    plain = [AtHand(row) for row in everything if row.measures in (kind, "both") and how(row) != "transfer"]
-    gauges = [row for row in everything if row.measures == kind and how(row) == "transfer"]
+    suited = [row for row in everything if row.measures in feature_kind(kind).instruments]
+    plain = [AtHand(row) for row in suited if how(row) != "transfer"]
+    gauges = [row for row in suited if how(row) == "transfer"]
     readers = [row for row in everything if row.measures == "shaft" and how(row) == "reads"]
     return plain + [AtHand(reader, gauge) for gauge in gauges for reader in readers]
 
 
-def likeliest(choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | None = None) -> AtHand | None:
-    """The one used last; else the finest that reads the job's unit (a micrometer, not a caliper); else the finest.
+def likeliest(
+    choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | None = None, *, usual: tuple[str, ...] = ()
+) -> AtHand | None:
+    """The one used last; else of the `usual` kinds, in their order; else the finest that
+    reads the job's unit (a micrometer, not a caliper); else the finest.
 
     `size_mm`: what is to be measured, where it is known: only what reaches it comes into question.
     """
@@ -84,9 +88,14 @@ def likeliest(choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | N
     finest = sorted(
         choices,
         key=lambda choice: (
+            _rank(choice, usual),
             choice.transfer is not None or choice.brackets,
             choice.unit != unit,
             uncertainty_of(choice.instrument),
         ),
     )
     return next(iter([*used, *finest]), None)
+
+
+def _rank(choice: AtHand, usual: tuple[str, ...]) -> int:
+    return next((rank for rank, name in enumerate(usual) if choice.instrument.kind.startswith(name)), len(usual))

@@ -15,12 +15,13 @@ from nomisma.core.number import whole_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.store.append import append
 from nomisma.store.models import ShopSetting
 from nomisma.web.drawings.run_chart import run_chart
-from nomisma.web.gate import reason_to_judge_anew
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.gate import reason_to_plan_anew
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
@@ -31,19 +32,20 @@ SETTINGS = ("pieces", "measuring_plan", "acceptance")
 
 def batch_of(visit: Visit, state: JobState, *, subgroup: int = 1) -> BatchResult | None:
     """The batch as a whole; None without limits or readings. Raises BadInput."""
-    if state.limits is None:
+    limits = state.both_limits
+    if limits is None:
         return None
     pieces: dict[str, list[Length]] = {}
-    found = readings.of_batch(visit.db, state.job.id)
+    found = readings.of_batch(visit.db, state.feature_id)
     for one in found:
         pieces.setdefault(one.piece or "1", []).append(Length(one.size_mm, state.unit))
     if not pieces:
         return None
     values: dict[str, Any] = {
-        "kind": state.made_kind,
+        "kind": state.kind,
         "pieces": [{"serial": serial, "sizes": sizes} for serial, sizes in pieces.items()],
-        "lower": Length(state.limits.lower_mm, state.unit),
-        "upper": Length(state.limits.upper_mm, state.unit),
+        "lower": Length(limits.lower_mm, state.unit),
+        "upper": Length(limits.upper_mm, state.unit),
         "uncertainty": Length(max(one.uncertainty_mm for one in found), state.unit),
         "subgroup": subgroup,
         "acceptance": state.acceptance,
@@ -54,7 +56,7 @@ def batch_of(visit: Visit, state: JobState, *, subgroup: int = 1) -> BatchResult
 @router.get("/jobs/{number}/batch")
 def show(number: int, visit: Visit = Depends(signed_in), subgroup: int = 1) -> Response:
     """The batch in the order it was measured."""
-    return _page(visit, state_numbered(visit.db, number), subgroup=min(max(subgroup, 1), LARGEST_SUBGROUP))
+    return _page(visit, job_in_hand(visit, number), subgroup=min(max(subgroup, 1), LARGEST_SUBGROUP))
 
 
 def _page(
@@ -67,7 +69,7 @@ def _page(
         result = batch_of(visit, state, subgroup=subgroup)
     except BadInput as bad:
         errors = bad.errors
-    limits = state.limits
+    limits = state.both_limits
     picture = run_chart(result, limits.lower_mm, limits.upper_mm, state.unit) if result and limits else ""
     standing = state.standing
     own = {
@@ -75,7 +77,7 @@ def _page(
         "measuring_plan": standing.plan or ("one" if state.is_batch else "full"),
         "acceptance": state.acceptance,
     }
-    approved = [row for row in jobs.decisions(visit.db, state.job.id) if row.kind == "approve_first_off"]
+    approved = [row for row in jobs.decisions(visit.db, state.feature_id) if row.kind == "approve_first_off"]
     return page(
         visit, "measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
         picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,
@@ -86,9 +88,9 @@ def _page(
 @router.post("/jobs/{number}/plan")
 def set_plan(number: int, post: Post = Depends(posted)) -> Response:
     """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on record."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     try:
-        reason = reason_to_judge_anew(visit, form, state)
+        reason = reason_to_plan_anew(visit, form, state)
         wanted = _wanted(form.text("pieces", needed=True, longest=10), state)
         values = {
             "pieces": str(wanted),
@@ -109,14 +111,14 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
                 ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id, reason=reason),
             )
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/batch", 303)
+    return RedirectResponse(href(state, "batch"), 303)
 
 
 def _wanted(text: str, state: JobState) -> int:
     how = f"Give a whole number from 1 to {MOST_PIECES}."
     with refused_as(f"“{text[:20]}” is not a number of pieces.", how, field="pieces"):
         wanted = whole_from(text, least=1, most=MOST_PIECES)
-    measured = [piece for piece in state.made_readings.pieces if piece]
+    measured = [piece for piece in state.own_readings.pieces if piece]
     if wanted == 1 and len(measured) > 1:
         raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
     return wanted

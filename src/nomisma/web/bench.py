@@ -7,11 +7,14 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
+from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
+from nomisma.jobs.state import JobState, state_numbered, states_of
 from nomisma.store import jobs, shop
-from nomisma.store.append import append
+from nomisma.store.jobs import JobFilter
 from nomisma.store.models import Job
-from nomisma.web.job_state import states_of
+from nomisma.web.job_in_hand import href
 from nomisma.web.pages import page
+from nomisma.web.sketch_lines import LONGEST, TOLERANCES, lines_from, long_text
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -19,17 +22,40 @@ JOBS_A_PAGE = 20
 
 
 @router.get("/")
-def bench(visit: Visit = Depends(signed_in), below: int | None = None) -> Response:
-    """The jobs, newest first."""
-    return _bench(visit, below=below)
+def bench(
+    visit: Visit = Depends(signed_in), below: int | None = None, lines: str = "", unit: str = "", q: str = "", which: str = "",
+    machine: str = "",
+) -> Response:  # fmt: skip
+    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with."""
+    begun = {"lines": lines[:LONGEST], **({"unit": unit} if unit in ("in", "mm") else {})} if lines else {}
+    looked = {"q": q.strip()[:100], "which": which if which in WHICH else "", "machine": machine}
+    return _bench(visit, below=below, typed=begun, looked=looked)
+
+
+WHICH = {"": "all", "open": "open", "mine": "mine", "closed": "handed over"}
+"""Which jobs are shown, in words."""
+
+
+def _filter(visit: Visit, looked: dict[str, str]) -> JobFilter | None:
+    """What is looked for; none where everything is."""
+    if not any(looked.values()):
+        return None
+    machines = {str(row.id): row.id for row in shop.machines(visit.db)}
+    return JobFilter(
+        words=looked["q"].replace("\x00", ""), machine_id=machines.get(looked["machine"]),
+        by_id=visit.account.id if looked["which"] == "mine" else None,
+        closed={"open": False, "mine": False, "closed": True}.get(looked["which"]),
+    )  # fmt: skip
 
 
 def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form: Any) -> Response:
-    found = jobs.job_page(visit.db, below=below, count=JOBS_A_PAGE + 1)
+    looked = form.pop("looked", None) or {"q": "", "which": "", "machine": ""}
+    found = jobs.job_page(visit.db, below=below, count=JOBS_A_PAGE + 1, wanted=_filter(visit, looked))
     states = states_of(visit.db, found[:JOBS_A_PAGE])
     return page(
         visit, "bench.html", status=status, states=states, more=len(found) > JOBS_A_PAGE, below=below,
-        machines=shop.machines(visit.db), **{"error": None, "typed": {}, **form},
+        machines=shop.machines(visit.db), starts=STARTS, tolerances=TOLERANCES, looked=looked, which=WHICH,
+        **{"error": None, "typed": {}, **form},
     )  # fmt: skip
 
 
@@ -41,16 +67,40 @@ def health() -> dict[str, str]:
 
 @router.post("/jobs")
 def start_job(post: Post = Depends(posted)) -> Response:
-    """Start a job and go to its Mate page."""
+    """Start a job and go to where it goes on: Mate, the part, or the first reading."""
     visit, form = post.visit, post.form
     try:
-        row = _job_from(form, visit)
+        job = _start(visit, form, form.choice("partner_kind", tuple(STARTS)))
     except InputError as error:
-        typed = {name: form.shown(name) for name in ("title", "asked", "partner_kind", "unit", "machine_id")}
-        return _bench(visit, status=422, error=error, typed=typed)
-    job = append(visit.db, row)
+        typed = {
+            name: form.shown(name) for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance")
+        }
+        return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{job.number}/mate", 303)
+    return RedirectResponse(goes_on(state_numbered(visit.db, job.number)), 303)
+
+
+STARTS = {
+    "none": "a drawing or a size", "shaft": "a shaft; I make the bore", "bore": "a bore; I make the shaft",
+    "bush": "housing and shaft; I make the bush",
+}  # fmt: skip
+"""What there is when a job starts, in words."""
+
+
+def _start(visit: Visit, form: Form, begins_with: str) -> Job:
+    job = _job_from(form, visit)
+    if begins_with == "none":
+        return open_by_lines(visit.db, job, lines_from(form, job.unit))
+    if begins_with == "bush":
+        return open_bush(visit.db, job)
+    return open_mated(visit.db, job, "shaft" if begins_with == "shaft" else "bore")
+
+
+def goes_on(state: JobState) -> str:
+    """Where a job that was just started goes on."""
+    if state.joint:
+        return href(state, "mate")
+    return href(state, "measure" if len(state.made) == 1 else "part")
 
 
 def _job_from(form: Form, visit: Visit) -> Job:
@@ -62,7 +112,6 @@ def _job_from(form: Form, visit: Visit) -> Job:
         title=form.text("title", needed=True, longest=120),
         asked=form.text("asked", longest=1000),
         unit=form.unit(),
-        partner_kind=form.choice("partner_kind", ("shaft", "bore")),
         machine_id=machine_id,
         by_id=visit.account.id,
     )

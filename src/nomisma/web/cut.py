@@ -15,19 +15,20 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.state import Between, JobState
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
-from nomisma.store.models import Limits as LimitsRow
 from nomisma.store.models import ShopSetting
+from nomisma.web.cut_along import along_page
 from nomisma.web.cut_choices import FIELDS, as_shown, job_choices_from, keep
 from nomisma.web.cutting import FORGETS, Bench, bench_of, cleans_up, spindle_of
 from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
 from nomisma.web.instruments import only_for_shop_hands
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.reading_form import ReadingForm, form_for, member_log
+from nomisma.web.reading_form import ReadingForm, feature_log, form_for
 from nomisma.web.reading_log import log_reading
 from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in
 
@@ -36,8 +37,8 @@ router = APIRouter(include_in_schema=False)
 
 @router.get("/jobs/{number}/cut")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
-    """The page of the run."""
-    return _page(visit, state_numbered(visit.db, number), part=part)
+    """The page of the run; of a length what is left along the axis."""
+    return _page(visit, job_in_hand(visit, number), part=part)
 
 
 def _page(
@@ -50,7 +51,9 @@ def _page(
     error: InputError | None = None,
     chosen: Form | None = None,
 ) -> Response:
-    form = form_for(visit, state, "made", member_log(visit, state, "made"), typed=typed, error=error)
+    if state.coached_by == "carriage":
+        return along_page(visit, state, part=part, status=status, typed=typed, error=error)
+    form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
     bench = bench_of(visit, state, form.piece)
     bench, refused = _with_what_if(visit, bench)
     template = {"work": "cut/_work.html", "seen": "cut/_seen.html"}.get(part, "cut/page.html")
@@ -58,7 +61,7 @@ def _page(
         visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
         form=_ready(form, bench, typed), bench=bench, error=error, **_said(visit, bench),
         what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
-        gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()), machines=shop.machines(visit.db),
+        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
         chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(bench.choices, state.unit), schools=SCHOOL_WORDS,
         work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
     )  # fmt: skip
@@ -85,13 +88,13 @@ def _said(visit: Visit, bench: Bench) -> dict[str, Any]:
         "clean": cleans_up(visit, bench, scale=scale, ovality=ovality),
         "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
         "wheel": wheel_picture(wound) if wound else "",
-        "passes": passes_picture(_run(bench, limits), result) if (limits := bench.state.limits) else "",
+        "passes": passes_picture(_run(bench, limits), result) if (limits := bench.state.both_limits) else "",
     }
 
 
 def _beside(bench: Bench) -> list[tuple[str, str]]:
     """Worksheets that help with this piece, the numbers known in them: address and question."""
-    limits, unit = bench.state.limits, bench.state.unit
+    limits, unit = bench.state.both_limits, bench.state.unit
     if bench.state.made_kind != "bore" or limits is None:
         return []
     if bench.size_mm is None:
@@ -101,7 +104,7 @@ def _beside(bench: Bench) -> list[tuple[str, str]]:
     return [(f"/boring-bar?{urlencode(known)}", "Will the bar go in, and reach?")]
 
 
-def _run(bench: Bench, limits: LimitsRow) -> Run:
+def _run(bench: Bench, limits: Between) -> Run:
     cuts = [
         CutDrawn(one.before_mm, one.after_mm, one.row.expected_low_mm, one.row.expected_high_mm)
         for one in bench.cuts
@@ -121,14 +124,13 @@ def _asked_length(visit: Visit, name: str, bench: Bench) -> Length | None:
 
 def _ready(form: ReadingForm, bench: Bench, typed: Form | None) -> ReadingForm:
     """The reading's form with the cut the coach advised in it."""
-    action = f"/jobs/{bench.state.job.number}/cut/readings"
     try:
         advised = bench.result.dialled if bench.result else None
     except (BadInput, InputError):
         advised = None
     if typed is not None or advised is None:
-        return replace(form, action=action)
-    return replace(form, action=action, dialled=_in_lines(bench) or show_exact(advised.mm, bench.state.unit), cut=True)
+        return form
+    return replace(form, dialled=_in_lines(bench) or show_exact(advised.mm, bench.state.unit), cut=True)
 
 
 def _in_lines(bench: Bench) -> str:
@@ -154,7 +156,7 @@ def _with_what_if(visit: Visit, bench: Bench) -> tuple[Bench, InputError | None]
 @router.post("/jobs/{number}/cut/forget")
 def forget(number: int, post: Post = Depends(posted)) -> Response:
     """From now on the machine's earlier set-ups count no more; they stay on record."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     state.must_be_open()
     only_for_shop_hands(visit)
     machine = bench_of(visit, state, "").machine
@@ -166,31 +168,31 @@ def forget(number: int, post: Post = Depends(posted)) -> Response:
         ShopSetting(id=post.form.client_id(), name=name, value=now().isoformat(), job_id=None, by_id=visit.account.id),
     )
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/cut", 303)
+    return RedirectResponse(href(state, "cut"), 303)
 
 
 @router.post("/jobs/{number}/cut/readings")
 def read(number: int, post: Post = Depends(posted)) -> Response:
     """Log the size after a cut, with what was dialled; the answer is the page with the next cut."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     part = "work" if visit.request.headers.get("hx-request") else ""
     try:
-        log_reading(visit, post.form, state, "made")
+        log_reading(visit, post.form, state)
     except InputError as error:
         return _page(visit, state, part=part, status=422, typed=post.form, error=error)
     if not part:
-        return RedirectResponse(f"/jobs/{number}/cut", 303)
-    return _page(visit, state_numbered(visit.db, number), part=part)
+        return RedirectResponse(href(state, "cut"), 303)
+    return _page(visit, job_in_hand(visit, number), part=part)
 
 
 @router.post("/jobs/{number}/cut/how")
 def how(number: int, post: Post = Depends(posted)) -> Response:
     """How cuts are taken on this job; earlier choices stay on record."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     state.must_be_open()
     try:
         wanted = job_choices_from(visit, post.form, state.unit)
     except InputError as error:
         return _page(visit, state, status=422, error=error, chosen=post.form)
     keep(visit, wanted, state.job)
-    return RedirectResponse(f"/jobs/{number}/cut", 303)
+    return RedirectResponse(href(state, "cut"), 303)

@@ -27,13 +27,13 @@ from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.state import JobState
 from nomisma.store import shop
 from nomisma.store.cuts import KindOfCut, TakenCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Cut, Machine, Reading
 from nomisma.store.truing import truing_of
 from nomisma.web.cut_choices import choices_of
 from nomisma.web.cutting_speeds import own_speed
-from nomisma.web.job_state import JobState
 from nomisma.web.truing_view import view_of
 from nomisma.web.visit import Form, Visit
 
@@ -83,12 +83,12 @@ class Bench:
     @property
     def verdict(self) -> FeatureVerdict | None:
         """The piece's verdict, the one that counts everywhere; none before it was measured since its last cut."""
-        return self.state.verdict_of(self.state.made_readings.of_piece(self.piece))
+        return self.state.verdict_of(self.state.own_readings.of_piece(self.piece))
 
     @property
     def guard_mm(self) -> Decimal:
         """How far inside a limit a reading must lie to be in limits, as the verdict has it."""
-        groups = self.state.made_readings.of_piece(self.piece).groups
+        groups = self.state.own_readings.of_piece(self.piece).groups
         if self.state.acceptance == "simple" or not groups:
             return Decimal(0)
         return max(group.uncertainty_mm for group in groups)
@@ -132,13 +132,13 @@ class Bench:
     @cached_property
     def places(self) -> list[tuple[str, Decimal]]:
         """Where the piece was read since its last cut, and the middle of what was read there, mm."""
-        groups = self.state.made_readings.of_piece(self.piece).groups
+        groups = self.state.own_readings.of_piece(self.piece).groups
         return [(group.place, (group.smallest_mm + group.largest_mm) / 2) for group in groups]
 
     @property
     def ends(self) -> EndsCompared | None:
         """What one end against the other shows; none where not both were read."""
-        limits = self.state.limits
+        limits = self.state.both_limits
         near, far = (self._at_share(share) for share in (Decimal(0), Decimal(1)))
         if limits is None or near is None or far is None:
             return None
@@ -191,7 +191,7 @@ class Bench:
     @cached_property
     def given(self) -> NextCutInput | None:
         """What the coach is asked; none without limits, a machine or a size."""
-        limits, machine, size = self.state.limits, self.machine, self.size_mm
+        limits, machine, size = self.state.both_limits, self.machine, self.size_mm
         if limits is None or machine is None or size is None:
             return None
         unit = self.state.unit
@@ -251,7 +251,7 @@ class Bench:
     def _stands_mm(self) -> Decimal | None:
         """With 0 at the finished size: how far before 0 the last cut of this piece left the dial, on diameter; none before a cut."""
         own = [one for one in self.of_set_up if one.row.piece == self.piece and one.row.means == "tool"]
-        limits = self.state.limits
+        limits = self.state.both_limits
         if not own or limits is None:
             return None
         return self.state.feature.metal_to_take(own[-1].before_mm, limits.aim_mm) - own[-1].row.dialled_mm
@@ -283,12 +283,12 @@ def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
     machines = shop.machines(visit.db)
     chosen = choices["cut_machine"] or str(state.job.machine_id or "")
     machine = next((row for row in machines if str(row.id) == chosen), state.job.machine)
-    sizes = sizes_by_cut(visit.db, state.job.id)
-    found = Bench(state, machine, choices, sizes, cuts_of(visit.db, state.job.id, sizes), piece)
+    sizes = sizes_by_cut(visit.db, state.feature_id)
+    found = Bench(state, machine, choices, sizes, cuts_of(visit.db, state.feature_id, sizes), piece)
     return replace(
         found,
         earlier=_earlier(visit, found),
-        repeatability_mm=repeatability_mm(visit.db, state.job.id) or _REPEATABILITY,
+        repeatability_mm=repeatability_mm(visit.db, state.feature_id) or _REPEATABILITY,
         if_dialled=None,
     )
 
@@ -303,9 +303,9 @@ def _earlier(visit: Visit, bench: Bench) -> list[list[TakenCut]]:
     if bench.machine is None:
         return []
     forgotten = shop.settings(visit.db).get(FORGETS.format(bench.machine.id), "")
-    kind = KindOfCut(bench.state.made_kind, bench.choices["cut_material"], bench.choices["cut_tool"])
+    kind = KindOfCut(bench.state.in_hand.row.kind, bench.choices["cut_material"], bench.choices["cut_tool"])
     since = datetime.fromisoformat(forgotten) if forgotten else _LONG_AGO
-    return cuts_of_machine(visit.db, bench.machine.id, kind, but=(bench.state.job.id, bench.set_up), since=since)
+    return cuts_of_machine(visit.db, bench.machine.id, kind, but=(bench.state.feature_id, bench.set_up), since=since)
 
 
 def expected_size_mm(visit: Visit, state: JobState, piece: str, dialled: Dialled) -> Decimal | None:
@@ -338,7 +338,7 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
     ends = sorted(after(removed) for removed in found.interval) if found else [None, None]
     total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), bench.dial_unit), None)
     return Cut(
-        id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, piece=reading.piece, cut_number=reading.cut_number,
+        id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, feature_id=state.feature_id, piece=reading.piece, cut_number=reading.cut_number,
         set_up=bench.set_up + anew, machine_id=bench.machine.id if bench.machine else None,
         school=bench.school, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
         last_pass_mm=last_pass.mm if last_pass else None, means="tool" if dialled else "stone",
@@ -374,7 +374,7 @@ def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
 
 def cleans_up(visit: Visit, bench: Bench, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
     """Whether the stock gives the size; what it swings comes from its truing. None after the first cut."""
-    limits, size = bench.state.limits, bench.size_mm
+    limits, size = bench.state.both_limits, bench.size_mm
     verdict = bench.verdict
     if limits is None or size is None or bench.last_cut > 0 or (verdict and verdict.state is not State.METAL_TO_GO):
         return None  # what has been cut, or is at its size, is no stock

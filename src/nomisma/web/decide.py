@@ -10,11 +10,12 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.decision import DECISIONS, DecisionRule, decisions_open
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
+from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.store.append import append
 from nomisma.store.live import announce
 from nomisma.store.models import Decision
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.reading_form import serials
 from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
@@ -36,8 +37,8 @@ def piece_states(state: JobState) -> list[PieceState]:
     if not state.limits:
         return []
     found = []
-    for serial in state.made_readings.pieces:
-        of_piece = state.made_readings.of_piece(serial)
+    for serial in state.own_readings.pieces:
+        of_piece = state.own_readings.of_piece(serial)
         judged = state.verdict_of(of_piece)
         ends = {show_exact(mm, state.unit) for mm in (of_piece.smallest_mm, of_piece.largest_mm)}
         if judged:
@@ -48,7 +49,7 @@ def piece_states(state: JobState) -> list[PieceState]:
 @router.get("/jobs/{number}/decide")
 def show(number: int, visit: Visit = Depends(signed_in), piece: str = "") -> Response:
     """What may be decided, with who may."""
-    return _page(visit, state_numbered(visit.db, number), piece)
+    return _page(visit, job_in_hand(visit, number), piece)
 
 
 def _page(
@@ -66,13 +67,13 @@ def _page(
     return page(
         visit, "measure/decide.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", pieces=pieces,
         chosen=chosen, open_ways=decisions_open(chosen.state, visit.account.role) if chosen else [], error=error, typed=typed or {},
-        decisions=jobs.decisions(visit.db, state.job.id), rules=DECISIONS, remake=remake_address(state, chosen) if chosen else "",
+        decisions=jobs.decisions(visit.db, state.feature_id), rules=DECISIONS, remake=remake_address(state, chosen) if chosen else "",
     )  # fmt: skip
 
 
 def remake_address(state: JobState, chosen: PieceState) -> str:
     """Quick mate with this part's readings as the partner: the mate is then made to suit it."""
-    of_piece = state.made_readings.of_piece(chosen.serial)
+    of_piece = state.own_readings.of_piece(chosen.serial)
     ends = dict.fromkeys((of_piece.smallest_mm, of_piece.largest_mm))
     sizes = "+".join(show_exact(mm, state.unit).replace(" ", "+") for mm in ends)
     function = str(state.limits.inputs.get("function", "slides_by_hand")) if state.limits else "slides_by_hand"
@@ -82,8 +83,8 @@ def remake_address(state: JobState, chosen: PieceState) -> str:
 @router.post("/jobs/{number}/decisions")
 def write(number: int, post: Post = Depends(posted)) -> Response:
     """Write a decision, tied to the standing readings and the limits in force."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
-    back = RedirectResponse(f"/jobs/{number}/decide", 303)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    back = RedirectResponse(href(state, "decide"), 303)
     sent_before = visit.db.get(Decision, form.client_id()) if form.text("client_id") else None
     if sent_before:
         return back
@@ -107,7 +108,7 @@ def _decision(visit: Visit, post: Post, state: JobState, piece: str) -> Decision
     state.must_be_open()
     kind = form.choice("kind", tuple(DECISIONS))
     found = next((one for one in piece_states(state) if one.serial == piece), None)
-    if found is None or piece not in ("", *serials(state), *state.made_readings.pieces):
+    if found is None or piece not in ("", *serials(state), *state.own_readings.pieces):
         raise InputError("That piece has no readings.", "Measure it first.", field="piece")
     rule: DecisionRule = DECISIONS[kind]
     if found.state not in rule.states:
@@ -116,12 +117,12 @@ def _decision(visit: Visit, post: Post, state: JobState, piece: str) -> Decision
         )
     if visit.account.role not in rule.roles:
         raise NotAllowed(f"“{rule.title}” is decided by the {' or the '.join(rule.roles)}. Call one of them.")
-    cut = readings.last_cut_number(visit.db, state.job.id, piece)
+    cut = readings.last_cut_number(visit.db, state.feature_id, piece)
     values: dict[str, Any] = {
         "reason": form.text("reason", needed=kind != "approve_first_off", longest=500),
-        "reading_ids": readings.standing_ids(visit.db, state.job.id, "made", piece, cut),
+        "reading_ids": readings.standing_ids(visit.db, state.feature_id, piece, cut),
     }
     return Decision(
-        id=form.client_id(), job_id=state.job.id, kind=kind, piece=piece, state=found.state.value,
+        id=form.client_id(), job_id=state.job.id, feature_id=state.feature_id, kind=kind, piece=piece, state=found.state.value,
         limits_id=state.limits.id if state.limits else None, by_id=visit.account.id, **values,
     )  # fmt: skip

@@ -9,8 +9,8 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
+from nomisma.jobs.state import HandedOver
 from nomisma.store.append import AlreadyChanged, AlreadySent
-from nomisma.web.job_state import HandedOver
 from nomisma.web.pages import csrf_for
 from nomisma.web.sign_in import sign_in_page
 from nomisma.web.visit import NotAllowed, SignInNeeded, StaleForm

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Any, cast
+from typing import Any, Literal, cast
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import Response
@@ -16,19 +16,23 @@ from nomisma.core.measuring.feature import ReadingGroup
 from nomisma.core.measuring.form import FormResult
 from nomisma.core.measuring.instrument_kinds import instrument_kinds
 from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.web.drawings.form import form_picture
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.reading_form import Member, kind_of
 from nomisma.web.visit import Visit, signed_in
 
 router = APIRouter(include_in_schema=False)
 ASKED = ("length", "piece", "bore_c", "shaft_c", "bore_material", "shaft_material")
+
+
+Member = Literal["made", "partner"]
 
 
 @dataclass(frozen=True)
@@ -44,9 +48,9 @@ class MemberForm:
 @router.get("/jobs/{number}/form")
 def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The page: partner and made member in section, and together."""
-    state = state_numbered(visit.db, number)
+    state = job_in_hand(visit, number)
     asked = {name: visit.request.query_params.get(name, "").strip()[:60] for name in ASKED}
-    pieces = [piece for piece in state.made_readings.pieces if piece]
+    pieces = [piece for piece in state.own_readings.pieces if piece]
     piece = asked["piece"] if asked["piece"] in pieces else pieces[-1] if pieces else ""
     errors: list[InputError] = []
     forms: list[MemberForm] = []
@@ -54,7 +58,7 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     by_id = {row.first_id: row for row in shop.instruments(visit.db)}
     try:
         length = parse_length(asked["length"], state.unit) if asked["length"] else None
-        forms = [_form(state, member, piece, length, by_id) for member in ("made", "partner")]
+        forms = [_form(state, member, piece, length, by_id) for member in _members(state)]
         together = mating_of(state, piece, asked, by_id)
     except BadInput as error:
         errors = error.errors
@@ -66,9 +70,17 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     )  # fmt: skip
 
 
+def _members(state: JobState) -> tuple[Member, ...]:
+    return ("made", "partner") if state.joint else ("made",)
+
+
+def _kind_of(state: JobState, member: Member) -> KindName:
+    return state.kind if member == "made" else state.partner_kind
+
+
 def groups_of(state: JobState, member: Member, piece: str) -> tuple[ReadingGroup, ...]:
     """The pooled places of one member, of one piece of a batch."""
-    return state.partner_readings.groups if member == "partner" else state.made_readings.of_piece(piece).groups
+    return state.partner_readings.groups if member == "partner" else state.own_readings.of_piece(piece).groups
 
 
 def _placed(groups: tuple[ReadingGroup, ...], unit: Unit) -> list[dict[str, Any]]:
@@ -82,7 +94,7 @@ def _placed(groups: tuple[ReadingGroup, ...], unit: Unit) -> list[dict[str, Any]
 
 def _form(state: JobState, member: Member, piece: str, length: Length | None, by_id: dict[Any, Instrument]) -> MemberForm:
     groups = groups_of(state, member, piece)
-    kind = kind_of(state, member)
+    kind = _kind_of(state, member)
     if not groups:
         return MemberForm(member, kind, None, Markup(""))
     used = [row for row in by_id.values() if str(row.first_id) in {group.instrument for group in groups}]
@@ -96,8 +108,7 @@ def _form(state: JobState, member: Member, piece: str, length: Length | None, by
         }
     )
     result = cast(FormResult, found)
-    limits = state.limits if member == "made" else None
-    ends = (limits.lower_mm, limits.upper_mm) if limits else (None, None)
+    ends = (state.feature.lower_mm, state.feature.upper_mm) if member == "made" else (None, None)
     return MemberForm(member, kind, result, form_picture(result, state.unit, *ends))
 
 
@@ -109,7 +120,9 @@ def _points(used: list[Instrument]) -> int:
 
 def mating_of(state: JobState, piece: str, asked: dict[str, str], by_id: dict[Any, Instrument]) -> MatingResult | None:
     """Both members together from their readings; None where either has none. Raises BadInput."""
-    members = {kind_of(state, member): groups_of(state, member, piece) for member in ("partner", "made")}
+    if state.joint is None:
+        return None
+    members = {state.partner_kind: groups_of(state, "partner", piece), state.made_kind: groups_of(state, "made", piece)}
     if not members["bore"] or not members["shaft"]:
         return None
     values: dict[str, Any] = {"same_instrument": len({g.instrument for groups in members.values() for g in groups}) == 1}

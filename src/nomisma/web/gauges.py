@@ -19,7 +19,7 @@ from nomisma.store.append import append
 from nomisma.store.gauges import take
 from nomisma.store.models import GaugeBinding
 from nomisma.store.tokens import holds
-from nomisma.web.job_state import state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.visit import Post, posted
 
 router = APIRouter(include_in_schema=False)
@@ -127,10 +127,15 @@ async def listening(sessions: sessionmaker[OrmSession], port: int) -> AsyncItera
 @router.post("/jobs/{number}/gauges")
 def bind(number: int, post: Post = Depends(posted)) -> Response:
     """Let a gauge speak on this job's pages from now on."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     state.must_be_open()
     name = post.form.text("gauge", needed=True, longest=60)
-    append(visit.db, GaugeBinding(id=post.form.client_id(), gauge=name, job_id=state.job.id, by_id=visit.account.id))
+    append(
+        visit.db,
+        GaugeBinding(
+            id=post.form.client_id(), gauge=name, job_id=state.job.id, feature_id=state.feature_id, by_id=visit.account.id
+        ),
+    )
     visit.db.commit()
     stage = "hold" if post.form.text("stage") == "hold" else "measure"
-    return RedirectResponse(f"/jobs/{number}/{stage}", 303)
+    return RedirectResponse(href(state, stage), 303)

@@ -8,12 +8,13 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.truing.surface import surfaces, uses
+from nomisma.jobs.state import JobState
 from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Truing
 from nomisma.store.truing import chucks, truing_of, truings_of
 from nomisma.web.drawings.truing import grip_pictures, path_picture, round_picture
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.truing_log import log_truing, mark_round, say_ready
 from nomisma.web.truing_set_up import NAMES, indicators, set_up_from, typed_of
@@ -49,7 +50,7 @@ def shown(view: TruingView, base: str, said: Said) -> dict[str, Any]:
 @router.get("/jobs/{number}/hold")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False) -> Response:
     """The truing of a job, or its set-up where there is none yet."""
-    state = state_numbered(visit.db, number)
+    state = job_in_hand(visit, number)
     truing = truing_of(visit.db, state.job.id)
     if truing is None or anew:
         return _set_up_page(visit, state, truing)
@@ -63,8 +64,8 @@ def _page(
     template = {"seen": "hold/_seen.html", "work": "hold/_work.html"}.get(part, "hold/page.html")
     return page(
         visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
-        gauges=gauges_of(visit.db, state.job.id), waiting=waiting(visit.db, state.job.id, now()),
-        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(view_of(visit, truing), f"/jobs/{state.job.number}/hold", said),
+        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(view_of(visit, truing), href(state, "hold"), said),
     )  # fmt: skip
 
 
@@ -82,8 +83,8 @@ def _set_up_page(
 @router.post("/jobs/{number}/hold/set-up")
 def set_up(number: int, post: Post = Depends(posted)) -> Response:
     """A new set-up; the rounds of the one before stay in the record."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
-    back = RedirectResponse(f"/jobs/{number}/hold", 303)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    back = RedirectResponse(href(state, "hold"), 303)
     if form.text("client_id") and visit.db.get(Truing, form.client_id()) is not None:
         return back
     try:
@@ -107,7 +108,7 @@ def _truing(visit: Visit, state: JobState) -> Truing:
 @router.post("/jobs/{number}/hold/readings")
 def read(number: int, post: Post = Depends(posted)) -> Response:
     """Log what the needle says; the answer is the page with what comes next."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     state.must_be_open()
     truing = _truing(visit, state)
     try:
@@ -126,14 +127,14 @@ def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200,
     if visit.request.headers.get("hx-request"):
         return _page(visit, state, truing, part="work", status=status, said=said)
     if status == 200 and not (said and said.note):
-        return RedirectResponse(f"/jobs/{state.job.number}/hold", 303)
+        return RedirectResponse(href(state, "hold"), 303)
     return _page(visit, state, truing, status=status, said=said)
 
 
 @router.post("/jobs/{number}/hold/round")
 def mark(number: int, post: Post = Depends(posted)) -> Response:
     """The newest round is so, or it is set aside and read again."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     state.must_be_open()
     truing = _truing(visit, state)
     try:
@@ -146,7 +147,7 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
 @router.post("/jobs/{number}/hold/ready")
 def ready(number: int, post: Post = Depends(posted)) -> Response:
     """Every safety step is done: ready to cut."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     state.must_be_open()
     truing = _truing(visit, state)
     try:

@@ -22,15 +22,16 @@ from nomisma.core.quantity.callout import with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 from nomisma.store import jobs, shop
 from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import Limits, PartnerStatement, ShopSetting
 from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.gate import reason_to_judge_anew
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.reading_form import form_for, member_log
+from nomisma.web.reading_form import feature_log, form_for
 from nomisma.web.reading_log import log_reading
 from nomisma.web.shop_rules import DEFAULTS, shop_rules_of
 from nomisma.web.tools.tool import member_input
@@ -153,7 +154,8 @@ def _looked_at(result: OptionsResult, name: str) -> FitOption | None:
 
 
 def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
-    log = member_log(visit, state, "partner")
+    other = _other(state)
+    log = feature_log(visit, other)
     asked = with_settings(visit, asked_of(visit), state.job.id)
     if not asked["function"] and state.limits:
         asked["function"] = str(state.limits.inputs.get("function", ""))
@@ -161,7 +163,7 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "state": state,
         "job": state.job,
         "log": log,
-        "form": form_for(visit, state, "partner", log, typed=typed, error=error),
+        "form": form_for(visit, other, log, action=href(state, "mate/readings"), typed=typed, error=error),
         "callout_error": None,
         "callout_typed": state.partner_callout,
         "stage": "mate",
@@ -170,6 +172,11 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "materials": materials(),
         **answer_for(measured_partner(state, log), asked, state.unit, shop_rules_of(visit)),
     }
+
+
+def _other(state: JobState) -> JobState:
+    """The job seen at the feature on the other side of the joint. Raises NotDefined."""
+    return state.at(state.must_have_a_joint().row.id)
 
 
 KIND_WORDS: dict[FitKind, str] = {
@@ -182,7 +189,9 @@ KIND_WORDS: dict[FitKind, str] = {
 @router.get("/jobs/{number}/mate")
 def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The Mate page; the answer part alone when htmx asks for it."""
-    state = state_numbered(visit.db, number)
+    state = job_in_hand(visit, number)
+    if state.joint is None:
+        return RedirectResponse(href(state, "part"), 303)
     return _page(
         visit, state, "mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "mate/page.html"
     )
@@ -196,21 +205,21 @@ def _page(visit: Visit, state: JobState, template: str, *, status: int = 200, **
 @router.post("/jobs/{number}/mate/readings")
 def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     """Log one reading of the partner."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     part = "mate/_partner.html" if visit.request.headers.get("hx-request") else "mate/page.html"
     try:
-        log_reading(visit, post.form, state, "partner")
+        log_reading(visit, post.form, _other(state))
     except InputError as error:
         return _page(visit, state, part, status=422, typed=post.form, error=error)
     if part == "mate/page.html":
-        return RedirectResponse(f"/jobs/{number}/mate", 303)
-    return _page(visit, state_numbered(visit.db, number), part)
+        return RedirectResponse(href(state, "mate"), 303)
+    return _page(visit, job_in_hand(visit, number), part)
 
 
 @router.post("/jobs/{number}/mate/callout")
 def set_callout(number: int, post: Post = Depends(posted)) -> Response:
     """Say the partner by a callout, or (empty) let the readings count again."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     callout = form.text("callout", longest=20_000)
     try:
         state.must_be_open()
@@ -226,20 +235,29 @@ def set_callout(number: int, post: Post = Depends(posted)) -> Response:
             callout_error=error,
             callout_typed=form.shown("callout"),
         )
-    append(visit.db, PartnerStatement(id=form.client_id(), job_id=state.job.id, callout=callout, by_id=visit.account.id))
+    append(
+        visit.db,
+        PartnerStatement(
+            id=form.client_id(),
+            job_id=state.job.id,
+            feature_id=_other(state).feature_id,
+            callout=callout,
+            by_id=visit.account.id,
+        ),
+    )
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/mate", 303)
+    return RedirectResponse(href(state, "mate"), 303)
 
 
 @router.post("/jobs/{number}/limits")
 def choose(number: int, post: Post = Depends(posted)) -> Response:
     """Put one option's limits in force, computed anew from the partner as it is known now."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     reason = reason_to_judge_anew(visit, form, state)
     if state.partner_input is None:
         raise InputError("The partner is not known yet.", "Measure it or give its callout first.")
     asked = {name: form.text(name, longest=200) for name in ASKED}
-    partner = measured_partner(state, member_log(visit, state, "partner")) or state.partner_input
+    partner = measured_partner(state, feature_log(visit, _other(state))) or state.partner_input
     values = options_input(partner, asked, state.unit, shop_rules_of(visit))
     option = next((o for o in run_options(values).options if o.name == asked["option"] and o.possible), None)
     if option is None or option.lower is None or option.upper is None or option.aim is None:
@@ -252,7 +270,7 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
             "The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose."
         )
     row = Limits(
-        id=form.client_id(), job_id=state.job.id, version=0, school=option.school, option_name=option.name,
+        id=form.client_id(), job_id=state.job.id, feature_id=state.feature_id, version=0, school=option.school, option_name=option.name,
         lower_mm=option.lower.mm, upper_mm=option.upper.mm, aim_mm=option.aim.mm,
         inputs=OptionsInput.model_validate(values).model_dump(mode="json"), option=option.model_dump(mode="json"),
         by_id=visit.account.id, reason=reason,
@@ -261,7 +279,7 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
     jobs.set_limits(visit.db, row, based_on_version=int(based_on) if is_whole(based_on) else 0)
     _keep_the_jobs_choices(visit, state, asked)
     visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/measure", 303)
+    return RedirectResponse(href(state, "measure"), 303)
 
 
 def _keep_the_jobs_choices(visit: Visit, state: JobState, asked: dict[str, str]) -> None:

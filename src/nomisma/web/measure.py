@@ -10,12 +10,13 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
-from nomisma.core.fits.member import called_out
+from nomisma.core.fits.member import MemberKind, called_out
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import Feature, State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
 from nomisma.store.checks import doubt_windows, in_doubt
@@ -25,9 +26,9 @@ from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.store.taken import taken_again
 from nomisma.web.at_hand import AtHand
 from nomisma.web.drawings.strip import StripMark, strip
-from nomisma.web.job_state import JobState, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.reading_form import ReadingForm, form_for, member_log
+from nomisma.web.reading_form import ReadingForm, feature_log, form_for
 from nomisma.web.reading_log import log_reading, supersede
 from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in, unit_shown
 
@@ -70,11 +71,11 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
 
 
 def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
-    log = member_log(visit, state, "made")
+    log = feature_log(visit, state)
     judged = judged_log(visit, state, log)
     newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
     verdict = _verdict(state, newest) if newest else None
-    form = form_for(visit, state, "made", log, typed=typed, error=error)
+    form = form_for(visit, state, log, action=href(state, "measure/readings"), typed=typed, error=error)
     amount = verdict.to_aim.mm if verdict else Decimal(0)
     return {
         "state": state,
@@ -90,8 +91,8 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "since": _since(state, log),
         "too_coarse": _too_coarse(state, form),
         "form": form,
-        "gauges": gauges_of(visit.db, state.job.id),
-        "waiting": waiting(visit.db, state.job.id, now()),
+        "gauges": gauges_of(visit.db, state.feature_id),
+        "waiting": waiting(visit.db, state.feature_id, now()),
         "stage": "measure",
     }
 
@@ -120,25 +121,26 @@ def _finer(form: ReadingForm, verdict: VerdictResult | None, size_mm: Decimal) -
 
 def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
     """What a reading is worth (mm) with the instrument at hand, where it could never call these limits kept."""
-    if form.chosen is None or state.limits is None or state.acceptance == "simple":
+    limits = state.both_limits
+    if form.chosen is None or limits is None or state.acceptance == "simple":
         return None
     if form.chosen.brackets and state.acceptance == "limit_gauge":
         return None
     doubt = uncertainty_of(form.chosen.instrument)
-    return doubt if 2 * doubt >= state.limits.upper_mm - state.limits.lower_mm else None
+    return doubt if 2 * doubt >= limits.upper_mm - limits.lower_mm else None
 
 
 def _since(state: JobState, log: list[LoggedReading]) -> str:
     """What a page has seen: the newest reading, the limits in force, whether it is closed."""
     newest = log[-1].row.sequence if log else 0
-    return f"{newest}.{state.limits.version if state.limits else 0}.{int(state.handed_over)}"
+    return f"{newest}.{state.requirement.version if state.requirement else 0}.{int(state.handed_over)}"
 
 
 @router.get("/jobs/{number}/measure")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: str = "") -> Response:
     """The Measure page, or only the part that other people's readings change (nothing at all if they changed nothing)."""
-    state = state_numbered(visit.db, number)
-    if part == "seen" and since == _since(state, member_log(visit, state, "made")):
+    state = job_in_hand(visit, number)
+    if part == "seen" and since == _since(state, feature_log(visit, state)):
         return Response(status_code=204)
     template = "measure/_seen.html" if part == "seen" else "measure/page.html"
     return page(visit, template, own_unit=state.unit, **_values(visit, state))
@@ -147,8 +149,8 @@ def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: 
 @router.get("/jobs/{number}/readings")
 def older(number: int, visit: Visit = Depends(signed_in), before: int | None = None) -> Response:
     """The whole log of the made member, page by page, newest first."""
-    state = state_numbered(visit.db, number)
-    found = readings.log(visit.db, state.job.id, "made", last=A_PAGE + 1, before=before)
+    state = job_in_hand(visit, number)
+    found = readings.log(visit.db, state.feature_id, last=A_PAGE + 1, before=before)
     shown = found[-A_PAGE:]
     return page(
         visit, "measure/log.html", own_unit=state.unit, state=state, job=state.job, stage="measure", judged=judged_log(visit, state, shown),
@@ -159,14 +161,14 @@ def older(number: int, visit: Visit = Depends(signed_in), before: int | None = N
 @router.post("/jobs/{number}/measure/readings")
 def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     """Log one reading; the answer is the page with its verdict and the next field ready."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     try:
-        log_reading(visit, post.form, state, "made")
+        log_reading(visit, post.form, state)
     except InputError as error:
         return _answer(visit, state, status=422, typed=post.form, error=error)
     if not visit.request.headers.get("hx-request"):
-        return RedirectResponse(f"/jobs/{number}/measure", 303)
-    return _answer(visit, state_numbered(visit.db, number))
+        return RedirectResponse(href(state, "measure"), 303)
+    return _answer(visit, job_in_hand(visit, number))
 
 
 def _answer(
@@ -180,7 +182,7 @@ def _answer(
 @router.get("/jobs/{number}/readings/{reading_id}/correct")
 def correct(number: int, reading_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     """The form that supersedes a reading."""
-    return _correct_page(visit, state_numbered(visit.db, number), reading_id)
+    return _correct_page(visit, job_in_hand(visit, number), reading_id)
 
 
 def _correct_page(
@@ -195,9 +197,14 @@ def _correct_page(
     reading = _standing(visit, state, reading_id)
     return page(
         visit, "measure/correct.html", status=status, own_unit=state.unit, state=state, job=state.job, reading=reading,
-        stage="measure" if reading.member == "made" else "mate", error=error,
+        stage=_stage_of(state, reading), error=error,
         typed=form.shown("size") if form else "", reason=form.shown("reason") if form else "",
     )  # fmt: skip
+
+
+def _stage_of(state: JobState, reading: Reading) -> str:
+    """Where a reading was logged: of the feature on the other side of the joint on Mate."""
+    return "measure" if reading.feature_id == state.feature_id else "mate"
 
 
 def _standing(visit: Visit, state: JobState, reading_id: UUID) -> Reading:
@@ -212,7 +219,7 @@ def _standing(visit: Visit, state: JobState, reading_id: UUID) -> Reading:
 @router.post("/jobs/{number}/readings/{reading_id}/correct")
 def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)) -> Response:
     """Write the superseding row; nothing is overwritten."""
-    visit, state = post.visit, state_numbered(post.visit.db, number)
+    visit, state = post.visit, job_in_hand(post.visit, number)
     sent_before = visit.db.get(Reading, post.form.client_id())
     reading = sent_before or _standing(visit, state, reading_id)
     if not sent_before:
@@ -220,7 +227,7 @@ def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)
             supersede(visit, post.form, state, reading)
         except InputError as error:
             return _correct_page(visit, state, reading_id, status=422, form=post.form, error=error)
-    return RedirectResponse(f"/jobs/{number}/{'mate' if reading.member == 'partner' else 'measure'}", 303)
+    return RedirectResponse(href(state, _stage_of(state, reading)), 303)
 
 
 @router.get("/verdict")
@@ -256,7 +263,7 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == asked["instrument_id"]), None)
     if instrument is None:
         raise InputError("No instrument is chosen.", "Choose the one you measured with.", field="instrument_id")
-    kind = "bore" if asked["kind"] == "bore" else "shaft"
+    kind: MemberKind = "bore" if asked["kind"] == "bore" else "shaft"
     low, high = limits_from(asked["limits"], unit, kind)
     try:
         size = parse_length(asked["reading"], cast(Unit, instrument.unit))
@@ -271,6 +278,7 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     return {
         "result": result,
         "kind": kind,
+        "feature": Feature(kind, low.mm, high.mm),
         "doubt": doubt,
         "resolution": resolution,
         "bounds": (low.mm, high.mm, (low.mm + high.mm) / 2, size.mm),

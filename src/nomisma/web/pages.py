@@ -33,8 +33,10 @@ from nomisma.core.quantity.display import (
 )
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.truing.turn_words import towards, turns_in_words
+from nomisma.jobs.stages import stage_at, stages_of
 from nomisma.web.assets import asset_url
 from nomisma.web.drawings.marks import mark
+from nomisma.web.job_in_hand import href
 from nomisma.web.visit import THEME_COOKIE, Visit, unit_shown
 
 TEMPLATES = Path(__file__).parent / "templates"
@@ -200,7 +202,15 @@ class Renderer:
             alike=alike,
         )
         self.environment.globals.update(
-            mark=mark, asset=asset_url, demo=demo, State=State, entry_examples=FORMS, new_id=lambda: str(uuid4())
+            mark=mark,
+            href=href,
+            stages_of=stages_of,
+            stage_at=stage_at,
+            asset=asset_url,
+            demo=demo,
+            State=State,
+            entry_examples=FORMS,
+            new_id=lambda: str(uuid4()),
         )
 
     def render(

@@ -1,8 +1,7 @@
-"""The form a reading of the partner or the made member is logged with: one form, used on Mate and on Measure."""
+"""The form a reading of a feature is logged with: one form, used on Mate, Cut and Measure."""
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
 
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import Material, materials
@@ -12,15 +11,14 @@ from nomisma.core.measuring.misread import MisreadResult
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
+from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
 from nomisma.store.models import InstrumentCheck, ReadingDoubt
 from nomisma.store.readings import LoggedReading
 from nomisma.web.at_hand import AtHand, at_hand, likeliest
-from nomisma.web.job_state import JobState
 from nomisma.web.visit import Form, Visit
 
-Member = Literal["partner", "made"]
 SHOWN_READINGS = 24
 
 
@@ -28,7 +26,6 @@ SHOWN_READINGS = 24
 class ReadingForm:
     """What the entry form shows: places, the next one proposed, instruments, and what was typed if it was refused."""
 
-    member: Member
     action: str
     unit: Unit
     places: tuple[str, ...]
@@ -38,7 +35,7 @@ class ReadingForm:
     check: InstrumentCheck | None
     cut: bool
     asks_for_cut: bool
-    kind: KindName = "shaft"
+    kind: KindName
     pieces: tuple[str, ...] = ()
     piece: str = ""
     typed: str = ""
@@ -51,7 +48,12 @@ class ReadingForm:
     @property
     def can_be_stoned(self) -> bool:
         """Whether stone or cloth may have taken something off: of an outside."""
-        return self.kind == "shaft"
+        return feature_kind(self.kind).name == "outside_diameter"
+
+    @property
+    def asks_for_dial(self) -> bool:
+        """Whether what was dialled at the cross-slide says what came off."""
+        return feature_kind(self.kind).coached_by == "cross_slide"
 
     @property
     def instrument_id(self) -> str:
@@ -90,29 +92,30 @@ class Doubted(InputError):
 def form_for(
     visit: Visit,
     state: JobState,
-    member: Member,
     log: list[LoggedReading],
     *,
+    action: str,
     typed: Form | None = None,
     error: InputError | None = None,
 ) -> ReadingForm:
     """The form for the next reading, with what is most likely in it; what was typed before an error comes back."""
-    kind = kind_of(state, member)
+    kind, made_here = state.kind, state.in_hand.made_here
     choices = at_hand(visit, kind)
     standing = [item for item in log if item.stands]
-    piece = _next_piece(state, standing, kind) if member == "made" else ""
+    piece = _next_piece(state, standing) if made_here else ""
     of_piece = [item for item in standing if item.row.piece == piece]
-    cut = member == "made" and _metal_to_go(state, piece)
-    chosen = likeliest(choices, _last_choice(standing), state.unit, _about_mm(state, member, of_piece))
-    place = _likely_place(state, kind, of_piece, same=cut)
+    cut = made_here and _metal_to_go(state, piece)
+    chosen = likeliest(
+        choices, _last_choice(standing), state.unit, _about_mm(state, of_piece), usual=feature_kind(kind).usual
+    )
+    place = _likely_place(state, of_piece, same=cut)
     if typed is not None:
         chosen = next((choice for choice in choices if choice.id == typed.shown("instrument_id")), chosen)
         place = typed.shown("place") or place
         cut = typed.shown("cut_since") == "cut"
         piece = typed.shown("piece") or piece
     return ReadingForm(
-        member=member,
-        action=f"/jobs/{state.job.number}/{'mate' if member == 'partner' else 'measure'}/readings",
+        action=action,
         unit=chosen.unit if chosen else state.unit,
         places=feature_kind(kind).places,
         place=place,
@@ -120,9 +123,9 @@ def form_for(
         chosen=chosen,
         check=newest_check(visit.db, chosen.instrument.first_id) if chosen else None,
         cut=cut,
-        asks_for_cut=member == "made" and bool(of_piece),
+        asks_for_cut=made_here and bool(of_piece),
         kind=kind,
-        pieces=serials(state) if member == "made" else (),
+        pieces=serials(state) if made_here else (),
         piece=piece,
         typed=typed.shown("size") if typed and not isinstance(error, Doubted) else "",
         dialled=typed.shown("dialled") if typed else "",
@@ -135,17 +138,12 @@ def form_for(
     )
 
 
-def kind_of(state: JobState, member: Member) -> KindName:
-    """Whether that member is the shaft or the bore."""
-    return state.partner_kind if member == "partner" else state.made_kind
-
-
 def serials(state: JobState) -> tuple[str, ...]:
     """The pieces of a batch by number, and any other serial something was logged under; none for a single piece."""
     if not state.is_batch:
         return ()
     numbered = [str(number + 1) for number in range(state.standing.pieces_wanted)]
-    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.made_readings.pieces if piece)]))
+    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.own_readings.pieces if piece)]))
 
 
 def _last_choice(standing: list[LoggedReading]) -> str:
@@ -156,46 +154,47 @@ def _last_choice(standing: list[LoggedReading]) -> str:
 
 
 def _metal_to_go(state: JobState, piece: str) -> bool:
-    found = state.verdict_of(state.made_readings.of_piece(piece))
+    found = state.verdict_of(state.own_readings.of_piece(piece))
     return found is not None and found.state is State.METAL_TO_GO
 
 
-def plan_of(state: JobState, kind: KindName) -> tuple[str, ...]:
+def plan_of(state: JobState) -> tuple[str, ...]:
     """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
-    return planned_places(kind, state.standing.plan or ("one" if state.is_batch else "full"))
+    return planned_places(state.kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 
-def _next_piece(state: JobState, standing: list[LoggedReading], kind: KindName) -> str:
+def _next_piece(state: JobState, standing: list[LoggedReading]) -> str:
     """The piece at hand; the next one once its plan is done and no metal is left to take."""
     known = serials(state)
     if not known:
         return ""
     last = standing[-1].row.piece if standing else known[0]
-    read = {group.place for group in state.made_readings.of_piece(last).groups}
-    if last not in known or not set(plan_of(state, kind)) <= read or _metal_to_go(state, last):
+    read = {group.place for group in state.own_readings.of_piece(last).groups}
+    if last not in known or not set(plan_of(state)) <= read or _metal_to_go(state, last):
         return last
-    measured = set(state.made_readings.pieces)
+    measured = set(state.own_readings.pieces)
     return next((piece for piece in known if piece not in measured), last)
 
 
-def _about_mm(state: JobState, member: Member, of_piece: list[LoggedReading]) -> Decimal | None:
-    """About what is to be measured next (mm): the newest reading, else the aim of what is made; not known before either."""
+def _about_mm(state: JobState, of_piece: list[LoggedReading]) -> Decimal | None:
+    """About what is to be measured next (mm): the newest reading, else what it is to become; not known before either."""
     if of_piece:
         return of_piece[-1].row.size_mm
-    return state.limits.aim_mm if member == "made" and state.limits else None
+    wanted = state.requirement
+    return state.feature.target_mm or (wanted.nominal_mm if wanted else None)
 
 
-def _likely_place(state: JobState, kind: KindName, of_piece: list[LoggedReading], *, same: bool) -> str:
+def _likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) -> str:
     """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
-    plan = plan_of(state, kind)
+    plan = plan_of(state)
     if not of_piece:
         return plan[0]
     if same:
         return of_piece[-1].row.place
     read = {item.row.place for item in of_piece if item.row.cut_number == of_piece[-1].row.cut_number}
-    return next((place for place in (*plan, *feature_kind(kind).places) if place not in read), plan[0])
+    return next((place for place in (*plan, *feature_kind(state.kind).places) if place not in read), plan[0])
 
 
-def member_log(visit: Visit, state: JobState, member: Member) -> list[LoggedReading]:
-    """The newest readings of a member, oldest of them first."""
-    return readings.log(visit.db, state.job.id, member, last=SHOWN_READINGS)
+def feature_log(visit: Visit, state: JobState) -> list[LoggedReading]:
+    """The newest readings of the feature in hand, oldest of them first."""
+    return readings.log(visit.db, state.feature_id, last=SHOWN_READINGS)

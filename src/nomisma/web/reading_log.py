@@ -16,12 +16,14 @@ from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
-from nomisma.core.part.feature import Acceptance, cut_direction
+from nomisma.core.part.feature import Acceptance, cut_direction, toward_metal
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.fields import celsius
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import append
 from nomisma.store.live import announce
@@ -31,37 +33,36 @@ from nomisma.store.taken import Taken, taken_again, taken_with
 from nomisma.web.at_hand import AtHand, at_hand
 from nomisma.web.cutting import bench_of, cut_row, expected_size_mm
 from nomisma.web.gate import check_correction
-from nomisma.web.job_state import JobState
-from nomisma.web.reading_form import Doubted, Member, kind_of, member_log
+from nomisma.web.reading_form import Doubted, feature_log
 from nomisma.web.visit import Form, Visit, now
 
 
-def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Reading:
+def log_reading(visit: Visit, form: Form, state: JobState) -> Reading:
     """Write one reading and commit it. Raises InputError; a repeat of the same form is harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
-    if sent_before := _sent_before(visit, form, state, member):
+    if sent_before := _sent_before(visit, form, state):
         return sent_before
     state.must_be_open()
-    choice = _choice(visit, form, state, member)
+    choice = _choice(visit, form, state)
     size, half_bracket = read_size(form, choice, state.acceptance)
     taken = _taken(visit, form, choice, half_bracket)
     place = _place(form, size.unit)
-    piece = form.text("piece", longest=40) if member == "made" else ""
+    piece = form.text("piece", longest=40) if state.in_hand.made_here else ""
     if half_bracket is None:
-        _ask_first(visit, form, state, member, size, choice, place, piece)
+        _ask_first(visit, form, state, size, choice, place, piece)
         choice.must_reach(size, "size")
     row = append(
         visit.db,
         Reading(
             id=form.client_id(),
             job_id=state.job.id,
-            member=member,
+            feature_id=state.feature_id,
             place=place,
             piece=piece,
-            cut_number=_cut_number(visit, form, state, piece) if member == "made" else 0,
-            limits_id=state.limits.id if member == "made" and state.limits else None,
+            cut_number=_cut_number(visit, form, state, piece) if state.in_hand.made_here else 0,
+            limits_id=state.limits.id if state.limits else None,
             conditions=",".join(_conditions(form)),
             by_id=visit.account.id,
             reason="",
@@ -71,7 +72,7 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
         ),
     )
     stoned = form.text("cut_since") == "stoned"
-    if member == "made" and (stoned or (_cut(form) and form.text("dialled"))):
+    if state.in_hand.made_here and (stoned or (_cut(form) and _said_dialled(form, state))):
         cut = cut_row(visit, form, state, row, None if stoned else _dialled(visit, form, state, piece))
         if cut is not None:
             append(visit.db, cut)
@@ -80,10 +81,10 @@ def log_reading(visit: Visit, form: Form, state: JobState, member: Member) -> Re
     return row
 
 
-def _sent_before(visit: Visit, form: Form, state: JobState, member: Member) -> Reading | None:
+def _sent_before(visit: Visit, form: Form, state: JobState) -> Reading | None:
     """The row of the same form sent earlier with the same size: a repeat after a lost answer, from whatever queue."""
     row = visit.db.get(Reading, form.client_id()) if form.text("client_id") else None
-    same = row is not None and row.job_id == state.job.id and row.member == member and row.size_text == _tidy(form)
+    same = row is not None and row.feature_id == state.feature_id and row.size_text == _tidy(form)
     return row if same else None
 
 
@@ -94,9 +95,9 @@ def _tidy(form: Form) -> str:
         return form.text("size")
 
 
-def _choice(visit: Visit, form: Form, state: JobState, member: Member) -> AtHand:
+def _choice(visit: Visit, form: Form, state: JobState) -> AtHand:
     wanted = _as_it_is_now(visit, form.text("instrument_id", needed=True))
-    found = next((choice for choice in at_hand(visit, kind_of(state, member)) if choice.id == wanted), None)
+    found = next((choice for choice in at_hand(visit, state.kind) if choice.id == wanted), None)
     if found is None:
         raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
     return found
@@ -182,30 +183,28 @@ def _doubt_id(visit: Visit, form: Form, state: JobState) -> UUID | None:
     return doubt.id if doubt else None
 
 
-def _ask_first(
-    visit: Visit, form: Form, state: JobState, member: Member, size: Length, choice: AtHand, place: str, piece: str
-) -> None:
+def _ask_first(visit: Visit, form: Form, state: JobState, size: Length, choice: AtHand, place: str, piece: str) -> None:
     """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises Doubted, InputError."""
     doubt = _doubt_before(visit, form, state)
     confirmed = doubt is not None and doubt.size_mm == size.mm
     if not confirmed:
-        found = misread(_expectation(visit, form, state, member, size, choice.instrument, piece))
-        about_dial = _ask_about_the_dial(visit, form, state, size, piece) if member == "made" else ""
+        found = misread(_expectation(visit, form, state, size, choice.instrument, piece))
+        about_dial = _ask_about_the_dial(visit, form, state, size, piece) if state.in_hand.made_here else ""
         sentence = about_dial or (
             found.sentence if found.suspected else " ".join(CONDITIONS[name] for name in _conditions(form))
         )
         if found.suspected and not found.step and not about_dial:
-            _check_likely(size, state, member)  # a wrong unit or a slipped point is no misread
+            _check_likely(size, state)  # a wrong unit or a slipped point is no misread
         if sentence:
-            raise Doubted(sentence, _keep_doubt(visit, state, member, size, choice.instrument, place, sentence))
-    _check_likely(size, state, member)
+            raise Doubted(sentence, _keep_doubt(visit, state, size, choice.instrument, place, sentence))
+    _check_likely(size, state)
 
 
 def _keep_doubt(
-    visit: Visit, state: JobState, member: Member, size: Length, instrument: Instrument, place: str, sentence: str
+    visit: Visit, state: JobState, size: Length, instrument: Instrument, place: str, sentence: str
 ) -> ReadingDoubt:
     row = ReadingDoubt(
-        id=uuid4(), job_id=state.job.id, member=member, place=place, size_mm=size.mm, size_text=size.text, size_unit=size.unit,
+        id=uuid4(), job_id=state.job.id, feature_id=state.feature_id, place=place, size_mm=size.mm, size_text=size.text, size_unit=size.unit,
         instrument_id=instrument.id, sentence=sentence, by_id=visit.account.id,
     )  # fmt: skip
     append(visit.db, row)
@@ -214,16 +213,15 @@ def _keep_doubt(
 
 
 def _expectation(
-    visit: Visit, form: Form, state: JobState, member: Member, size: Length, instrument: Instrument, piece: str
+    visit: Visit, form: Form, state: JobState, size: Length, instrument: Instrument, piece: str
 ) -> MisreadInput:
     """What is known to hold a reading against: other places, the dial, the size before the cut, the limits."""
-    extremes = state.partner_readings if member == "partner" else state.made_readings.of_piece(piece)
+    extremes = state.own_readings.of_piece(piece) if state.in_hand.made_here else state.own_readings
     known = [Length(mm, size.unit) for mm in (extremes.smallest_mm, extremes.largest_mm)] if extremes.count else []
-    cut = member == "made" and _came_off(form)
-    limits = state.limits if member == "made" else None
-    kind = kind_of(state, member)
+    cut = state.in_hand.made_here and _came_off(form)
+    feature = state.feature
     return MisreadInput(
-        kind=kind,
+        kind=state.kind,
         reading=size,
         instrument_unit=cast(Unit, instrument.unit),
         uncertainty=Length(uncertainty_of(instrument), size.unit),
@@ -232,16 +230,16 @@ def _expectation(
         expected=_from_the_dial(visit, form, state, known, piece, cast(Unit, instrument.unit))
         if _cut(form) and cut and known
         else None,
-        lower=Length(limits.lower_mm, size.unit) if limits else None,
-        upper=Length(limits.upper_mm, size.unit) if limits else None,
-        form_seen=Length(_form_seen_mm(visit, state, member, piece), size.unit),
+        lower=Length(feature.lower_mm, size.unit) if feature.lower_mm is not None else None,
+        upper=Length(feature.upper_mm, size.unit) if feature.upper_mm is not None else None,
+        form_seen=Length(_form_seen_mm(visit, state, piece), size.unit),
     )
 
 
-def _form_seen_mm(visit: Visit, state: JobState, member: Member, piece: str) -> Decimal:
+def _form_seen_mm(visit: Visit, state: JobState, piece: str) -> Decimal:
     """How far apart the standing readings of one cut of a piece lay at most (mm): work that was oval then is oval now."""
     by_cut: dict[int, list[Decimal]] = {}
-    for one in member_log(visit, state, member):
+    for one in feature_log(visit, state):
         if one.stands and one.row.piece == piece:
             by_cut.setdefault(one.row.cut_number, []).append(one.row.size_mm)
     return max((max(sizes) - min(sizes) for sizes in by_cut.values()), default=Decimal(0))
@@ -257,6 +255,11 @@ def _came_off(form: Form) -> bool:
     return form.text("cut_since") in ("cut", "stoned")
 
 
+def _said_dialled(form: Form, state: JobState) -> str:
+    """What was dialled at the cross-slide, as typed; nothing of a feature it does not cut."""
+    return form.text("dialled", longest=120) if feature_kind(state.kind).coached_by == "cross_slide" else ""
+
+
 def _dialled(visit: Visit, form: Form, state: JobState, piece: str) -> Dialled:
     """What was dialled, on diameter; 0 is the same dial again. Raises InputError."""
     return bench_of(visit, state, piece).dialled(form.text("dialled", longest=120))
@@ -264,7 +267,7 @@ def _dialled(visit: Visit, form: Form, state: JobState, piece: str) -> Dialled:
 
 def _ask_about_the_dial(visit: Visit, form: Form, state: JobState, size: Length, piece: str) -> str:
     """What the amount dialled may have meant, where what came off fits that and not the amount; empty where nothing does."""
-    if not (_cut(form) and form.text("dialled")):
+    if not (_cut(form) and _said_dialled(form, state)):
         return ""
     bench = bench_of(visit, state, piece)
     before, dialled = bench.size_mm, bench.dialled(form.text("dialled", longest=120)).total
@@ -287,7 +290,7 @@ def _ask_about_the_dial(visit: Visit, form: Form, state: JobState, size: Length,
 
 def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length], piece: str, unit: Unit) -> Length | None:
     """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
-    if not form.text("dialled"):
+    if not _said_dialled(form, state):
         return None
     dialled = _dialled(visit, form, state, piece)
     # A tool touched on anew takes nothing of what the last cut left standing.
@@ -296,7 +299,7 @@ def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length
     if found is not None and found > 0:
         return Length(found, unit)
     middle = (known[0].mm + known[-1].mm) / 2
-    expected = middle - cut_direction(state.made_kind) * dialled.total.mm
+    expected = middle - cut_direction(state.kind) * dialled.total.mm
     if expected <= 0:
         raise InputError(
             f"A cut of {dialled.total} would leave nothing.", "Give what was dialled on diameter.", field="dialled"
@@ -306,21 +309,25 @@ def _from_the_dial(visit: Visit, form: Form, state: JobState, known: list[Length
 
 def _cut_number(visit: Visit, form: Form, state: JobState, piece: str) -> int:
     """The number of the cut this reading follows."""
-    return readings.last_cut_number(visit.db, state.job.id, piece) + _came_off(form)
+    return readings.last_cut_number(visit.db, state.feature_id, piece) + _came_off(form)
 
 
-def _check_likely(size: Length, state: JobState, member: Member) -> None:
+def _check_likely(size: Length, state: JobState) -> None:
     """Asks before a size is believed that is nowhere near what is known of it."""
-    extremes = state.partner_readings if member == "partner" else state.made_readings
+    extremes, feature, wanted = state.own_readings, state.feature, state.requirement
     if extremes.count:
-        _check_spread(size, extremes.smallest_mm, extremes.largest_mm, member)
-    elif member == "made" and state.limits:
-        _check_against_limits(size, state.limits.lower_mm, state.limits.upper_mm)
+        _check_spread(size, extremes.smallest_mm, extremes.largest_mm, state)
+    elif feature.lower_mm is not None and feature.upper_mm is not None:
+        _check_against(size, feature.lower_mm, feature.upper_mm, "the limits")
+    elif wanted is not None and wanted.nominal_mm:
+        _check_against(size, wanted.nominal_mm, wanted.nominal_mm, "its size")
 
 
-def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, member: Member) -> None:
+def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, state: JobState) -> None:
     """A partner's size hardly changes from place to place; a part being cut may be far from its last reading, not that far."""
-    share = LARGEST_SPREAD if member == "partner" else Decimal("0.5")
+    if not cut_or_at_hand(state):
+        return
+    share = Decimal("0.5") if state.in_hand.made_here else LARGEST_SPREAD
     if size.mm < smallest_mm * (1 - share) or size.mm > largest_mm * (1 + share):
         seen = Length(largest_mm, size.unit)
         raise InputError(
@@ -331,10 +338,16 @@ def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, membe
         )
 
 
-def _check_against_limits(size: Length, lower_mm: Decimal, upper_mm: Decimal) -> None:
+def cut_or_at_hand(state: JobState) -> bool:
+    """Whether readings of the feature in hand lie near each other: not where it may be anything from nothing up, like a runout."""
+    return toward_metal(state.feature.side) != 0 or not state.in_hand.made_here
+
+
+def _check_against(size: Length, lower_mm: Decimal, upper_mm: Decimal, what: str) -> None:
     if size.mm < lower_mm / 3 or size.mm > upper_mm * 3:
+        ends = dict.fromkeys(str(Length(mm, size.unit)) for mm in (lower_mm, upper_mm))
         raise InputError(
-            f"{size} is nowhere near the limits ({Length(lower_mm, size.unit)} to {Length(upper_mm, size.unit)}).",
+            f"{size} is nowhere near {what} ({' to '.join(ends)}).",
             "Check the unit and the decimal point.",
             field="size",
             value=size.text,
@@ -355,18 +368,18 @@ def supersede(visit: Visit, form: Form, state: JobState, reading: Reading) -> Re
         taken = replace(taken, half_bracket_mm=half)
     else:
         size = form.size("size", state.unit)
-    limits = state.limits
+    limits = state.at(reading.feature_id).limits
     row = append(
         visit.db,
         Reading(
             id=form.client_id(),
             job_id=state.job.id,
-            member=reading.member,
+            feature_id=reading.feature_id,
             place=reading.place,
             piece=reading.piece,
             cut_number=reading.cut_number,
             conditions=reading.conditions,
-            limits_id=limits.id if limits and reading.member == "made" else None,
+            limits_id=limits.id if limits else None,
             supersedes_id=reading.id,
             reason=reason,
             withdrawn=withdrawn,

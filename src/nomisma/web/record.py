@@ -1,12 +1,13 @@
 """Record: one page of the job, who and when; prints cleanly, downloads as CSV and JSON; hand-over."""
 
+from collections import Counter
 from uuid import UUID
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.part.feature import State
+from nomisma.core.part.feature import SEVERITY, State
 from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import (
     JobRecord,
@@ -15,21 +16,25 @@ from nomisma.exchange.record import (
     RecordedCut,
     RecordedDecision,
     RecordedEvent,
+    RecordedFeature,
     RecordedLimits,
     RecordedReading,
     as_csv,
     as_json,
 )
+from nomisma.jobs.state import SCHOOL_TITLES, JobState, feature_within
 from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_doubt
 from nomisma.store.cuts import cuts_of, sizes_by_cut
+from nomisma.store.jobs import JointStanding
 from nomisma.store.models import JobEvent, Limits
 from nomisma.store.readings import LoggedReading
-from nomisma.web.job_state import SCHOOL_TITLES, JobState, feature_within, state_numbered
+from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.measure import judged_log, strip_of
 from nomisma.web.pages import page
-from nomisma.web.reading_form import member_log, plan_of
+from nomisma.web.part_section import section_of_job
+from nomisma.web.reading_form import feature_log, plan_of
 from nomisma.web.record_truing import recorded_truings
 from nomisma.web.visit import NotAllowed, Post, Visit, posted, signed_in
 
@@ -43,38 +48,29 @@ def record_of(
 ) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
     windows = doubt_windows(visit.db) if windows is None else windows
-    gauges = {row.id: row.name for row in shop.instruments(visit.db)}
-    history = jobs.limits_history(visit.db, state.job.id)
-    logged = [item for member in ("partner", "made") for item in readings.log(visit.db, state.job.id, member, last=last)]
-    found = state.verdict
     return JobRecord(
         number=state.job.number,
         title=state.job.title,
         asked=state.job.asked,
         unit=state.unit,
-        partner_kind=state.partner_kind,
-        made_kind=state.made_kind,
+        partner_kind=state.partner_kind if state.joint else "",
+        made_kind=state.made_kind if state.joint else "",
         partner_callout=state.partner_callout,
         machine=state.job.machine.name if state.job.machine else "",
         started_by=state.job.by.name,
         started_at=state.job.at,
-        verdict=found.state.words if found else "",
-        limits=[
-            RecordedLimits(
-                version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, lower_mm=row.lower_mm,
-                upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
-            )
-            for row in history
-        ],
+        verdict=worst_words(state),
+        features=[_feature(one) for one in state.features],
+        limits=[row for one in state.features for row in _limits(visit, one)],
         choices=[
             RecordedChoice(name=row.name, value=row.value, reason=row.reason, by=row.by.name, at=row.at)
             for row in jobs.choices(visit.db, state.job.id)
         ],
         truings=recorded_truings(visit, state),
-        cuts=_cuts(visit, state),
-        readings=[_reading(item, state, list(history), windows, gauges) for item in logged],
-        decisions=_decisions(visit, state),
-        assemblies=_assemblies(visit, state),
+        cuts=[row for one in state.features for row in _cuts(visit, one)],
+        readings=[row for one in in_order(state) for row in _readings(visit, one, last, windows)],
+        decisions=[row for one in state.features for row in _decisions(visit, one)],
+        assemblies=[row for joint in state.standing.joints for row in _assemblies(visit, state, joint)],
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
             for row in jobs.events(visit.db, state.job.id)
@@ -82,11 +78,65 @@ def record_of(
     )  # fmt: skip
 
 
+def in_order(state: JobState) -> tuple[JobState, ...]:
+    """The job at each of its features, those at hand first: what was there is read before what is made."""
+    return tuple(sorted(state.features, key=lambda one: one.in_hand.made_here))
+
+
+def worst_words(state: JobState) -> str:
+    """The worst verdict of the features that are made, in words; empty while nothing is out and something is not measured yet."""
+    found = [one.verdict.state for one in state.made if one.verdict]
+    worst = max(found, key=SEVERITY.index, default=State.IN_LIMITS)
+    complete = bool(found) and all(one.verdict or (one.requirement and one.limits is None) for one in state.made)
+    return worst.words if complete or worst is not State.IN_LIMITS else ""
+
+
+def _feature(state: JobState) -> RecordedFeature:
+    found, wanted, sizes = state.verdict, state.requirement, state.own_readings
+    other = state.partner_feature
+    return RecordedFeature(
+        letter=state.letter,
+        kind=state.kind,
+        title=state.in_hand.row.title or state.feature.title,
+        part=state.in_hand.row.part.title,
+        made_here=state.in_hand.made_here,
+        withdrawn=state.in_hand.withdrawn,
+        written=(wanted.text if wanted else "") or state.in_hand.callout,
+        lower_mm=state.feature.lower_mm,
+        upper_mm=state.feature.upper_mm,
+        smallest_mm=sizes.smallest_mm if sizes.count else None,
+        largest_mm=sizes.largest_mm if sizes.count else None,
+        reading_count=sizes.count,
+        places="; ".join(dict.fromkeys(group.place for group in sizes.groups)),
+        verdict=found.state.words if found else "",
+        said=state.words,
+        goes_with=other.row.letter if other else "",
+    )
+
+
+def _limits(visit: Visit, state: JobState) -> list[RecordedLimits]:
+    return [
+        RecordedLimits(
+            feature=state.letter, version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, written=row.text,
+            lower_mm=row.lower_mm, upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
+        )
+        for row in jobs.limits_history(visit.db, state.feature_id)
+    ]  # fmt: skip
+
+
+def _readings(
+    visit: Visit, state: JobState, last: int | None, windows: dict[UUID, list[DoubtWindow]]
+) -> list[RecordedReading]:
+    gauges = {row.id: row.name for row in shop.instruments(visit.db)}
+    history = list(jobs.limits_history(visit.db, state.feature_id))
+    return [_reading(item, state, history, windows, gauges) for item in readings.log(visit.db, state.feature_id, last=last)]
+
+
 def _cuts(visit: Visit, state: JobState) -> list[RecordedCut]:
-    found = cuts_of(visit.db, state.job.id, sizes_by_cut(visit.db, state.job.id))
+    found = cuts_of(visit.db, state.feature_id, sizes_by_cut(visit.db, state.feature_id))
     return [
         RecordedCut(
-            piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
+            feature=state.letter, piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
             dialled_mm=one.row.dialled_mm, last_pass_mm=one.row.last_pass_mm, means=one.row.means,
             before_mm=one.before_mm, after_mm=one.after_mm, expected_mm=one.row.expected_mm,
             expected_low_mm=one.row.expected_low_mm, expected_high_mm=one.row.expected_high_mm, by=one.row.by.name, at=one.row.at,
@@ -95,25 +145,27 @@ def _cuts(visit: Visit, state: JobState) -> list[RecordedCut]:
     ]  # fmt: skip
 
 
-def _assemblies(visit: Visit, state: JobState) -> list[RecordedAssembly]:
-    plan = assembly.plan_of(visit.db, state.job.id)
+def _assemblies(visit: Visit, state: JobState, joint: JointStanding) -> list[RecordedAssembly]:
+    plan = assembly.plan_of(visit.db, joint.row.id)
+    letters = " in ".join(state.at(one).letter for one in (joint.row.external_id, joint.row.internal_id))
     return [
         RecordedAssembly(
-            method=plan.method if plan and plan.id == row.plan_id else "", felt=row.felt.replace("_", " "), force=row.force_text,
+            joint=letters, method=plan.method if plan and plan.id == row.plan_id else "", felt=row.felt.replace("_", " "), force=row.force_text,
             size_before=row.size_before_text, size_before_mm=row.size_before_mm, size_after=row.size_after_text,
             size_after_mm=row.size_after_mm, unit=row.size_unit, close_in_factor=row.close_in_factor, note=row.note, by=row.by.name,
             at=row.at,
         )
-        for row in assembly.results_of(visit.db, state.job.id)
+        for row in assembly.results_of(visit.db, joint.row.id)
     ]  # fmt: skip
 
 
 def _decisions(visit: Visit, state: JobState) -> list[RecordedDecision]:
     return [
         RecordedDecision(
-            kind=row.kind, piece=row.piece, state=row.state, reason=row.reason, readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
+            feature=state.letter, kind=row.kind, piece=row.piece, state=row.state, reason=row.reason, 
+            readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
         )
-        for row in jobs.decisions(visit.db, state.job.id)
+        for row in jobs.decisions(visit.db, state.feature_id)
     ]  # fmt: skip
 
 
@@ -126,10 +178,11 @@ def _reading(
 ) -> RecordedReading:
     row = item.row
     then = next((limits for limits in history if limits.id == row.limits_id), None)
-    judged = row.member == "made" and not row.withdrawn
+    judged = state.in_hand.made_here and not row.withdrawn
     return RecordedReading(
         id=str(row.id),
-        member=row.member,
+        feature=state.letter,
+        member="made" if state.in_hand.made_here else "partner",
         place=row.place,
         entered=row.size_text,
         entered_unit=row.size_unit,
@@ -158,16 +211,14 @@ def _reading(
 
 
 def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
-    if limits is None:
-        return ""
-    feature = feature_within(state.made_kind, limits)
-    return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance).words
+    feature = feature_within(state.kind, limits)
+    return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance).words if feature.is_judged else ""
 
 
 @router.get("/jobs/{number}/record")
 def show(number: int, visit: Visit = Depends(signed_in), every: bool = False) -> Response:
     """The record as a page: the newest readings of each member, or every one, for printing."""
-    return _page(visit, state_numbered(visit.db, number), last=None if every else SHOWN_READINGS)
+    return _page(visit, job_in_hand(visit, number), last=None if every else SHOWN_READINGS)
 
 
 def _page(
@@ -181,14 +232,12 @@ def _page(
 ) -> Response:
     windows = doubt_windows(visit.db)
     record = record_of(visit, state, last=last, windows=windows)
-    judged = judged_log(visit, state, readings.log(visit.db, state.job.id, "made", last=STRIP_READINGS))
-    shortened = (
-        last is not None
-        and max(sum(row.member == member for row in record.readings) for member in ("partner", "made")) >= last
-    )
+    judged = judged_log(visit, state, readings.log(visit.db, state.feature_id, last=STRIP_READINGS))
+    shortened = last is not None and max(Counter(row.feature for row in record.readings).values(), default=0) >= last
     return page(
         visit, "record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
-        strip=strip_of(state, judged), stage="record", error=error, note=note, words={s.words: s for s in State},
+        strip=strip_of(state, judged), stage="record", error=error, note=note,
+        section=section_of_job(state) if state.joint is None else "", words={s.words: s for s in State},
         shortened=last if shortened else None, not_theirs=_not_theirs(visit, state, windows),
     )  # fmt: skip
 
@@ -201,19 +250,19 @@ def _download(text: str, kind: str, number: int, ending: str) -> Response:
 @router.get("/jobs/{number}/record.json")
 def download_json(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The record as JSON."""
-    return _download(as_json(record_of(visit, state_numbered(visit.db, number))), "application/json", number, "json")
+    return _download(as_json(record_of(visit, job_in_hand(visit, number))), "application/json", number, "json")
 
 
 @router.get("/jobs/{number}/record.csv")
 def download_csv(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The readings as CSV."""
-    return _download(as_csv(record_of(visit, state_numbered(visit.db, number))), "text/csv; charset=utf-8", number, "csv")
+    return _download(as_csv(record_of(visit, job_in_hand(visit, number))), "text/csv; charset=utf-8", number, "csv")
 
 
 @router.get("/jobs/{number}/record.zip")
 def download_package(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The record as a Frictionless Data Package."""
-    content = as_data_package(record_of(visit, state_numbered(visit.db, number)))
+    content = as_data_package(record_of(visit, job_in_hand(visit, number)))
     headers = {"content-disposition": f'attachment; filename="nomisma-job-{number}.zip"'}
     return Response(content, media_type="application/zip", headers=headers)
 
@@ -221,7 +270,7 @@ def download_package(number: int, visit: Visit = Depends(signed_in)) -> Response
 @router.post("/jobs/{number}/events")
 def write_event(number: int, post: Post = Depends(posted)) -> Response:
     """Hand a job over, or take it up again."""
-    visit, form, state = post.visit, post.form, state_numbered(post.visit.db, number)
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     kind = form.choice("kind", ("handed_over", "taken_up_again"))
     note = form.text("note", longest=500)
     repeat = visit.db.get(JobEvent, form.client_id()) if form.text("client_id") else None
@@ -233,7 +282,7 @@ def write_event(number: int, post: Post = Depends(posted)) -> Response:
     if not repeat:
         append(visit.db, JobEvent(id=form.client_id(), job_id=state.job.id, kind=kind, note=note, by_id=visit.account.id))
         visit.db.commit()
-    return RedirectResponse(f"/jobs/{number}/record", 303)
+    return RedirectResponse(href(state, "record"), 303)
 
 
 def _check_event(visit: Visit, state: JobState, kind: str, note: str) -> None:
@@ -268,21 +317,34 @@ def _not_theirs(visit: Visit, state: JobState, windows: dict[UUID, list[DoubtWin
 
 
 def _is_good(state: JobState) -> bool:
-    """In limits, or decided to be used as it is."""
+    """Whether each feature that is made is in limits, measured for reference, or decided to be used as it is."""
+    return all(_feature_is_good(one) for one in state.made)
+
+
+def _feature_is_good(state: JobState) -> bool:
     found = state.verdict
+    if state.limits is None and state.requirement is not None:
+        return bool(state.own_readings.count)
     return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
 
 
 def _unread(visit: Visit, state: JobState) -> str:
     """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
+    for one in state.made:
+        if missing := _unread_of(visit, one):
+            return f"{one.letter}, {missing}" if len(state.made) > 1 else missing
+    return ""
+
+
+def _unread_of(visit: Visit, state: JobState) -> str:
     newest: dict[str, tuple[int, set[str]]] = {}
-    for one in member_log(visit, state, "made"):
+    for one in feature_log(visit, state):
         if one.stands:
             cut, places = newest.get(one.row.piece, (-1, set()))
             if one.row.cut_number > cut:
                 cut, places = one.row.cut_number, set()
             newest[one.row.piece] = (cut, {*places, one.row.place})
-    plan = plan_of(state, state.made_kind)
+    plan = plan_of(state)
     for piece, (_, places) in newest.items():
         if len(places) < len(plan):
             missing = ", ".join(place for place in plan if place not in places)
@@ -292,5 +354,5 @@ def _unread(visit: Visit, state: JobState) -> str:
 
 def _used_as_is(state: JobState) -> bool:
     """Whether the lead has decided that it is used as it is, and nothing was measured since."""
-    found = state.standing.decision
+    found = state.in_hand.decision
     return found is not None and found.kind == "use_as_is" and bool(state.decided) and not state.is_batch

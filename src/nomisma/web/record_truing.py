@@ -2,8 +2,8 @@
 
 from nomisma.core.truing.course import RoundJudged
 from nomisma.exchange.record import RecordedRound, RecordedTruing
+from nomisma.jobs.state import JobState
 from nomisma.store.truing import LoggedRound, truings_of
-from nomisma.web.job_state import JobState
 from nomisma.web.truing_view import TruingView, view_of
 from nomisma.web.visit import Visit
 

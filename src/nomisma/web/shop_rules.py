@@ -21,11 +21,11 @@ from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.state import SCHOOL_TITLES
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import ShopRuleVersion, ShopSetting
 from nomisma.web.cut_choices import OF_SHOP, choices_of, keep, shop_choices_from
-from nomisma.web.job_state import SCHOOL_TITLES
 from nomisma.web.pages import page
 from nomisma.web.visit import Form, NotAllowed, Post, Visit, posted, signed_in
 

@@ -1,4 +1,4 @@
-"""A face to its length: what is left, in passes, set by readout, indicator, carriage dial or compound."""
+"""A face to its length or a depth to its size: what is left, in passes, set by readout, indicator, carriage dial or compound."""
 
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from itertools import pairwise
@@ -10,6 +10,8 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -22,11 +24,14 @@ MOST_PASSES = 200
 
 
 class FacingInput(Model):
-    """A length as measured and as wanted. `line`: one line of the dial that is wound (carriage or compound, as it travels).
+    """A length as measured and as wanted. `kind`: a length or height gets shorter, a depth deeper.
+
+    `line`: one line of the dial that is wound (carriage or compound, as it travels).
 
     `compound_deg`: from the lathe's axis. `depth`: a pass at most; `finish`: left for the last.
     """
 
+    kind: KindName = "length"
     measured: Size
     wanted: Size
     by: By = "compound"
@@ -38,8 +43,9 @@ class FacingInput(Model):
 
 
 class FacingResult(Model):
-    """What is faced off in each pass; for the last the lines that are wound, never past, and what they leave."""
+    """What is faced off, or gone deeper (`does`), in each pass; for the last the lines that are wound, never past, and what they leave."""
 
+    does: Literal["face off", "go deeper"]
     to_take: Size
     passes: list[Size]
     line_takes: Size | None = None
@@ -60,7 +66,7 @@ class FacingResult(Model):
     example={"measured": "1.0230 in", "wanted": "1.0000 in", "by": "compound", "line": "0.001 in", "compound_deg": "60"},
 )
 def facing(given: FacingInput) -> FacingResult:
-    """Passes and dial for a face. Raises InputError, OutOfRange.
+    """Passes and dial for a face. Raises InputError, OutOfRange, NotDefined.
 
     Source: arithmetic; a compound at an angle from the axis moves the tool along by its travel × cos of it (geometry).
 
@@ -68,11 +74,10 @@ def facing(given: FacingInput) -> FacingResult:
     >>> str(found.to_take), [str(one) for one in found.passes], found.whole_lines
     ('0.023 in', ['0.018 in', '0.005 in'], 46)
     """
-    take = given.measured.mm - given.wanted.mm
+    take = cut_direction(given.kind) * (given.measured.mm - given.wanted.mm)
     if take <= 0:
-        raise InputError(
-            "There is nothing to face off: it is as short as wanted, or shorter.", "Check the two lengths.", field="wanted"
-        )
+        is_so = "deep as wanted, or deeper" if _deepens(given) else "short as wanted, or shorter"
+        raise InputError(f"There is nothing to {_verb(given)}: it is as {is_so}.", "Check the two lengths.", field="wanted")
     if given.by in ("compound", "carriage") and given.line is None:
         raise InputError("One line of that dial is needed.", "It is written on the dial: 0.001 in, 0.02 mm.", field="line")
     along = _line_along(given)
@@ -82,6 +87,7 @@ def facing(given: FacingInput) -> FacingResult:
     passes = _passes(take, given) if along is None or whole is None else _in_whole_lines(whole, along, given)
     unit = given.unit
     return FacingResult(
+        does=_verb(given),
         to_take=Length(take, unit),
         passes=[Length(one, unit) for one in passes],
         line_takes=Length(along, unit) if along else None,
@@ -95,6 +101,14 @@ def facing(given: FacingInput) -> FacingResult:
         ],
         working=_working(given, take, along, lines, whole),
     )
+
+
+def _deepens(given: FacingInput) -> bool:
+    return cut_direction(given.kind) == -1
+
+
+def _verb(given: FacingInput) -> Literal["face off", "go deeper"]:
+    return "go deeper" if _deepens(given) else "face off"
 
 
 def _passes(take: Decimal, given: FacingInput) -> list[Decimal]:
@@ -139,7 +153,7 @@ def _line_along(given: FacingInput) -> Decimal | None:
 
 def _sentence(given: FacingInput, take: Decimal, passes: int, whole: int | None, left: Decimal | None) -> str:
     unit = given.unit
-    first = f"{show(take, unit)} to face off, in {passes} pass{'es' if passes != 1 else ''}."
+    first = f"{show(take, unit)} to {_verb(given)}, in {passes} pass{'es' if passes != 1 else ''}."
     if whole is None or left is None:
         return first
     rest = f", and {show_small(left, unit)} is left" if left > Decimal("1e-6") else ""
@@ -160,7 +174,7 @@ def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> 
         total += one
         words = show(total, unit) if along is None else f"{_lines(total / along)} ({show(total, unit)})"
         last = (
-            " the last; measure before it, and set it by what was measured"
+            " The last: measure before it, and set it by what was measured."
             if number == len(passes) and len(passes) > 1
             else ""
         )
@@ -183,9 +197,9 @@ def _working(
     unit = given.unit
     found = [
         Step(
-            name="To face off",
-            formula="measured − wanted",
-            values=f"{given.measured} − {given.wanted}",
+            name=f"To {_verb(given)}",
+            formula="wanted − measured" if _deepens(given) else "measured − wanted",
+            values=f"{given.wanted} − {given.measured}" if _deepens(given) else f"{given.measured} − {given.wanted}",
             result=both(take, unit),
             source=ARITHMETIC,
         )

@@ -119,7 +119,7 @@ def feature_verdict(
     return max(found, key=lambda item: item[0])[1] if found else None
 
 
-Stage = Literal["mate", "cut", "measure", "assemble", "record"]
+Stage = Literal["part", "mate", "cut", "measure", "assemble", "record"]
 
 
 def next_step(
@@ -134,14 +134,23 @@ def next_step(
     decided: str = "",
     pieces_left: int = 0,
     in_doubt: bool = False,
+    judged: bool = True,
 ) -> tuple[Stage, str]:
-    """The stage a job stands at and what it needs next, in words. Source: common practice, the order of the work."""
+    """The stage a feature stands at and what it needs next, in words; `judged`: no where it is for reference only.
+
+    Source: common practice, the order of the work.
+
+    >>> next_step(partner_known=True, limits_set=True, readings=0, state=None, handed_over=False, judged=False)
+    ('measure', 'Measure it: it is for reference.')
+    """
     if handed_over:
         return "record", "Handed over."
     if not partner_known:
         return "mate", "Measure the mating part."
     if not limits_set:
         return "mate", "Choose the fit."
+    if not judged:
+        return ("record", "Measured, for reference.") if readings else ("measure", "Measure it: it is for reference.")
     if state is State.IN_LIMITS and in_doubt and not decided:
         return "measure", "In doubt: an instrument failed its check. Measure again with one you trust."
     if state is State.IN_LIMITS and pieces_left:

@@ -102,9 +102,19 @@ class Feature:
         return " on diameter" if self.of_kind.is_diameter else ""
 
     @property
+    def has_safe_side(self) -> bool:
+        """Whether there is a side of its limits on which more can still be taken."""
+        return toward_metal(self.side) != 0
+
+    @property
     def is_judged(self) -> bool:
         """Whether it has any limit; without one it is for reference."""
         return self.lower_mm is not None or self.upper_mm is not None
+
+    @property
+    def has_one_limit(self) -> bool:
+        """Whether there is one limit and not the other."""
+        return (self.lower_mm is None) != (self.upper_mm is None)
 
     @property
     def target_mm(self) -> Decimal | None:

@@ -25,9 +25,10 @@ SIDE_WORDS: dict[MaterialSide, str] = {
 
 @dataclass(frozen=True, slots=True)
 class FeatureKind:
-    """One kind: its trade word, its material side, what it is written in, the slide that cuts it, what it is measured with and where.
+    """One kind: its trade word and side, what it is written in, the slide that cuts it, what it is measured with and where.
 
-    `instruments`: which instruments of the shop come into question, by what they measure. `places`: the usual ones, in order.
+    `instruments`: which instruments of the shop come into question, by what they measure;
+    `usual`: which are taken first. `places`: the usual ones, in order.
     """
 
     name: KindName
@@ -38,6 +39,7 @@ class FeatureKind:
     is_diameter: bool
     measured_with: str
     instruments: tuple[str, ...]
+    usual: tuple[str, ...]
     places: tuple[str, ...]
 
 
@@ -48,7 +50,8 @@ def feature_kinds() -> dict[str, FeatureKind]:
         row["name"]: FeatureKind(
             name=cast(KindName, row["name"]), title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
             family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), is_diameter=row["is_diameter"] == "yes",
-            measured_with=row["measured_with"], instruments=tuple(row["instruments"].split()), places=tuple(row["places"].split(";")),
+            measured_with=row["measured_with"],
+            instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()), places=tuple(row["places"].split(";")),
         )
         for row in table("part", "feature_kinds.csv")
     }  # fmt: skip

@@ -12,9 +12,11 @@ from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
 from nomisma.core.fits.member import called_out
 from nomisma.core.model import Model
-from nomisma.core.part.feature_kinds import MaterialSide, feature_kind
+from nomisma.core.part.feature import Feature
+from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
-from nomisma.core.planning.written import Written, written
+from nomisma.core.part.part_check import LetteredFeature, part_contradictions
+from nomisma.core.planning.sketch_line import SketchedFeature, features_in_line
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size, roughness_um
@@ -65,7 +67,7 @@ class FeatureRead(Model):
     """
 
     letter: str
-    kind: str
+    kind: KindName
     title: str
     material_side: MaterialSide
     nominal: Limit = None
@@ -89,16 +91,24 @@ class LineRefused(Model):
     sentence: str
 
 
+class Contradicted(Model):
+    """Features that cannot all be as they are written, by their letters, and why."""
+
+    letters: tuple[str, ...]
+    sentence: str
+
+
 class FeatureLinesResult(Model):
-    """The features in the order of their lines, lettered A, B, C …; and the lines that were not understood."""
+    """The features in the order of their lines, lettered A, B, C …; the lines that were not understood; what contradicts itself."""
 
     features: list[FeatureRead]
     not_understood: list[LineRefused]
+    contradictions: list[Contradicted]
     working: list[Step]
 
 
 @dataclass(frozen=True, slots=True)
-class _Sized:
+class _Requirement:
     nominal: Length | None
     lower: Length | None
     upper: Length | None
@@ -136,14 +146,26 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     working: list[Step] = []
     for number, line in lines:
         try:
-            read = [(one, _sized(one, given.unit, given.general_tolerance)) for one in written(line.replace("\t", " "))]
+            read = [
+                (one, _required(one, given.unit, given.general_tolerance))
+                for one in features_in_line(line.replace("\t", " "))
+            ]
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
-        for one, sized in read:
-            features.append(_feature(one, sized, letter_of(len(features)), number))
-            working.append(_step(features[-1], sized))
-    return FeatureLinesResult(features=features, not_understood=refused, working=working)
+        for one, required in read:
+            features.append(_feature(one, required, letter_of(len(features)), number))
+            working.append(_step(features[-1], required))
+    return FeatureLinesResult(
+        features=features, not_understood=refused, working=working,
+        contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(map(lettered, features))],
+    )  # fmt: skip
+
+
+def lettered(read: FeatureRead) -> LetteredFeature:
+    """A feature as it was read, for the checks of the whole part. Source: common practice, no source; sizes in mm."""
+    lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
+    return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal)
 
 
 def letter_of(index: int) -> str:
@@ -162,26 +184,26 @@ def letter_of(index: int) -> str:
     return letters
 
 
-def _sized(one: Written, unit: Unit, rule: GeneralTolerance | None) -> _Sized:
+def _required(one: SketchedFeature, unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
     kind = feature_kind(one.kind)
     if kind.family == "roughness":
         ra_um = roughness_um(one.size.removesuffix("max").strip(), unit)
-        return _Sized(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
+        return _Requirement(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
     if kind.name == "chamfer":
         return _chamfer(one.size, unit, rule)
     if match := _ONE_SIDED.fullmatch(one.size):
         size = _length(match["size"], unit)
         upper = match["side"].lower() == "max"
-        return _Sized(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
+        return _Requirement(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
     callout = parse_callout(one.size, unit)
     if isinstance(callout, FitCode | InchFitCode):
         return _coded(one, unit)
     if isinstance(callout, Limits):
-        return _Sized(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
+        return _Requirement(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
     if isinstance(callout, Chamfer):
         raise UnreadableLength(f"“{one.size}” is a chamfer.", "Begin it with cham: cham 1/16 x 45.")
     if kind.material_side == "upper_only":
-        return _Sized(None, None, callout, "line", "the drawing")
+        return _Requirement(None, None, callout, "line", "the drawing")
     return _held(callout, rule, "edge" if kind.name == "corner_radius" else "linear")
 
 
@@ -192,7 +214,7 @@ def _length(text: str, unit: Unit) -> Length:
     return found
 
 
-def _coded(one: Written, unit: Unit) -> _Sized:
+def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
     side = feature_kind(one.kind).material_side
     if one.kind not in ("outside_diameter", "bore"):
         raise UnreadableLength(
@@ -200,10 +222,10 @@ def _coded(one: Written, unit: Unit) -> _Sized:
         )
     found = called_out("shaft" if side == "external" else "bore", one.size, unit=unit, field="text")
     lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))
-    return _Sized(found.nominal, lower, upper, "code", ISO_286)
+    return _Requirement(found.nominal, lower, upper, "code", ISO_286)
 
 
-def _chamfer(text: str, unit: Unit, rule: GeneralTolerance | None) -> _Sized:
+def _chamfer(text: str, unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
     """A chamfer's leg along the axis and its angle; 45° where only the leg is said."""
     match = _CHAMFER.fullmatch(text)
     leg = _length(match["leg"] if match else text, unit)
@@ -211,13 +233,13 @@ def _chamfer(text: str, unit: Unit, rule: GeneralTolerance | None) -> _Sized:
     if not 0 < angle < 90:
         raise UnreadableLength(f"A chamfer of {angle}° is not one.", "Give an angle between 0 and 90°.", value=text)
     held = _held(leg, rule, "edge")
-    return _Sized(leg, held.lower, held.upper, held.limits_from, held.source, angle_deg=angle)
+    return _Requirement(leg, held.lower, held.upper, held.limits_from, held.source, angle_deg=angle)
 
 
-def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "edge"]) -> _Sized:
+def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "edge"]) -> _Requirement:
     rule = rule or ("inch_decimals" if size.unit == "in" else "iso_2768_m")
     if rule == "none":
-        return _Sized(size, None, None, "reference", COMMON_PRACTICE)
+        return _Requirement(size, None, None, "reference", COMMON_PRACTICE)
     amount, source = general_tolerance(size, rule, what)
     if amount >= size.mm:
         raise InputError(
@@ -225,33 +247,35 @@ def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "
             "Write its limits beside the size.",
             value=size.text,
         )
-    return _Sized(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
+    return _Requirement(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
 
 
-def _feature(one: Written, sized: _Sized, letter: str, line: int) -> FeatureRead:
+def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int) -> FeatureRead:
     kind = feature_kind(one.kind)
-    ends = [end for end in (sized.lower, sized.upper) if end]
-    decimals = max([(sized.nominal and sized.nominal.decimals) or 0, *map(_decimals, ends)])
-    lower, upper = (replace(end, decimals=decimals) if end else None for end in (sized.lower, sized.upper))
+    ends = [end for end in (required.lower, required.upper) if end]
+    decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
+    lower, upper = (replace(end, decimals=decimals) if end else None for end in (required.lower, required.upper))
     words = [f"{word} {_as_written(end)}" for word, end in (("from", lower), ("to", upper)) if end]
-    said = " ".join(words) or (f"Ra {sized.roughness_ra_um} µm at most" if sized.roughness_ra_um else str(sized.nominal))
-    angle = f" at {sized.angle_deg}°" if sized.angle_deg else ""
+    said = " ".join(words) or (
+        f"Ra {required.roughness_ra_um} µm at most" if required.roughness_ra_um else str(required.nominal)
+    )
+    angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", from face {one.position_from}" if one.position_from else ""
     through = ", through" if one.through else ""
     return FeatureRead(
-        letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=sized.nominal, lower=lower,
-        upper=upper, limits_from=sized.limits_from, angle_deg=sized.angle_deg, roughness_ra_um=sized.roughness_ra_um,
+        letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
+        upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
         position_from=one.position_from, through=one.through, line=line, text=one.size,
-        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}; limits by {LIMITS_FROM_WORDS[sized.limits_from]}.",
+        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}; limits by {LIMITS_FROM_WORDS[required.limits_from]}.",
     )  # fmt: skip
 
 
-def _step(feature: FeatureRead, sized: _Sized) -> Step:
-    ends = [both(end.mm, end.unit) for end in (sized.lower, sized.upper) if end]
+def _step(feature: FeatureRead, required: _Requirement) -> Step:
+    ends = [both(end.mm, end.unit) for end in (required.lower, required.upper) if end]
     return Step(
         name=f"{feature.letter}, {feature.title}",
         formula=f"limits by {LIMITS_FROM_WORDS[feature.limits_from]}",
         values=feature.text,
         result=" to ".join(ends) or "no limits",
-        source=sized.source,
+        source=required.source,
     )

@@ -7,6 +7,7 @@ from nomisma.store.models.assembly import AssemblyPlan, AssemblyResult
 from nomisma.store.models.at_the_lathe import Cut, Truing, TruingEvent, TruingReading
 from nomisma.store.models.base import Base
 from nomisma.store.models.jobs import Decision, Job, JobEvent, Limits, PartnerStatement
+from nomisma.store.models.parts import Feature, FeatureEvent, Joint, Part
 from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
 from nomisma.store.models.practice import PracticeEvent, PracticePart
 from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, ReadingDoubt
@@ -17,6 +18,10 @@ APPEND_ONLY = (
     "instrument",
     "machine",
     "job",
+    "part",
+    "feature",
+    "feature_event",
+    "joint",
     "partner_statement",
     "limits",
     "reading",
@@ -41,8 +46,9 @@ APPEND_ONLY = (
 """Tables whose rows are never updated or deleted; triggers refuse it."""
 
 __all__ = [
-    "APPEND_ONLY", "AccessToken", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "GaugeBinding",
-    "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "Limits", "Machine", "PartnerStatement",
+    "APPEND_ONLY", "AccessToken", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "Feature", "FeatureEvent",
+    "GaugeBinding",
+    "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "Joint", "Limits", "Machine", "Part", "PartnerStatement",
     "PracticeEvent", "PracticePart", "Reading", "ReadingDoubt", "Session", "ShopRuleVersion", "ShopSetting", "SignInAttempt",
     "Truing", "TruingEvent", "TruingReading",
 ]  # fmt: skip

@@ -15,12 +15,13 @@ from nomisma.store.models.shop import Instrument
 
 
 class AssemblyPlan(Base):
-    """How a job's parts go together: the worksheet asked, its inputs and its answer; the newest counts."""
+    """How a joint goes together: the worksheet asked, its inputs and its answer; the newest counts."""
 
     __tablename__ = "assembly_plan"
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    joint_id: Mapped[UUID] = mapped_column(ForeignKey("joint.id"))
     method: Mapped[str] = mapped_column(Text)  # push, press, shrink or bond
     tool: Mapped[str] = mapped_column(Text)  # the worksheet it comes from; empty for a push
     asked: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the worksheet's fields as typed
@@ -29,7 +30,7 @@ class AssemblyPlan(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
-    __table_args__ = (Index("ix_assembly_plan_job_sequence", "job_id", "sequence"),)
+    __table_args__ = (Index("ix_assembly_plan_joint_sequence", "joint_id", "sequence"),)
 
 
 class AssemblyResult(Base):
@@ -39,6 +40,7 @@ class AssemblyResult(Base):
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    joint_id: Mapped[UUID] = mapped_column(ForeignKey("joint.id"))
     plan_id: Mapped[UUID] = mapped_column(ForeignKey("assembly_plan.id"))
     felt: Mapped[str] = mapped_column(Text)
     force_text: Mapped[str] = mapped_column(Text, server_default="")
@@ -54,4 +56,4 @@ class AssemblyResult(Base):
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
     instrument: Mapped[Instrument | None] = relationship()
-    __table_args__ = (Index("ix_assembly_result_job_sequence", "job_id", "sequence"),)
+    __table_args__ = (Index("ix_assembly_result_joint_sequence", "joint_id", "sequence"),)

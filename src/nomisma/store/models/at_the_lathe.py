@@ -97,13 +97,14 @@ class TruingEvent(Base):
 
 
 class Cut(Base):
-    """One cut of a job's made member: what was dialled, and what the coach expected of it (90 % interval). Its size after is
+    """One cut of a feature: what was dialled, and what the coach expected of it (90 % interval). Its size after is
     what the standing readings of that cut number say."""
 
     __tablename__ = "cut"
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     piece: Mapped[str] = mapped_column(Text, server_default="")
     cut_number: Mapped[int]
     set_up: Mapped[int]  # of the tool; a new one forgets what was learned
@@ -121,6 +122,6 @@ class Cut(Base):
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
     __table_args__ = (
-        Index("ix_cut_job_sequence", "job_id", "sequence"),
+        Index("ix_cut_feature_sequence", "feature_id", "sequence"),
         Index("ix_cut_machine_sequence", "machine_id", "sequence"),
     )

@@ -1,4 +1,4 @@
-"""Jobs: what is mated, the limits in force, what happened and what was decided."""
+"""Jobs: what is asked, the limits in force, what happened and what was decided."""
 
 from datetime import datetime
 from decimal import Decimal
@@ -15,7 +15,7 @@ from nomisma.store.models.shop import Machine
 
 
 class Job(Base):
-    """One joint to make: a partner, and the member made to go with it."""
+    """One thing asked for: its parts, their features and joints hang on it."""
 
     __tablename__ = "job"
     id: Mapped[UUID] = client_uuid()
@@ -23,7 +23,6 @@ class Job(Base):
     title: Mapped[str] = mapped_column(Text)
     asked: Mapped[str] = mapped_column(Text, server_default="")
     unit: Mapped[str] = mapped_column(Text)
-    partner_kind: Mapped[str] = mapped_column(Text)  # shaft or bore; the made member is the other
     machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
@@ -32,36 +31,43 @@ class Job(Base):
 
 
 class PartnerStatement(Base):
-    """What is said of the partner when it was not measured: a callout (25 H7). The newest one counts."""
+    """What is said of a feature at hand when it was not measured: a callout (25 H7). The newest one counts."""
 
     __tablename__ = "partner_statement"
     id: Mapped[UUID] = client_uuid()
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     callout: Mapped[str] = mapped_column(Text)  # empty: the readings count
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
-    __table_args__ = (Index("ix_partner_statement_job_at", "job_id", "at"),)
+    __table_args__ = (Index("ix_partner_statement_feature_at", "feature_id", "at"),)
 
 
 class Limits(Base):
-    """Limits and aim of the made member, version by version; the highest version is in force."""
+    """What is required of a feature, version by version; the highest version is in force.
+
+    A limit that is not there is none; without any the size is for reference.
+    """
 
     __tablename__ = "limits"
     id: Mapped[UUID] = client_uuid()
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     version: Mapped[int]
-    school: Mapped[str] = mapped_column(Text)
+    school: Mapped[str] = mapped_column(Text)  # of the fit; or where else they come from: line, code, general, reference
     option_name: Mapped[str] = mapped_column(Text)
-    lower_mm: Mapped[Decimal] = mapped_column(MM)
-    upper_mm: Mapped[Decimal] = mapped_column(MM)
-    aim_mm: Mapped[Decimal] = mapped_column(MM)
+    text: Mapped[str] = mapped_column(Text, server_default="")  # as it was written
+    nominal_mm: Mapped[Decimal | None] = mapped_column(MM)
+    lower_mm: Mapped[Decimal | None] = mapped_column(MM)
+    upper_mm: Mapped[Decimal | None] = mapped_column(MM)
+    aim_mm: Mapped[Decimal | None] = mapped_column(MM)
     inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
     option: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # the option chosen, with its working
     reason: Mapped[str] = mapped_column(Text, server_default="")  # why they were changed once a piece was out
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
-    __table_args__ = (UniqueConstraint("job_id", "version"),)
+    __table_args__ = (UniqueConstraint("feature_id", "version"),)
 
 
 class JobEvent(Base):
@@ -79,12 +85,13 @@ class JobEvent(Base):
 
 
 class Decision(Base):
-    """What is done about a piece, by someone allowed to, tied to the readings and the limits it was made on."""
+    """What is done about a piece, by someone allowed to, tied to the feature, the readings and the limits it was made on."""
 
     __tablename__ = "decision"
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     kind: Mapped[str] = mapped_column(Text)  # core.measuring.decision
     piece: Mapped[str] = mapped_column(Text, server_default="")
     state: Mapped[str] = mapped_column(Text)
@@ -94,4 +101,4 @@ class Decision(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
-    __table_args__ = (Index("ix_decision_job_sequence", "job_id", "sequence"),)
+    __table_args__ = (Index("ix_decision_feature_sequence", "feature_id", "sequence"),)

@@ -11,7 +11,7 @@ from nomisma.store.models.base import MM, Base, client_uuid, written_at
 
 
 class Reading(Base):
-    """One reading of the partner or the made member, as typed and in mm, with the limits in force at the time.
+    """One reading of a feature, as typed and in mm, with the limits in force at the time.
 
     `size_mm` is what is believed: as read, less the zero error, brought to 20 °C; `read_mm` as read where that differs.
     `uncertainty_mm` (k = 2) is what it is worth as it was taken; none: what its instrument alone says.
@@ -21,7 +21,7 @@ class Reading(Base):
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
-    member: Mapped[str] = mapped_column(Text)  # partner or made
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     place: Mapped[str] = mapped_column(Text)
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
@@ -45,8 +45,8 @@ class Reading(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     __table_args__ = (
-        Index("ix_reading_job_member_sequence", "job_id", "member", "sequence"),
-        Index("ix_reading_job_member_piece_cut", "job_id", "member", "piece", text("cut_number DESC")),
+        Index("ix_reading_feature_sequence", "feature_id", "sequence"),
+        Index("ix_reading_feature_piece_cut", "feature_id", "piece", text("cut_number DESC")),
         Index("ix_reading_instrument_at", "instrument_id", "at"),
     )
 
@@ -57,7 +57,7 @@ class ReadingDoubt(Base):
     __tablename__ = "reading_doubt"
     id: Mapped[UUID] = client_uuid()
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
-    member: Mapped[str] = mapped_column(Text)
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     place: Mapped[str] = mapped_column(Text)
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
@@ -70,13 +70,14 @@ class ReadingDoubt(Base):
 
 
 class GaugeBinding(Base):
-    """Which job a gauge's readings go to; the newest of a gauge counts."""
+    """Which feature a gauge's readings go to; the newest of a gauge counts."""
 
     __tablename__ = "gauge_binding"
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     gauge: Mapped[str] = mapped_column(Text)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     __table_args__ = (Index("ix_gauge_binding_gauge_sequence", "gauge", "sequence"),)
@@ -92,11 +93,12 @@ class GaugeReading(Base):
     run: Mapped[str] = mapped_column(Text)
     number: Mapped[int] = mapped_column(BigInteger)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
     size_unit: Mapped[str] = mapped_column(Text)
     at: Mapped[datetime] = written_at()
     __table_args__ = (
         UniqueConstraint("gauge", "run", "number"),
-        Index("ix_gauge_reading_job_sequence", "job_id", "sequence"),
+        Index("ix_gauge_reading_feature_sequence", "feature_id", "sequence"),
     )

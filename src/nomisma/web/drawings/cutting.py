@@ -172,7 +172,7 @@ def facing_picture(result: FacingResult, _: Unit) -> Markup:
         x -= step
     shapes += [
         line(40, 140, 410, 140, "centre-line"),
-        words(380 - width / 2, 236, "to face off", "side"),
+        words(380 - width / 2, 236, f"to {result.does}", "side"),
         size_label(380 - width / 2, 258, result.to_take.mm, "scale"),
     ]
     return figure(WIDTH, HEIGHT, "The face, pass by pass", result.sentence, *shapes, class_="facing-picture")

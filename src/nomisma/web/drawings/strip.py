@@ -40,7 +40,7 @@ def strip(feature: Feature, marks: Sequence[StripMark], unit: Unit) -> Markup:
 @lru_cache(maxsize=256)  # the same readings are looked at again and again, by several pages
 def _strip(feature: Feature, marks: tuple[StripMark, ...], unit: Unit) -> Markup:
     low, high = _ends(feature, marks)
-    bottom, top = (low, high) if toward_metal(feature.side) == -1 else (high, low)
+    top, bottom = (low, high) if toward_metal(feature.side) == -1 else (high, low)
 
     def y(size_mm: Decimal) -> float:
         return along(min(max(size_mm, low), high), top, bottom, TOP, BOTTOM)

@@ -1,4 +1,4 @@
-// One key from everywhere: F2 (or / outside a field) is the entry line, F8 swaps the unit, F9 the theme.
+// One key from everywhere: F2 (or / outside a field) is the entry line, F8 swaps the unit, F9 the theme, [ and ] go to another feature.
 const FIELDS = "input, select, textarea";
 
 export function listenForKeys(page, { swapUnit, swapTheme }) {
@@ -29,6 +29,13 @@ export function listenForKeys(page, { swapUnit, swapTheme }) {
 
   page.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.altKey || event.metaKey) return;
+    const beside = { "[": "previousElementSibling", "]": "nextElementSibling" }[event.key];
+    if (beside && (!event.target.matches(FIELDS) || event.target.closest(".reading-form"))) {
+      const here = page.querySelector(".feature-strip [aria-current]");
+      event.preventDefault();
+      here?.[beside]?.click();
+      return;
+    }
     const typing = event.target.matches(FIELDS) && event.target.type !== "radio";
     const action =
       { F2: toEntryLine, F8: swapUnit, F9: swapTheme }[event.key] ?? (event.key === "/" && !typing ? toEntryLine : null);

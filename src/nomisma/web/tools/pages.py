@@ -14,9 +14,9 @@ from nomisma.core.fits.options import FitOption
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState, state_numbered
 from nomisma.store import assembly
 from nomisma.web.cutting_speeds import own_speed
-from nomisma.web.job_state import JobState, state_numbered
 from nomisma.web.pages import page
 from nomisma.web.shop_rules import shop_rules_of
 from nomisma.web.tools.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
@@ -101,7 +101,8 @@ def job_values(state: JobState) -> JobValues:
     partner, made = _partner_text(state), _made_text(state)
     texts = {state.partner_kind: partner, state.made_kind: made}
     clearance = state.clearance_mm or _drawn_clearance(state)
-    diameter = state.limits.aim_mm if state.limits else state.partner.mean_mm if state.partner else None
+    limits = state.both_limits
+    diameter = limits.aim_mm if limits else state.partner.mean_mm if state.partner else None
     ends = [show_exact(mm, state.unit).replace("−", "-") for mm in clearance] if clearance else ["", ""]
     tight = (
         [show_exact(-mm, state.unit).replace("−", "-") for mm in reversed(clearance)]
@@ -111,9 +112,9 @@ def job_values(state: JobState) -> JobValues:
     return JobValues(
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
         clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1], doubt=_doubt(state),
-        kind=state.made_kind, limits=_pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else "",
-        aim=show_exact(state.limits.aim_mm, state.unit) if state.limits else "", measured=made if state.made_readings.count else "",
-        measured_outside=made if state.made_readings.count and state.made_kind == "shaft" else "",
+        kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
+        aim=show_exact(limits.aim_mm, state.unit) if limits else "", measured=made if state.own_readings.count else "",
+        measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
     )  # fmt: skip
@@ -121,7 +122,7 @@ def job_values(state: JobState) -> JobValues:
 
 def _doubt(state: JobState) -> str:
     """What the worst of the job's readings is worth."""
-    groups = (*state.partner_readings.groups, *state.made_readings.groups)
+    groups = (*state.partner_readings.groups, *state.own_readings.groups)
     worst = max((group.uncertainty_mm for group in groups), default=Decimal(0))
     return f"{in_unit(worst, state.unit).quantize(Decimal('0.000001')):f} {state.unit}" if worst else ""
 
@@ -134,8 +135,8 @@ def _partner_text(state: JobState) -> str:
 
 
 def _made_text(state: JobState) -> str:
-    if state.made_readings.count:
-        return _pair(state.made_readings.smallest_mm, state.made_readings.largest_mm, state.unit)
+    if state.own_readings.count:
+        return _pair(state.own_readings.smallest_mm, state.own_readings.largest_mm, state.unit)
     return _pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else ""
 
 

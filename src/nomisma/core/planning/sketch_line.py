@@ -2,8 +2,10 @@
 
 import re
 from dataclasses import dataclass
+from typing import Literal
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 
 LONGEST_LINE = 160
 HOW = (
@@ -13,16 +15,16 @@ HOW = (
 
 
 @dataclass(frozen=True, slots=True)
-class Written:
+class SketchedFeature:
     """One feature as a line says it: its kind, the text of its size with limits, and where it is measured from."""
 
-    kind: str
+    kind: KindName
     size: str
     position_from: str = ""
     through: bool = False
 
 
-_FIRST_WORDS = {
+_FIRST_WORDS: dict[str, KindName | Literal["boss", "groove"]] = {
     **dict.fromkeys(("od", "o.d.", "dia", "diameter", "outside", "shaft"), "outside_diameter"),
     **dict.fromkeys(("boss", "spigot", "register"), "boss"),
     **dict.fromkeys(("bore", "id", "i.d.", "hole", "inside"), "bore"),
@@ -45,15 +47,26 @@ _GROOVE = re.compile(
     r"(?P<width>.+?)\s+wide(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+from\s+(?P<face>[A-Za-z]))?)?",
     re.IGNORECASE,
 )
-_AXIS = {"outside_diameter": "length", "boss": "height", "bore": "depth"}
+_AXIS: dict[str, KindName] = {"outside_diameter": "length", "boss": "height", "bore": "depth"}
 
 
-def written(line: str) -> list[Written]:
+def begins_a_feature(line: str) -> bool:
+    """Whether a line begins with the word of a feature: od, bore, length, cham …
+
+    Source: common practice, no source.
+
+    >>> begins_a_feature("bore .800 +.004/-0"), begins_a_feature("28 ±0.1")
+    (True, False)
+    """
+    return line.split(" ", 1)[0].lower().rstrip(":") in _FIRST_WORDS
+
+
+def features_in_line(line: str) -> list[SketchedFeature]:
     """The features one line says, in its order; one that says diameter and depth makes two. Raises UnreadableLength.
 
     Source: common practice, no source (how a sketch is read aloud).
 
-    >>> [one.kind for one in written("od 1.375 ±.005 x 3.625")]
+    >>> [one.kind for one in features_in_line("od 1.375 ±.005 x 3.625")]
     ['outside_diameter', 'length']
     """
     text = " ".join(line.replace("×", " x ").split())
@@ -64,40 +77,40 @@ def written(line: str) -> list[Written]:
     first, _, rest = text.partition(" ")
     word = _FIRST_WORDS.get(first.lower().rstrip(":"))
     if word is None:
-        return [Written(_kind_by_code(text), text)]
+        return [SketchedFeature(_kind_by_code(text), text)]
     if not rest:
         raise UnreadableLength(f"“{text}” names a feature and no size.", HOW, value=text)
     if word == "groove":
         return _groove(rest, text)
     if word == "chamfer":
-        return [Written("chamfer", rest)]
+        return [SketchedFeature("chamfer", rest)]
     return _with_second(word, rest, text)
 
 
-def _with_second(word: str, rest: str, line: str) -> list[Written]:
+def _with_second(word: KindName | Literal["boss", "groove"], rest: str, line: str) -> list[SketchedFeature]:
     """A diameter and, behind an x, how long, deep or high it is."""
-    kind = "outside_diameter" if word == "boss" else word
+    kind: KindName = "outside_diameter" if word == "boss" or word == "groove" else word
     through = _THROUGH.search(rest) is not None
     parts = _BY.split(_THROUGH.sub("", rest))
     if len(parts) > 2 or (len(parts) == 2 and (through or word not in _AXIS)):
-        raise UnreadableLength(f"“{line[:40]}” says more sizes than a {kind.replace('_', ' ')} has.", HOW, value=line)
-    found = [Written(kind, _ENDS.sub("", parts[0]), through=through)]
-    return [*found, Written(_AXIS[word], _ENDS.sub("", parts[1]))] if len(parts) == 2 else found
+        raise UnreadableLength(f"“{line[:40]}” says more sizes than one {feature_kind(kind).title} has.", HOW, value=line)
+    found = [SketchedFeature(kind, _ENDS.sub("", parts[0]), through=through)]
+    return [*found, SketchedFeature(_AXIS[word], _ENDS.sub("", parts[1]))] if len(parts) == 2 else found
 
 
-def _groove(rest: str, line: str) -> list[Written]:
+def _groove(rest: str, line: str) -> list[SketchedFeature]:
     match = _GROOVE.fullmatch(rest)
     if match is None:
         raise UnreadableLength(f"“{line[:40]}” is not understood as a groove.", HOW, value=line)
-    found = [Written("groove_width", match["width"])]
+    found = [SketchedFeature("groove_width", match["width"])]
     if match["floor"]:
-        found.append(Written("groove_floor_diameter", match["floor"]))
+        found.append(SketchedFeature("groove_floor_diameter", match["floor"]))
     if match["at"]:
-        found.append(Written("position", match["at"], position_from=(match["face"] or "").upper()))
+        found.append(SketchedFeature("position", match["at"], position_from=(match["face"] or "").upper()))
     return found
 
 
-def _kind_by_code(text: str) -> str:
+def _kind_by_code(text: str) -> KindName:
     """A bare size with a class says by its letters whether it is a shaft or a bore; without one, nothing is claimed."""
     if re.search(r"[0-9\s][a-z]{1,2}[0-9]{1,2}$", text):
         return "outside_diameter"

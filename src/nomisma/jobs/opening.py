@@ -1,0 +1,174 @@
+"""Opening a job and saying what it is about: a partner to be mated, or features by the lines of a sketch."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from uuid import UUID
+
+from sqlalchemy.orm import Session as OrmSession
+
+from nomisma.core.errors import InputError
+from nomisma.core.fits.member import MemberKind
+from nomisma.core.part.general_tolerance import GeneralTolerance
+from nomisma.core.planning.feature_lines import (
+    FeatureLinesInput,
+    FeatureLinesResult,
+    FeatureRead,
+    LineRefused,
+    feature_lines,
+    letter_of,
+)
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.jobs.state import JobState
+from nomisma.store import jobs, parts
+from nomisma.store.append import append
+from nomisma.store.models import Feature, FeatureEvent, Job, Limits
+
+
+class NotUnderstood(InputError):
+    """Lines that are no features, each with its sentence; what was typed is kept by whoever typed it."""
+
+    def __init__(self, refused: list[LineRefused]) -> None:
+        first = refused[0]
+        others = f" {len(refused) - 1} more lines are not understood." if len(refused) > 1 else ""
+        super().__init__(f"Line {first.line}, “{first.text[:40]}”: {first.sentence}{others}", "", field="lines")
+        self.refused = refused
+
+
+@dataclass(frozen=True, slots=True)
+class Lines:
+    """Lines of a sketch as typed, the unit of bare numbers, and what holds sizes without limits of their own (none: the unit's usual)."""
+
+    text: str
+    unit: Unit
+    general_tolerance: GeneralTolerance | None = None
+
+
+def read_lines(lines: Lines) -> FeatureLinesResult:
+    """The features some lines say, all of them understood. Raises NotUnderstood, InputError."""
+    given = FeatureLinesInput(text=lines.text, unit=lines.unit, general_tolerance=lines.general_tolerance)
+    try:
+        found = feature_lines(given)
+    except InputError as error:
+        error.field = "lines"
+        raise
+    if found.not_understood:
+        raise NotUnderstood(found.not_understood)
+    return found
+
+
+def open_mated(session: OrmSession, job: Job, partner_kind: MemberKind) -> Job:
+    """A job of one joint: what is at hand, and what is made to go with it. Commits nothing; sent twice it is one."""
+    job = append(session, job)
+    parts.mated(session, job, partner_kind)
+    return job
+
+
+def open_bush(session: OrmSession, job: Job) -> Job:
+    """A bush between two parts at hand: its outside A in the housing B, its bore C on the shaft D. Commits nothing."""
+    job = append(session, job)
+    bush = parts.add_part(session, job, made_here=True, title="bush")
+    parts.mated(session, job, "bore", made=bush, letters="AB", at_hand="housing")
+    parts.mated(session, job, "shaft", made=bush, letters="CD", at_hand="shaft")
+    return job
+
+
+def open_by_lines(session: OrmSession, job: Job, lines: Lines) -> Job:
+    """A job whose part is read off its sketch: no partner. Raises NotUnderstood, InputError. Commits nothing; sent twice it is one."""
+    found = read_lines(lines)
+    job = append(session, job)
+    _write(session, job, found, used=0, by_id=job.by_id, sent_id=job.id)
+    return job
+
+
+def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:
+    """More features of the part that is made, lettered on from the last. Raises NotUnderstood, InputError, HandedOver. Commits nothing."""
+    state.must_be_open()
+    found = read_lines(lines)
+    if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
+        return [first]  # the form was sent before
+    return _write(session, state.job, found, used=len(parts.letters_of(session, state.job.id)), by_id=by_id, sent_id=sent_id)
+
+
+def _write(
+    session: OrmSession, job: Job, found: FeatureLinesResult, *, used: int, by_id: UUID, sent_id: UUID
+) -> list[Feature]:
+    part = parts.add_part(session, job, made_here=True)
+    written = []
+    for index, (read, step) in enumerate(zip(found.features, found.working, strict=True)):
+        feature = parts.add_feature(
+            session, part, id=parts.own_id(sent_id, f"feature {index}"), letter=letter_of(used + index), kind=read.kind, by_id=by_id,
+            line_text=read.text, through=read.through, position_from=read.position_from,
+        )  # fmt: skip
+        append(session, _limits(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
+        written.append(feature)
+    return written
+
+
+def _limits(
+    feature: Feature, read: FeatureRead, working: list[dict[str, object]], *, version: int, by_id: UUID, reason: str = "",
+    id: UUID | None = None,
+) -> Limits:  # fmt: skip
+    """One version of what a line requires of a feature; between two limits the middle is aimed at."""
+    lower, upper = _mm(read.lower), _mm(read.upper)
+    return Limits(
+        id=id or parts.own_id(feature.id, f"limits {version}"), job_id=feature.job_id, feature_id=feature.id, version=version,
+        school=read.limits_from, option_name=read.text, text=read.text, nominal_mm=_mm(read.nominal), lower_mm=lower, upper_mm=upper,
+        aim_mm=(lower + upper) / 2 if lower is not None and upper is not None else None, inputs={}, option={"working": working},
+        by_id=by_id, reason=reason,
+    )  # fmt: skip
+
+
+def _mm(length: Length | None) -> Decimal | None:
+    return length.mm if length else None
+
+
+def set_by_line(
+    session: OrmSession, state: JobState, text: str, *, based_on: int, by_id: UUID, sent_id: UUID, reason: str = ""
+) -> Limits:
+    """Put what a line says in force for the feature in hand, as the version after the one that was seen.
+
+    The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). Raises InputError, AlreadyChanged,
+    HandedOver. Commits nothing.
+    """
+    state.must_be_open()
+    read = _of_this_kind(state, text)
+    row = session.get(Feature, state.feature_id)
+    assert row is not None
+    working = [step.model_dump(mode="json") for step in read.working]
+    limits = _limits(row, read.features[0], working, version=0, by_id=by_id, reason=reason, id=sent_id)
+    return jobs.set_limits(session, limits, based_on_version=based_on)
+
+
+def _of_this_kind(state: JobState, text: str) -> FeatureLinesResult:
+    """The line read as the feature in hand. Raises InputError where it says another kind, or several features."""
+    title = {"outside_diameter": "od", "surface_finish": "ra", "corner_radius": "radius"}.get(state.in_hand.row.kind, "")
+    first = title or state.feature.title
+    for wanted in (text, f"{first} {text}"):
+        try:
+            found = read_lines(Lines(wanted, state.unit))
+        except NotUnderstood:
+            continue
+        if [one.kind for one in found.features] == [state.in_hand.row.kind]:
+            return found
+    raise InputError(
+        f"“{text[:60]}” is not understood as the {state.feature.title} {state.letter}.",
+        "Write its size with limits: 28 ±0.1, 3.00/3.25, 25 h7, 12 max. Another feature is added as a line of its own.",
+        field="line", value=text,
+    )  # fmt: skip
+
+
+def withdraw(
+    session: OrmSession, state: JobState, *, reason: str, by_id: UUID, sent_id: UUID, back: bool = False
+) -> FeatureEvent:
+    """Take the feature in hand out of what counts, or put it back; its readings stay on record. Raises InputError, HandedOver."""
+    state.must_be_open()
+    if not back and state.joint is not None:
+        raise InputError(
+            f"Feature {state.letter} belongs to a joint.",
+            "The joint is what this job is about: start another job instead.",
+            field="reason",
+        )
+    if not back and len(state.made) == 1:
+        raise InputError("It is the only feature of the part.", "Add another one first.", field="reason")
+    kind = "put_back" if back else "withdrawn"
+    return append(session, FeatureEvent(id=sent_id, feature_id=state.feature_id, kind=kind, reason=reason, by_id=by_id))

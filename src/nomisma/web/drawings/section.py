@@ -1,0 +1,187 @@
+"""The part in half section: the upper half cut and hatched, the lower half as it looks, each feature with its letter and its verdict."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from markupsafe import Markup
+
+from nomisma.core.part.feature import State
+from nomisma.core.part.section import Groove, Section, Step
+from nomisma.web.drawings.chart import hatched, rect
+from nomisma.web.drawings.marks import shape
+from nomisma.web.drawings.svg import figure, join, label, line, node
+
+WIDTH, HEIGHT = 640, 330
+LEFT, RIGHT, AXIS, REACH = 40.0, 600.0, 160.0, 112.0
+LEAST_SCALE, LONGEST_SHARE = 0.5, 3.0
+
+
+@dataclass(frozen=True, slots=True)
+class LetterMark:
+    """What stands at a feature's letter: its state (none: not judged yet), its name, and the page it leads to."""
+
+    letter: str
+    state: State | None
+    words: str
+    href: str
+    in_hand: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Frame:
+    """Millimetres of the part to the figure; the two scales differ where the part is too slender to be drawn to scale."""
+
+    section: Section
+    along: float
+    across: float
+    start: float
+
+    def x(self, mm: Decimal) -> float:
+        return self.start + float(mm) * self.along
+
+    def r(self, diameter_mm: Decimal) -> float:
+        return float(diameter_mm) / 2 * self.across
+
+    @property
+    def to_scale(self) -> bool:
+        return self.along == self.across
+
+
+def section_picture(section: Section, marks: Mapping[str, LetterMark]) -> Markup:
+    """Draw it. `marks` by letter; a letter without one is drawn without."""
+    frame = _frame(section)
+    said = [f"Drawn from the sizes of the features{'' if frame.to_scale else '; not to scale'}."]
+    if section.assumed:
+        said.append(f"Not said, so assumed: {', '.join(section.assumed)}.")
+    shapes = [
+        _cut_half(frame), _seen_half(frame), *(_bore_lines(frame, bore) for bore in section.bores),
+        *(_groove(frame, groove) for groove in section.grooves),
+        line(frame.x(Decimal(0)) - 14, AXIS, frame.x(section.length_mm) + 14, AXIS, "centre-line"),
+        *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"),
+    ]  # fmt: skip
+    return figure(WIDTH, HEIGHT, "The part in half section", _in_words(section, marks), *shapes, class_="section")
+
+
+def _frame(section: Section) -> _Frame:
+    across = REACH / (float(section.diameter_mm) / 2)
+    along = (RIGHT - LEFT) / float(section.length_mm)
+    if along >= across:
+        long = float(section.length_mm) * across
+        return _Frame(section, across, across, (LEFT + RIGHT - long) / 2)
+    if along >= across * LEAST_SCALE / LONGEST_SHARE:
+        return _Frame(section, along, along, LEFT)
+    return _Frame(section, along, along * LONGEST_SHARE, LEFT)
+
+
+def _outline(frame: _Frame) -> list[tuple[float, float]]:
+    """Radius over the axis from the left face to the right one, edges broken."""
+    section = frame.section
+    chamfer = min(float(section.chamfer_mm), float(section.length_mm) / 3)
+    points: list[tuple[float, float]] = []
+    for step in section.outside:
+        points += [(frame.x(step.from_mm), frame.r(step.diameter_mm)), (frame.x(step.to_mm), frame.r(step.diameter_mm))]
+    if not chamfer:
+        return points
+    dx, dr = chamfer * frame.along, chamfer * frame.across
+    (x0, r0), (x1, r1) = points[0], points[-1]
+    return [(x0, r0 - dr), (x0 + dx, r0), *points[1:-1], (x1 - dx, r1), (x1, r1 - dr)]
+
+
+def _path(points: list[tuple[float, float]], sign: int, class_: str, *, floor: float = 0.0) -> Markup:
+    """The closed shape between the outline and a floor, above (−1) or below (1) the axis."""
+    ends = [(points[-1][0], floor), (points[0][0], floor)]
+    text = " L ".join(f"{x:.1f} {AXIS + sign * radius:.1f}" for x, radius in [*points, *ends])
+    return node("path", d=f"M {text} Z", class_=class_)
+
+
+def _cut_half(frame: _Frame) -> Markup:
+    metal = [
+        hatched(frame.x(step.from_mm), AXIS - frame.r(step.diameter_mm), frame.x(step.to_mm) - frame.x(step.from_mm), frame.r(step.diameter_mm))
+        for step in frame.section.outside
+    ]  # fmt: skip
+    return join(*metal, _path(_outline(frame), -1, "cut-outline"), *(_hollow(frame, bore) for bore in frame.section.bores))
+
+
+def _hollow(frame: _Frame, bore: Step) -> Markup:
+    left, right, radius = frame.x(bore.from_mm), frame.x(bore.to_mm), frame.r(bore.diameter_mm)
+    return rect(left, AXIS - radius, right - left, radius, "hollow")
+
+
+def _seen_half(frame: _Frame) -> Markup:
+    edges = [
+        line(frame.x(step.from_mm), AXIS, frame.x(step.from_mm), AXIS + frame.r(step.diameter_mm), "edge")
+        for step in frame.section.outside[1:]
+    ]
+    return join(_path(_outline(frame), 1, "seen-metal"), *edges)
+
+
+def _bore_lines(frame: _Frame, bore: Step) -> Markup:
+    left, right, radius = frame.x(bore.from_mm), frame.x(bore.to_mm), frame.r(bore.diameter_mm)
+    end = line(right, AXIS, right, AXIS - radius, "edge") if bore.to_mm < frame.section.length_mm else join()
+    return join(line(left, AXIS - radius, right, AXIS - radius, "edge"), end)
+
+
+def _groove(frame: _Frame, groove: Groove) -> Markup:
+    left, right = frame.x(groove.at_mm), frame.x(groove.at_mm + groove.width_mm)
+    outer, floor = frame.r(frame.section.outside_at(groove.at_mm)), frame.r(groove.floor_diameter_mm)
+    cut = [
+        join(
+            rect(left, AXIS - outer if way < 0 else AXIS + floor, right - left, outer - floor, "hollow"),
+            line(left, AXIS + way * floor, right, AXIS + way * floor, "edge"),
+            line(left, AXIS + way * outer, left, AXIS + way * floor, "edge"),
+            line(right, AXIS + way * outer, right, AXIS + way * floor, "edge"),
+        )
+        for way in (-1, 1)
+    ]  # fmt: skip
+    return join(*cut)
+
+
+def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
+    """Each letter at its place: diameters on the lower half, bores in the hollow, lengths under the part, grooves above it."""
+    section = frame.section
+    found: list[tuple[str, float, float]] = []
+    under = AXIS + REACH + 22
+    for step in section.outside:
+        middle = (frame.x(step.from_mm) + frame.x(step.to_mm)) / 2
+        found.append((step.letter, middle, AXIS + max(frame.r(step.diameter_mm) * 0.62, 20)))
+        if step.along_letter:
+            found.append((step.along_letter, middle, under))
+    taken = 0.0
+    for bore in sorted(section.bores, key=lambda step: step.to_mm):
+        middle = (max(frame.x(bore.from_mm), taken) + frame.x(bore.to_mm)) / 2
+        found.append((bore.letter, middle, AXIS - min(frame.r(bore.diameter_mm) * 0.5, 40)))
+        if bore.along_letter:
+            found.append((bore.along_letter, middle, AXIS - REACH - 22))
+        taken = frame.x(bore.to_mm)
+    for groove in section.grooves:
+        middle = frame.x(groove.at_mm + groove.width_mm / 2)
+        for index, letter in enumerate(groove.letters):
+            found.append((letter, middle + 44 * (index - (len(groove.letters) - 1) / 2), AXIS - REACH - 22))
+    if section.chamfer_letter:
+        found.append(
+            (section.chamfer_letter, frame.x(section.length_mm) + 20, AXIS - frame.r(section.outside[-1].diameter_mm) - 4)
+        )
+    spare = LEFT
+    for letter in section.elsewhere:
+        found.append((letter, spare, HEIGHT - 28))
+        spare += 46
+    return [_letter(marks[letter], x, y) for letter, x, y in found if letter in marks]
+
+
+def _letter(mark: LetterMark, x: float, y: float) -> Markup:
+    """A letter with the mark of its state, leading to its page."""
+    sign = shape(mark.state, x - 9, y - 5, 6) if mark.state else join()
+    shapes = join(
+        node("title", f"{mark.letter}: {mark.words}"),
+        rect(x - 19, y - 16, 38, 23, "letter-box in-hand" if mark.in_hand else "letter-box"),
+        sign, label(x + (7 if mark.state else 0), y + 1, mark.letter, "section-letter"),
+    )  # fmt: skip
+    return node("a", shapes, href=mark.href, aria_label=f"{mark.letter}: {mark.words}")
+
+
+def _in_words(section: Section, marks: Mapping[str, LetterMark]) -> str:
+    steps = ", ".join(f"{step.letter} of {float(step.diameter_mm):g} mm" for step in section.outside)
+    bores = ", ".join(f"{step.letter} of {float(step.diameter_mm):g} mm" for step in section.bores)
+    stands = "; ".join(f"{mark.letter} {mark.words}" for mark in marks.values())
+    return f"Outside {steps}{f'; bores {bores}' if bores else ''}. {stands}."

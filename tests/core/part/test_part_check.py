@@ -1,0 +1,67 @@
+"""What cannot be true of one piece of metal is said; what can be is not."""
+
+from decimal import Decimal
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.part.feature import Feature
+from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.part_check import LetteredFeature, part_contradictions
+from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
+
+
+def said(text: str) -> list[tuple[str, ...]]:
+    """The letters of what contradicts itself in the lines of a sketch."""
+    found = feature_lines(FeatureLinesInput(text=text, unit="mm"))
+    assert not found.not_understood
+    return [one.letters for one in found.contradictions]
+
+
+@pytest.mark.parametrize(
+    ("lines", "letters"),
+    [
+        ("od 20 ±0.1\nbore 22 ±0.1", [("B", "A")]),
+        ("od 30 ±0.1\nod 20 ±0.1\nbore 22 ±0.1", []),  # it may sit in the larger step
+        ("od 30 ±0.1\nod 20 ±0.1\nhole 22 ±0.1 thru", [("C", "B")]),
+        ("od 20.0 ±0.2\nbore 20.1 ±0.2", []),  # they can still be apart
+        ("od 20 ±0.1 x 30 ±0.1\nbore 8 ±0.1 x 40 ±0.1 deep", [("D", "B")]),
+        ("od 20 ±0.1 x 30 ±0.1\nlength 50 ±0.1\nbore 8 ±0.1 x 40 ±0.1 deep", []),
+        ("od 20 ±0.1\ngroove 2 ±0.1 wide to 21 ±0.1", [("C", "A")]),
+        ("od 20 ±0.1\nhole 12 ±0.1 thru\ngroove 2 ±0.1 wide to 11 ±0.1", [("D", "B")]),
+        ("od 20 ±0.1 x 30 ±0.1\ngroove 2 ±0.1 wide to 18 ±0.1 at 31 ±0.1 from A", [("E", "B")]),
+        ("od 20 ±0.1\nhole 18 ±0.1 thru\ncham 2 x 45", [("C",)]),
+        ("od 20 ±0.1\nhole 10 ±0.1 thru\ncham 2 x 45", []),
+    ],
+)
+def test_only_what_cannot_be_is_said(lines: str, letters: list[tuple[str, ...]]) -> None:
+    assert said(lines) == letters
+
+
+sizes = st.decimals("1", "100", places=2)
+
+
+@given(
+    st.lists(st.tuples(st.sampled_from(["outside_diameter", "bore", "length", "depth", "chamfer"]), sizes), max_size=6),
+    st.data(),
+)
+def test_a_wider_tolerance_never_makes_a_new_contradiction(
+    found: list[tuple[KindName, Decimal]], data: st.DataObject
+) -> None:
+    more = [data.draw(st.decimals("0", "5", places=2)) for _ in found]
+
+    def part(extra: list[Decimal]) -> list[LetteredFeature]:
+        return [
+            LetteredFeature(chr(65 + index), Feature(kind, size - wide, size + wide))
+            for index, ((kind, size), wide) in enumerate(zip(found, extra, strict=True))
+        ]
+
+    narrow = {one.letters for one in part_contradictions(part([Decimal("0.01")] * len(found)))}
+    wide = {one.letters for one in part_contradictions(part([Decimal("0.01") + one for one in more]))}
+    assert {letters[0] for letters in wide} <= {letters[0] for letters in narrow}
+
+
+def test_nothing_is_said_of_what_is_not_known() -> None:
+    assert part_contradictions([LetteredFeature("A", Feature("bore", Decimal(10), Decimal(11)))]) == []
+    assert part_contradictions([]) == []

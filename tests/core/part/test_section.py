@@ -1,0 +1,77 @@
+"""A section laid out from the lines of a sketch: what stands where, and what had to be assumed."""
+
+from decimal import Decimal
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.part.feature import Feature
+from nomisma.core.part.part_check import LetteredFeature
+from nomisma.core.part.section import Section, section_of
+from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+
+
+def drawn(text: str) -> Section:
+    read = feature_lines(FeatureLinesInput(text=text, unit="mm"))
+    found = section_of(lettered(one) for one in read.features)
+    assert found is not None
+    return found
+
+
+def test_steps_stand_one_behind_the_other() -> None:
+    found = drawn("od 24 ±0.1 x 18 ±0.1\nboss 20 ±0.1 x 4.5 ±0.1 high")
+    assert [(step.letter, step.from_mm, step.to_mm) for step in found.outside] == [("A", 0, 18), ("C", 18, Decimal("22.5"))]
+    assert (found.length_mm, found.diameter_mm, found.assumed) == (Decimal("22.5"), Decimal(24), ())
+
+
+def test_a_whole_length_gives_the_step_that_has_none_the_rest() -> None:
+    found = drawn("od 24 ±0.1\nboss 20 ±0.1 x 5 ±0.1 high\nlength 30 ±0.1")
+    assert [(step.letter, step.to_mm - step.from_mm) for step in found.outside] == [("A", 25), ("B", 5)]
+
+
+def test_a_bore_without_a_depth_goes_through_and_a_deep_one_ends() -> None:
+    found = drawn("od 24 ±0.1 x 18 ±0.1\nhole 12 ±0.1 thru\nbore 16 ±0.1 x 3 ±0.1 deep")
+    assert [(step.letter, step.to_mm) for step in found.bores] == [("C", 18), ("D", 3)]
+    assert found.assumed == ("that D comes in from the left",)
+
+
+def test_a_groove_stands_at_its_position_with_its_floor() -> None:
+    found = drawn("od 24 ±0.1 x 18 ±0.1\ngroove 2.2 ±0.1 wide to 22 ±0.1 at 2 ±0.1 from A\ncham 0.5 x 45")
+    (groove,) = found.grooves
+    assert (groove.at_mm, groove.width_mm, groove.floor_diameter_mm, groove.letters) == (
+        2,
+        Decimal("2.2"),
+        22,
+        ("C", "D", "E"),
+    )
+    assert (found.chamfer_letter, found.chamfer_mm) == ("F", Decimal("0.5"))
+
+
+def test_what_nobody_said_is_listed() -> None:
+    assert drawn("od 24 ±0.1\nbore 8 ±0.1\ngroove 2 ±0.1 wide").assumed == (
+        "how long A is", "that B goes through", "where C is", "how deep C is",
+    )  # fmt: skip
+
+
+def test_what_has_no_place_in_a_section_stands_beside_it() -> None:
+    assert drawn("od 24 ±0.1 x 18 ±0.1\nrunout 0.02\nwidth 6 ±0.1").elsewhere == ("C", "D")
+
+
+def test_without_an_outside_there_is_no_section() -> None:
+    assert section_of([LetteredFeature("A", Feature("plain_size", Decimal(27), Decimal(28)))]) is None
+
+
+sizes = st.decimals("1", "200", places=2)
+
+
+@given(st.lists(st.tuples(sizes, sizes), min_size=1, max_size=6))
+def test_steps_fill_the_length_without_gap_or_overlap(pairs: list[tuple[Decimal, Decimal]]) -> None:
+    features = []
+    for index, (diameter, length) in enumerate(pairs):
+        features.append(LetteredFeature(f"A{index}", Feature("outside_diameter", diameter, diameter)))
+        features.append(LetteredFeature(f"B{index}", Feature("length", length, length)))
+    found = section_of(features)
+    assert found is not None
+    assert found.length_mm == sum(length for _, length in pairs)
+    assert all(one.to_mm == other.from_mm for one, other in zip(found.outside, found.outside[1:], strict=False))
+    assert found.outside_at(Decimal(0)) == pairs[0][0]

@@ -1,0 +1,61 @@
+"""The bench: jobs found by number, word, callout, person and machine; pages of what was found."""
+
+import re
+
+import pytest
+
+from tests.web.conftest import Hand
+
+
+@pytest.fixture
+def orla(long_day: Hand) -> Hand:
+    """The machinist, who stays signed in."""
+    long_day.get("/")
+    return long_day
+
+
+def found(hand: Hand, **asked: str) -> list[int]:
+    """The numbers of the jobs shown."""
+    page = hand.get("/", params=asked)
+    assert page.status_code == 200
+    return [int(number) for number in re.findall(r'class="job-number">(\d+)<', page.text)]
+
+
+@pytest.mark.parametrize(
+    ("words", "numbers"),
+    [
+        ("104", [104]), ("dome bush", [112, 104]), ("DOME", [112, 104]), ("32 H7", [102]), ("Pim spacer", [113]), ("encoder", [103]),
+        ("no such job", []), ("%", []), ("_____", []), ("99999999999999999999", []), ("\\", []),
+    ],
+)  # fmt: skip
+def test_jobs_are_found_by_their_words(orla: Hand, words: str, numbers: list[int]) -> None:
+    assert found(orla, q=words) == numbers
+
+
+def test_open_and_handed_over_jobs_are_told_apart(orla: Hand) -> None:
+    everything, still_open, closed = found(orla), found(orla, which="open"), found(orla, which="closed")
+    assert sorted(still_open + closed) == sorted(everything)
+    assert 101 in closed
+
+
+def test_mine_are_the_open_ones_i_started(orla: Hand) -> None:
+    mine = found(orla, which="mine")
+    assert 104 in mine
+    assert 113 not in mine
+
+
+def test_a_machine_shows_its_own_jobs(orla: Hand) -> None:
+    page = orla.get("/").text
+    machine = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bench lathe<', page)
+    assert machine
+    shown = found(orla, machine=machine[1])
+    assert 103 in shown
+    assert 104 not in shown
+
+
+def test_what_is_not_found_says_so_and_leads_back(orla: Hand) -> None:
+    assert "No job is like that" in orla.get("/", params={"q": "nothing of the kind"}).text
+
+
+def test_a_strange_choice_shows_everything(orla: Hand) -> None:
+    assert found(orla, which="\x00", machine="x") == found(orla)
