@@ -151,6 +151,13 @@ def test_no_template_has_inline_style_or_script() -> None:
         assert not re.search(r"<style|\sstyle=|<script>|\son\w+=", path.read_text(encoding="utf-8")), path.name
 
 
+def test_no_line_of_a_template_is_wider_than_160_characters() -> None:
+    templates = (Path(nomisma.web.__file__).parent / "templates").rglob("*.html")
+    assert [
+        path.name for path in templates if any(len(line) > 160 for line in path.read_text(encoding="utf-8").splitlines())
+    ] == []
+
+
 def test_templates_stay_short_enough_to_hold_in_mind() -> None:
     long = {
         p.name: n

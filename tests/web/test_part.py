@@ -365,6 +365,16 @@ def test_the_batch_is_of_the_feature_in_hand(orla: Hand) -> None:
     page = orla.get(f"/jobs/{number}/batch?feature=B").text
     assert page.count("in limits") >= 3
     assert "No piece is measured yet" in orla.get(f"/jobs/{number}/batch").text
+    matrix = orla.get(f"/jobs/{number}/batch").text
+    row = re.search(r'<th scope="row">2</th>(.*?)</tr>', matrix, re.DOTALL)
+    assert row
+    assert re.findall(r"in limits|not measured", row[1]) == [
+        "not measured",
+        "in limits",
+        "not measured",
+        "not measured",
+        "not measured",
+    ]
 
 
 @pytest.mark.parametrize(

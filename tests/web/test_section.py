@@ -14,7 +14,7 @@ def drawn(lines: str) -> str:
     read = feature_lines(FeatureLinesInput(text=lines, unit="mm"))
     found = section_of(lettered(one) for one in read.features)
     assert found is not None
-    marks = {one.letter: LetterMark(one.letter, State.IN_LIMITS, one.title, f"/{one.letter}") for one in read.features}
+    marks = [LetterMark(one.letter, State.IN_LIMITS, one.title, f"/{one.letter}") for one in read.features]
     return str(section_picture(found, marks))
 
 

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
+from itertools import chain
 from typing import cast
 from uuid import UUID
 
@@ -124,13 +125,13 @@ class JobState:
     @property
     def joint(self) -> JointStanding | None:
         """The joint the feature in hand belongs to; None where it goes with no other."""
-        return next((one for one in self.standing.joints if one.other(self.feature_id)), None)
+        return self.standing.joint_of.get(self.feature_id)
 
     @property
     def partner_feature(self) -> FeatureStanding | None:
         """The feature on the other side of its joint."""
         other = self.joint.other(self.feature_id) if self.joint else None
-        return next((one for one in self.standing.features if one.row.id == other), None)
+        return self.standing.by_id.get(other) if other else None
 
     @property
     def requirement(self) -> Limits | None:
@@ -347,9 +348,9 @@ class JobState:
     def needs(self) -> "JobState":
         """The job seen at the feature that comes next: one gone too far first, then in the order of their letters."""
         open_ones = [one for one in self.made if not one.is_settled]
-        gone = [one for one in open_ones if one.a_piece_is_out]
-        to_assemble = [one for one in self.made if one.next[0] == "assemble"]
-        return next(iter([*gone, *open_ones, *to_assemble, *self.made]), self)
+        gone = (one for one in open_ones if one.own_readings.count and one.a_piece_is_out)
+        to_assemble = (one for one in self.made if one.joint and one.next[0] == "assemble")
+        return next(chain(gone, open_ones, to_assemble, self.made, (self,)))
 
     @property
     def job_next(self) -> tuple[Stage, str]:

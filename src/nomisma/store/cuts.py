@@ -87,6 +87,30 @@ def cuts_of(session: OrmSession, feature_id: UUID, sizes: dict[tuple[str, int], 
     ]
 
 
+_CUTS_OF_MANY = (
+    select(Cut)
+    .where(Cut.feature_id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
+    .options(joinedload(Cut.by))
+    .order_by(Cut.sequence)
+)
+
+
+def cuts_of_features(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, list[TakenCut]]:
+    """Every cut of many features at once, by feature, oldest first."""
+    rows = session.scalars(_CUTS_OF_MANY, {"feature_ids": list(feature_ids)}).all()
+    cut = list({row.feature_id for row in rows})
+    sizes = {
+        (feature, piece, number): Decimal(size).quantize(_TAIL)
+        for feature, piece, number, size in (session.execute(_OF_FEATURES, {"feature_ids": cut}) if cut else ())
+    }
+    found: dict[UUID, list[TakenCut]] = {}
+    for row in rows:
+        before = sizes.get((row.feature_id, row.piece, row.cut_number - 1), row.before_mm)
+        taken = TakenCut(row, before, sizes.get((row.feature_id, row.piece, row.cut_number)))
+        found.setdefault(row.feature_id, []).append(taken)
+    return found
+
+
 MOST_REMEMBERED = 240
 """Cuts of a machine that the coach looks back on, newest first."""
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 from uuid import UUID
 
@@ -85,6 +86,16 @@ class Standing:
     pieces_wanted: int = 1
     plan: str = ""
 
+    @cached_property
+    def by_id(self) -> dict[UUID, FeatureStanding]:
+        """The features by their ids."""
+        return {one.row.id: one for one in self.features}
+
+    @cached_property
+    def joint_of(self) -> dict[UUID, JointStanding]:
+        """The first joint of each feature that has one."""
+        return {side: one for one in reversed(self.joints) for side in (one.row.internal_id, one.row.external_id)}
+
     @property
     def handed_over(self) -> bool:
         """Whether the job is closed."""
@@ -104,27 +115,26 @@ _feature_event = _newest(FeatureEvent, FeatureEvent.feature_id == Feature.id, Fe
 _event = _newest(JobEvent, JobEvent.job_id == Job.id, JobEvent.at, "newest_event")
 
 
-def _setting(name: str, job_id: Any, *, until: Any = None) -> Any:
-    """The newest value of a choice (until a time, if given): the job's, or the shop's where `job_id` is None."""
-    whose = ShopSetting.job_id == job_id if job_id is not None else ShopSetting.job_id.is_(None)
-    when = [ShopSetting.at <= until] if until is not None else []
+def _setting(name: str) -> Any:
+    """The newest value of a job's own choice."""
     return (
         select(ShopSetting.value)
-        .where(ShopSetting.name == name, whose, *when)
+        .where(ShopSetting.name == name, ShopSetting.job_id == Job.id)
         .order_by(ShopSetting.sequence.desc())
         .limit(1)
         .scalar_subquery()
     )
 
 
-# What the shop decides later does not judge anew what was made by the limits of before.
-_acceptance = func.coalesce(
-    _setting("acceptance", Feature.job_id), _setting("acceptance", None, until=func.coalesce(_limits.at, func.now())), ""
+_SHOPS_ACCEPTANCE = (
+    select(ShopSetting.at, ShopSetting.value)
+    .where(ShopSetting.name == "acceptance", ShopSetting.job_id.is_(None))
+    .order_by(ShopSetting.sequence)
 )
-_pieces = func.coalesce(_setting("pieces", Job.id), "1")
-_plan = func.coalesce(_setting("measuring_plan", Job.id), "")
+_pieces = func.coalesce(_setting("pieces"), "1")
+_plan = func.coalesce(_setting("measuring_plan"), "")
 _JOBS = (
-    select(Job, _event, _pieces, _plan)
+    select(Job, _event, _pieces, _plan, func.coalesce(_setting("acceptance"), ""))
     .select_from(Job)
     .join(Job.by)
     .outerjoin(Job.machine)
@@ -135,7 +145,7 @@ _NUMBERED = _JOBS.where(Job.number == bindparam("number"))
 _PAGE = _JOBS.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
 _job_ids = cast(bindparam("job_ids"), ARRAY(Uuid()))
 _FEATURES = (
-    select(Feature, _limits, _statement.callout, _decision, _acceptance, _feature_event)
+    select(Feature, _limits, _statement.callout, _decision, _feature_event)
     .select_from(Feature)
     .join(Feature.part)
     .outerjoin(_limits, true())
@@ -144,7 +154,7 @@ _FEATURES = (
     .outerjoin(_feature_event, true())
     .options(contains_eager(Feature.part))
     .where(Feature.job_id == any_(_job_ids))
-    .order_by(Feature.sequence)
+    .order_by(Feature.job_id, Feature.sequence)  # the order of the index: a shop of many jobs is not read through
 )
 _JOINTS = (
     select(
@@ -155,13 +165,13 @@ _JOINTS = (
         .exists(),
     )
     .where(Joint.job_id == any_(_job_ids))
-    .order_by(Joint.sequence)
+    .order_by(Joint.job_id, Joint.sequence)
 )
 
 
 _LIMITS_HISTORY = (
     select(Limits)
-    .where(Limits.feature_id == bindparam("feature_id"))
+    .where(Limits.feature_id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
     .options(joinedload(Limits.by))
     .order_by(Limits.version)
 )
@@ -226,24 +236,33 @@ def job_page(
 
 
 def _standings(session: OrmSession, rows: Sequence[Any]) -> list[Standing]:
-    """The jobs of some rows with their features and joints: two questions more, however many jobs."""
+    """The jobs of some rows with their features and joints: a few questions more, however many jobs."""
     asked = {"job_ids": [row[0].id for row in rows]}
+    own_rule = {row[0].id: row[4] for row in rows}
+    shops_rules = session.execute(_SHOPS_ACCEPTANCE).all()
     features: dict[UUID, list[FeatureStanding]] = {}
-    for feature, limits, callout, decision, acceptance, event in session.execute(_FEATURES, asked):
-        found = FeatureStanding(feature, limits, callout or "", decision, acceptance, event)
+    for feature, limits, callout, decision, event in session.execute(_FEATURES, asked):
+        rule = own_rule[feature.job_id] or _shops_rule(shops_rules, limits)
+        found = FeatureStanding(feature, limits, callout or "", decision, rule, event)
         features.setdefault(feature.job_id, []).append(found)
     joints: dict[UUID, list[JointStanding]] = {}
     for joint, planned, assembled in session.execute(_JOINTS, asked):
         joints.setdefault(joint.job_id, []).append(JointStanding(joint, planned, assembled))
     return [
         Standing(job, event, tuple(features.get(job.id, ())), tuple(joints.get(job.id, ())), int(pieces), plan)
-        for job, event, pieces, plan in rows
+        for job, event, pieces, plan, _ in rows
     ]
 
 
-def limits_history(session: OrmSession, feature_id: UUID) -> Sequence[Limits]:
-    """Every version of a feature's limits, oldest first."""
-    return session.scalars(_LIMITS_HISTORY, {"feature_id": feature_id}).all()
+def _shops_rule(rules: Sequence[Any], limits: Limits | None) -> str:
+    """The shop's rule of acceptance when the limits were set: what it decides later does not judge anew what was made by them."""
+    counts = [value for at, value in rules if limits is None or at <= limits.at]
+    return counts[-1] if counts else ""
+
+
+def limits_history(session: OrmSession, *feature_ids: UUID) -> Sequence[Limits]:
+    """Every version of the limits of some features, oldest first."""
+    return session.scalars(_LIMITS_HISTORY, {"feature_ids": list(feature_ids)}).all()
 
 
 def set_limits(session: OrmSession, row: Limits, *, based_on_version: int) -> Limits:
@@ -296,11 +315,11 @@ def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     return session.scalars(asked).all()
 
 
-def decisions(session: OrmSession, feature_id: UUID) -> Sequence[Decision]:
-    """Every decision about a feature, oldest first."""
+def decisions(session: OrmSession, *feature_ids: UUID) -> Sequence[Decision]:
+    """Every decision about some features, oldest first."""
     asked = (
         select(Decision)
-        .where(Decision.feature_id == feature_id)
+        .where(Decision.feature_id.in_(feature_ids))
         .options(joinedload(Decision.by))
         .order_by(Decision.sequence)
     )

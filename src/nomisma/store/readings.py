@@ -6,13 +6,13 @@ from datetime import datetime
 from decimal import Decimal
 from uuid import UUID
 
-from sqlalchemy import Integer, bindparam, func, select, text
+from sqlalchemy import ARRAY, Integer, Uuid, any_, bindparam, cast, func, select, text, true
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
 from nomisma.store.checks import doubt_windows
-from nomisma.store.models import Account, Instrument, Reading, ReadingDoubt
+from nomisma.store.models import Account, Feature, Instrument, Reading, ReadingDoubt
 
 _later = aliased(Reading)
 _STANDS = (~select(_later.id).where(_later.supersedes_id == Reading.id).exists(), ~Reading.withdrawn)
@@ -74,6 +74,36 @@ def log(session: OrmSession, feature_id: UUID, *, last: int | None = None, befor
         _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": min(before, LARGEST_SEQUENCE)}
     ).all()
     return [LoggedReading(*row) for row in reversed(found)]
+
+
+_one = aliased(Reading)
+_newest_of_each = (
+    select(_one.id)
+    .where(_one.feature_id == Feature.id)
+    .order_by(_one.sequence.desc())
+    .limit(bindparam("last", type_=Integer))
+    .lateral("newest_of_each")
+)
+_LOGS = (
+    select(Reading, Account.name, Instrument, _later.id, ReadingDoubt)
+    .select_from(Feature)
+    .join(_newest_of_each, true())
+    .join(Reading, Reading.id == _newest_of_each.c.id)
+    .join(Account, Account.id == Reading.by_id)
+    .join(Instrument, Instrument.id == Reading.instrument_id)
+    .outerjoin(_later, _later.supersedes_id == Reading.id)
+    .outerjoin(ReadingDoubt, ReadingDoubt.id == Reading.doubt_id)
+    .where(Feature.id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
+    .order_by(Reading.sequence)
+)
+
+
+def logs(session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None = None) -> dict[UUID, list[LoggedReading]]:
+    """The readings of many features at once, by feature, each in the order they were logged; only the `last` so many of each if given."""
+    found: dict[UUID, list[LoggedReading]] = {}
+    for row in session.execute(_LOGS, {"feature_ids": list(feature_ids), "last": last}):
+        found.setdefault(row[0].feature_id, []).append(LoggedReading(*row))
+    return found
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,6 @@
 """Batch: every piece of one feature, its run chart, capability and drift; how many, and how much is measured of each."""
 
+from dataclasses import dataclass
 from typing import Any, cast
 from uuid import uuid4
 
@@ -10,9 +11,9 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, refused_as
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
-from nomisma.core.measuring.feature import PLANS
+from nomisma.core.measuring.feature import PLANS, ReadingGroup, feature_verdict
 from nomisma.core.number import whole_from
-from nomisma.core.part.feature import ACCEPTANCE_WORDS
+from nomisma.core.part.feature import ACCEPTANCE_WORDS, State
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.state import JobState
@@ -23,6 +24,7 @@ from nomisma.web.drawings.run_chart import run_chart
 from nomisma.web.gate import reason_to_plan_anew
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
+from nomisma.web.reading_form import serials
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -53,6 +55,34 @@ def batch_of(visit: Visit, state: JobState, *, subgroup: int = 1) -> BatchResult
     return cast(BatchResult, calculation_named("batch").run(values))
 
 
+MOST_IN_MATRIX = 200
+
+
+@dataclass(frozen=True, slots=True)
+class MatrixRow:
+    """One piece over all features that are made: the state of each (none: not measured, or not judged), in the order of their letters."""
+
+    serial: str
+    states: tuple[State | None, ...]
+
+
+def matrix_of(state: JobState) -> list[MatrixRow]:
+    """Pieces × features; of a job of one feature or one piece nothing, for then the table below says it."""
+    if len(state.made) < 2 or not state.is_batch:
+        return []
+    by_piece = [_verdicts(one) for one in state.made]
+    return [MatrixRow(serial, tuple(found.get(serial) for found in by_piece)) for serial in serials(state)[:MOST_IN_MATRIX]]
+
+
+def _verdicts(state: JobState) -> dict[str, State]:
+    """The state of each piece of the feature in hand that was measured."""
+    groups: dict[str, list[ReadingGroup]] = {}
+    for group in state.own_readings.groups:
+        groups.setdefault(group.piece, []).append(group)
+    found = {piece: feature_verdict(state.feature, own, state.acceptance) for piece, own in groups.items()}
+    return {piece: verdict.state for piece, verdict in found.items() if verdict}
+
+
 @router.get("/jobs/{number}/batch")
 def show(number: int, visit: Visit = Depends(signed_in), subgroup: int = 1) -> Response:
     """The batch in the order it was measured."""
@@ -81,7 +111,7 @@ def _page(
     return page(
         visit, "measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
         picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,
-        acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
+        matrix=matrix_of(state), acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
     )  # fmt: skip
 
 

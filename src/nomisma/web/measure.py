@@ -28,6 +28,7 @@ from nomisma.web.at_hand import AtHand
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
+from nomisma.web.part_section import section_of_job
 from nomisma.web.reading_form import ReadingForm, feature_log, form_for
 from nomisma.web.reading_log import log_reading, supersede
 from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in, unit_shown
@@ -94,6 +95,7 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "gauges": gauges_of(visit.db, state.feature_id),
         "waiting": waiting(visit.db, state.feature_id, now()),
         "stage": "measure",
+        "section": section_of_job(state) if len(state.made) > 1 else "",
     }
 
 

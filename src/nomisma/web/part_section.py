@@ -14,11 +14,11 @@ def section_of_job(state: JobState, stage: str = "measure") -> Markup:
     found = section_of(state.lettered)
     if found is None:
         return Markup("")
-    marks = {
-        one.letter: LetterMark(
+    marks = [
+        LetterMark(
             one.letter, one.verdict.state if one.verdict else None, f"{one.feature.title}, {one.words}", href(one, stage_at(one, stage)),
             in_hand=one.letter == state.letter and len(state.made) > 1,
         )
         for one in state.made
-    }  # fmt: skip
+    ]  # fmt: skip
     return section_picture(found, marks)

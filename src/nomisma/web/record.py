@@ -1,6 +1,7 @@
 """Record: one page of the job, who and when; prints cleanly, downloads as CSV and JSON; hand-over."""
 
 from collections import Counter
+from collections.abc import Sequence
 from uuid import UUID
 
 from fastapi import APIRouter, Depends
@@ -26,9 +27,9 @@ from nomisma.jobs.state import SCHOOL_TITLES, JobState, feature_within
 from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_doubt
-from nomisma.store.cuts import cuts_of, sizes_by_cut
+from nomisma.store.cuts import TakenCut, cuts_of_features
 from nomisma.store.jobs import JointStanding
-from nomisma.store.models import JobEvent, Limits
+from nomisma.store.models import Decision, JobEvent, Limits
 from nomisma.store.readings import LoggedReading
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.measure import judged_log, strip_of
@@ -48,6 +49,10 @@ def record_of(
 ) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
     windows = doubt_windows(visit.db) if windows is None else windows
+    ids = [one.feature_id for one in state.features]
+    history = _by_feature(jobs.limits_history(visit.db, *ids))
+    logged, taken = readings.logs(visit.db, ids, last=last), cuts_of_features(visit.db, ids)
+    gauges = {row.id: row.name for row in shop.instruments(visit.db)}
     return JobRecord(
         number=state.job.number,
         title=state.job.title,
@@ -61,15 +66,19 @@ def record_of(
         started_at=state.job.at,
         verdict=worst_words(state),
         features=[_feature(one) for one in state.features],
-        limits=[row for one in state.features for row in _limits(visit, one)],
+        limits=[row for one in state.features for row in _limits(one, history.get(one.feature_id, []))],
         choices=[
             RecordedChoice(name=row.name, value=row.value, reason=row.reason, by=row.by.name, at=row.at)
             for row in jobs.choices(visit.db, state.job.id)
         ],
         truings=recorded_truings(visit, state),
-        cuts=[row for one in state.features for row in _cuts(visit, one)],
-        readings=[row for one in in_order(state) for row in _readings(visit, one, last, windows)],
-        decisions=[row for one in state.features for row in _decisions(visit, one)],
+        cuts=[row for one in state.features for row in _cuts(one, taken.get(one.feature_id, []))],
+        readings=[
+            _reading(item, one, history.get(one.feature_id, []), windows, gauges)
+            for one in in_order(state)
+            for item in logged.get(one.feature_id, ())
+        ],
+        decisions=[_decision(row, state) for row in jobs.decisions(visit.db, *ids)],
         assemblies=[row for joint in state.standing.joints for row in _assemblies(visit, state, joint)],
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
@@ -114,26 +123,24 @@ def _feature(state: JobState) -> RecordedFeature:
     )
 
 
-def _limits(visit: Visit, state: JobState) -> list[RecordedLimits]:
+def _by_feature(rows: Sequence[Limits]) -> dict[UUID, list[Limits]]:
+    found: dict[UUID, list[Limits]] = {}
+    for row in rows:
+        found.setdefault(row.feature_id, []).append(row)
+    return found
+
+
+def _limits(state: JobState, history: Sequence[Limits]) -> list[RecordedLimits]:
     return [
         RecordedLimits(
             feature=state.letter, version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, written=row.text,
             lower_mm=row.lower_mm, upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
         )
-        for row in jobs.limits_history(visit.db, state.feature_id)
+        for row in history
     ]  # fmt: skip
 
 
-def _readings(
-    visit: Visit, state: JobState, last: int | None, windows: dict[UUID, list[DoubtWindow]]
-) -> list[RecordedReading]:
-    gauges = {row.id: row.name for row in shop.instruments(visit.db)}
-    history = list(jobs.limits_history(visit.db, state.feature_id))
-    return [_reading(item, state, history, windows, gauges) for item in readings.log(visit.db, state.feature_id, last=last)]
-
-
-def _cuts(visit: Visit, state: JobState) -> list[RecordedCut]:
-    found = cuts_of(visit.db, state.feature_id, sizes_by_cut(visit.db, state.feature_id))
+def _cuts(state: JobState, found: Sequence[TakenCut]) -> list[RecordedCut]:
     return [
         RecordedCut(
             feature=state.letter, piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
@@ -159,14 +166,11 @@ def _assemblies(visit: Visit, state: JobState, joint: JointStanding) -> list[Rec
     ]  # fmt: skip
 
 
-def _decisions(visit: Visit, state: JobState) -> list[RecordedDecision]:
-    return [
-        RecordedDecision(
-            feature=state.letter, kind=row.kind, piece=row.piece, state=row.state, reason=row.reason, 
-            readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
-        )
-        for row in jobs.decisions(visit.db, state.feature_id)
-    ]  # fmt: skip
+def _decision(row: Decision, state: JobState) -> RecordedDecision:
+    return RecordedDecision(
+        feature=state.at(row.feature_id).letter, kind=row.kind, piece=row.piece, state=row.state, reason=row.reason,
+        readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
+    )  # fmt: skip
 
 
 def _reading(

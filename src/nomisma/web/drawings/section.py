@@ -1,8 +1,9 @@
 """The part in half section: the upper half cut and hatched, the lower half as it looks, each feature with its letter and its verdict."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 
 from markupsafe import Markup
 
@@ -48,8 +49,14 @@ class _Frame:
         return self.along == self.across
 
 
-def section_picture(section: Section, marks: Mapping[str, LetterMark]) -> Markup:
-    """Draw it. `marks` by letter; a letter without one is drawn without."""
+def section_picture(section: Section, marks: Iterable[LetterMark]) -> Markup:
+    """Draw it with the marks of its letters; a letter without one is left out."""
+    return _picture(section, tuple(marks))
+
+
+@lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
+def _picture(section: Section, given: tuple[LetterMark, ...]) -> Markup:
+    marks = {one.letter: one for one in given}
     frame = _frame(section)
     said = [f"Drawn from the sizes of the features{'' if frame.to_scale else '; not to scale'}."]
     if section.assumed:
