@@ -320,6 +320,7 @@ def test_a_pass_that_is_no_number_is_answered(orla: Hand) -> None:
 def test_a_bush_is_one_job_with_two_joints(orla: Hand) -> None:
     started = orla.send("/jobs", title="Pulley bush", partner_kind="bush", unit="mm", lines="")
     number = number_of(started)
+    assert "<strong>C</strong>, the bore that goes with D, the shaft" in orla.get(f"/jobs/{number}/mate?feature=C").text
     found = features(orla, number)
     assert {letter: (one["kind"], one["made_here"], one["goes_with"]) for letter, one in found.items()} == {
         "A": ("shaft", True, "B"), "B": ("bore", False, "A"), "C": ("bore", True, "D"), "D": ("shaft", False, "C"),
@@ -425,3 +426,30 @@ def test_the_section_leads_from_each_letter_to_its_feature(orla: Hand) -> None:
     assert "that C comes in from the left" in page
     plain = number_of(start(orla, "28 ±0.1"))
     assert 'class="figure section"' not in orla.get(f"/jobs/{plain}/part").text
+
+
+def test_a_feature_goes_with_the_bore_of_another_job(orla: Hand) -> None:
+    bored = number_of(start(orla, "bore 25 H7 thru"))
+    number = number_of(start(orla, f"od 25 g6 on bore of job {bored}\nlength 40 ±0.1"))
+    found = features(orla, number)
+    assert {letter: (one["kind"], one["goes_with"]) for letter, one in found.items()} == {
+        "A": ("shaft", "C"), "B": ("length", ""), "C": ("bore", "A"),
+    }  # fmt: skip
+    assert (found["A"]["lower_mm"], found["A"]["upper_mm"]) == ("24.980000000000", "24.993000000000")
+    assert found["C"]["written"] == "25.000 mm/25.021 mm"
+    assert f"job {bored}, feature A" in orla.get(f"/jobs/{number}/part").text
+
+
+@pytest.mark.parametrize(
+    ("line", "sentence"),
+    [
+        ("od 25 g6 on bore of job 99999", "There is no job 99999"), ("od 25 g6 on bore of job 113", "Job 113 makes no bore"),
+        ("od 25 g6 on shaft of job 104", "does not go with a shaft"), ("length 40 on bore of job 104", "does not go with a bore"),
+        ("od 25 g6 on bore Z of job 104", "has no feature Z"), ("bore 12 H7 on shaft of job 103", "makes no shaft"),
+    ],
+)  # fmt: skip
+def test_a_partner_that_is_not_there_starts_nothing(orla: Hand, line: str, sentence: str) -> None:
+    refused = start(orla, line)
+    assert refused.status_code == 422
+    assert sentence in refused.text
+    assert "Adapter" not in re.sub(r"<input[^>]*>", "", refused.text).split("Start a job")[1]

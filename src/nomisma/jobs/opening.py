@@ -6,8 +6,9 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
 
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.fits.member import MemberKind
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.part.general_tolerance import GeneralTolerance
 from nomisma.core.planning.feature_lines import (
     FeatureLinesInput,
@@ -17,11 +18,12 @@ from nomisma.core.planning.feature_lines import (
     feature_lines,
     letter_of,
 )
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.jobs.state import JobState
+from nomisma.jobs.state import JobState, state_numbered
 from nomisma.store import jobs, parts
 from nomisma.store.append import append
-from nomisma.store.models import Feature, FeatureEvent, Job, Limits
+from nomisma.store.models import Feature, FeatureEvent, Job, Limits, PartnerStatement
 
 
 class NotUnderstood(InputError):
@@ -75,8 +77,9 @@ def open_bush(session: OrmSession, job: Job) -> Job:
 def open_by_lines(session: OrmSession, job: Job, lines: Lines) -> Job:
     """A job whose part is read off its sketch: no partner. Raises NotUnderstood, InputError. Commits nothing; sent twice it is one."""
     found = read_lines(lines)
+    partners = _partners_there(session, found)  # before anything is written
     job = append(session, job)
-    _write(session, job, found, used=0, by_id=job.by_id, sent_id=job.id)
+    _write(session, job, found, partners, used=0, by_id=job.by_id, sent_id=job.id)
     return job
 
 
@@ -86,12 +89,15 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
     found = read_lines(lines)
     if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return [first]  # the form was sent before
-    return _write(session, state.job, found, used=len(parts.letters_of(session, state.job.id)), by_id=by_id, sent_id=sent_id)
+    partners = _partners_there(session, found)
+    return _write(
+        session, state.job, found, partners, used=len(parts.letters_of(session, state.job.id)), by_id=by_id, sent_id=sent_id
+    )
 
 
 def _write(
-    session: OrmSession, job: Job, found: FeatureLinesResult, *, used: int, by_id: UUID, sent_id: UUID
-) -> list[Feature]:
+    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerThere"], *, used: int, by_id: UUID, sent_id: UUID
+) -> list[Feature]:  # fmt: skip
     part = parts.add_part(session, job, made_here=True)
     written = []
     for index, (read, step) in enumerate(zip(found.features, found.working, strict=True)):
@@ -101,7 +107,77 @@ def _write(
         )  # fmt: skip
         append(session, _limits(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
         written.append(feature)
+    used += len(written)
+    for feature, read in zip(written, found.features, strict=True):
+        if there := partners.get(read.letter):
+            _join(session, job, feature, there, letter=letter_of(used), by_id=by_id)
+            used += 1
     return written
+
+
+@dataclass(frozen=True, slots=True)
+class PartnerThere:
+    """A feature of another job that one of this goes with: its kind, what it is called, and what is known of its size, as a callout."""
+
+    kind: KindName
+    title: str
+    callout: str
+
+
+def _partners_there(session: OrmSession, found: FeatureLinesResult) -> dict[str, PartnerThere]:
+    """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no size of it."""
+    there: dict[str, PartnerThere] = {}
+    for read in found.features:
+        if read.goes_with_job is None:
+            continue
+        kind: KindName = "bore" if read.goes_with == "bore" else "outside_diameter"
+        try:
+            state = _meant(session, read, kind)
+            title = f"job {state.job.number}, feature {state.letter}"
+            there[read.letter] = PartnerThere(kind, title, _known(state))
+        except NotDefined as error:
+            error.field = "lines"
+            raise
+    return there
+
+
+def _meant(session: OrmSession, read: FeatureRead, kind: KindName) -> JobState:
+    """The feature meant: by its letter, else the first of that kind which is made there."""
+    state = state_numbered(session, read.goes_with_job or 0, read.goes_with_letter)
+    among = (state,) if read.goes_with_letter else state.made
+    of_kind = next((one for one in among if one.in_hand.row.kind == kind), None)
+    if of_kind is None:
+        raise NotDefined(f"Job {read.goes_with_job} makes no {read.goes_with}.", "Name its letter, like bore C of job 104.")
+    return of_kind
+
+
+def _known(state: JobState) -> str:
+    """As measured, with what the readings are worth; while metal is still to come off, or before, its limits."""
+    sizes, limits = state.own_readings, state.both_limits
+    if sizes.count and not state.is_in_work:
+        worth = max(group.uncertainty_mm for group in sizes.groups)
+        ends = (sizes.smallest_mm - worth, sizes.largest_mm + worth)
+    elif limits is not None:
+        ends = (limits.lower_mm, limits.upper_mm)
+    else:
+        raise NotDefined(
+            f"No size of feature {state.letter} of job {state.job.number} is known.",
+            "Measure it there, or give its limits first.",
+        )
+    return "/".join(show_exact(mm, state.unit) for mm in ends)
+
+
+def _join(session: OrmSession, job: Job, feature: Feature, there: PartnerThere, *, letter: str, by_id: UUID) -> None:
+    """The partner at hand here, said as it is known there, and the joint. Commits nothing."""
+    part = parts.add_part(session, job, made_here=False, title=there.title, by_id=by_id)
+    row = parts.add_feature(
+        session, part, id=parts.own_id(feature.id, "partner"), letter=letter, kind=there.kind, by_id=by_id
+    )
+    said = PartnerStatement(
+        id=parts.own_id(feature.id, "callout"), job_id=job.id, feature_id=row.id, callout=there.callout, by_id=by_id
+    )  # fmt: skip
+    append(session, said)
+    parts.join(session, feature, row)
 
 
 def _limits(

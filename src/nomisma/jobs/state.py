@@ -91,7 +91,7 @@ class JobState:
     @property
     def is_default(self) -> bool:
         """Whether the feature in hand is the one that is meant where nobody says which."""
-        return default_feature(self.standing).row.id == self.feature_id
+        return self.standing.default.row.id == self.feature_id
 
     @cached_property
     def features(self) -> tuple["JobState", ...]:
@@ -319,10 +319,18 @@ class JobState:
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
     @property
+    def is_in_work(self) -> bool:
+        """Whether metal is still to come off the feature in hand: what is measured of it now will not stay."""
+        return self.verdict is not None and self.verdict.state is State.METAL_TO_GO
+
+    @property
     def words(self) -> str:
         """How the feature in hand stands, in a few words."""
         if self.in_hand.withdrawn:
             return "withdrawn"
+        if not self.in_hand.made_here:
+            said = "measured" if self.own_readings.count else "not measured yet"
+            return "called out" if self.in_hand.callout else said
         found = self.verdict
         if found is not None:
             return f"{found.state.words}; decided: {self.decided}" if self.decided else found.state.words
@@ -436,17 +444,11 @@ def judged_against(
     )  # fmt: skip
 
 
-def default_feature(standing: Standing) -> FeatureStanding:
-    """The feature that is meant where nobody says which: the first that is made here."""
-    made = [one for one in standing.features if one.made_here]
-    return next(iter([*made, *standing.features]))
-
-
 def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
     """The states of several jobs, in one query however many they are."""
     extremes = readings.extremes(db, [feature.row.id for standing in found for feature in standing.features])
     return [
-        JobState(standing, default_feature(standing), {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes})
+        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes})
         for standing in found
     ]  # fmt: skip
 

@@ -92,6 +92,11 @@ class Standing:
         return {one.row.id: one for one in self.features}
 
     @cached_property
+    def default(self) -> FeatureStanding:
+        """The feature that is meant where nobody says which: the first that is made here."""
+        return next((one for one in self.features if one.made_here), self.features[0])
+
+    @cached_property
     def joint_of(self) -> dict[UUID, JointStanding]:
         """The first joint of each feature that has one."""
         return {side: one for one in reversed(self.joints) for side in (one.row.internal_id, one.row.external_id)}

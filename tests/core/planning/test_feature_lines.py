@@ -137,3 +137,18 @@ def test_no_line_is_lost_and_limits_are_in_order(lines: list[str]) -> None:
     for one in found.features:
         assert one.kind in feature_kinds()
         assert not (one.lower and one.upper) or one.lower.mm < one.upper.mm
+
+
+def test_a_feature_may_go_with_one_of_another_job() -> None:
+    (found,) = read("od 25 g6 on bore C of job 104", unit="mm").features
+    assert (found.goes_with, found.goes_with_job, found.goes_with_letter) == ("bore", 104, "C")
+    assert (
+        found.sentence
+        == "A: outside diameter from 24.980 mm to 24.993 mm, goes with the bore of job 104; limits by its tolerance class."
+    )
+
+
+@pytest.mark.parametrize("line", ["length 40 on bore of job 104", "od 25 g6 on shaft of job 104"])
+def test_only_an_outside_and_a_bore_go_together(line: str) -> None:
+    (refused,) = read(line, unit="mm").not_understood
+    assert "does not go with" in refused.sentence

@@ -16,7 +16,7 @@ from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
 from nomisma.core.part.part_check import LetteredFeature, part_contradictions
-from nomisma.core.planning.sketch_line import SketchedFeature, features_in_line
+from nomisma.core.planning.sketch_line import PartnerSaid, SketchedFeature, features_in_line, partner_in_line
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size, roughness_um
@@ -78,6 +78,9 @@ class FeatureRead(Model):
     roughness_ra_um: Number | None = None
     position_from: str = ""
     through: bool = False
+    goes_with: Literal["bore", "shaft", ""] = ""
+    goes_with_job: int | None = None
+    goes_with_letter: str = ""
     line: int
     text: str
     sentence: str
@@ -146,15 +149,14 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     working: list[Step] = []
     for number, line in lines:
         try:
-            read = [
-                (one, _required(one, given.unit, given.general_tolerance))
-                for one in features_in_line(line.replace("\t", " "))
-            ]
+            plain, partner = partner_in_line(line.replace("\t", " "))
+            read = [(one, _required(one, given.unit, given.general_tolerance)) for one in features_in_line(plain)]
+            _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
-        for one, required in read:
-            features.append(_feature(one, required, letter_of(len(features)), number))
+        for index, (one, required) in enumerate(read):
+            features.append(_feature(one, required, letter_of(len(features)), number, None if index else partner))
             working.append(_step(features[-1], required))
     return FeatureLinesResult(
         features=features, not_understood=refused, working=working,
@@ -166,6 +168,16 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     """A feature as it was read, for the checks of the whole part. Source: common practice, no source; sizes in mm."""
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
     return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal)
+
+
+def _check_partner(one: SketchedFeature, partner: PartnerSaid | None) -> None:
+    """A shaft goes into a bore, a bore onto a shaft. Raises UnreadableLength."""
+    wanted = {"outside_diameter": "bore", "bore": "shaft"}.get(one.kind)
+    if partner is not None and partner.kind != wanted:
+        raise UnreadableLength(
+            f"A {feature_kind(one.kind).title} does not go with a {partner.kind}.",
+            "An outside goes with a bore, a bore with a shaft.",
+        )
 
 
 def letter_of(index: int) -> str:
@@ -250,7 +262,9 @@ def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "
     return _Requirement(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
 
 
-def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int) -> FeatureRead:
+def _feature(
+    one: SketchedFeature, required: _Requirement, letter: str, line: int, partner: PartnerSaid | None = None
+) -> FeatureRead:
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
@@ -262,11 +276,13 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", from face {one.position_from}" if one.position_from else ""
     through = ", through" if one.through else ""
+    mate = f", goes with the {partner.kind} of job {partner.job}" if partner else ""
     return FeatureRead(
         letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
         upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
         position_from=one.position_from, through=one.through, line=line, text=one.size,
-        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}; limits by {LIMITS_FROM_WORDS[required.limits_from]}.",
+        **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
+        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}.",
     )  # fmt: skip
 
 

@@ -50,6 +50,36 @@ _GROOVE = re.compile(
 _AXIS: dict[str, KindName] = {"outside_diameter": "length", "boss": "height", "bore": "depth"}
 
 
+@dataclass(frozen=True, slots=True)
+class PartnerSaid:
+    """What a feature is said to go with: the bore or the shaft of another job, by its letter where it has several."""
+
+    kind: Literal["bore", "shaft"]
+    job: int
+    letter: str = ""
+
+
+_ON_JOB = re.compile(
+    r"(?P<line>.+?)\s+(?:on|in)\s+(?:the\s+)?(?P<what>bore|hole|shaft|od)(?:\s+(?P<letter>[A-Z]{1,2}))?\s+of\s+job\s+(?P<job>[0-9]{1,9})",
+    re.IGNORECASE,
+)
+
+
+def partner_in_line(line: str) -> tuple[str, PartnerSaid | None]:
+    """A line without what it says of a partner in another job, and that partner.
+
+    Source: common practice, no source.
+
+    >>> partner_in_line("od 25 g6 on bore of job 104")
+    ('od 25 g6', PartnerSaid(kind='bore', job=104, letter=''))
+    """
+    match = _ON_JOB.fullmatch(" ".join(line.split()))
+    if match is None:
+        return line, None
+    kind: Literal["bore", "shaft"] = "bore" if match["what"].lower() in ("bore", "hole") else "shaft"
+    return match["line"], PartnerSaid(kind, int(match["job"]), (match["letter"] or "").upper())
+
+
 def begins_a_feature(line: str) -> bool:
     """Whether a line begins with the word of a feature: od, bore, length, cham …
 
