@@ -46,7 +46,7 @@ class PinBracketResult(Model):
 def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     """The bracket a go pin and a no-go pin put a bore in, widened by the pins' own error. Raises OutOfRange.
 
-    Source: common practice, no source; ISO 1938-1 (limit gauges). In limits only if the whole bracket is.
+    Source: common practice, no source; ISO 1938-1:2015 (limit gauges; edition recalled). In limits only if the whole bracket is.
 
     >>> found = pin_bracket(PinBracketInput(go="0.125 in", no_go="0.127 in")); str(found.least), str(found.greatest)
     ('0.125 in', '0.127 in')

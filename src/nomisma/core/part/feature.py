@@ -12,7 +12,7 @@ Acceptance = Literal["guarded", "simple", "limit_gauge"]
 ACCEPTANCE_WORDS: dict[Acceptance, str] = {
     "guarded": "guarded: in limits only by more than the reading's uncertainty (ISO 14253-1)",
     "simple": "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop",
-    "limit_gauge": "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1)",
+    "limit_gauge": "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1:2015)",
 }
 
 
