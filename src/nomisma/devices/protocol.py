@@ -75,7 +75,7 @@ def read_line(line: bytes) -> GaugeMessage:
     """One line as a message. Raises InputError with a sentence for whoever builds the gauge.
 
     >>> read_line(b'{"gauge": "g", "token": "t", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
-    Decimal('22.202140')
+    Decimal('22.20214')
     """
     if len(line) > LONGEST_LINE:
         raise NotThisProtocol(f"A line is at most {LONGEST_LINE} bytes.", "Send one object a line.", field="line")

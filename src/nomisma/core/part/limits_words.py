@@ -10,9 +10,9 @@ def limits_words(feature: Feature, unit: Unit) -> str:
 
     >>> from decimal import Decimal
     >>> limits_words(Feature("depth", Decimal("3.00"), Decimal("3.25")), "mm")
-    '3 mm to 3.25 mm'
+    '3.000 mm to 3.250 mm'
     >>> limits_words(Feature("runout", upper_mm=Decimal("0.02")), "mm"), limits_words(Feature("length"), "mm")
-    ('at most 0.02 mm', 'for reference: not judged')
+    ('at most 0.020 mm', 'for reference: not judged')
     """
     lower, upper = (show_exact(mm, unit) if mm is not None else "" for mm in (feature.lower_mm, feature.upper_mm))
     if lower and upper:
