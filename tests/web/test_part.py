@@ -265,6 +265,13 @@ def test_a_depth_is_offered_a_depth_micrometer_first(orla: Hand) -> None:
     assert "dialled" not in page
 
 
+def test_a_job_in_millimetres_is_offered_what_reads_millimetres(orla: Hand) -> None:
+    number = number_of(start(orla, "boss 20 ±0.1 x 4.5 +0.05/0 high"))
+    chosen = re.search(r"<option [^>]*selected>([^<]*)", orla.get(f"/jobs/{number}/measure?feature=B").text)
+    assert chosen
+    assert "150 mm caliper" in chosen[1]
+
+
 def lathe(hand: Hand) -> str:
     """The bench lathe, whose carriage has lines of 0.1 mm and its compound of 0.02 mm."""
     found = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bench lathe<', hand.get("/").text)

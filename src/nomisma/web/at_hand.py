@@ -77,7 +77,7 @@ def at_hand(visit: Visit, kind: KindName) -> list[AtHand]:
 def likeliest(
     choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | None = None, *, usual: tuple[str, ...] = ()
 ) -> AtHand | None:
-    """The one used last; else of the `usual` kinds, in their order; else the finest that
+    """The one used last; else of the `usual` kinds, in their order, what reads the unit before what does not; else the finest that
     reads the job's unit (a micrometer, not a caliper); else the finest.
 
     `size_mm`: what is to be measured, where it is known: only what reaches it comes into question.
@@ -88,6 +88,7 @@ def likeliest(
     finest = sorted(
         choices,
         key=lambda choice: (
+            bool(usual) and choice.unit != unit,
             _rank(choice, usual),
             choice.transfer is not None or choice.brackets,
             choice.unit != unit,
