@@ -460,3 +460,13 @@ def test_a_partner_that_is_not_there_starts_nothing(orla: Hand, line: str, sente
     assert refused.status_code == 422
     assert sentence in refused.text
     assert "Adapter" not in re.sub(r"<input[^>]*>", "", refused.text).split("Start a job")[1]
+
+
+def test_a_surface_finish_is_compared_by_eye_and_holds_nothing_up(orla: Hand) -> None:
+    number = number_of(start(orla, "28 ±0.1\nra 1.6"))
+    assert "compared by eye" in orla.get(f"/jobs/{number}/measure?feature=B").text
+    for place in ("0°", "90°"):
+        log(orla, number, "A", "28.02", place=place)
+    assert record(orla, number)["verdict"] == "in limits"
+    orla.get(f"/jobs/{number}/record")
+    assert orla.send(f"/jobs/{number}/events", kind="handed_over", note="").status_code == 200

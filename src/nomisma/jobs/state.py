@@ -286,7 +286,7 @@ class JobState:
     @property
     def is_settled(self) -> bool:
         """Whether nothing more is to be done or decided about the feature in hand, its assembly aside."""
-        if self.in_hand.withdrawn or self.decided:
+        if self.in_hand.withdrawn or self.decided or not self.is_measured:
             return True
         if self.requirement is None or not self.own_readings.count or self._pieces_left:
             return False
@@ -319,6 +319,11 @@ class JobState:
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
     @property
+    def is_measured(self) -> bool:
+        """Whether it is a size that is read; a surface finish is compared by eye."""
+        return feature_kind(self.in_hand.row.kind).family == "size"
+
+    @property
     def is_in_work(self) -> bool:
         """Whether metal is still to come off the feature in hand: what is measured of it now will not stay."""
         return self.verdict is not None and self.verdict.state is State.METAL_TO_GO
@@ -336,6 +341,8 @@ class JobState:
             return f"{found.state.words}; decided: {self.decided}" if self.decided else found.state.words
         if self.requirement is None:
             return "no limits yet"
+        if not self.is_measured:
+            return "compared by eye"
         if self.limits is None:
             return "measured, for reference" if self.own_readings.count else "for reference"
         return "not measured yet"

@@ -327,6 +327,8 @@ def _is_good(state: JobState) -> bool:
 
 def _feature_is_good(state: JobState) -> bool:
     found = state.verdict
+    if not state.is_measured:
+        return True
     if state.limits is None and state.requirement is not None:
         return bool(state.own_readings.count)
     return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
@@ -334,7 +336,7 @@ def _feature_is_good(state: JobState) -> bool:
 
 def _unread(visit: Visit, state: JobState) -> str:
     """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
-    for one in state.made:
+    for one in (one for one in state.made if one.is_measured):
         if missing := _unread_of(visit, one):
             return f"{one.letter}, {missing}" if len(state.made) > 1 else missing
     return ""
