@@ -2,11 +2,15 @@
 
 import re
 from collections.abc import Callable
+from decimal import Decimal
 
 import pytest
 from playwright.sync_api import Page, expect
 
+from nomisma.demo.shop import GAUGE_TOKEN
+from nomisma.devices.simulated import SimulatedGauge
 from tests.browser.conftest import log_reading
+from tests.serving import Server
 
 pytestmark = pytest.mark.browser
 MOST_KEYSTROKES = 15
@@ -77,3 +81,28 @@ def test_a_phone_shows_every_feature_without_scrolling_sideways(bench: Callable[
     page = bench(width=390)
     page.goto(path)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_reading_that_waits_is_delivered_to_its_own_feature(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/111/measure?feature=E")
+    page.route("**/readings*", lambda route: route.abort())
+    page.fill("#size", "4.53 mm")
+    page.press("#size", "Enter")
+    expect(page.locator("#waiting")).to_contain_text("1 reading waits")
+    page.unroute("**/readings*")
+    page.goto("/jobs/111/record")
+    expect(page.locator("#waiting")).to_be_hidden(timeout=15_000)
+    page.reload()
+    expect(page.locator("table.features tbody tr", has_text="height")).to_contain_text("4.530 mm")
+
+
+def test_a_gauge_of_another_feature_does_not_fill_the_field(bench: Callable[..., Page], server: Server) -> None:
+    page = bench()
+    with page.expect_response("**/live"):
+        page.goto("/jobs/112/measure?feature=B")
+    page.wait_for_timeout(500)
+    with SimulatedGauge("bench-gauge", Decimal("2.2480"), token=GAUGE_TOKEN, job=112, port=server.gauge_port) as gauge:
+        list(gauge.readings(1))
+    expect(page.locator("#gauge-words")).to_contain_text("of feature A", timeout=2000)
+    expect(page.locator("#size")).to_have_value("")

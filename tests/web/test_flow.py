@@ -284,7 +284,7 @@ def test_a_part_gone_too_far_is_handed_over_only_by_the_lead_with_a_reason(hands
 
 def test_a_job_handed_over_takes_no_more_readings_until_taken_up_again(hands: Callable[..., Hand]) -> None:
     bram = hands("bram")
-    assert "readings are closed" in bram.get("/jobs/101/measure").text
+    assert "nothing more is logged" in bram.get("/jobs/101/measure").text
     bram.get("/jobs/101/record")
     assert bram.send("/jobs/101/events", kind="taken_up_again", note="check again").status_code == 200
     assert 'name="size"' in bram.get("/jobs/101/measure").text

@@ -180,7 +180,7 @@ def test_a_length_is_not_changed_into_a_bore(orla: Hand) -> None:
     number = number_of(start(orla))
     refused = orla.send(f"/jobs/{number}/requirement?feature=B", line="bore 12 H7", based_on_version="1")
     assert refused.status_code == 422
-    assert "is not understood as the length B" in refused.text
+    assert "says something else than a length" in refused.text
 
 
 def test_a_withdrawn_feature_counts_no_longer_and_keeps_its_readings(orla: Hand) -> None:
@@ -470,3 +470,74 @@ def test_a_surface_finish_is_compared_by_eye_and_holds_nothing_up(orla: Hand) ->
     assert record(orla, number)["verdict"] == "in limits"
     orla.get(f"/jobs/{number}/record")
     assert orla.send(f"/jobs/{number}/events", kind="handed_over", note="").status_code == 200
+
+
+def test_a_reading_kept_when_the_sign_in_ran_out_goes_to_its_own_feature(hands: Callable[..., Hand]) -> None:
+    hand = hands("orla")
+    number = number_of(start(hand, "28 ±0.1\nlength 40 ±0.1"))
+    hand.get(f"/jobs/{number}/measure?feature=B")
+    instrument = hand.instrument("150 mm caliper")
+    hand.client.cookies.clear()
+    refused = hand.send(f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument)
+    assert refused.status_code == 401
+    kept = re.search(r'name="kept" value="([^"]+)"', refused.text)
+    token = re.search(r'name="page_token" value="([^"]+)"', refused.text)
+    assert kept
+    assert token
+    again = hand.client.post(
+        "/sign-in", data={"sign_in_name": "orla", "password": "hilltop-demo", "kept": kept[1], "page_token": token[1]}
+    )
+    assert f'action="/jobs/{number}/measure/readings?feature=B"' in again.text
+
+
+def test_a_page_of_a_feature_is_come_back_to_after_signing_in(hands: Callable[..., Hand]) -> None:
+    refused = hands("").get("/jobs/111/measure?feature=B")
+    assert 'name="next" value="/jobs/111/measure?feature=B"' in refused.text
+
+
+def test_nothing_is_logged_of_a_withdrawn_feature(orla: Hand) -> None:
+    number = number_of(start(orla, "28 ±0.1\nlength 40 ±0.1"))
+    orla.get(f"/jobs/{number}/measure?feature=B")
+    instrument = orla.instrument("150 mm caliper")
+    orla.send(f"/jobs/{number}/withdraw?feature=B", reason="free", what="withdraw")
+    refused = orla.send(f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument)
+    assert refused.status_code == 422
+    assert "Feature B is withdrawn" in refused.text
+    for page in ("measure", "cut"):
+        assert "Put it back on Part" in orla.get(f"/jobs/{number}/{page}?feature=B").text
+
+
+@pytest.mark.parametrize(
+    ("lines", "letter", "line", "upper"),
+    [
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "A", "2.4 +0.1/0", "2.500000000000"),
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "B", "21 ±0.1", "21.100000000000"),
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "C", "3 ±0.1", "3.100000000000"),
+        ("od 25 h7", "A", "od 25 g6", "24.993000000000"), ("28 ±0.1", "A", "29 ±0.1", "29.100000000000"),
+        ("runout 0.02", "A", "0.05", "0.050000000000"), ("cham 0.5 x 45", "A", "1 x 45", "1.200000000000"),
+    ],
+)  # fmt: skip
+def test_the_limits_of_any_kind_are_changed_by_its_size_alone(
+    orla: Hand, lines: str, letter: str, line: str, upper: str
+) -> None:
+    number = number_of(start(orla, lines))
+    changed = orla.send(f"/jobs/{number}/requirement?feature={letter}", line=line, based_on_version="1")
+    assert changed.status_code == 200, changed.text
+    assert features(orla, number)[letter]["upper_mm"] == upper
+
+
+def test_features_added_to_a_bush_are_of_the_bush(orla: Hand) -> None:
+    number = number_of(orla.send("/jobs", title="Idler bush", partner_kind="bush", unit="mm", lines=""))
+    orla.send(f"/jobs/{number}/features", lines="length 30 ±0.1", general_tolerance="")
+    found = features(orla, number)
+    assert {found[letter]["part"] for letter in ("A", "C", "E")} == {"bush"}
+
+
+def test_each_joint_of_a_bush_is_assembled_by_itself(orla: Hand) -> None:
+    number = number_of(orla.send("/jobs", title="Idler bush", partner_kind="bush", unit="mm", lines=""))
+    page = orla.get(f"/jobs/{number}/assemble?feature=C").text
+    assert f"job={number}&amp;feature=C" in page
+    orla.send(f"/jobs/{number}/assemble/plan?feature=C")
+    assert "Plan" in orla.get(f"/jobs/{number}/assemble?feature=C").text
+    orla.send(f"/jobs/{number}/assemble/results?feature=C", felt="as_expected", size_before="", size_after="")
+    assert [one["joint"] for one in record(orla, number)["assemblies"]] == ["D in C"]

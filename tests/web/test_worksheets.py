@@ -191,7 +191,7 @@ def test_a_part_cut_too_far_is_offered_the_bond_with_its_own_gap(orla: Hand) -> 
     orla.get("/jobs/102/record")
     assert 'href="/jobs/102/decide"' in orla.page
     orla.get("/jobs/102/decide")
-    assert 'href="/bond?job=102"' in orla.page
+    assert 'href="/bond?job=102&amp;feature=A"' in orla.page
     orla.get("/bond?job=102")
     assert 'name="bore" value="32 H7"' in orla.page
     assert 'name="shaft" value="31.976/31.977 mm"' in orla.page

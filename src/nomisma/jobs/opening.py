@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import cast
 from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
@@ -17,13 +18,14 @@ from nomisma.core.planning.feature_lines import (
     LineRefused,
     feature_lines,
     letter_of,
+    read_as,
 )
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.state import JobState, state_numbered
 from nomisma.store import jobs, parts
 from nomisma.store.append import append
-from nomisma.store.models import Feature, FeatureEvent, Job, Limits, PartnerStatement
+from nomisma.store.models import Feature, FeatureEvent, Job, Limits, Part, PartnerStatement
 
 
 class NotUnderstood(InputError):
@@ -90,15 +92,25 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
     if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return [first]  # the form was sent before
     partners = _partners_there(session, found)
+    default = state.standing.default
+    part = session.get_one(Part, default.row.part_id) if default.made_here else None
     return _write(
-        session, state.job, found, partners, used=len(parts.letters_of(session, state.job.id)), by_id=by_id, sent_id=sent_id
+        session,
+        state.job,
+        found,
+        partners,
+        part=part,
+        used=len(parts.letters_of(session, state.job.id)),
+        by_id=by_id,
+        sent_id=sent_id,
     )
 
 
 def _write(
-    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerThere"], *, used: int, by_id: UUID, sent_id: UUID
+    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerThere"], *, used: int, by_id: UUID,
+    sent_id: UUID, part: Part | None = None,
 ) -> list[Feature]:  # fmt: skip
-    part = parts.add_part(session, job, made_here=True)
+    part = part or parts.add_part(session, job, made_here=True)
     written = []
     for index, (read, step) in enumerate(zip(found.features, found.working, strict=True)):
         feature = parts.add_feature(
@@ -207,30 +219,14 @@ def set_by_line(
     HandedOver. Commits nothing.
     """
     state.must_be_open()
-    read = _of_this_kind(state, text)
-    row = session.get(Feature, state.feature_id)
-    assert row is not None
-    working = [step.model_dump(mode="json") for step in read.working]
-    limits = _limits(row, read.features[0], working, version=0, by_id=by_id, reason=reason, id=sent_id)
+    try:
+        read, step = read_as(cast(KindName, state.in_hand.row.kind), text, state.unit)
+    except InputError as error:
+        error.field = "line"
+        raise
+    row = session.get_one(Feature, state.feature_id)
+    limits = _limits(row, read, [step.model_dump(mode="json")], version=0, by_id=by_id, reason=reason, id=sent_id)
     return jobs.set_limits(session, limits, based_on_version=based_on)
-
-
-def _of_this_kind(state: JobState, text: str) -> FeatureLinesResult:
-    """The line read as the feature in hand. Raises InputError where it says another kind, or several features."""
-    title = {"outside_diameter": "od", "surface_finish": "ra", "corner_radius": "radius"}.get(state.in_hand.row.kind, "")
-    first = title or state.feature.title
-    for wanted in (text, f"{first} {text}"):
-        try:
-            found = read_lines(Lines(wanted, state.unit))
-        except NotUnderstood:
-            continue
-        if [one.kind for one in found.features] == [state.in_hand.row.kind]:
-            return found
-    raise InputError(
-        f"“{text[:60]}” is not understood as the {state.feature.title} {state.letter}.",
-        "Write its size with limits: 28 ±0.1, 3.00/3.25, 25 h7, 12 max. Another feature is added as a line of its own.",
-        field="line", value=text,
-    )  # fmt: skip
 
 
 def withdraw(

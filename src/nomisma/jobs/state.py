@@ -51,6 +51,10 @@ class HandedOver(NomismaError):
     """The job is closed: nothing more is written to it until it is taken up again."""
 
 
+class Withdrawn(NomismaError):
+    """The feature counts no longer: nothing is logged of it."""
+
+
 @dataclass(frozen=True)
 class JobState:
     """A job seen at the feature in hand, with everything that decides its next step; `readings` by feature."""
@@ -63,6 +67,16 @@ class JobState:
         """Raises HandedOver where the job is closed, whatever door somebody stands at."""
         if self.handed_over:
             raise HandedOver("This job is handed over. Take it up again on its Record page to go on.")
+
+    def must_count(self) -> None:
+        """Raises Withdrawn where the feature in hand counts no longer: nothing is logged of it until it is put back."""
+        if self.in_hand.withdrawn:
+            raise Withdrawn(f"Feature {self.letter} is withdrawn. Put it back on the Part page to go on with it.")
+
+    @property
+    def takes_readings(self) -> bool:
+        """Whether anything may be logged of the feature in hand."""
+        return not self.handed_over and not self.in_hand.withdrawn
 
     def must_have_a_joint(self) -> FeatureStanding:
         """The feature this one goes with. Raises NotDefined where it goes with none."""

@@ -10,7 +10,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
 
-from nomisma.store.models import Instrument, InstrumentCheck, Job, Reading
+from nomisma.store.models import Feature, Instrument, InstrumentCheck, Job, Reading
 
 
 def newest_checks(session: OrmSession) -> dict[UUID, InstrumentCheck]:
@@ -111,6 +111,7 @@ def jobs_in_doubt(
     """How many standing readings of each job are in doubt; of some jobs only, if given."""
     counts: dict[UUID, int] = {}
     later = aliased(Reading)
+    of_jobs = select(Feature.id).where(Feature.job_id.in_(job_ids or ()))
     for first_id, spans in windows.items():
         for span in spans:
             query = (
@@ -125,7 +126,7 @@ def jobs_in_doubt(
             )
             query = query.where(Reading.at > span.since) if span.since else query
             query = query.where(Reading.at < span.until) if span.until else query
-            query = query.where(Reading.job_id.in_(job_ids)) if job_ids is not None else query
+            query = query.where(Reading.feature_id.in_(of_jobs)) if job_ids is not None else query
             for job_id, count in session.execute(query):
                 counts[job_id] = counts.get(job_id, 0) + count
     return counts

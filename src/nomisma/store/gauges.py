@@ -61,8 +61,7 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
                 field="number",
             )
         return False
-    feature_id = bound_to(session, gauge) if job_number is None else first_made(session, job_number)
-    feature = session.get(Feature, feature_id) if feature_id else None
+    feature = _spoken_of(session, gauge, job_number)
     job = session.get(Job, feature.job_id) if feature else None
     if job is not None and is_handed_over(session, job.id):
         raise InputError(
@@ -90,9 +89,19 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
             size_unit=size.unit,
         ),
     )
-    announce(session, job.number, "gauge", id=str(id), gauge=gauge, size=str(size))
+    announce(session, job.number, "gauge", id=str(id), gauge=gauge, size=str(size), feature=feature.letter)
     session.commit()
     return True
+
+
+def _spoken_of(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:
+    """The feature a gauge speaks of: the one it is bound to; where it names another job, the first that is made there."""
+    bound_id = bound_to(session, gauge)
+    bound = session.get(Feature, bound_id) if bound_id else None
+    if job_number is None or (bound is not None and session.get_one(Job, bound.job_id).number == job_number):
+        return bound
+    first_id = first_made(session, job_number)
+    return session.get(Feature, first_id) if first_id else None
 
 
 def waiting(session: OrmSession, feature_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:

@@ -65,6 +65,7 @@ def bring_in(number: int, post: Post = Depends(posted)) -> Response:
     typed = {name: _typed(form, name) for name in ("csv", "decimal_mark", "member")}
     try:
         state.must_be_open()
+        state.must_count()
         if form.text("member") == "partner":
             state = state.at(state.must_have_a_joint().row.id)
         looked = _look(visit, form, state)

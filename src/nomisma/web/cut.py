@@ -98,9 +98,14 @@ def _beside(bench: Bench) -> list[tuple[str, str]]:
     if bench.state.made_kind != "bore" or limits is None:
         return []
     if bench.size_mm is None:
-        known = {"finished": show_exact(limits.aim_mm, unit), "method": "bore", "job": bench.state.job.number}
+        known = {
+            "finished": show_exact(limits.aim_mm, unit),
+            "method": "bore",
+            "job": bench.state.job.number,
+            "feature": bench.state.letter,
+        }
         return [(f"/hole?{urlencode(known)}", "No hole yet? Which drill leaves enough")]
-    known = {"hole": show_exact(bench.size_mm, unit), "job": bench.state.job.number}
+    known = {"hole": show_exact(bench.size_mm, unit), "job": bench.state.job.number, "feature": bench.state.letter}
     return [(f"/boring-bar?{urlencode(known)}", "Will the bar go in, and reach?")]
 
 

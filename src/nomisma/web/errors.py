@@ -9,7 +9,7 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
-from nomisma.jobs.state import HandedOver
+from nomisma.jobs.state import HandedOver, Withdrawn
 from nomisma.store.append import AlreadyChanged, AlreadySent
 from nomisma.web.pages import csrf_for
 from nomisma.web.sign_in import sign_in_page
@@ -36,11 +36,16 @@ def wants_json(request: Request) -> bool:
     return request.url.path.startswith("/api/")
 
 
+def address_of(request: Request) -> str:
+    """Where a request went on this site, with what it asked for: the feature in hand is part of it."""
+    return f"{request.url.path}?{request.url.query}" if request.url.query else request.url.path
+
+
 async def _kept_token(request: Request) -> str:
     if request.method != "POST":
         return ""
     form = getattr(request.state, "form", None) or await request.form()
-    return str(request.app.state.keeper.keep(request.url.path, form))
+    return str(request.app.state.keeper.keep(address_of(request), form))
 
 
 def _whole_page(html: str, status: int) -> HTMLResponse:
@@ -71,7 +76,10 @@ async def _sign_in(request: Request, _error: Exception) -> Response:
         # A page that refreshes itself must not take away what is being typed in it.
         return Response(status_code=401, headers={"HX-Reswap": "none", "X-Nomisma-Sign-In": "needed"})
     response = sign_in_page(
-        request, kept=await _kept_token(request), next_path=request.url.path if request.method == "GET" else "", status=401
+        request,
+        kept=await _kept_token(request),
+        next_path=address_of(request) if request.method == "GET" else "",
+        status=401,
     )
     response.headers.update(_WHOLE)
     return response
@@ -91,6 +99,8 @@ async def _refused(request: Request, error: Exception) -> Response:
         status, title = 403, "Not for this role"
     elif isinstance(error, HandedOver):
         title = "This job is closed"
+    elif isinstance(error, Withdrawn):
+        title = "This feature is withdrawn"
     elif isinstance(error, AlreadySent | AlreadyChanged):
         status, title = 409, "Somebody was first"
     if wants_json(request):

@@ -45,6 +45,7 @@ def log_reading(visit: Visit, form: Form, state: JobState) -> Reading:
     if sent_before := _sent_before(visit, form, state):
         return sent_before
     state.must_be_open()
+    state.must_count()
     choice = _choice(visit, form, state)
     size, half_bracket = read_size(form, choice, state.acceptance)
     taken = _taken(visit, form, choice, half_bracket)

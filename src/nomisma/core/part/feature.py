@@ -64,7 +64,7 @@ def cut_direction(kind: KindName) -> Literal[1, -1]:
     direction = toward_metal(feature_kind(kind).material_side)
     if direction == 0:
         raise NotDefined(
-            f"A {feature_kind(kind).title} is not cut to its size from one side.",
+            f"{feature_kind(kind).a_title.capitalize()} is not cut to its size from one side.",
             "Measure it; what is out of its limits has to be decided about.",
             field="kind",
             value=kind,

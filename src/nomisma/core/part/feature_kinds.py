@@ -42,6 +42,11 @@ class FeatureKind:
     usual: tuple[str, ...]
     places: tuple[str, ...]
 
+    @property
+    def a_title(self) -> str:
+        """Its title with its article: an outside diameter, a bore."""
+        return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"
+
 
 @cache
 def feature_kinds() -> dict[str, FeatureKind]:

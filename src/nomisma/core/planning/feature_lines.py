@@ -16,7 +16,13 @@ from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
 from nomisma.core.part.part_check import LetteredFeature, part_contradictions
-from nomisma.core.planning.sketch_line import PartnerSaid, SketchedFeature, features_in_line, partner_in_line
+from nomisma.core.planning.sketch_line import (
+    PartnerSaid,
+    SketchedFeature,
+    begins_a_feature,
+    features_in_line,
+    partner_in_line,
+)
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size, roughness_um
@@ -164,6 +170,26 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     )  # fmt: skip
 
 
+def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None = None) -> tuple[FeatureRead, Step]:
+    """A size with limits of a feature whose kind is known, whether the line names it or not. Raises InputError.
+
+    Source: common practice, no source (shorthand).
+
+    >>> read_as("groove_width", "2.2 +0.1/0", "mm")[0].upper.mm
+    Decimal('2.3')
+    """
+    said = features_in_line(text) if begins_a_feature(text) else [SketchedFeature(kind, text)]
+    if [one.kind for one in said] != [kind]:
+        raise UnreadableLength(
+            f"“{text[:60]}” says something else than {feature_kind(kind).a_title}.",
+            "Another feature is a line of its own.",
+            value=text,
+        )
+    required = _required(said[0], unit, rule)
+    read = _feature(said[0], required, letter_of(0), 1)
+    return read, _step(read, required)
+
+
 def lettered(read: FeatureRead) -> LetteredFeature:
     """A feature as it was read, for the checks of the whole part. Source: common practice, no source; sizes in mm."""
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
@@ -175,7 +201,7 @@ def _check_partner(one: SketchedFeature, partner: PartnerSaid | None) -> None:
     wanted = {"outside_diameter": "bore", "bore": "shaft"}.get(one.kind)
     if partner is not None and partner.kind != wanted:
         raise UnreadableLength(
-            f"A {feature_kind(one.kind).title} does not go with a {partner.kind}.",
+            f"{feature_kind(one.kind).a_title.capitalize()} does not go with a {partner.kind}.",
             "An outside goes with a bore, a bore with a shaft.",
         )
 
@@ -230,7 +256,9 @@ def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
     side = feature_kind(one.kind).material_side
     if one.kind not in ("outside_diameter", "bore"):
         raise UnreadableLength(
-            f"A {feature_kind(one.kind).title} has no class of fits.", "Write its limits: 28 ±0.1.", value=one.size
+            f"{feature_kind(one.kind).a_title.capitalize()} has no class of fits.",
+            "Write its limits: 28 ±0.1.",
+            value=one.size,
         )
     found = called_out("shaft" if side == "external" else "bore", one.size, unit=unit, field="text")
     lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))

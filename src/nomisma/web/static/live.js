@@ -14,9 +14,14 @@ export function listenLive(page) {
   window.addEventListener("pagehide", () => source.close());
 }
 
-function land(page, { id, size, gauge }, asked = false) {
+function land(page, { id, size, gauge, feature }, asked = false) {
   const form = page.querySelector(".reading-form");
   if (!form) return;
+  const inHand = page.querySelector("[data-live]").dataset.liveFeature;
+  if (feature && inHand && feature !== inHand) {
+    page.getElementById("gauge-words").textContent = `${gauge} sent ${size} of feature ${feature}: let it speak here under “Gauges”.`;
+    return;
+  }
   const inForm = form.contains(page.activeElement) && page.activeElement.matches("input.is-size");
   const field = inForm ? page.activeElement : form.elements.size;
   const words = page.getElementById("gauge-words");

@@ -27,6 +27,12 @@ function remove(id) {
   save(load().filter((item) => item.id !== id));
 }
 
+// Where a form goes, with the feature it is about.
+function addressOf(form) {
+  const { pathname, search } = new URL(form.action);
+  return pathname + search;
+}
+
 // Put what was sent with a reading form by for later; true if it is one.
 function putBy(page, form, parameters) {
   if (!form?.matches(".reading-form")) return false;
@@ -35,7 +41,7 @@ function putBy(page, form, parameters) {
   const id = parameters.client_id ?? newId();
   const items = load();
   if (!items.some((item) => item.id === id)) {
-    items.push({ id, path: new URL(form.action).pathname, fields: kept, account: page.body.dataset.account, problem: "" });
+    items.push({ id, path: addressOf(form), fields: kept, account: page.body.dataset.account, problem: "" });
     save(items);
   }
   readyForNext(page, form);
@@ -109,8 +115,8 @@ export function keepWaiting(page) {
 
   function takeBack(item) {
     const form = page.querySelector(".reading-form");
-    if (!form || new URL(form.action).pathname !== item.path) {
-      location.href = item.path.replace(/\/readings$/, "");
+    if (!form || addressOf(form) !== item.path) {
+      location.href = item.path.replace(/\/readings(?=\?|$)/, "");
       return;
     }
     for (const [name, value] of item.fields) {

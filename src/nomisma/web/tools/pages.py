@@ -14,9 +14,10 @@ from nomisma.core.fits.options import FitOption
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.state import JobState, state_numbered
+from nomisma.jobs.state import JobState
 from nomisma.store import assembly
 from nomisma.web.cutting_speeds import own_speed
+from nomisma.web.job_in_hand import job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.shop_rules import shop_rules_of
 from nomisma.web.tools.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
@@ -38,7 +39,7 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
     """The page of one worksheet."""
 
     def show(visit: Visit = Depends(signed_in), job: int | None = None) -> Response:
-        state = state_numbered(visit.db, job) if job is not None else None
+        state = job_in_hand(visit, job) if job is not None else None
         typed = dict(visit.request.query_params)
         unit = unit_shown(visit.request, state.unit if state else visit.account.unit, asked=typed.get("unit", ""))
         if state and not any(typed.get(one.name) for one in tool.fields):
