@@ -9,9 +9,10 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
+from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import Lines, NotUnderstood, add_features, open_bush, open_by_lines, set_by_line
 from nomisma.jobs.stages import stage_at, stages_of
-from nomisma.jobs.state import HandedOver, JobState, state_numbered
+from nomisma.jobs.state import HandedOver, JobState
 from nomisma.store.models import Account, Instrument, Job, JobEvent, Reading
 
 

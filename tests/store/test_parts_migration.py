@@ -7,7 +7,8 @@ import pytest
 from sqlalchemy import Engine, text
 
 from nomisma.cluster import Cluster
-from nomisma.jobs.state import JobState, state_numbered
+from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.database import engine_for, migrate, sessions_of
 

@@ -108,3 +108,10 @@ def orla(hands: Callable[..., Hand]) -> Hand:
 def long_day(running: TestClient) -> Hand:
     """The machinist, signed in once for all tests of a module: signing in is meant to be slow."""
     return Hand(client_of(running)).sign_in("orla")
+
+
+@pytest.fixture
+def orla(long_day: Hand) -> Hand:
+    """The machinist, who stays signed in; each test starts at the bench."""
+    long_day.get("/")
+    return long_day

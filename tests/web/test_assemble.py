@@ -7,14 +7,6 @@ import pytest
 
 from tests.web.conftest import Hand
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 BUSH = {
     "housing": ".7502 .7503", "shaft": "0.4992/0.4996 in", "housing_outer": "1.75 in", "length": "0.75 in",
     "bush_material": "aluminium_bronze", "housing_material": "carbon_steel", "shaft_material": "carbon_steel", "working_c": "40",

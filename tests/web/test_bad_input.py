@@ -8,14 +8,6 @@ import pytest
 from tests.web.conftest import Hand
 from tests.web.test_flow import measure_partner, start
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 BAD_READINGS = [
     ("", "Nothing was entered."),
     ("abc", "is not understood as a size"),

@@ -11,13 +11,6 @@ from tests.web.test_instruments import log, readings, start
 MIC = "0–25 mm micrometer"
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 def batch(hand: Hand, title: str, *, pieces: str = "3", **more: str) -> int:
     """Pins of 12 g6 (11.983 to 11.994), several of them."""
     number = start(hand, title)

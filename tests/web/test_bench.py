@@ -7,13 +7,6 @@ import pytest
 from tests.web.conftest import Hand
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in."""
-    long_day.get("/")
-    return long_day
-
-
 def found(hand: Hand, **asked: str) -> list[int]:
     """The numbers of the jobs shown."""
     page = hand.get("/", params=asked)

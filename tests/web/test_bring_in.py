@@ -19,13 +19,6 @@ from tests.web.test_instruments import log, readings, start
 MIC = "0–25 mm micrometer, 0.001 mm"
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 def look(hand: Hand, number: int, text: str, *, step: str = "look", mark: str = "either", **more: str) -> str:
     hand.get(f"/jobs/{number}/import")
     response = hand.send(f"/jobs/{number}/import", csv=text, step=step, decimal_mark=mark, member="made", **more)

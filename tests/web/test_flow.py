@@ -12,13 +12,6 @@ import pytest
 from tests.web.conftest import Hand
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 def start(hand: Hand, **fields: str) -> int:
     given = {
         "title": "Shutter pulley bush",

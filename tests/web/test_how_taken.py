@@ -8,14 +8,6 @@ import pytest
 from tests.web.conftest import Hand
 from tests.web.test_instruments import log, readings, start
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 MIC = "0–25 mm micrometer"
 
 

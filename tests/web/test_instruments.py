@@ -8,14 +8,6 @@ import pytest
 
 from tests.web.conftest import Hand
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 FIGURES = {"measures": "shaft", "unit": "mm", "resolution": "0.001", "permitted_error": "0.002", "repeatability": "0.0005"}
 
 

@@ -17,13 +17,6 @@ from tests.web.test_instruments import log, start
 MIC = "0–25 mm micrometer"
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 def test_a_gauge_is_heard_where_it_was_told_to_speak_last(orla: Hand) -> None:
     numbers = [start(orla, f"Gauge job {n}") for n in range(2)]
     for number in numbers:

@@ -7,13 +7,6 @@ import pytest
 from tests.web.conftest import Hand
 
 
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 def start(hand: Hand, title: str) -> int:
     """A shaft to be turned to 0.8744/0.8750 in, its bore called out."""
     hand.get("/")

@@ -9,14 +9,6 @@ from nomisma.core.fits.functions import functions
 from nomisma.core.fits.shop_rules import shop_rules
 from tests.web.conftest import Hand
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 RULE = {
     "title": "Snug slip", "text": "six to nine tenths near 7/8 in", "growth": "cube_root", "reference": "0.875 in", "base_least": "0 in",
     "base_most": "0 in", "least": "0.0006 in", "most": "0.0009 in", "from_size": "0.2 in", "to_size": "6 in", "note": "ours",

@@ -13,14 +13,6 @@ from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.tools.tool import Tool, is_callout, split_sizes
 from tests.web.conftest import Hand
 
-
-@pytest.fixture
-def orla(long_day: Hand) -> Hand:
-    """The machinist, who stays signed in; each test starts at the bench."""
-    long_day.get("/")
-    return long_day
-
-
 every_worksheet = pytest.mark.parametrize("tool", TOOLS.values(), ids=lambda tool: tool.calculation)
 
 

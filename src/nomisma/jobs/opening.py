@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NotDefined
-from nomisma.core.fits.member import MemberKind
+from nomisma.core.fits.member import MEMBER_FEATURE, MemberKind
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.part.general_tolerance import GeneralTolerance
 from nomisma.core.planning.feature_lines import (
@@ -22,7 +22,8 @@ from nomisma.core.planning.feature_lines import (
 )
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.jobs.state import JobState, state_numbered
+from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.state import JobState
 from nomisma.store import jobs, parts
 from nomisma.store.append import append
 from nomisma.store.models import Feature, FeatureEvent, Job, Limits, Part, PartnerStatement
@@ -140,9 +141,9 @@ def _partners_there(session: OrmSession, found: FeatureLinesResult) -> dict[str,
     """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no size of it."""
     there: dict[str, PartnerThere] = {}
     for read in found.features:
-        if read.goes_with_job is None:
+        if not read.goes_with:
             continue
-        kind: KindName = "bore" if read.goes_with == "bore" else "outside_diameter"
+        kind = MEMBER_FEATURE[read.goes_with]
         try:
             state = _meant(session, read, kind)
             title = f"job {state.job.number}, feature {state.letter}"

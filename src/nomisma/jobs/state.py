@@ -1,6 +1,6 @@
 """How a job stands, seen at one of its features: what is in force, the feature's verdict, and what is needed next."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
@@ -8,43 +8,24 @@ from itertools import chain
 from typing import cast
 from uuid import UUID
 
-from sqlalchemy.orm import Session as OrmSession
-
 from nomisma.core.cutting.amount import DialReads, dial_lines
 from nomisma.core.errors import InputError, NomismaError, NotDefined
 from nomisma.core.fits.functions import functions
-from nomisma.core.fits.member import MemberKind
+from nomisma.core.fits.member import MemberKind, other_member
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
-from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
+from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.part_check import Contradiction, LetteredFeature, part_contradictions
-from nomisma.core.planning.feature_lines import LIMITS_FROM_WORDS
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.store import jobs, readings
+from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
 from nomisma.store.jobs import FeatureStanding, JointStanding, Standing
 from nomisma.store.models import Job, Limits
 from nomisma.store.readings import NO_READINGS, Extremes
-
-SCHOOL_TITLES: dict[str, str] = {
-    "make_to_suit": "Make to suit", "shop_rule": "Shop rule", "iso": "ISO 286", "inch": "Inch classes",
-    **{str(name): f"Limits by {words}" for name, words in LIMITS_FROM_WORDS.items() if name != "reference"},
-    "reference": "For reference",
-}  # fmt: skip
-"""Where limits come from, in words: the school of a fit, or what else gave them."""
-
-
-@dataclass(frozen=True, slots=True)
-class Between:
-    """Two limits and the aim between them, mm."""
-
-    lower_mm: Decimal
-    upper_mm: Decimal
-    aim_mm: Decimal
 
 
 class HandedOver(NomismaError):
@@ -186,7 +167,7 @@ class JobState:
     @property
     def partner_kind(self) -> MemberKind:
         """shaft or bore: the other of the two."""
-        return "bore" if self.made_kind == "shaft" else "shaft"
+        return other_member(self.made_kind)
 
     @property
     def made_kind(self) -> MemberKind:
@@ -434,55 +415,3 @@ class JobState:
         if machine is None:
             return None
         return dial_lines(amount_mm, machine.dial_line_mm, cast(DialReads, machine.dial_reads))
-
-
-def feature_within(kind: KindName, limits: Limits | None) -> Feature:
-    """A feature of a kind with one version of its limits."""
-    return Feature(kind, limits.lower_mm, limits.upper_mm, limits.aim_mm) if limits else Feature(kind)
-
-
-def judged_against(
-    limits: Limits | None,
-    kind: KindName,
-    size_mm: Decimal,
-    uncertainty_mm: Decimal,
-    unit: Unit,
-    *,
-    acceptance: Acceptance = "guarded",
-    bracket: bool = False,
-) -> VerdictResult | None:
-    """One size against a version of the limits; None without limits."""
-    if limits is None or (limits.lower_mm is None and limits.upper_mm is None):
-        return None
-    lower, upper, aim = (
-        Length(mm, unit) if mm is not None else None for mm in (limits.lower_mm, limits.upper_mm, limits.aim_mm)
-    )
-    return verdict(
-        VerdictInput(
-            kind=kind, reading=Length(size_mm, unit), lower=lower, upper=upper, aim=aim,
-            uncertainty=Length(uncertainty_mm, unit), acceptance=acceptance, bracket=bracket,
-        )
-    )  # fmt: skip
-
-
-def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
-    """The states of several jobs, in one query however many they are."""
-    extremes = readings.extremes(db, [feature.row.id for standing in found for feature in standing.features])
-    return [
-        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes})
-        for standing in found
-    ]  # fmt: skip
-
-
-def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:
-    """The state of one job, seen at a feature by its letter or at the first that is made. Raises NotDefined."""
-    state = states_of(db, [jobs.job_numbered(db, number)])[0]
-    if not letter:
-        return state
-    found = next((one for one in state.features if one.letter == letter.upper()), None)
-    if found is None:
-        letters = ", ".join(one.letter for one in state.features)
-        raise NotDefined(
-            f"Job {number} has no feature {letter[:8]}.", f"Its features are {letters}.", field="feature", value=letter
-        )
-    return found

@@ -5,8 +5,8 @@ from uuid import UUID, uuid5
 from sqlalchemy import bindparam, select
 from sqlalchemy.orm import Session as OrmSession
 
-from nomisma.core.fits.member import MemberKind
-from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.fits.member import MEMBER_FEATURE, MemberKind, other_member
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.store.append import append
 from nomisma.store.models import Feature, Job, Joint, Part
 
@@ -69,8 +69,7 @@ def mated(
 
     `made`: the part it is made on, where there is one already; `at_hand`: what the other part is called.
     """
-    made_kind: KindName = "bore" if partner_kind == "shaft" else "outside_diameter"
-    other_kind: KindName = "outside_diameter" if partner_kind == "shaft" else "bore"
+    made_kind, other_kind = MEMBER_FEATURE[other_member(partner_kind)], MEMBER_FEATURE[partner_kind]
     one, other = (
         add_feature(session, part, id=own_id(job.id, letter), letter=letter, kind=kind, by_id=job.by_id)
         for part, letter, kind in (
@@ -83,7 +82,7 @@ def mated(
 
 def join(session: OrmSession, one: Feature, other: Feature) -> Joint:
     """The joint of an internal and an external feature. Commits nothing."""
-    internal, external = (one, other) if one.kind == "bore" else (other, one)
+    internal, external = sorted((one, other), key=lambda row: feature_kind(row.kind).material_side, reverse=True)
     row = Joint(
         id=own_id(internal.id, f"joint with {external.id}"), job_id=one.job_id, internal_id=internal.id, external_id=external.id, by_id=one.by_id
     )  # fmt: skip

@@ -1,14 +1,16 @@
 """Bench: the jobs and what each needs next; a job is started here."""
 
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
+from nomisma.core.fits.member import MemberKind
+from nomisma.jobs.lookup import state_numbered, states_of
 from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
-from nomisma.jobs.state import JobState, state_numbered, states_of
+from nomisma.jobs.state import JobState
 from nomisma.store import jobs, shop
 from nomisma.store.jobs import JobFilter
 from nomisma.store.models import Job
@@ -93,7 +95,7 @@ def _start(visit: Visit, form: Form, begins_with: str) -> Job:
         return open_by_lines(visit.db, job, lines_from(form, job.unit))
     if begins_with == "bush":
         return open_bush(visit.db, job)
-    return open_mated(visit.db, job, "shaft" if begins_with == "shaft" else "bore")
+    return open_mated(visit.db, job, cast(MemberKind, begins_with))
 
 
 def goes_on(state: JobState) -> str:

@@ -15,7 +15,8 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.state import Between, JobState
+from nomisma.jobs.limits_in_force import Between
+from nomisma.jobs.state import JobState
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.gauges import gauges_of, waiting

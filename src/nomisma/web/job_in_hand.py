@@ -2,7 +2,8 @@
 
 from urllib.parse import urlencode
 
-from nomisma.jobs.state import JobState, state_numbered
+from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.state import JobState
 from nomisma.web.visit import Visit
 
 PAGES_OF_THE_JOB = ("part", "hold", "record")

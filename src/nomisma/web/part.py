@@ -5,8 +5,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
+from nomisma.jobs.limits_in_force import SCHOOL_TITLES
 from nomisma.jobs.opening import add_features, set_by_line, withdraw
-from nomisma.jobs.state import SCHOOL_TITLES, JobState
+from nomisma.jobs.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.gate import reason_to_judge_anew
 from nomisma.web.job_in_hand import href, job_in_hand

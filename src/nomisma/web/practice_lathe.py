@@ -249,7 +249,7 @@ def _score(run: Played, seed: int) -> PartScore:
     level, size = run.level, run.part.true_mm
     low, high = float(level.lower.mm), float(level.upper.mm)
     return PartScore(
-        size=Length.of(f"{size:.4f}", "mm"), inside=low <= size <= high, gone=size < low if level.kind == "shaft" else size > high,
+        size=Length.of(f"{size:.4f}", "mm"), inside=low <= size <= high, gone=size < low if cut_direction(level.kind) == 1 else size > high,
         readings=run.readings, misread=run.misread, par=par_of(level, seed),
         dial="" if level.said == level.reads else f"The dial was said to read {level.said}; it reads {level.reads}.",
     )  # fmt: skip

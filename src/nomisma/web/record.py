@@ -23,7 +23,8 @@ from nomisma.exchange.record import (
     as_csv,
     as_json,
 )
-from nomisma.jobs.state import SCHOOL_TITLES, JobState, feature_within
+from nomisma.jobs.limits_in_force import SCHOOL_TITLES, feature_within
+from nomisma.jobs.state import JobState
 from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt, jobs_in_doubt

@@ -21,7 +21,7 @@ from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.state import SCHOOL_TITLES
+from nomisma.jobs.limits_in_force import SCHOOL_TITLES
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import ShopRuleVersion, ShopSetting

@@ -124,5 +124,5 @@ def _gives(given: CleanUpInput, within: Decimal, spare: Decimal) -> list[str]:
         found.append(f"True it within {show(within, given.unit)} instead of {given.runout}: then it just cleans up.")
     found.append(f"Let the size give: {show(-spare, given.unit)}, if its mate can be made to suit.")
     found.append("Let the finish give: a low place left where nothing bears.")
-    found.append("Take larger stock." if given.kind == "shaft" else "Bush the bore, and bore the bush.")
+    found.append("Take larger stock." if cut_direction(given.kind) == 1 else "Bush the bore, and bore the bush.")
     return found

@@ -8,6 +8,7 @@ from typing import Literal
 
 from nomisma.core.errors import OutOfRange
 from nomisma.core.fits.member import MemberKind
+from nomisma.core.part.feature import cut_direction
 from nomisma.core.quantity.display import WORKING_DECIMALS, both
 from nomisma.core.quantity.length import MM_PER, Unit, in_unit, round_to
 from nomisma.core.working import COMMON_PRACTICE, Step
@@ -35,7 +36,7 @@ class AimCosts:
         """Chance of metal to go and chance of gone too far, each 0 to 1. Source: normal distribution of sizes."""
         above = 1 - _NORMAL.cdf(float((upper_mm - aim_mm) / self.spread_mm))
         below = _NORMAL.cdf(float((lower_mm - aim_mm) / self.spread_mm))
-        return (above, below) if kind == "shaft" else (below, above)
+        return (above, below) if cut_direction(kind) == 1 else (below, above)
 
     def best_aim(self, kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal) -> Decimal:
         """The aim (mm) of least expected cost: middle ± s²·ln(scrap/rework)/tolerance, kept inside the limits.
@@ -43,7 +44,7 @@ class AimCosts:
         Source: minimum of the expected cost for normally distributed sizes (derivation in the working).
         """
         shift = self.spread_mm**2 / (upper_mm - lower_mm) * Decimal(repr(log(self.scrap / self.rework)))
-        aim = (lower_mm + upper_mm) / 2 + (shift if kind == "shaft" else -shift)
+        aim = (lower_mm + upper_mm) / 2 + cut_direction(kind) * shift
         return min(max(aim, lower_mm), upper_mm)
 
 
@@ -76,7 +77,7 @@ def aim_size(
         exact = costs.best_aim(kind, lower_mm, upper_mm)
     else:
         share = METAL_SAFE_SHARE if school == "metal_safe" else Decimal("0.5")
-        exact = upper_mm - tolerance * share if kind == "shaft" else lower_mm + tolerance * share
+        exact = upper_mm - tolerance * share if cut_direction(kind) == 1 else lower_mm + tolerance * share
     for decimals in (WORKING_DECIMALS[unit], WORKING_DECIMALS[unit] + 1):
         rounded = round_to(in_unit(exact, unit), decimals) * MM_PER[unit]
         if lower_mm <= rounded <= upper_mm and abs(rounded - exact) <= tolerance / 8:
@@ -88,11 +89,9 @@ def aim_step(
     kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, school: AimSchool, unit: Unit, costs: AimCosts | None = None
 ) -> Step:
     """The working of the aim."""
-    side = "upper limit − " if kind == "shaft" else "lower limit + "
+    side = "upper limit − " if cut_direction(kind) == 1 else "lower limit + "
     if school == "costed" and costs is not None:
-        formula = (
-            f"middle {'+' if kind == 'shaft' else '−'} s²·ln(scrap / rework) / tolerance: where the expected cost is least"
-        )
+        formula = f"middle {'+' if cut_direction(kind) == 1 else '−'} s²·ln(scrap / rework) / tolerance: where the expected cost is least"
     else:
         formula = (
             "middle of the limits" if school != "metal_safe" else f"{side}a quarter of the tolerance: over can be cut again"

@@ -2,16 +2,34 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, assert_never
 
 from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.fits.b41 import THOU_MM, inch_fit
 from nomisma.core.fits.iso286 import zone
+from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.callout import FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 
 MemberKind = Literal["shaft", "bore"]
+MEMBER_FEATURE: dict[MemberKind, KindName] = {"shaft": "outside_diameter", "bore": "bore"}
+"""Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature of size)."""
 _MICROMETRE = Decimal("0.001")
+
+
+def other_member(kind: MemberKind) -> MemberKind:
+    """What goes with a member: a bore with a shaft, a shaft with a bore. Source: ISO 286-1:2010, 3.2; without unit.
+
+    >>> other_member("shaft")
+    'bore'
+    """
+    match kind:
+        case "shaft":
+            return "bore"
+        case "bore":
+            return "shaft"
+        case _:
+            assert_never(kind)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.errors import AmbiguousLength, InputError
-from nomisma.core.fits.member import MemberKind, called_out
+from nomisma.core.fits.member import MemberKind, called_out, other_member
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import material_named
 from nomisma.core.materials.temperature import growth
@@ -61,7 +61,7 @@ class Partner:
     @property
     def made_kind(self) -> MemberKind:
         """What is made to go with it."""
-        return "bore" if self.kind == "shaft" else "shaft"
+        return other_member(self.kind)
 
     @property
     def mean_mm(self) -> Decimal:

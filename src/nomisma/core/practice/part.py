@@ -10,6 +10,7 @@ from nomisma.core.cutting.coach_model import CutTaken, NextCutInput
 from nomisma.core.cutting.depth import Next
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut
+from nomisma.core.part.feature import Feature, cut_direction
 from nomisma.core.practice.lathe import LatheHabits, SimulatedLathe
 from nomisma.core.practice.lathe_levels import LatheLevel
 from nomisma.core.quantity.length import Length, Unit
@@ -57,7 +58,7 @@ class PracticePart:
         return self._seen(self._lathe.size)
 
     def _seen(self, size: float) -> float:
-        return size if self.level.kind == "shaft" else self._mirror - size
+        return size if cut_direction(self.level.kind) == 1 else self._mirror - size
 
     def _measured(self) -> float:
         return self._seen(self._lathe.measure(carefully=True))
@@ -65,7 +66,8 @@ class PracticePart:
     def to_go(self, size_mm: Decimal) -> float:
         """Metal still to go before such a size is in limits, mm; below zero it is in."""
         level = self.level
-        return float(size_mm - level.upper.mm if level.kind == "shaft" else level.lower.mm - size_mm)
+        nearest = level.upper.mm if cut_direction(level.kind) == 1 else level.lower.mm
+        return float(Feature(level.kind).metal_to_take(size_mm, nearest))
 
     def cut(self, lines: Decimal) -> None:
         """Wind in by so many lines and take the cut; none is a spring pass."""

@@ -5,6 +5,7 @@ from math import exp
 from markupsafe import Markup
 
 from nomisma.core.fits.costed_aim import AimResult
+from nomisma.core.part.feature import cut_direction
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import Frame, Point, rect, size_label, words
@@ -21,7 +22,7 @@ def aim_picture(result: AimResult, unit: Unit) -> Markup:
     low, high = float(result.lower.mm), float(result.upper.mm)
     reach = (high - low) * 0.3
     bell = Frame(low - reach, high + reach, 0, 1.12, LEFT, RIGHT, BELL_TOP, BELL_BOTTOM)
-    metal_right = result.kind == "shaft"
+    metal_right = cut_direction(result.kind) == 1
     shapes = [
         rect(bell.x(low), BELL_TOP, bell.x(high) - bell.x(low), BELL_BOTTOM - BELL_TOP, "band"),
         bell.upright(low, "limit-line"), bell.upright(high, "limit-line"),

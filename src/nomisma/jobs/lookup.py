@@ -1,0 +1,33 @@
+"""Jobs by their numbers or as a page of them, each with how it stands."""
+
+from collections.abc import Sequence
+
+from sqlalchemy.orm import Session as OrmSession
+
+from nomisma.core.errors import NotDefined
+from nomisma.jobs.state import JobState
+from nomisma.store import jobs, readings
+from nomisma.store.jobs import Standing
+
+
+def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
+    """The states of several jobs, in one query however many they are."""
+    extremes = readings.extremes(db, [feature.row.id for standing in found for feature in standing.features])
+    return [
+        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes})
+        for standing in found
+    ]  # fmt: skip
+
+
+def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:
+    """The state of one job, seen at a feature by its letter or at the first that is made. Raises NotDefined."""
+    state = states_of(db, [jobs.job_numbered(db, number)])[0]
+    if not letter:
+        return state
+    found = next((one for one in state.features if one.letter == letter.upper()), None)
+    if found is None:
+        letters = ", ".join(one.letter for one in state.features)
+        raise NotDefined(
+            f"Job {number} has no feature {letter[:8]}.", f"Its features are {letters}.", field="feature", value=letter
+        )
+    return found

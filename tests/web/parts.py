@@ -1,0 +1,44 @@
+"""A part started from its lines, and a reading logged of one of its features: what tests of parts share."""
+
+import re
+from typing import Any
+
+from tests.web.conftest import Hand
+
+LINES = "od 28.00 ±0.10 x 40 ±0.2\nbore 12 +0.05/0 x 10 +0.1/0 deep\n6 max"
+
+
+def start(hand: Hand, lines: str = LINES, *, unit: str = "mm", **fields: str) -> Any:
+    return hand.send("/jobs", title="Adapter", partner_kind="none", lines=lines, unit=unit, **fields)
+
+
+def number_of(response: Any) -> int:
+    assert response.status_code == 200, response.text
+    found = re.search(r"/jobs/(\d+)/", str(response.url))
+    assert found
+    return int(found[1])
+
+
+def log(
+    hand: Hand, number: int, letter: str, size: str, *, instrument: str = "150 mm caliper", place: str = "0°", **fields: str
+) -> Any:
+    hand.get(f"/jobs/{number}/measure?feature={letter}")
+    return hand.send(
+        f"/jobs/{number}/measure/readings?feature={letter}", size=size, place=place, instrument_id=hand.instrument(instrument),
+        **{"cut_since": "not", **fields},
+    )  # fmt: skip
+
+
+def record(hand: Hand, number: int) -> Any:
+    return hand.get(f"/jobs/{number}/record.json").json()
+
+
+def features(hand: Hand, number: int) -> dict[str, Any]:
+    return {one["letter"]: one for one in record(hand, number)["features"]}
+
+
+def lathe(hand: Hand) -> str:
+    """The bench lathe, whose carriage has lines of 0.1 mm and its compound of 0.02 mm."""
+    found = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bench lathe<', hand.get("/").text)
+    assert found
+    return found[1]
