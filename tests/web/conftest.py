@@ -99,8 +99,8 @@ def hands(running: TestClient) -> Callable[..., Hand]:
 
 
 @pytest.fixture
-def orla(hands: Callable[..., Hand]) -> Hand:
-    """The machinist, signed in."""
+def newly(hands: Callable[..., Hand]) -> Hand:
+    """The machinist, signed in for this test alone: for tests of signing in and out."""
     return hands("orla")
 
 

@@ -69,10 +69,10 @@ def test_an_unknown_calculation_lists_the_known(somebody: Hand) -> None:
     assert "There are: aim, amount_to_take" in response.json()["errors"][0]["sentence"]
 
 
-def test_a_job_over_the_api_needs_a_sign_in(nobody: Hand, orla: Hand) -> None:
+def test_a_job_over_the_api_needs_a_sign_in(nobody: Hand, newly: Hand) -> None:
     assert nobody.get("/api/v1/jobs/104").json() == {"errors": [{"field": "", "value": "", "sentence": "Sign in first."}]}
-    assert orla.get("/api/v1/jobs/104").json()["title"] == "Dome roller, bronze bush"
-    assert orla.get("/api/v1/jobs/99999").status_code == 404
+    assert newly.get("/api/v1/jobs/104").json()["title"] == "Dome roller, bronze bush"
+    assert newly.get("/api/v1/jobs/99999").status_code == 404
 
 
 def test_nothing_of_the_web_leaks_into_an_unknown_address(nobody: Hand) -> None:

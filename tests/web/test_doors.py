@@ -42,8 +42,8 @@ def test_nothing_of_the_shop_is_shown_to_nobody(hands: Callable[..., Hand], path
 
 
 @pytest.mark.parametrize("path", PAGES)
-def test_every_page_is_there_for_somebody_signed_in(orla: Hand, path: str) -> None:
-    assert orla.get(path).status_code == 200
+def test_every_page_is_there_for_somebody_signed_in(newly: Hand, path: str) -> None:
+    assert newly.get(path).status_code == 200
 
 
 def test_after_signing_in_the_page_asked_for_opens(hands: Callable[..., Hand]) -> None:
@@ -88,30 +88,30 @@ def run_out(db: Session) -> None:
     db.commit()
 
 
-def test_a_reading_typed_as_the_sign_in_ran_out_survives_it(orla: Hand, db: Session) -> None:
-    form = reading_form(orla)
+def test_a_reading_typed_as_the_sign_in_ran_out_survives_it(newly: Hand, db: Session) -> None:
+    form = reading_form(newly)
     run_out(db)
-    refused = orla.send("/jobs/104/measure/readings", **form)
+    refused = newly.send("/jobs/104/measure/readings", **form)
     assert refused.status_code == 401
     assert ".8742" in refused.text
     kept = re.search(r'name="kept" value="([^"]+)"', refused.text)
     assert kept
-    back = sign_in_at(orla.client, kept=kept[1])
+    back = sign_in_at(newly.client, kept=kept[1])
     assert "Kept for you" in back.text
     fields = dict(re.findall(r'type="hidden" name="([^"]+)" value="([^"]*)"', back.text))
     assert fields["size"] == ".8742"
-    done = orla.client.post("/jobs/104/measure/readings", data=fields)
+    done = newly.client.post("/jobs/104/measure/readings", data=fields)
     assert ".8742 in" in done.text
 
 
-def test_a_page_refreshing_itself_does_not_take_what_is_being_typed(orla: Hand, db: Session) -> None:
+def test_a_page_refreshing_itself_does_not_take_what_is_being_typed(newly: Hand, db: Session) -> None:
     run_out(db)
-    response = orla.get("/jobs/104/measure?part=seen", headers={"HX-Request": "true"})
+    response = newly.get("/jobs/104/measure?part=seen", headers={"HX-Request": "true"})
     assert (response.status_code, response.headers["HX-Reswap"], response.text) == (401, "none", "")
 
 
-def test_a_form_from_an_earlier_sign_in_is_asked_about_not_lost(orla: Hand) -> None:
-    response = orla.send("/jobs/104/measure/readings", **{**reading_form(orla), "csrf_token": "stale"})
+def test_a_form_from_an_earlier_sign_in_is_asked_about_not_lost(newly: Hand) -> None:
+    response = newly.send("/jobs/104/measure/readings", **{**reading_form(newly), "csrf_token": "stale"})
     assert response.status_code == 409
     assert "Kept for you" in response.text
     assert ".8742" in response.text
@@ -124,23 +124,23 @@ def test_a_kept_form_that_was_tampered_with_is_no_form() -> None:
 
 
 @pytest.mark.parametrize("headers", [{"sec-fetch-site": "cross-site"}, {"origin": "https://elsewhere.example"}])
-def test_a_post_from_another_site_is_refused(orla: Hand, headers: dict[str, str]) -> None:
-    response = orla.client.post("/jobs", data={"title": "x"}, headers=headers)
+def test_a_post_from_another_site_is_refused(newly: Hand, headers: dict[str, str]) -> None:
+    response = newly.client.post("/jobs", data={"title": "x"}, headers=headers)
     assert response.status_code == 403
 
 
-def test_a_body_larger_than_any_form_is_refused(orla: Hand) -> None:
-    assert orla.client.post("/jobs", data={"title": "x" * 300_000}).status_code == 413
+def test_a_body_larger_than_any_form_is_refused(newly: Hand) -> None:
+    assert newly.client.post("/jobs", data={"title": "x" * 300_000}).status_code == 413
 
 
-def test_signing_out_closes_the_door(orla: Hand) -> None:
-    orla.send("/sign-out")
-    assert orla.get("/").status_code == 401
+def test_signing_out_closes_the_door(newly: Hand) -> None:
+    newly.send("/sign-out")
+    assert newly.get("/").status_code == 401
 
 
 @pytest.mark.parametrize("path", ["/", "/sign-in", "/no-such-page", "/api/v1/calc"])
-def test_every_response_carries_the_strict_policy(orla: Hand, path: str) -> None:
-    headers = orla.get(path).headers
+def test_every_response_carries_the_strict_policy(newly: Hand, path: str) -> None:
+    headers = newly.get(path).headers
     assert headers["content-security-policy"] == CONTENT_POLICY
     assert headers["x-content-type-options"] == "nosniff"
     assert "unsafe" not in CONTENT_POLICY
@@ -167,10 +167,10 @@ def test_templates_stay_short_enough_to_hold_in_mind() -> None:
     assert long == {}
 
 
-def test_a_shipped_file_is_kept_by_the_browser_for_good(orla: Hand) -> None:
-    address = re.search(r'href="(/static/[0-9a-f]{12}/theme.css)"', orla.get("/").text)
+def test_a_shipped_file_is_kept_by_the_browser_for_good(newly: Hand) -> None:
+    address = re.search(r'href="(/static/[0-9a-f]{12}/theme.css)"', newly.get("/").text)
     assert address
-    assert "immutable" in orla.get(address[1]).headers["cache-control"]
+    assert "immutable" in newly.get(address[1]).headers["cache-control"]
 
 
 def test_every_vendored_part_has_its_licence_and_its_note() -> None:
@@ -181,14 +181,14 @@ def test_every_vendored_part_has_its_licence_and_its_note() -> None:
             assert any(path.name.startswith("LICENSE") for path in folder.iterdir())
 
 
-def test_pages_and_first_load_stay_inside_their_budgets(orla: Hand) -> None:
+def test_pages_and_first_load_stay_inside_their_budgets(newly: Hand) -> None:
     """First page under 300 kB compressed, later ones under 40 kB."""
-    first = orla.get("/jobs/104/mate?function=turns_freely", headers={"accept-encoding": "gzip"})
+    first = newly.get("/jobs/104/mate?function=turns_freely", headers={"accept-encoding": "gzip"})
     page_bytes = int(first.headers["content-length"])
     shipped = set(re.findall(r'(?:href|src)="(/static/[^"]+)"', first.text))
     fonts = [f"/static/x/vendor/fonts/{path.name}" for path in (FOLDER / "vendor/fonts").glob("*.woff2")]
     total = sum(
-        int(orla.client.get(a, headers={"accept-encoding": "gzip"}).headers.get("content-length", 0))
+        int(newly.client.get(a, headers={"accept-encoding": "gzip"}).headers.get("content-length", 0))
         for a in {*shipped, *fonts}
     )
     assert page_bytes < 40_000

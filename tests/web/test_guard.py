@@ -33,14 +33,14 @@ def test_the_sign_in_form_of_another_browser_signs_nobody_in(hands: Callable[...
         assert other.get("/").status_code == 401
 
 
-def test_a_failure_nobody_foresaw_is_answered_inside_the_guard(orla: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_failure_nobody_foresaw_is_answered_inside_the_guard(newly: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     def fails(*_: Any, **__: Any) -> None:
         raise RuntimeError("a fault of ours")
 
     monkeypatch.setattr("nomisma.web.shop.listed", fails)
     logged: list[dict[str, Any]] = []
     monkeypatch.setattr(guard.log, "info", lambda _event, **values: logged.append(values))
-    response = orla.get("/shop")
+    response = newly.get("/shop")
     assert response.status_code == 500
     assert [(line["path"], line["status"]) for line in logged] == [("/shop", 500)]
     assert logged[0]["reference"] in response.text
@@ -50,20 +50,20 @@ def test_a_failure_nobody_foresaw_is_answered_inside_the_guard(orla: Hand, monke
     assert response.headers["cache-control"] == "no-store"
 
 
-def test_what_was_typed_is_on_the_page_of_a_failure(orla: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_was_typed_is_on_the_page_of_a_failure(newly: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("nomisma.web.shop._machine", lambda *_: 1 / 0)
-    orla.get("/shop")
-    response = orla.send("/shop/machines", name="A lathe of mine", unit="mm", dial_line="0.05")
+    newly.get("/shop")
+    response = newly.send("/shop/machines", name="A lathe of mine", unit="mm", dial_line="0.05")
     assert response.status_code == 500
     assert "A lathe of mine" in response.text
 
 
-def test_a_body_without_a_length_is_cut_off_where_it_is_too_large(orla: Hand) -> None:
+def test_a_body_without_a_length_is_cut_off_where_it_is_too_large(newly: Hand) -> None:
     def chunks() -> Iterator[bytes]:
         for _ in range(40):
             yield b"title=" + b"x" * 10_000
 
-    response = orla.client.post("/jobs", content=chunks(), headers={"content-type": "application/x-www-form-urlencoded"})
+    response = newly.client.post("/jobs", content=chunks(), headers={"content-type": "application/x-www-form-urlencoded"})
     assert response.status_code == 413
     assert response.text == guard.TOO_LARGE
 
