@@ -1,6 +1,7 @@
 """Features that go together: a bush, a bore of another job."""
 
 import re
+from collections.abc import Callable
 
 import pytest
 
@@ -79,3 +80,20 @@ def test_each_joint_of_a_bush_is_assembled_by_itself(orla: Hand) -> None:
     assert "Plan" in orla.get(f"/jobs/{number}/assemble?feature=C").text
     orla.send(f"/jobs/{number}/assemble/results?feature=C", felt="as_expected", size_before="", size_after="")
     assert [one["joint"] for one in record(orla, number)["assemblies"]] == ["D in C"]
+
+
+def test_two_people_may_add_features_that_go_with_the_same_bore(orla: Hand, hands: Callable[..., Hand]) -> None:
+    bored = number_of(start(orla, "bore 25 H7 thru"))
+    number = number_of(start(orla, f"od 25 g6 on bore of job {bored}"))
+    bram = hands("bram")
+    bram.get(f"/jobs/{number}/part")
+    sent = bram.send(f"/jobs/{number}/features", lines=f"od 25 f7 on bore of job {bored}", general_tolerance="")
+    assert sent.status_code == 200, sent.text
+    assert [one["goes_with"] for one in features(orla, number).values()] == ["B", "A", "D", "C"]
+
+
+def test_a_start_sent_twice_is_one_job(orla: Hand) -> None:
+    sent_id = "5f0c9c0e-6a55-4f1c-8f5e-1a2b3c4d5e6f"
+    first, second = (number_of(start(orla, "28 ±0.1", client_id=sent_id)) for _ in range(2))
+    assert first == second
+    assert list(features(orla, first)) == ["A"]

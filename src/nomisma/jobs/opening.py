@@ -80,7 +80,9 @@ def open_bush(session: OrmSession, job: Job) -> Job:
 def open_by_lines(session: OrmSession, job: Job, lines: Lines) -> Job:
     """A job whose part is read off its sketch: no partner. Raises NotUnderstood, InputError. Commits nothing; sent twice it is one."""
     found = read_lines(lines)
-    partners = _partners_there(session, found)  # before anything is written
+    if session.get(Job, job.id):
+        return append(session, job)  # the form was sent before
+    partners = _partners_of_other_jobs(session, found)  # before anything is written
     job = append(session, job)
     _write(session, job, found, partners, used=0, by_id=job.by_id, sent_id=job.id)
     return job
@@ -92,7 +94,7 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
     found = read_lines(lines)
     if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return [first]  # the form was sent before
-    partners = _partners_there(session, found)
+    partners = _partners_of_other_jobs(session, found)
     default = state.standing.default
     part = session.get_one(Part, default.row.part_id) if default.made_here else None
     return _write(
@@ -108,7 +110,7 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
 
 
 def _write(
-    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerThere"], *, used: int, by_id: UUID,
+    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerOfOtherJob"], *, used: int, by_id: UUID,
     sent_id: UUID, part: Part | None = None,
 ) -> list[Feature]:  # fmt: skip
     part = part or parts.add_part(session, job, made_here=True)
@@ -122,14 +124,14 @@ def _write(
         written.append(feature)
     used += len(written)
     for feature, read in zip(written, found.features, strict=True):
-        if there := partners.get(read.letter):
-            _join(session, job, feature, there, letter=letter_of(used), by_id=by_id)
+        if partner := partners.get(read.letter):
+            _join(session, job, feature, partner, letter=letter_of(used), by_id=by_id)
             used += 1
     return written
 
 
 @dataclass(frozen=True, slots=True)
-class PartnerThere:
+class PartnerOfOtherJob:
     """A feature of another job that one of this goes with: its kind, what it is called, and what is known of its size, as a callout."""
 
     kind: KindName
@@ -137,24 +139,24 @@ class PartnerThere:
     callout: str
 
 
-def _partners_there(session: OrmSession, found: FeatureLinesResult) -> dict[str, PartnerThere]:
+def _partners_of_other_jobs(session: OrmSession, found: FeatureLinesResult) -> dict[str, PartnerOfOtherJob]:
     """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no size of it."""
-    there: dict[str, PartnerThere] = {}
+    found_partners: dict[str, PartnerOfOtherJob] = {}
     for read in found.features:
         if not read.goes_with:
             continue
         kind = MEMBER_FEATURE[read.goes_with]
         try:
-            state = _meant(session, read, kind)
+            state = _partner_state(session, read, kind)
             title = f"job {state.job.number}, feature {state.letter}"
-            there[read.letter] = PartnerThere(kind, title, _known(state))
+            found_partners[read.letter] = PartnerOfOtherJob(kind, title, _size_callout(state))
         except NotDefined as error:
             error.field = "lines"
             raise
-    return there
+    return found_partners
 
 
-def _meant(session: OrmSession, read: FeatureRead, kind: KindName) -> JobState:
+def _partner_state(session: OrmSession, read: FeatureRead, kind: KindName) -> JobState:
     """The feature meant: by its letter, else the first of that kind which is made there."""
     state = state_numbered(session, read.goes_with_job or 0, read.goes_with_letter)
     among = (state,) if read.goes_with_letter else state.made
@@ -164,7 +166,7 @@ def _meant(session: OrmSession, read: FeatureRead, kind: KindName) -> JobState:
     return of_kind
 
 
-def _known(state: JobState) -> str:
+def _size_callout(state: JobState) -> str:
     """As measured, with what the readings are worth; while metal is still to come off, or before, its limits."""
     sizes, limits = state.own_readings, state.both_limits
     if sizes.count and not state.is_in_work:
@@ -180,14 +182,14 @@ def _known(state: JobState) -> str:
     return "/".join(show_exact(mm, state.unit) for mm in ends)
 
 
-def _join(session: OrmSession, job: Job, feature: Feature, there: PartnerThere, *, letter: str, by_id: UUID) -> None:
+def _join(session: OrmSession, job: Job, feature: Feature, partner: PartnerOfOtherJob, *, letter: str, by_id: UUID) -> None:
     """The partner at hand here, said as it is known there, and the joint. Commits nothing."""
-    part = parts.add_part(session, job, made_here=False, title=there.title, by_id=by_id)
+    part = parts.add_part(session, job, made_here=False, title=partner.title, by_id=by_id)
     row = parts.add_feature(
-        session, part, id=parts.own_id(feature.id, "partner"), letter=letter, kind=there.kind, by_id=by_id
+        session, part, id=parts.own_id(feature.id, "partner"), letter=letter, kind=partner.kind, by_id=by_id
     )
     said = PartnerStatement(
-        id=parts.own_id(feature.id, "callout"), job_id=job.id, feature_id=row.id, callout=there.callout, by_id=by_id
+        id=parts.own_id(feature.id, "callout"), job_id=job.id, feature_id=row.id, callout=partner.callout, by_id=by_id
     )  # fmt: skip
     append(session, said)
     parts.join(session, feature, row)

@@ -15,7 +15,7 @@ from nomisma.core.fits.member import MemberKind, other_member
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
-from nomisma.core.measuring.feature import FeatureVerdict, Stage, feature_verdict, next_step
+from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, Stage, feature_verdict, next_step
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
@@ -228,6 +228,15 @@ class JobState:
     def verdict_of(self, found: Extremes) -> FeatureVerdict | None:
         """What some of its readings (of one piece, say) make of it; None without limits or readings."""
         return feature_verdict(self.feature, found.groups, self.acceptance)
+
+    @cached_property
+    def verdict_of_piece(self) -> dict[str, FeatureVerdict]:
+        """The verdict of each piece of the feature in hand that was measured, by serial."""
+        groups: dict[str, list[ReadingGroup]] = {}
+        for group in self.own_readings.groups:
+            groups.setdefault(group.piece, []).append(group)
+        found = {piece: feature_verdict(self.feature, own, self.acceptance) for piece, own in groups.items()}
+        return {piece: verdict for piece, verdict in found.items() if verdict}
 
     @property
     def acceptance(self) -> Acceptance:

@@ -61,7 +61,7 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
                 field="number",
             )
         return False
-    feature = _spoken_of(session, gauge, job_number)
+    feature = _feature_of_gauge(session, gauge, job_number)
     job = session.get(Job, feature.job_id) if feature else None
     if job is not None and is_handed_over(session, job.id):
         raise InputError(
@@ -94,7 +94,7 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
     return True
 
 
-def _spoken_of(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:
+def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:
     """The feature a gauge speaks of: the one it is bound to; where it names another job, the first that is made there."""
     bound_id = bound_to(session, gauge)
     bound = session.get(Feature, bound_id) if bound_id else None

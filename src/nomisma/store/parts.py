@@ -38,10 +38,9 @@ def own_id(row_id: UUID, what: str) -> UUID:
 
 def add_part(session: OrmSession, job: Job, *, made_here: bool, title: str = "", by_id: UUID | None = None) -> Part:
     """A part of a job. Commits nothing; written twice it is one."""
-    what = f"{'made' if made_here else 'at hand'} {title}"
-    return append(
-        session, Part(id=own_id(job.id, what), job_id=job.id, title=title, made_here=made_here, by_id=by_id or job.by_id)
-    )
+    id = own_id(job.id, f"{'made' if made_here else 'at hand'} {title}")
+    row = Part(id=id, job_id=job.id, title=title, made_here=made_here, by_id=by_id or job.by_id)
+    return session.get(Part, id) or append(session, row)
 
 
 def add_feature(

@@ -11,7 +11,7 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, refused_as
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
-from nomisma.core.measuring.feature import PLANS, ReadingGroup, feature_verdict
+from nomisma.core.measuring.feature import PLANS
 from nomisma.core.number import whole_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, State
 from nomisma.core.quantity.length import Length
@@ -70,17 +70,11 @@ def matrix_of(state: JobState) -> list[MatrixRow]:
     """Pieces × features; of a job of one feature or one piece nothing, for then the table below says it."""
     if len(state.made) < 2 or not state.is_batch:
         return []
-    by_piece = [_verdicts(one) for one in state.made]
-    return [MatrixRow(serial, tuple(found.get(serial) for found in by_piece)) for serial in serials(state)[:MOST_IN_MATRIX]]
-
-
-def _verdicts(state: JobState) -> dict[str, State]:
-    """The state of each piece of the feature in hand that was measured."""
-    groups: dict[str, list[ReadingGroup]] = {}
-    for group in state.own_readings.groups:
-        groups.setdefault(group.piece, []).append(group)
-    found = {piece: feature_verdict(state.feature, own, state.acceptance) for piece, own in groups.items()}
-    return {piece: verdict.state for piece, verdict in found.items() if verdict}
+    by_piece = [one.verdict_of_piece for one in state.made]
+    return [
+        MatrixRow(serial, tuple(found[serial].state if serial in found else None for found in by_piece))
+        for serial in serials(state)[:MOST_IN_MATRIX]
+    ]
 
 
 @router.get("/jobs/{number}/batch")

@@ -10,11 +10,13 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.decision import DECISIONS, DecisionRule, decisions_open
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.store.append import append
 from nomisma.store.live import announce
 from nomisma.store.models import Decision
+from nomisma.store.readings import Extremes
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.reading_form import serials
@@ -34,16 +36,15 @@ class PieceState:
 
 def piece_states(state: JobState) -> list[PieceState]:
     """Every measured piece against the limits in force."""
-    if not state.limits:
-        return []
-    found = []
-    for serial in state.own_readings.pieces:
-        of_piece = state.own_readings.of_piece(serial)
-        judged = state.verdict_of(of_piece)
-        ends = {show_exact(mm, state.unit) for mm in (of_piece.smallest_mm, of_piece.largest_mm)}
-        if judged:
-            found.append(PieceState(serial, judged.state, " to ".join(sorted(ends))))
-    return found
+    return [
+        PieceState(serial, verdict.state, _ends(state.own_readings.of_piece(serial), state.unit))
+        for serial, verdict in state.verdict_of_piece.items()
+    ]
+
+
+def _ends(sizes: Extremes, unit: Unit) -> str:
+    """The smallest and the largest size, once where they are the same."""
+    return " to ".join(dict.fromkeys(show_exact(mm, unit) for mm in (sizes.smallest_mm, sizes.largest_mm)))
 
 
 @router.get("/jobs/{number}/decide")

@@ -67,9 +67,9 @@ def change(number: int, post: Post = Depends(posted)) -> Response:
 def take_out(number: int, post: Post = Depends(posted)) -> Response:
     """Withdraw the feature in hand, or put it back; its readings stay on record."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    reason_to_judge_anew(visit, form, state) if state.a_piece_is_out else state.must_be_open()
+    judged_anew = reason_to_judge_anew(visit, form, state)
     try:
-        reason = form.text("reason", needed=True, longest=300)
+        reason = "; ".join(filter(None, (form.text("reason", needed=True, longest=300), judged_anew)))
         back = form.text("what") == "put_back"
         withdraw(visit.db, state, reason=reason, by_id=visit.account.id, sent_id=form.client_id(), back=back)
     except InputError as error:

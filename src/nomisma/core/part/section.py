@@ -1,16 +1,15 @@
 """The part in section, laid out from its features: steps of the outside, bores, grooves and edges along the axis."""
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, field
 from decimal import Decimal
 
-from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.part.part_check import LetteredFeature
 
-ALONG: dict[str, KindName] = {"outside_diameter": "length", "bore": "depth"}
-"""Which size, said right behind it, is how far a diameter goes along the axis; behind an outside also a height."""
 _UNSAID = Decimal(1)
 """How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
+_FLOOR = Decimal("0.9")
+"""The floor of a groove whose depth nobody said, in parts of the diameter around it. Source: this tool's own choice."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,25 +72,48 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     >>> found = section_of(plain); found.length_mm, found.outside[0].to_mm, found.assumed
     (Decimal('30'), Decimal('30'), ())
     """
-    known = [one for one in features if middle_mm(one)]
-    outside, assumed, used = _outside(known)
+    sheet = _Sheet([one for one in features if middle_mm(one)])
+    outside = _outside(sheet)
     if not outside:
         return None
     length_mm = outside[-1].to_mm
-    bores, more, bore_letters = _bores(known, length_mm)
-    grooves, also, groove_letters = _grooves(known, outside)
-    chamfer = next((one for one in known if one.feature.kind == "chamfer"), None)
-    drawn = {*used, *bore_letters, *groove_letters, *([chamfer.letter] if chamfer else [])}
+    bores, grooves = _bores(sheet, length_mm), _grooves(sheet, outside)
+    chamfer = next((one for one in sheet.known if one.feature.kind == "chamfer"), None)
+    sheet.draw(chamfer)
     return Section(
         length_mm=length_mm,
         outside=tuple(outside),
         bores=tuple(bores),
         grooves=tuple(grooves),
-        chamfer_mm=(middle_mm(chamfer) or Decimal(0)) if chamfer else Decimal(0),
+        chamfer_mm=_size(chamfer) if chamfer else Decimal(0),
         chamfer_letter=chamfer.letter if chamfer else "",
-        elsewhere=tuple(one.letter for one in known if one.letter not in drawn),
-        assumed=(*assumed, *more, *also),
+        elsewhere=tuple(one.letter for one in sheet.known if one.letter not in sheet.drawn),
+        assumed=tuple(sheet.assumed),
     )
+
+
+@dataclass
+class _Sheet:
+    """What is being laid out: the features of a known size, which of them have their place by now, and what was assumed for it."""
+
+    known: list[LetteredFeature]
+    drawn: set[str] = field(default_factory=set)
+    assumed: list[str] = field(default_factory=list)
+
+    def draw(self, *features: LetteredFeature | None) -> tuple[LetteredFeature, ...]:
+        """Take features as placed; those of them that there are."""
+        there = tuple(one for one in features if one is not None)
+        self.drawn |= {one.letter for one in there}
+        return there
+
+    def of(self, kind: str) -> list[tuple[int, LetteredFeature]]:
+        """The features of a kind with where they stand among the others."""
+        return [(index, one) for index, one in enumerate(self.known) if one.feature.of_kind.name == kind]
+
+    def behind(self, index: int, *kinds: str) -> LetteredFeature | None:
+        """The feature right behind one, where it says how far that one goes."""
+        following = self.known[index + 1] if index + 1 < len(self.known) else None
+        return following if following is not None and following.feature.of_kind.name in kinds else None
 
 
 def middle_mm(one: LetteredFeature) -> Decimal | None:
@@ -105,76 +127,56 @@ def _size(one: LetteredFeature) -> Decimal:
     return middle_mm(one) or Decimal(0)
 
 
-def _behind(known: Sequence[LetteredFeature], index: int, *kinds: str) -> LetteredFeature | None:
-    """The feature right behind one, where it says how far that one goes."""
-    following = known[index + 1] if index + 1 < len(known) else None
-    return following if following is not None and following.feature.of_kind.name in kinds else None
-
-
-def _outside(known: list[LetteredFeature]) -> tuple[list[Step], list[str], set[str]]:
-    pairs = [
-        (one, _behind(known, index, "length", "height"))
-        for index, one in enumerate(known)
-        if one.feature.of_kind.name == "outside_diameter"
-    ]
+def _outside(sheet: _Sheet) -> list[Step]:
+    pairs = [(one, sheet.behind(index, "length", "height")) for index, one in sheet.of("outside_diameter")]
     paired = {along.letter for _, along in pairs if along}
-    whole = next((one for one in known if one.feature.kind == "length" and one.letter not in paired), None)
+    whole = next((one for _, one in sheet.of("length") if one.letter not in paired), None)
     said_mm = sum((_size(along) for _, along in pairs if along), Decimal(0))
     unsaid = [one for one, along in pairs if not along]
     rest_mm = _size(whole) - said_mm if whole else Decimal(0)
     steps: list[Step] = []
-    assumed: list[str] = []
     at_mm = Decimal(0)
     for one, along in pairs:
         if along:
             long_mm = _size(along)
         elif rest_mm > 0:
             long_mm = rest_mm / len(unsaid)
+            sheet.draw(whole)
         else:
             long_mm = _size(one) * _UNSAID
-            assumed.append(f"how long {one.letter} is")
+            sheet.assumed.append(f"how long {one.letter} is")
         steps.append(Step(one.letter, _size(one), at_mm, at_mm + long_mm, along.letter if along else ""))
+        sheet.draw(one, along)
         at_mm += long_mm
-    used = {one.letter for one, _ in pairs} | paired | ({whole.letter} if whole and rest_mm > 0 and unsaid else set())
-    return steps, assumed, used
+    return steps
 
 
-def _bores(known: list[LetteredFeature], length_mm: Decimal) -> tuple[list[Step], list[str], set[str]]:
+def _bores(sheet: _Sheet, length_mm: Decimal) -> list[Step]:
     steps: list[Step] = []
-    assumed: list[str] = []
-    used: set[str] = set()
-    for index, one in enumerate(known):
-        if one.feature.kind != "bore":
-            continue
-        depth = _behind(known, index, "depth")
+    for index, one in sheet.of("bore"):
+        depth = sheet.behind(index, "depth")
+        if not one.through:
+            sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
         deep_mm = min(_size(depth), length_mm) if depth else length_mm
-        if depth and not one.through:
-            assumed.append(f"that {one.letter} comes in from the left")
-        elif not one.through:
-            assumed.append(f"that {one.letter} goes through")
         steps.append(Step(one.letter, _size(one), Decimal(0), deep_mm, depth.letter if depth else ""))
-        used |= {one.letter, depth.letter} if depth else {one.letter}
-    return steps, assumed, used
+        sheet.draw(one, depth)
+    return steps
 
 
-def _grooves(known: list[LetteredFeature], outside: list[Step]) -> tuple[list[Groove], list[str], set[str]]:
-    found: list[Groove] = []
-    assumed: list[str] = []
-    used: set[str] = set()
-    for index, one in enumerate(known):
-        if one.feature.kind != "groove_width":
-            continue
-        floor = _behind(known, index, "groove_floor_diameter")
-        position = _behind(known, index + 1 if floor else index, "position")
-        body = max(outside, key=lambda step: step.diameter_mm)
-        at_mm = _size(position) if position else (body.from_mm + body.to_mm - _size(one)) / 2
-        around = next((step for step in outside if step.from_mm <= at_mm < step.to_mm), body)
-        if not position:
-            assumed.append(f"where {one.letter} is")
-        if not floor:
-            assumed.append(f"how deep {one.letter} is")
-        floor_mm = _size(floor) if floor else around.diameter_mm * Decimal("0.9")
-        letters = tuple(part.letter for part in (one, floor, position) if part)
-        found.append(Groove(letters, at_mm, _size(one), floor_mm))
-        used |= set(letters)
-    return found, assumed, used
+def _grooves(sheet: _Sheet, outside: list[Step]) -> list[Groove]:
+    body = max(outside, key=lambda step: step.diameter_mm)
+    return [_groove(sheet, index, one, outside, body) for index, one in sheet.of("groove_width")]
+
+
+def _groove(sheet: _Sheet, index: int, one: LetteredFeature, outside: list[Step], body: Step) -> Groove:
+    floor = sheet.behind(index, "groove_floor_diameter")
+    position = sheet.behind(index + 1 if floor else index, "position")
+    at_mm = _size(position) if position else (body.from_mm + body.to_mm - _size(one)) / 2
+    around = next((step for step in outside if step.from_mm <= at_mm < step.to_mm), body)
+    if not position:
+        sheet.assumed.append(f"where {one.letter} is")
+    if not floor:
+        sheet.assumed.append(f"how deep {one.letter} is")
+    floor_mm = _size(floor) if floor else around.diameter_mm * _FLOOR
+    letters = tuple(part.letter for part in sheet.draw(one, floor, position))
+    return Groove(letters, at_mm, _size(one), floor_mm)
