@@ -63,7 +63,11 @@ def calculations() -> dict[str, Calculation]:
 
 
 def calculation_named(name: str) -> Calculation:
-    """The calculation of that name. Raises BadInput with the list of names."""
+    """The calculation of that name. Raises BadInput with the list of names.
+
+    >>> calculation_named("verdict").title
+    'A reading against its limits'
+    """
     try:
         return registered()[name]
     except KeyError:

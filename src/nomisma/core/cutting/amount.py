@@ -90,7 +90,11 @@ def amount_to_take(given: AmountInput) -> AmountResult:
 
 
 def line_on_diameter(dial_line_mm: Decimal, reads: DialReads) -> Decimal:
-    """What one line of the dial takes off the diameter, mm: a radius dial takes twice its line. Source: arithmetic."""
+    """What one line of the dial takes off the diameter, mm: a radius dial takes twice its line. Source: arithmetic.
+
+    >>> line_on_diameter(Decimal("0.05"), "radius"), line_on_diameter(Decimal("0.05"), "diameter")
+    (Decimal('0.10'), Decimal('0.05'))
+    """
     return dial_line_mm if reads == "diameter" else dial_line_mm * 2
 
 

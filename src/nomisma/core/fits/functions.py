@@ -40,7 +40,11 @@ class Function:
 
 @cache
 def functions() -> dict[str, Function]:
-    """The guide by name. Source: ISO 286-1 annex B, ANSI B4.1 section 3; shop rules: common practice, no source."""
+    """The guide by name. Source: ISO 286-1 annex B, ANSI B4.1 section 3; shop rules: common practice, no source.
+
+    >>> functions()["turns_freely"].kind
+    'clearance'
+    """
     text = files("nomisma.core.fits").joinpath("functions.toml").read_text(encoding="utf-8")
     rows: list[dict[str, Any]] = tomllib.loads(text)["function"]
     lists = ("iso_fits", "inch_fits", "rules")
@@ -48,7 +52,11 @@ def functions() -> dict[str, Function]:
 
 
 def function_named(name: str) -> Function:
-    """The function of that name. Raises NotDefined with the list."""
+    """The function of that name. Raises NotDefined with the list.
+
+    >>> function_named("turns_freely").title
+    'Turns freely with oil'
+    """
     try:
         return functions()[name]
     except KeyError:

@@ -37,7 +37,11 @@ class Material:
 
 @cache
 def materials() -> dict[str, Material]:
-    """Every material by name. Source: handbook values, recalled; see materials.csv."""
+    """Every material by name. Source: handbook values, recalled; see materials.csv.
+
+    >>> "carbon_steel" in materials()
+    True
+    """
     return {row["name"]: _material(row) for row in table("materials", "materials.csv")}
 
 

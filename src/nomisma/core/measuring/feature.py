@@ -86,7 +86,11 @@ class FeatureVerdict:
 
 @lru_cache(maxsize=1024)
 def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal, repeatability_mm: Decimal) -> Decimal:
-    """Expanded uncertainty (mm, k = 2) of one reading, from an instrument's figures in mm. Source: JCGM 100:2008."""
+    """Expanded uncertainty (mm, k = 2) of one reading, from an instrument's figures in mm. Source: JCGM 100:2008.
+
+    >>> expanded_uncertainty_mm(Decimal("0.001"), Decimal("0.002"), Decimal("0.0005")).quantize(Decimal("0.0001"))
+    Decimal('0.0026')
+    """
     given = UncertaintyInput(
         resolution=Length(resolution_mm), permitted_error=Length(permitted_error_mm), repeatability=Length(repeatability_mm)
     )
@@ -100,6 +104,10 @@ def feature_verdict(
 
     Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
     limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
+
+    >>> one = ReadingGroup(1, Decimal("25.010"), Decimal("25.010"), Decimal("0.002"))
+    >>> feature_verdict(Feature("shaft", Decimal("24.98"), Decimal("24.993")), [one]).state.words
+    'metal to go'
     """
     if not feature.is_judged:
         return None

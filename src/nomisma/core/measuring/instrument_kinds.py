@@ -38,7 +38,11 @@ class InstrumentKind:
 
 @cache
 def instrument_kinds() -> dict[str, InstrumentKind]:
-    """Every kind by name. Source: instrument_kinds.csv, where each value's source stands."""
+    """Every kind by name. Source: instrument_kinds.csv, where each value's source stands.
+
+    >>> instrument_kinds()["three_point_bore"].points
+    3
+    """
     return {row["name"]: _kind(row) for row in table("measuring", "instrument_kinds.csv")}
 
 

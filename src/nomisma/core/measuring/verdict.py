@@ -101,6 +101,10 @@ def verdict(given: VerdictInput) -> VerdictResult:
 
     Raises OutOfRange when the limits are out of order or missing, or a size or the uncertainty is negative.
     Source: common practice (metal-safe side); ISO 14253-1:2017, 5 (guard).
+
+    >>> given = VerdictInput(kind="bore", reading="25.01 mm", lower="25 mm", upper="25.021 mm", uncertainty="0.002 mm")
+    >>> verdict(given).state.words
+    'in limits'
     """
     _check(given)
     feature = feature_of(given)
@@ -121,7 +125,12 @@ def verdict(given: VerdictInput) -> VerdictResult:
 
 
 def feature_of(given: VerdictInput) -> Feature:
-    """The feature that is judged, in mm."""
+    """The feature that is judged, in mm.
+
+    >>> given = VerdictInput(kind="bore", reading="25.01 mm", lower="25 mm", upper="25.021 mm", uncertainty="0.002 mm")
+    >>> feature_of(given).target_mm
+    Decimal('25.0105')
+    """
     lower, upper, aim = (length.mm if length else None for length in (given.lower, given.upper, given.aim))
     return Feature(given.kind, lower, upper, aim)
 

@@ -50,7 +50,11 @@ class FeatureKind:
 
 @cache
 def feature_kinds() -> dict[str, FeatureKind]:
-    """Every kind by name. Source: feature_kinds.csv (common practice, no source)."""
+    """Every kind by name. Source: feature_kinds.csv (common practice, no source).
+
+    >>> feature_kinds()["depth"].coached_by
+    'carriage'
+    """
     return {
         row["name"]: FeatureKind(
             name=cast(KindName, row["name"]), title=row["title"], material_side=cast(MaterialSide, row["material_side"]),

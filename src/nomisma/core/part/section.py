@@ -117,7 +117,12 @@ class _Sheet:
 
 
 def middle_mm(one: LetteredFeature) -> Decimal | None:
-    """The size (mm) a feature is drawn with: the middle of its limits, its one limit, or its nominal; None where none is known."""
+    """The size (mm) a feature is drawn with: the middle of its limits, its one limit, or its nominal; None where none is known.
+
+    >>> from nomisma.core.part.feature import Feature
+    >>> middle_mm(LetteredFeature("A", Feature("length", Decimal(40), Decimal(41))))
+    Decimal('40.5')
+    """
     target = one.feature.target_mm
     size = target if target is not None else one.nominal_mm
     return size if size is not None and size > 0 else None

@@ -191,7 +191,12 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
 
 
 def lettered(read: FeatureRead) -> LetteredFeature:
-    """A feature as it was read, for the checks of the whole part. Source: common practice, no source; sizes in mm."""
+    """A feature as it was read, for the checks of the whole part. Source: common practice, no source; sizes in mm.
+
+    >>> read = feature_lines(FeatureLinesInput(text="od 25 h7", unit="mm")).features[0]
+    >>> lettered(read).feature.upper_mm
+    Decimal('25.000')
+    """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
     return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal)
 

@@ -20,6 +20,9 @@ def drill_sizes_in() -> dict[str, Decimal]:
 
     Source: ASME B94.11M table of number and letter sizes, recalled; checked for order and for the
     steps between neighbours in tests/standards.
+
+    >>> drill_sizes_in()["7"]
+    Decimal('0.2010')
     """
     return {row["name"]: Decimal(row["diameter_in"]) for row in table("quantity", "drill_sizes.csv")}
 

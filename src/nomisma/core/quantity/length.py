@@ -71,7 +71,11 @@ class Length:
 
 
 def in_unit(mm: Decimal, unit: Unit) -> Decimal:
-    """Millimetres in `unit`, to forty significant digits."""
+    """Millimetres in `unit`, to forty significant digits.
+
+    >>> in_unit(Decimal("25.4"), "in")
+    Decimal('1')
+    """
     return mm if unit == "mm" else _EXACT.divide(mm, MM_PER_INCH)
 
 
@@ -85,6 +89,10 @@ def plain(value: Decimal) -> str:
 
 
 def round_to(value: Decimal, decimals: int, direction: Literal["nearest", "up", "down"] = "nearest") -> Decimal:
-    """Round to `decimals`: to nearest (half to even), up (towards +∞) or down (towards −∞)."""
+    """Round to `decimals`: to nearest (half to even), up (towards +∞) or down (towards −∞).
+
+    >>> round_to(Decimal("0.87654"), 4)
+    Decimal('0.8765')
+    """
     mode = {"nearest": ROUND_HALF_EVEN, "up": ROUND_CEILING, "down": ROUND_FLOOR}[direction]
     return value.quantize(Decimal(1).scaleb(-decimals), rounding=mode)

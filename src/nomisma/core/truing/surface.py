@@ -46,7 +46,11 @@ class Place:
 
 @cache
 def surfaces() -> dict[str, SurfaceKind]:
-    """Every surface by name. Source: surfaces.csv, where its source stands."""
+    """Every surface by name. Source: surfaces.csv, where its source stands.
+
+    >>> "outside" in surfaces()
+    True
+    """
     return {
         row["name"]: SurfaceKind(
             row["name"], row["title"], int(row["sense"]), tuple(int(n) for n in row["counts"].split()), row["how"]
