@@ -1,7 +1,6 @@
 """How a job stands at each of its features, which one comes next, and the stages it goes through."""
 
 from decimal import Decimal
-from typing import Any
 from uuid import uuid4
 
 import pytest
@@ -10,31 +9,12 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
 from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.opening import Lines, NotUnderstood, add_features, open_bush, open_by_lines, set_by_line
+from nomisma.jobs.opening import Lines, NotUnderstood, add_features, open_bush, open_by_lines
+from nomisma.jobs.requirements import set_by_line
 from nomisma.jobs.stages import stage_at, stages_of
-from nomisma.jobs.state import HandedOver, JobState
-from nomisma.store.models import Account, Instrument, Job, JobEvent, Reading
-
-
-def job(db: Session, **fields: Any) -> Job:
-    by = db.scalars(select(Account.id)).first()
-    return Job(id=uuid4(), title="Adapter", asked="", unit="mm", by_id=by, **fields)
-
-
-def opened(db: Session, lines: str) -> JobState:
-    return state_numbered(db, open_by_lines(db, job(db), Lines(lines, "mm")).number)
-
-
-def read(db: Session, state: JobState, size_mm: str) -> None:
-    instrument = db.scalars(select(Instrument).where(Instrument.name.startswith("0–150"))).one()
-    db.add(
-        Reading(
-            id=uuid4(), job_id=state.job.id, feature_id=state.feature_id, place="0°", size_mm=Decimal(size_mm), size_text=size_mm,
-            size_unit="mm", instrument_id=instrument.id, reason="", withdrawn=False, by_id=state.job.by_id,
-            limits_id=state.limits.id if state.limits else None,
-        )
-    )  # fmt: skip
-    db.flush()
+from nomisma.jobs.state import HandedOver
+from nomisma.store.models import Job, JobEvent
+from tests.jobs.bench import job, opened, read
 
 
 def test_the_first_feature_that_is_not_settled_comes_next(db: Session) -> None:
@@ -104,4 +84,4 @@ def test_nothing_is_changed_of_a_job_that_is_handed_over(db: Session) -> None:
     db.flush()
     closed = state_numbered(db, state.job.number)
     with pytest.raises(HandedOver):
-        set_by_line(db, closed, "28 ±0.2", based_on=1, by_id=state.job.by_id, sent_id=uuid4())
+        set_by_line(db, closed, "28 ±0.2", based_on=1, by=state.job.by, sent_id=uuid4())

@@ -7,10 +7,11 @@ from html.parser import HTMLParser
 
 import pytest
 
+from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.registry import calculations
 from nomisma.core.shorthands import SHORTHANDS, Shorthand
 from nomisma.web.tools.catalog import FITS, JOINTS, TOOLS
-from nomisma.web.tools.tool import Tool, is_callout, split_sizes
+from nomisma.web.tools.tool import Tool, is_callout
 from tests.web.conftest import Hand
 
 every_worksheet = pytest.mark.parametrize("tool", TOOLS.values(), ids=lambda tool: tool.calculation)

@@ -66,3 +66,14 @@ class OutOfRange(InputError):
 
 class NotDefined(InputError):
     """A code or combination that the standard does not define, or that this version does not carry."""
+
+
+def needed(text: str, field: str) -> str:
+    """The text of a field that must not stay empty. Raises InputError.
+
+    >>> needed("drops in", "note")
+    'drops in'
+    """
+    if not text:
+        raise InputError("Nothing was entered.", "Fill this in, then send again.", field=field)
+    return text

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import cast
 from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
@@ -18,15 +17,14 @@ from nomisma.core.planning.feature_lines import (
     LineRefused,
     feature_lines,
     letter_of,
-    read_as,
 )
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.state import JobState
-from nomisma.store import jobs, parts
+from nomisma.store import parts
 from nomisma.store.append import append
-from nomisma.store.models import Feature, FeatureEvent, Job, Limits, Part, PartnerStatement
+from nomisma.store.models import Feature, Job, Limits, Part, PartnerStatement
 
 
 class NotUnderstood(InputError):
@@ -120,7 +118,7 @@ def _write(
             session, part, id=parts.own_id(sent_id, f"feature {index}"), letter=letter_of(used + index), kind=read.kind, by_id=by_id,
             line_text=read.text, through=read.through, position_from=read.position_from,
         )  # fmt: skip
-        append(session, _limits(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
+        append(session, limits_read(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
         written.append(feature)
     used += len(written)
     for feature, read in zip(written, found.features, strict=True):
@@ -195,7 +193,7 @@ def _join(session: OrmSession, job: Job, feature: Feature, partner: PartnerOfOth
     parts.join(session, feature, row)
 
 
-def _limits(
+def limits_read(
     feature: Feature, read: FeatureRead, working: list[dict[str, object]], *, version: int, by_id: UUID, reason: str = "",
     id: UUID | None = None,
 ) -> Limits:  # fmt: skip
@@ -211,39 +209,3 @@ def _limits(
 
 def _mm(length: Length | None) -> Decimal | None:
     return length.mm if length else None
-
-
-def set_by_line(
-    session: OrmSession, state: JobState, text: str, *, based_on: int, by_id: UUID, sent_id: UUID, reason: str = ""
-) -> Limits:
-    """Put what a line says in force for the feature in hand, as the version after the one that was seen.
-
-    The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). Raises InputError, AlreadyChanged,
-    HandedOver. Commits nothing.
-    """
-    state.must_be_open()
-    try:
-        read, step = read_as(cast(KindName, state.in_hand.row.kind), text, state.unit)
-    except InputError as error:
-        error.field = "line"
-        raise
-    row = session.get_one(Feature, state.feature_id)
-    limits = _limits(row, read, [step.model_dump(mode="json")], version=0, by_id=by_id, reason=reason, id=sent_id)
-    return jobs.set_limits(session, limits, based_on_version=based_on)
-
-
-def withdraw(
-    session: OrmSession, state: JobState, *, reason: str, by_id: UUID, sent_id: UUID, back: bool = False
-) -> FeatureEvent:
-    """Take the feature in hand out of what counts, or put it back; its readings stay on record. Raises InputError, HandedOver."""
-    state.must_be_open()
-    if not back and state.joint is not None:
-        raise InputError(
-            f"Feature {state.letter} belongs to a joint.",
-            "The joint is what this job is about: start another job instead.",
-            field="reason",
-        )
-    if not back and len(state.made) == 1:
-        raise InputError("It is the only feature of the part.", "Add another one first.", field="reason")
-    kind = "put_back" if back else "withdrawn"
-    return append(session, FeatureEvent(id=sent_id, feature_id=state.feature_id, kind=kind, reason=reason, by_id=by_id))

@@ -13,11 +13,11 @@ from nomisma.core.calculation import Calculation
 from nomisma.core.model import Model
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
+from nomisma.jobs.record import record_of
 from nomisma.settings import Settings
 from nomisma.store.tokens import holder_of
 from nomisma.web.job_in_hand import job_in_hand
 from nomisma.web.meter import Meter
-from nomisma.web.record import record_of
 from nomisma.web.visit import SignInNeeded, Visit, find_visit, signed_in
 
 router = APIRouter(prefix="/api/v1")
@@ -142,4 +142,4 @@ async def unknown_calculation(name: str, request: Request) -> Response:
 @router.get("/jobs/{number}", summary="The record of a job; needs a sign-in")
 def job_record(number: int, visit: Visit = Depends(signed_in)) -> JobRecord:
     """Everything recorded of one job."""
-    return record_of(visit, job_in_hand(visit, number))
+    return record_of(visit.db, job_in_hand(visit, number))

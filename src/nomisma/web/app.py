@@ -11,6 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
 from nomisma import __version__
+from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.warm import warm
@@ -50,7 +51,6 @@ from nomisma.web.logs import set_up_logs
 from nomisma.web.meter import Meter
 from nomisma.web.pages import Renderer
 from nomisma.web.tools import pages as tools
-from nomisma.web.visit import now
 
 
 def application(settings: Settings | None = None) -> FastAPI:

@@ -2,33 +2,28 @@
 
 from dataclasses import dataclass
 from typing import Any, cast
-from uuid import uuid4
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.errors import InputError, refused_as
+from nomisma.core.errors import InputError
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
 from nomisma.core.measuring.feature import PLANS
-from nomisma.core.number import whole_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, State
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.pieces import serials
+from nomisma.jobs.requirements import plan_measuring
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
-from nomisma.store.append import append
-from nomisma.store.models import ShopSetting
 from nomisma.web.drawings.run_chart import run_chart
-from nomisma.web.gate import reason_to_plan_anew
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.reading_form import serials
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
-MOST_PIECES = 1000
 SETTINGS = ("pieces", "measuring_plan", "acceptance")
 
 
@@ -114,35 +109,9 @@ def set_plan(number: int, post: Post = Depends(posted)) -> Response:
     """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on record."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     try:
-        reason = reason_to_plan_anew(visit, form, state)
-        wanted = _wanted(form.text("pieces", needed=True, longest=10), state)
-        values = {
-            "pieces": str(wanted),
-            "measuring_plan": form.choice("measuring_plan", tuple(PLANS)),
-            "acceptance": form.choice("acceptance", tuple(ACCEPTANCE_WORDS)),
-        }
+        wanted = {name: form.text(name, longest=20) for name in SETTINGS}
+        plan_measuring(visit.db, state, wanted, by=visit.account, judge_reason=form.text("judge_reason", longest=300))
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in SETTINGS})
-    now_in_force = {
-        "pieces": str(state.standing.pieces_wanted),
-        "measuring_plan": state.standing.plan,
-        "acceptance": state.acceptance,
-    }
-    for name, value in values.items():
-        if value != now_in_force[name]:
-            append(
-                visit.db,
-                ShopSetting(id=uuid4(), name=name, value=value, job_id=state.job.id, by_id=visit.account.id, reason=reason),
-            )
     visit.db.commit()
     return RedirectResponse(href(state, "batch"), 303)
-
-
-def _wanted(text: str, state: JobState) -> int:
-    how = f"Give a whole number from 1 to {MOST_PIECES}."
-    with refused_as(f"“{text[:20]}” is not a number of pieces.", how, field="pieces"):
-        wanted = whole_from(text, least=1, most=MOST_PIECES)
-    measured = [piece for piece in state.own_readings.pieces if piece]
-    if wanted == 1 and len(measured) > 1:
-        raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
-    return wanted

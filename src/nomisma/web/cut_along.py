@@ -12,13 +12,14 @@ from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.clock import now
 from nomisma.jobs.state import JobState
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.cutting import facing_picture
 from nomisma.web.job_in_hand import href
 from nomisma.web.pages import page
 from nomisma.web.reading_form import feature_log, form_for
-from nomisma.web.visit import Form, Visit, now
+from nomisma.web.visit import Form, Visit
 
 ASKED = ("by", "compound_deg", "depth", "finish")
 LINES: dict[str, str] = {"carriage": "carriage_line", "compound": "compound_line"}

@@ -1,8 +1,6 @@
-"""How cuts are taken: what holds until somebody chooses, the shop's choices and a job's, and the form they are typed in."""
+"""The form in which it is chosen how cuts are taken, of the shop or of a job."""
 
 from decimal import Decimal
-from typing import cast
-from uuid import uuid4
 
 from nomisma.core.cutting.coach_words import SCHOOL_WORDS
 from nomisma.core.cutting.dial import DIAL_SCHOOLS
@@ -10,66 +8,13 @@ from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import number_from
 from nomisma.core.quantity.fields import roughness_um
-from nomisma.core.quantity.length import UM_PER_MICROINCH, Unit
+from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.cut_choices import OF_SHOP
 from nomisma.store import shop
-from nomisma.store.append import append
-from nomisma.store.models import Job, ShopSetting
 from nomisma.web.visit import Form, Visit
 
-OF_SHOP = {
-    "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
-    "finish_cut": "0.2 mm",
-}  # fmt: skip
-"""What a shop may choose for all its jobs."""
-DEFAULTS = {
-    **OF_SHOP, "cut_machine": "", "cut_material": "", "cut_tool": "hss", "nose_radius": "", "wanted_ra_um": "",
-    "largest_outside": "", "work_balanced": "yes",
-}  # fmt: skip
-"""How cuts are taken unless the shop or the job says otherwise."""
-FIELDS = tuple(DEFAULTS)
 SMALLEST_RISK_PERCENT = Decimal("0.0001")
-
-
-OF_INCH = {"least_cut": "0.0008 in", "finish_cut": "0.008 in"}
-"""The same in an inch job, until somebody chooses."""
-
-
-def choices_of(visit: Visit, job: Job | None) -> dict[str, str]:
-    """The choices in force: a job's own before the shop's before what is shipped, in the unit of the job or else of who looks."""
-    own = shop.settings(visit.db, job.id if job else None)
-    inch = (job.unit if job else visit.account.unit) == "in"
-    if job:
-        inherited = shop.settings(visit.db)
-        own |= {
-            name: _said_in(own[name], cast(Unit, job.unit))
-            for name in OF_INCH
-            if name in own and own[name] == inherited.get(name)
-        }
-    return {name: own.get(name, value) for name, value in {**DEFAULTS, **(OF_INCH if inch else {})}.items()}
-
-
-def _said_in(length: str, unit: Unit) -> str:
-    """What the shop chose in its own unit, as it is said in a job's: to a tenth, or to 0.002 mm."""
-    chosen = parse_length(length)
-    step = Decimal("0.0001") if unit == "in" else Decimal("0.001")
-    return length if chosen.unit == unit else str(parse_length(f"{max(chosen.value(unit).quantize(step), step)} {unit}"))
-
-
-def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:
-    """The choices as the form shows them: the finish wanted in µin in an inch job."""
-    ra = choices["wanted_ra_um"]
-    return {**choices, "wanted_ra_um": f"{Decimal(ra) / UM_PER_MICROINCH:.0f}"} if ra and unit == "in" else choices
-
-
-def keep(visit: Visit, wanted: dict[str, str], job: Job | None) -> None:
-    """Append what changed; earlier choices stay on record."""
-    in_force = choices_of(visit, job)
-    for name, value in wanted.items():
-        if value != in_force[name]:
-            job_id = job.id if job else None
-            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=job_id, by_id=visit.account.id))
-    visit.db.commit()
 
 
 def shop_choices_from(form: Form, unit: Unit) -> dict[str, str]:

@@ -1,6 +1,5 @@
 """The shop's own surface speeds: shown beside the table, changed with a name to it, never overwritten."""
 
-from decimal import Decimal
 from typing import Any, get_args
 from uuid import uuid4
 
@@ -9,25 +8,16 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.cutting.speeds import Tool, cutting_speeds, surface_speed_m_min
 from nomisma.core.errors import InputError
+from nomisma.jobs.own_speeds import speed_setting
+from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import ShopSetting
-from nomisma.web.instruments import only_for_shop_hands
 from nomisma.web.pages import page
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 TOOLS: tuple[Tool, ...] = get_args(Tool)
-
-
-def _name(tool: str, material: str) -> str:
-    return f"speed_{tool}_{material}"
-
-
-def own_speed(visit: Visit, material: str, tool: str) -> Decimal | None:
-    """The shop's own turning speed of a tool in a material, m/min; none where the table holds."""
-    text = shop.settings(visit.db).get(_name(tool, material), "")
-    return Decimal(text) if text else None
 
 
 @router.get("/shop/speeds")
@@ -44,7 +34,8 @@ def _page(
         {
             "material": one,
             "tools": [
-                (tool, getattr(one, f"{tool}_m_min"), _name(tool, name), own.get(_name(tool, name), "")) for tool in TOOLS
+                (tool, getattr(one, f"{tool}_m_min"), speed_setting(tool, name), own.get(speed_setting(tool, name), ""))
+                for tool in TOOLS
             ],
         }
         for name, one in cutting_speeds().items()
@@ -56,8 +47,8 @@ def _page(
 def change(post: Post = Depends(posted)) -> Response:
     """Keep the shop's own speeds; an empty field goes back to the table."""
     visit, form = post.visit, post.form
-    only_for_shop_hands(visit)
-    names = [_name(tool, material) for material in cutting_speeds() for tool in TOOLS]
+    must_be_shop_hand(visit.account)
+    names = [speed_setting(tool, material) for material in cutting_speeds() for tool in TOOLS]
     try:
         wanted = {name: _speed(form.text(name, longest=20), name) for name in names}
     except InputError as error:

@@ -9,11 +9,12 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
+from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.state import HandedOver, Withdrawn
 from nomisma.store.append import AlreadyChanged, AlreadySent
 from nomisma.web.pages import csrf_for
 from nomisma.web.sign_in import sign_in_page
-from nomisma.web.visit import NotAllowed, SignInNeeded, StaleForm
+from nomisma.web.visit import SignInNeeded, StaleForm
 
 log = structlog.get_logger("nomisma.error")
 _WHOLE = {"HX-Retarget": "body", "HX-Reswap": "innerHTML"}

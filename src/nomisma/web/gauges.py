@@ -15,9 +15,8 @@ from starlette.concurrency import run_in_threadpool
 
 from nomisma.core.errors import InputError, NomismaError
 from nomisma.devices.protocol import LONGEST_LINE, GaugeAnswer, GaugeMessage, NotThisProtocol, read_line
-from nomisma.store.append import append
+from nomisma.jobs.gauges import bind_gauge
 from nomisma.store.gauges import take
-from nomisma.store.models import GaugeBinding
 from nomisma.store.tokens import holds
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.visit import Post, posted
@@ -128,14 +127,7 @@ async def listening(sessions: sessionmaker[OrmSession], port: int) -> AsyncItera
 def bind(number: int, post: Post = Depends(posted)) -> Response:
     """Let a gauge speak on this job's pages from now on."""
     visit, state = post.visit, job_in_hand(post.visit, number)
-    state.must_be_open()
-    name = post.form.text("gauge", needed=True, longest=60)
-    append(
-        visit.db,
-        GaugeBinding(
-            id=post.form.client_id(), gauge=name, job_id=state.job.id, feature_id=state.feature_id, by_id=visit.account.id
-        ),
-    )
-    visit.db.commit()
+    name = post.form.text("gauge", longest=60)
+    bind_gauge(visit.db, state, name, by=visit.account, sent_id=post.form.client_id())
     stage = "hold" if post.form.text("stage") == "hold" else "measure"
     return RedirectResponse(href(state, stage), 303)

@@ -1,25 +1,25 @@
 """Hold: work trued in a four-jaw, round by round, until it is ready to cut; kept with the job."""
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.truing.surface import surfaces, uses
+from nomisma.jobs.clock import now
 from nomisma.jobs.state import JobState
-from nomisma.store.append import append
+from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
+from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Truing
 from nomisma.store.truing import chucks, truing_of, truings_of
 from nomisma.web.drawings.truing import grip_pictures, path_picture, round_picture
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.truing_log import log_truing, mark_round, say_ready
 from nomisma.web.truing_set_up import NAMES, indicators, set_up_from, typed_of
-from nomisma.web.truing_view import SAFETY, TruingView, view_of
-from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 SAFETY_STEPS = tuple(name for name, _ in SAFETY)
@@ -34,7 +34,7 @@ class Said:
     note: str = ""
 
 
-def shown(view: TruingView, base: str, said: Said) -> dict[str, Any]:
+def shown(view: TruingState, base: str, said: Said) -> dict[str, Any]:
     """What the working part of a truing's page is given, in a job or in practice."""
     return {
         "view": view,
@@ -65,7 +65,7 @@ def _page(
     return page(
         visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
-        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(view_of(visit, truing), href(state, "hold"), said),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(truing_state(visit.db, truing), href(state, "hold"), said),
     )  # fmt: skip
 
 
@@ -89,16 +89,16 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
         return back
     try:
         state.must_be_open()
-        row = set_up_from(visit, form, state.job.id)
+        set_up_truing(visit.db, state, set_up_from(visit, form, state.job.id))
     except InputError as error:
         said = Said(error, {name: form.shown(name) for name in NAMES})
         return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
-    append(visit.db, row)
-    visit.db.commit()
     return back
 
 
 def _truing(visit: Visit, state: JobState) -> Truing:
+    """What is being trued, to write to. Raises InputError, HandedOver."""
+    state.must_be_open()
     found = truing_of(visit.db, state.job.id)
     if found is None:
         raise InputError("Nothing is set up to be trued.", "Say first what is indicated, and with what.", field="size")
@@ -109,13 +109,26 @@ def _truing(visit: Visit, state: JobState) -> Truing:
 def read(number: int, post: Post = Depends(posted)) -> Response:
     """Log what the needle says; the answer is the page with what comes next."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        note = log_truing(visit, form, view_of(visit, truing), number)
+        note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state)
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error, typed_reading(form)))
     return _answer(visit, state, truing, said=Said(note=note))
+
+
+def needle_entry_from(form: Form) -> NeedleEntry:
+    """What was sent of the needle, its texts as typed. Raises InputError where a field is far too long."""
+    return NeedleEntry(
+        id=form.client_id(), size=form.text("size", longest=1000), place=form.text("place"), highest=form.text("highest", longest=60),
+        lowest=form.text("lowest", longest=60), highest_at_deg=form.text("highest_at_deg", longest=10), circle=form.text("circle"),
+        tightened=form.text("tightened") == "tight", round=form.text("round", longest=6),
+    )  # fmt: skip
+
+
+def mark_from(form: Form) -> Literal["confirmed", "set_aside"]:
+    """What is said of the newest round. Raises InputError."""
+    return "confirmed" if form.choice("what", ("confirmed", "set_aside")) == "confirmed" else "set_aside"
 
 
 def typed_reading(form: Form) -> dict[str, str]:
@@ -135,10 +148,11 @@ def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200,
 def mark(number: int, post: Post = Depends(posted)) -> Response:
     """The newest round is so, or it is set aside and read again."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        mark_round(visit, form, view_of(visit, truing), form.choice("what", ("confirmed", "set_aside")))
+        mark_round(
+            visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=state
+        )
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error))
     return _answer(visit, state, truing)
@@ -148,11 +162,10 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
 def ready(number: int, post: Post = Depends(posted)) -> Response:
     """Every safety step is done: ready to cut."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    state.must_be_open()
     truing = _truing(visit, state)
     try:
-        say_ready(visit, form, view_of(visit, truing), SAFETY_STEPS)
+        ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
+        say_ready(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
     except InputError as error:
-        ticked = {name: form.shown(name) for name in SAFETY_STEPS}
-        return _answer(visit, state, truing, status=422, said=Said(error, ticked))
+        return _answer(visit, state, truing, status=422, said=Said(error, {name: form.shown(name) for name in SAFETY_STEPS}))
     return _answer(visit, state, truing)

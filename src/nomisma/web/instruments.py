@@ -12,8 +12,10 @@ from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.zero_check import ZERO_WORDS, ZeroCheckInput, ZeroCheckResult, zero_check
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.exchange.due import Due, as_icalendar
+from nomisma.jobs.clock import now
+from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.store import checks, shop
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow
@@ -21,8 +23,7 @@ from nomisma.store.models import Instrument, InstrumentCheck, Job
 from nomisma.store.readings import uncertainty_of
 from nomisma.store.taken import zero_state
 from nomisma.web.pages import page
-from nomisma.web.tools.tool import split_sizes
-from nomisma.web.visit import Form, NotAllowed, Post, Visit, now, posted, signed_in
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 FIELDS = (
@@ -55,12 +56,6 @@ def listed(visit: Visit) -> list[ListedInstrument]:
     return found
 
 
-def only_for_shop_hands(visit: Visit) -> None:
-    """Raises NotAllowed for an apprentice."""
-    if visit.account.role == "apprentice":
-        raise NotAllowed("Instruments and machines are set up by a machinist or the lead. Ask one of them.")
-
-
 @router.get("/shop/instruments/due.ics")
 def due(visit: Visit = Depends(signed_in)) -> Response:
     """The days instruments are due, as iCalendar."""
@@ -76,7 +71,7 @@ def due(visit: Visit = Depends(signed_in)) -> Response:
 @router.get("/shop/instruments/new")
 def new(visit: Visit = Depends(signed_in), kind: str = "") -> Response:
     """The form for an instrument, with the usual values of its kind."""
-    only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account)
     try:
         typed = _usual(instrument_kind(kind)) if kind else {}
     except NotDefined as error:
@@ -112,7 +107,7 @@ def add(post: Post = Depends(posted)) -> Response:
 @router.get("/shop/instruments/{first_id}/change")
 def change(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     """The form to change an instrument: what is written supersedes, readings keep what was true of theirs."""
-    only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account)
     row = _newest(visit, first_id)
     typed = {name: str(getattr(row, f"{name}_text", "")) for name in (*LENGTHS, "range_from", "range_to")}
     typed |= {name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")}
@@ -130,7 +125,7 @@ def write_change(first_id: UUID, post: Post = Depends(posted)) -> Response:
 
 def _write(post: Post, before: Instrument | None) -> Response:
     visit, form = post.visit, post.form
-    only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account)
     try:
         row = _row_from(form, visit, before)
     except InputError as error:

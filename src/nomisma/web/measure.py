@@ -16,6 +16,9 @@ from nomisma.core.part.feature import Feature, State
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.clock import now
+from nomisma.jobs.instrument_choice import InstrumentChoice
+from nomisma.jobs.reading_log import log_reading, supersede
 from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
@@ -24,14 +27,12 @@ from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Reading
 from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.store.taken import taken_again
-from nomisma.web.at_hand import AtHand
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.part_section import section_of_job
-from nomisma.web.reading_form import ReadingForm, feature_log, form_for
-from nomisma.web.reading_log import log_reading, supersede
-from nomisma.web.visit import Form, Post, Visit, now, posted, signed_in, unit_shown
+from nomisma.web.reading_form import ReadingForm, correction_from, feature_log, form_for, reading_entry_from
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in, unit_shown
 
 router = APIRouter(include_in_schema=False)
 A_PAGE = 50
@@ -165,7 +166,7 @@ def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     """Log one reading; the answer is the page with its verdict and the next field ready."""
     visit, state = post.visit, job_in_hand(post.visit, number)
     try:
-        log_reading(visit, post.form, state)
+        log_reading(visit.db, state, reading_entry_from(post.form), by=visit.account)
     except InputError as error:
         return _answer(visit, state, status=422, typed=post.form, error=error)
     if not visit.request.headers.get("hx-request"):
@@ -226,7 +227,7 @@ def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)
     reading = sent_before or _standing(visit, state, reading_id)
     if not sent_before:
         try:
-            supersede(visit, post.form, state, reading)
+            supersede(visit.db, state, reading, correction_from(post.form), by=visit.account)
         except InputError as error:
             return _correct_page(visit, state, reading_id, status=422, form=post.form, error=error)
     return RedirectResponse(href(state, _stage_of(state, reading)), 303)
@@ -271,7 +272,7 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
         size = parse_length(asked["reading"], cast(Unit, instrument.unit))
     except InputError as error:
         raise error.at("reading") from None
-    AtHand(instrument).must_reach(size, "reading")
+    InstrumentChoice(instrument).must_reach(size, "reading")
     doubt = uncertainty_of(instrument)
     result = calculation_named("verdict").run(
         {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(doubt, unit)}

@@ -6,10 +6,10 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.jobs.limits_in_force import SCHOOL_TITLES
-from nomisma.jobs.opening import add_features, set_by_line, withdraw
+from nomisma.jobs.opening import add_features
+from nomisma.jobs.requirements import set_by_line, withdraw
 from nomisma.jobs.state import JobState
 from nomisma.store.live import announce
-from nomisma.web.gate import reason_to_judge_anew
 from nomisma.web.job_in_hand import href, job_in_hand
 from nomisma.web.pages import page
 from nomisma.web.part_section import section_of_job
@@ -51,12 +51,12 @@ def add(number: int, post: Post = Depends(posted)) -> Response:
 def change(number: int, post: Post = Depends(posted)) -> Response:
     """Put other limits of the feature in hand in force, as a line says them; the earlier version stays on record."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    reason = reason_to_judge_anew(visit, form, state)
     based_on = form.text("based_on_version") or "0"
     try:
         set_by_line(
-            visit.db, state, form.text("line", needed=True, longest=160), by_id=visit.account.id, sent_id=form.client_id(),
-            based_on=int(based_on) if is_whole(based_on) else 0, reason=reason or form.text("why", longest=300),
+            visit.db, state, form.text("line", longest=160), by=visit.account, sent_id=form.client_id(),
+            based_on=int(based_on) if is_whole(based_on) else 0, why=form.text("why", longest=300),
+            judge_reason=form.text("judge_reason", longest=300),
         )  # fmt: skip
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in ("line", "why")})
@@ -67,11 +67,11 @@ def change(number: int, post: Post = Depends(posted)) -> Response:
 def take_out(number: int, post: Post = Depends(posted)) -> Response:
     """Withdraw the feature in hand, or put it back; its readings stay on record."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    judged_anew = reason_to_judge_anew(visit, form, state)
     try:
-        reason = "; ".join(filter(None, (form.text("reason", needed=True, longest=300), judged_anew)))
-        back = form.text("what") == "put_back"
-        withdraw(visit.db, state, reason=reason, by_id=visit.account.id, sent_id=form.client_id(), back=back)
+        withdraw(
+            visit.db, state, reason=form.text("reason", longest=300), by=visit.account, sent_id=form.client_id(),
+            back=form.text("what") == "put_back", judge_reason=form.text("judge_reason", longest=300),
+        )  # fmt: skip
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={"reason": form.shown("reason")})
     return _done(visit, state)

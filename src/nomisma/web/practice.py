@@ -16,14 +16,14 @@ from nomisma.core.practice.lathe_levels import lathe_levels
 from nomisma.core.practice.levels import level_named, levels
 from nomisma.core.quantity.length import Length
 from nomisma.core.truing.course import Phase
+from nomisma.jobs.truing_log import log_truing, mark_round
+from nomisma.jobs.truing_state import TruingState, truing_state
 from nomisma.store.append import append
 from nomisma.store.models import Truing, TruingEvent
 from nomisma.store.practice import practice_set_up
 from nomisma.web.drawings.needle import needle_picture
-from nomisma.web.hold import Said, shown, typed_reading
+from nomisma.web.hold import Said, mark_from, needle_entry_from, shown, typed_reading
 from nomisma.web.pages import page
-from nomisma.web.truing_log import log_truing, mark_round
-from nomisma.web.truing_view import TruingView, view_of
 from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -69,7 +69,7 @@ def _own(visit: Visit, truing_id: UUID) -> Truing:
     return found
 
 
-def played(view: TruingView) -> tuple[SimulatedChuck, str]:
+def played(view: TruingState) -> tuple[SimulatedChuck, str]:
     """The simulated chuck after everything that was done to it, and what the last turn felt like."""
     truing = view.truing
     chuck = SimulatedChuck(level_named(truing.level), truing.seed or 0)
@@ -99,7 +99,7 @@ def show(truing_id: UUID, visit: Visit = Depends(signed_in), at: int = -1, circl
 def _page(
     visit: Visit, truing: Truing, *, at: int = -1, circle: str = "", status: int = 200, said: Said | None = None
 ) -> Response:
-    view = view_of(visit, truing)
+    view = truing_state(visit.db, truing)
     chuck, feel = played(view)
     index = at if 0 <= at < len(view.places) else view.next_place
     where = cast(Circle, circle if circle in ("near", "far") and truing.far_mm is not None else view.next_circle)
@@ -113,7 +113,7 @@ def _page(
     )  # fmt: skip
 
 
-def _score(view: TruingView, chuck: SimulatedChuck) -> Score:
+def _score(view: TruingState, chuck: SimulatedChuck) -> Score:
     chance = Random(view.truing.seed)
     par = follow(SimulatedChuck(chuck.level, view.truing.seed or 0), lambda: chance.uniform(0.9, 1.1))
     swing, floor = chuck.swing(), chuck.floor()
@@ -166,7 +166,7 @@ def read(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     truing = _own(visit, truing_id)
     try:
-        note = log_truing(visit, form, view_of(visit, truing), None)
+        note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=None)
     except InputError as error:
         return _page(visit, truing, status=422, said=Said(error, typed_reading(form)))
     return _done(visit, truing, Said(note=note))
@@ -184,7 +184,9 @@ def mark(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     truing = _own(visit, truing_id)
     try:
-        mark_round(visit, form, view_of(visit, truing), form.choice("what", ("confirmed", "set_aside")))
+        mark_round(
+            visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=None
+        )
     except InputError as error:
         return _page(visit, truing, status=422, said=Said(error))
     return _done(visit, truing)

@@ -6,20 +6,19 @@ from decimal import Decimal
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import Material, materials
 from nomisma.core.measuring.conditions import CONDITIONS
-from nomisma.core.measuring.feature import planned_places
-from nomisma.core.measuring.misread import MisreadResult
-from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
+from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
+from nomisma.jobs.pieces import likely_place, metal_to_go, next_piece, serials
+from nomisma.jobs.reading_entry import LONGEST_DIALLED, ReadingEntry
+from nomisma.jobs.reading_log import Correction
 from nomisma.jobs.state import JobState
+from nomisma.jobs.suspect_reading import NEWEST_READINGS, SuspectReading
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
-from nomisma.store.models import InstrumentCheck, ReadingDoubt
+from nomisma.store.models import InstrumentCheck
 from nomisma.store.readings import LoggedReading
-from nomisma.web.at_hand import AtHand, at_hand, likeliest
 from nomisma.web.visit import Form, Visit
-
-SHOWN_READINGS = 24
 
 
 @dataclass(frozen=True)
@@ -30,8 +29,8 @@ class ReadingForm:
     unit: Unit
     places: tuple[str, ...]
     place: str
-    instruments: list[AtHand]
-    chosen: AtHand | None
+    instruments: list[InstrumentChoice]
+    chosen: InstrumentChoice | None
     check: InstrumentCheck | None
     cut: bool
     asks_for_cut: bool
@@ -71,22 +70,38 @@ class ReadingForm:
         return CONDITIONS
 
     @property
-    def doubt(self) -> "Doubted | None":
+    def doubt(self) -> "SuspectReading | None":
         """What is asked before the size last typed is believed."""
-        return self.error if isinstance(self.error, Doubted) else None
+        return self.error if isinstance(self.error, SuspectReading) else None
 
 
-class Doubted(InputError):
-    """A size to be confirmed or typed again; kept either way."""
+def reading_entry_from(form: Form) -> ReadingEntry:
+    """What was sent of one reading, its texts as typed. Raises InputError where a field is no text or far too long."""
+    came_off = form.text("cut_since")
+    return ReadingEntry(
+        id=form.client_id(),
+        size=form.text("size", longest=20_000),
+        instrument=form.text("instrument_id"),
+        place=form.text("place_other", longest=40) or form.text("place"),
+        piece=form.text("piece", longest=40),
+        came_off="cut" if came_off == "cut" else "stoned" if came_off == "stoned" else "",
+        dialled=form.text("dialled", longest=LONGEST_DIALLED),
+        new_set_up=form.text("new_set_up") == "yes",
+        temperature=form.text("temperature_c", longest=20),
+        material=form.text("material", longest=40),
+        conditions=tuple(name for name in CONDITIONS if form.text(f"condition_{name}") == "yes"),
+        answers=form.id("doubt_id") if form.text("doubt_id") else None,
+    )
 
-    def __init__(self, sentence: str, row: ReadingDoubt) -> None:
-        super().__init__(sentence, "Type what you read now, or say that it is so.", field="size", value=row.size_text)
-        self.row = row
 
-    @classmethod
-    def of(cls, found: MisreadResult, row: ReadingDoubt) -> "Doubted":
-        """From a suspected misread."""
-        return cls(found.sentence, row)
+def correction_from(form: Form) -> Correction:
+    """What was sent to supersede a reading. Raises InputError."""
+    return Correction(
+        id=form.client_id(),
+        what="withdrawn" if form.text("what") == "withdraw" else "corrected",
+        size=form.text("size", longest=20_000),
+        reason=form.text("reason", longest=300),
+    )
 
 
 def form_for(
@@ -100,15 +115,15 @@ def form_for(
 ) -> ReadingForm:
     """The form for the next reading, with what is most likely in it; what was typed before an error comes back."""
     kind, made_here = state.kind, state.in_hand.made_here
-    choices = at_hand(visit, kind)
+    choices = instrument_choices(visit.db, kind)
     standing = [item for item in log if item.stands]
-    piece = _next_piece(state, standing) if made_here else ""
+    piece = next_piece(state, standing) if made_here else ""
     of_piece = [item for item in standing if item.row.piece == piece]
-    cut = made_here and _metal_to_go(state, piece)
+    cut = made_here and metal_to_go(state, piece)
     chosen = likeliest(
         choices, _last_choice(standing), state.unit, _about_mm(state, of_piece), usual=feature_kind(kind).usual
     )
-    place = _likely_place(state, of_piece, same=cut)
+    place = likely_place(state, of_piece, same=cut)
     if typed is not None:
         chosen = next((choice for choice in choices if choice.id == typed.shown("instrument_id")), chosen)
         place = typed.shown("place") or place
@@ -127,7 +142,7 @@ def form_for(
         kind=kind,
         pieces=serials(state) if made_here else (),
         piece=piece,
-        typed=typed.shown("size") if typed and not isinstance(error, Doubted) else "",
+        typed=typed.shown("size") if typed and not isinstance(error, SuspectReading) else "",
         dialled=typed.shown("dialled") if typed else "",
         place_other=typed.shown("place_other") if typed else "",
         temperature=typed.shown("temperature_c") if typed else "",
@@ -138,42 +153,11 @@ def form_for(
     )
 
 
-def serials(state: JobState) -> tuple[str, ...]:
-    """The pieces of a batch by number, and any other serial something was logged under; none for a single piece."""
-    if not state.is_batch:
-        return ()
-    numbered = [str(number + 1) for number in range(state.standing.pieces_wanted)]
-    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.own_readings.pieces if piece)]))
-
-
 def _last_choice(standing: list[LoggedReading]) -> str:
     if not standing:
         return ""
     row = standing[-1].row
     return f"{row.instrument_id}+{row.transfer_id}" if row.transfer_id else str(row.instrument_id)
-
-
-def _metal_to_go(state: JobState, piece: str) -> bool:
-    found = state.verdict_of(state.own_readings.of_piece(piece))
-    return found is not None and found.state is State.METAL_TO_GO
-
-
-def plan_of(state: JobState) -> tuple[str, ...]:
-    """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
-    return planned_places(state.kind, state.standing.plan or ("one" if state.is_batch else "full"))
-
-
-def _next_piece(state: JobState, standing: list[LoggedReading]) -> str:
-    """The piece at hand; the next one once its plan is done and no metal is left to take."""
-    known = serials(state)
-    if not known:
-        return ""
-    last = standing[-1].row.piece if standing else known[0]
-    read = {group.place for group in state.own_readings.of_piece(last).groups}
-    if last not in known or not set(plan_of(state)) <= read or _metal_to_go(state, last):
-        return last
-    measured = set(state.own_readings.pieces)
-    return next((piece for piece in known if piece not in measured), last)
 
 
 def _about_mm(state: JobState, of_piece: list[LoggedReading]) -> Decimal | None:
@@ -184,17 +168,6 @@ def _about_mm(state: JobState, of_piece: list[LoggedReading]) -> Decimal | None:
     return state.feature.target_mm or (wanted.nominal_mm if wanted else None)
 
 
-def _likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) -> str:
-    """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
-    plan = plan_of(state)
-    if not of_piece:
-        return plan[0]
-    if same:
-        return of_piece[-1].row.place
-    read = {item.row.place for item in of_piece if item.row.cut_number == of_piece[-1].row.cut_number}
-    return next((place for place in (*plan, *feature_kind(state.kind).places) if place not in read), plan[0])
-
-
 def feature_log(visit: Visit, state: JobState) -> list[LoggedReading]:
     """The newest readings of the feature in hand, oldest of them first."""
-    return readings.log(visit.db, state.feature_id, last=SHOWN_READINGS)
+    return readings.log(visit.db, state.feature_id, last=NEWEST_READINGS)

@@ -10,12 +10,13 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.cutting.speeds import speed_list
 from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import number_from, whole_from
+from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.truing_state import habit_of
 from nomisma.store import shop, truing
 from nomisma.store.append import append
 from nomisma.store.models import Chuck, Machine
-from nomisma.web.instruments import listed, only_for_shop_hands
+from nomisma.web.instruments import listed
 from nomisma.web.pages import page
-from nomisma.web.truing_view import habit_of
 from nomisma.web.visit import Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
@@ -52,7 +53,7 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
         visit, "shop.html", status=status, instruments=listed(visit), machines=shop.machines(visit.db),
-        chucks=truing.chucks(visit.db), rooms=ROOM, habits={row.id: habit_of(visit, row) for row in truing.chucks(visit.db)},
+        chucks=truing.chucks(visit.db), rooms=ROOM, habits={row.id: habit_of(visit.db, row) for row in truing.chucks(visit.db)},
         **{"error": None, "typed": {}, "which": "", **form},
     )  # fmt: skip
 
@@ -65,7 +66,7 @@ def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
 def add_machine(post: Post = Depends(posted)) -> Response:
     """Enter a machine, its cross-slide dial and its room, or change one by superseding."""
     visit = post.visit
-    only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account)
     try:
         row = _machine(visit, post)
     except InputError as error:
@@ -102,7 +103,7 @@ def _machine(visit: Visit, post: Post) -> Machine:
 def add_chuck(post: Post = Depends(posted)) -> Response:
     """Enter an independent four-jaw, or change one: what was learned of it stays with it."""
     visit, form = post.visit, post.form
-    only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account)
     names = ("name", "unit", "screw_lead", "most_rpm")
     try:
         unit = form.unit()

@@ -21,13 +21,16 @@ from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
 from nomisma.jobs.limits_in_force import SCHOOL_TITLES
+from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.shop_rules import DEFAULTS, rules_now
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import ShopRuleVersion, ShopSetting
-from nomisma.web.cut_choices import OF_SHOP, choices_of, keep, shop_choices_from
+from nomisma.web.cut_choices import shop_choices_from
 from nomisma.web.pages import page
-from nomisma.web.visit import Form, NotAllowed, Post, Visit, posted, signed_in
+from nomisma.web.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 LENGTHS = ("reference", "base_least", "base_most", "least", "most", "from_size", "to_size")
@@ -35,18 +38,6 @@ AIM_TITLES = {"middle": "middle of the limits", "metal_safe": "metal-safe side",
 GROWTH_TITLES: dict[Growth, str] = {
     "fixed": "the same at every size", "cube_root": "with the cube root of diameter", "linear": "with the diameter",
 }  # fmt: skip
-DEFAULTS = {"school": "make_to_suit", "aim": "middle", "confidence_percent": "95", "acceptance": "guarded"}
-"""What holds until the shop chooses."""
-
-
-def shop_rules_of(visit: Visit) -> list[ShopRule]:
-    """The shop's own versions of the rules it has changed."""
-    return [ShopRule.model_validate(row.rule) for row in shop.rules(visit.db).values()]
-
-
-def rules_now(visit: Visit) -> dict[str, ShopRule]:
-    """Every rule as it holds in this shop."""
-    return {**shop_rules(), **{rule.name: rule for rule in shop_rules_of(visit)}}
 
 
 @router.get("/shop/rules")
@@ -61,10 +52,10 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
         for name in function.rules:
             used.setdefault(name, []).append(function.title)
     return page(
-        visit, "shop_rules.html", status=status, rules=rules_now(visit), own=shop.rules(visit.db), used=used,
+        visit, "shop_rules.html", status=status, rules=rules_now(visit.db), own=shop.rules(visit.db), used=used,
         settings={**DEFAULTS, **shop.settings(visit.db)}, schools=SCHOOL_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
-        acceptances=ACCEPTANCE_WORDS, chosen=form.pop("chosen", choices_of(visit, None)), cut_schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
-        **{"error": None, **form},
+        acceptances=ACCEPTANCE_WORDS, cut_schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
+        **{"error": None, "chosen": choices_of(visit.db, None, unit=visit.account.unit), **form},
     )  # fmt: skip
 
 
@@ -77,7 +68,7 @@ def show_rule(name: str, visit: Visit = Depends(signed_in)) -> Response:
 def _rule_page(
     visit: Visit, name: str, *, status: int = 200, error: InputError | None = None, typed: Any = None
 ) -> Response:
-    rule = rules_now(visit).get(name)
+    rule = rules_now(visit.db).get(name)
     if rule is None:
         raise InputError(f"There is no rule “{name[:40]}”.", "See the list of rules in the Shop.", field="name")
     values = {field: str(getattr(rule, field)) for field in ("title", "text", "growth", "note", *LENGTHS)}
@@ -103,7 +94,7 @@ def _samples(rule: ShopRule) -> list[tuple[Difference, Difference, Difference]]:
 def change_rule(name: str, post: Post = Depends(posted)) -> Response:
     """Write the next version of a rule."""
     visit, form = post.visit, post.form
-    _only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account, "The shop's rules are changed")
     try:
         rule = _rule_from(name, form)
     except InputError as error:
@@ -144,12 +135,12 @@ def _rule_from(name: str, form: Form) -> ShopRule:
 def change_cuts(post: Post = Depends(posted)) -> Response:
     """Keep how this shop takes its cuts."""
     visit, form = post.visit, post.form
-    _only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account, "The shop's rules are changed")
     try:
         wanted = shop_choices_from(form, "in" if visit.account.unit == "in" else "mm")
     except InputError as error:
         return _page(visit, status=422, error=error, chosen={name: form.shown(name) for name in OF_SHOP})
-    keep(visit, wanted, None)
+    keep_choices(visit.db, wanted, None, by=visit.account)
     return RedirectResponse("/shop/rules#cuts", 303)
 
 
@@ -157,7 +148,7 @@ def change_cuts(post: Post = Depends(posted)) -> Response:
 def change_settings(post: Post = Depends(posted)) -> Response:
     """Keep what the shop looks at first and aims at."""
     visit, form = post.visit, post.form
-    _only_for_shop_hands(visit)
+    must_be_shop_hand(visit.account, "The shop's rules are changed")
     try:
         values = _settings_from(form)
     except InputError as error:
@@ -194,8 +185,3 @@ def _settings_from(form: Form) -> dict[str, str]:
 
 def _number(name: str, text: str) -> Decimal:
     return number_from(text, least=0, field=name)
-
-
-def _only_for_shop_hands(visit: Visit) -> None:
-    if visit.account.role == "apprentice":
-        raise NotAllowed("The shop's rules are changed by a machinist or the lead. Ask one of them.")

@@ -10,6 +10,7 @@ from itsdangerous import BadSignature, URLSafeSerializer
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError
+from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.accounts import matches, set_password, sign_out_everywhere
 from nomisma.store.sign_ins import SignInRefused, SignInRules, count_the_try, note_good, sign_in, sign_out
@@ -20,7 +21,6 @@ from nomisma.web.visit import (
     Visit,
     database,
     find_visit,
-    now,
     own_cookie,
     posted,
     read_form,

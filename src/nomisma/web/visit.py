@@ -3,7 +3,6 @@
 import hmac
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from uuid import UUID, uuid4
 
 from fastapi import Depends, Request
@@ -11,8 +10,10 @@ from sqlalchemy.orm import Session as OrmSession
 from starlette.datastructures import FormData
 
 from nomisma.core.errors import InputError, NomismaError
+from nomisma.core.errors import needed as text_needed
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.models import Account, Session
 from nomisma.store.sign_ins import session_of
@@ -28,10 +29,6 @@ class SignInNeeded(NomismaError):
 
 class StaleForm(NomismaError):
     """The form is from another sign-in; it has to be confirmed before it is taken."""
-
-
-class NotAllowed(NomismaError):
-    """This person's role may not do that; the message says who may."""
 
 
 @dataclass
@@ -59,11 +56,6 @@ def database(request: Request) -> Iterator[OrmSession]:
     state = request.app.state
     with (state.reading_sessions if request.method == "GET" else state.sessions)() as session:
         yield session
-
-
-def now() -> datetime:
-    """The clock, in UTC; the one place where the web looks at it."""
-    return datetime.now(UTC)
 
 
 def session_cookie(request: Request) -> str:
@@ -96,8 +88,8 @@ class Form:
         """A field's text, trimmed. Raises InputError when it is needed and empty, or far too long."""
         value = self.data.get(name, "")
         text = value.strip() if isinstance(value, str) else ""
-        if needed and not text:
-            raise InputError("Nothing was entered.", "Fill this in, then send again.", field=name)
+        if needed:
+            text_needed(text, name)
         if "\x00" in text:
             raise InputError("That holds a sign that is no text.", "Type it again.", field=name)
         if len(text) > longest:

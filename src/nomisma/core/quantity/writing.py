@@ -169,3 +169,15 @@ def _with_point(number: str, unit: Unit | None, unit_written: bool) -> str:
             f"Write {whole}.{tail} or {whole}{tail}, or add the unit: {number} mm is read as {whole}.{tail} mm.",
         )
     return f"{whole}.{tail}"
+
+
+def split_sizes(text: str) -> list[str]:
+    """Sizes one after the other: `.8752 .8751`, `24.98 mm; 24.97 mm`. A unit or a fraction stays with its number."""
+    pieces: list[str] = []
+    for word in text.replace(";", " ").split():
+        joins = pieces and (word[0].isalpha() or word[0] == '"' or ("/" in word and pieces[-1].isdigit()))
+        if joins:
+            pieces[-1] += f" {word}"
+        else:
+            pieces.append(word)
+    return pieces

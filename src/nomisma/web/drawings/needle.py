@@ -8,16 +8,16 @@ from markupsafe import Markup
 from nomisma.core.practice.levels import TURN_LINES
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import in_unit
+from nomisma.jobs.truing_state import TruingState
 from nomisma.web.drawings.chart import words
 from nomisma.web.drawings.svg import figure, label, line, node
-from nomisma.web.truing_view import TruingView
 
 SIDE = 300
 MIDDLE = SIDE / 2
 RADIUS = 128
 
 
-def needle_picture(view: TruingView, reading_mm: float, place: str) -> Markup:
+def needle_picture(view: TruingState, reading_mm: float, place: str) -> Markup:
     """The dial as it stands at a place; the needle is read to a fifth of a line."""
     line_mm = float(view.truing.graduation_mm)
     lines = round(reading_mm / line_mm * 5) / 5

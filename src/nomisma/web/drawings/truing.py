@@ -12,17 +12,17 @@ from nomisma.core.quantity.length import MM_PER_INCH, UNITS, Unit
 from nomisma.core.truing.course import Phase, RoundJudged
 from nomisma.core.truing.four_jaw import TrueUpResult
 from nomisma.core.truing.surface import sense_of
+from nomisma.jobs.truing_state import TruingState
 from nomisma.web.drawings.chart import small_label, words
 from nomisma.web.drawings.chuck import FACE, HEIGHT, JAW, REACH, WIDTH, WORK, X, Y, arrow_to, at, circle, face, push_arrow
 from nomisma.web.drawings.svg import both_units, figure, join, line, node
-from nomisma.web.truing_view import TruingView
 
 _STEPS = [Decimal(text) for text in ("0.001", "0.002", "0.005", "0.01", "0.02", "0.05", "0.1", "0.2", "0.5", "1", "2")]
 PATH_SIDE = 320
 PATH_REACH = 130
 
 
-def round_picture(view: TruingView) -> Markup:
+def round_picture(view: TruingState) -> Markup:
     """The chuck's face: where the work stands by the last round, or the place that is read next and what the others said."""
     reading = view.phase in (Phase.READ, Phase.IN_ROUND, Phase.READ_FAR)
     last = view.last
@@ -54,7 +54,7 @@ def _scale(result: TrueUpResult, target_mm: float) -> float:
     return REACH / max(float(result.offset.mm), waves, target_mm / 2, 1e-4)
 
 
-def _work(result: TrueUpResult, view: TruingView, scale: float) -> Markup:
+def _work(result: TrueUpResult, view: TruingState, scale: float) -> Markup:
     """The work's outline, its own shape as far as the readings tell it."""
     middle_x, middle_y = at(float(result.offset.mm) * scale, result.offset_at_deg)
     points = []
@@ -65,7 +65,7 @@ def _work(result: TrueUpResult, view: TruingView, scale: float) -> Markup:
     return node("path", d=path + " Z", class_="work-round")
 
 
-def _bump(result: TrueUpResult, view: TruingView, at_deg: float) -> float:
+def _bump(result: TrueUpResult, view: TruingState, at_deg: float) -> float:
     """How far the work's own shape stands out there, mm."""
     waves = sum(float(one.amplitude.mm) * cos(one.waves * radians(at_deg - one.crest_deg)) for one in result.shapes)
     return sense_of(view.truing.surface) * waves
@@ -87,7 +87,7 @@ def _in_words(result: TrueUpResult) -> str:
     return f"{result.headline}. The work stands off towards {result.offset_towards}.{shape} {moves}"
 
 
-def _next_place(view: TruingView) -> Markup:
+def _next_place(view: TruingState) -> Markup:
     """Which place is read now, and what those before it said."""
     done = view.open_round.by_place if view.open_round else {}
     marks = []
@@ -107,7 +107,7 @@ def _next_place(view: TruingView) -> Markup:
     return figure(WIDTH, HEIGHT, f"Read {name} now", said, *shapes, class_="chuck")
 
 
-def path_picture(view: TruingView) -> Markup:
+def path_picture(view: TruingState) -> Markup:
     """The near rounds as a path to the centre; distances by their square root, so that the end can be seen."""
     rounds = [one for one in view.counted if one.read.circle == "near"]
     if not rounds:

@@ -14,12 +14,12 @@ from nomisma.core.fits.options import FitOption
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.own_speeds import own_speed
+from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly
-from nomisma.web.cutting_speeds import own_speed
 from nomisma.web.job_in_hand import job_in_hand
 from nomisma.web.pages import page
-from nomisma.web.shop_rules import shop_rules_of
 from nomisma.web.tools.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
 from nomisma.web.tools.tool import JobValues, Tool
 from nomisma.web.visit import Visit, signed_in, unit_shown
@@ -78,8 +78,8 @@ def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dic
     try:
         values = tool.inputs(asked, unit)
         if tool.takes_rules:
-            values["shop_rules"] = shop_rules_of(visit)
-        if tool.takes_speeds and (own := own_speed(visit, asked["material"], asked["tool"])):
+            values["shop_rules"] = shop_rules_of(visit.db)
+        if tool.takes_speeds and (own := own_speed(visit.db, asked["material"], asked["tool"])):
             values["own_m_min"] = own
         result = calculation_named(tool.calculation).run(values)
     except BadInput as error:

@@ -15,7 +15,7 @@ from nomisma.core.materials.material import materials
 from nomisma.core.number import number_from
 from nomisma.core.quantity.callout import says_pins, with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.core.registry import calculation_named
 
 _PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
@@ -193,18 +193,6 @@ def is_callout(text: str) -> bool:
     coded = any(word[:1].isalpha() and word[-1:].isdigit() for word in words[1:])
     pair = _PAIR.search(text) is not None
     return coded or pair or says_pins(text) or any(mark in text for mark in "±+")
-
-
-def split_sizes(text: str) -> list[str]:
-    """Sizes one after the other: `.8752 .8751`, `24.98 mm; 24.97 mm`. A unit or a fraction stays with its number."""
-    pieces: list[str] = []
-    for word in text.replace(";", " ").split():
-        joins = pieces and (word[0].isalpha() or word[0] == '"' or ("/" in word and pieces[-1].isdigit()))
-        if joins:
-            pieces[-1] += f" {word}"
-        else:
-            pieces.append(word)
-    return pieces
 
 
 def _default(one: Field, value: Any) -> str:

@@ -1,4 +1,4 @@
-"""A job at the dial: its machine, its cuts so far, and what the coach says of the next; used by Cut, and by the log of readings."""
+"""The run of cuts at a job's feature: its machine, its cuts so far, and what the coach says of the next."""
 
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
@@ -6,6 +6,8 @@ from decimal import Decimal
 from functools import cached_property
 from typing import cast
 from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
@@ -27,15 +29,17 @@ from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.clock import now
+from nomisma.jobs.cut_choices import choices_of
+from nomisma.jobs.own_speeds import own_speed
+from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.state import JobState
+from nomisma.jobs.truing_state import truing_state
 from nomisma.store import shop
+from nomisma.store.append import append
 from nomisma.store.cuts import KindOfCut, TakenCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
-from nomisma.store.models import Cut, Machine, Reading
+from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
 from nomisma.store.truing import truing_of
-from nomisma.web.cut_choices import choices_of
-from nomisma.web.cutting_speeds import own_speed
-from nomisma.web.truing_view import view_of
-from nomisma.web.visit import Form, Visit
 
 _CUT_OF = UUID("6a0f4c1e-3d1b-4c0e-8d8e-2f4b7a9c5e01")
 _REPEATABILITY = Decimal("0.0015")
@@ -47,7 +51,7 @@ _LEAST_MOST = Decimal("0.1")
 
 
 @dataclass(frozen=True)
-class Bench:
+class CuttingRun:
     """A job at its machine: the choices in force, the cuts, the standing size of each cut, the piece in the machine."""
 
     state: JobState
@@ -277,18 +281,18 @@ def _as_taken(cuts: list[TakenCut], pieces: list[str], unit: Unit) -> list[CutTa
     ]  # fmt: skip
 
 
-def bench_of(visit: Visit, state: JobState, piece: str) -> Bench:
+def cutting_run(session: Session, state: JobState, piece: str) -> CuttingRun:
     """A job's piece at its machine."""
-    choices = choices_of(visit, state.job)
-    machines = shop.machines(visit.db)
+    choices = choices_of(session, state.job, unit=state.unit)
+    machines = shop.machines(session)
     chosen = choices["cut_machine"] or str(state.job.machine_id or "")
     machine = next((row for row in machines if str(row.id) == chosen), state.job.machine)
-    sizes = sizes_by_cut(visit.db, state.feature_id)
-    found = Bench(state, machine, choices, sizes, cuts_of(visit.db, state.feature_id, sizes), piece)
+    sizes = sizes_by_cut(session, state.feature_id)
+    found = CuttingRun(state, machine, choices, sizes, cuts_of(session, state.feature_id, sizes), piece)
     return replace(
         found,
-        earlier=_earlier(visit, found),
-        repeatability_mm=repeatability_mm(visit.db, state.feature_id) or _REPEATABILITY,
+        earlier=_earlier(session, found),
+        repeatability_mm=repeatability_mm(session, state.feature_id) or _REPEATABILITY,
         if_dialled=None,
     )
 
@@ -298,37 +302,51 @@ FORGETS = "coach_forgets_{}"
 _LONG_AGO = datetime(2000, 1, 1, tzinfo=UTC)
 
 
-def _earlier(visit: Visit, bench: Bench) -> list[list[TakenCut]]:
+def _earlier(session: Session, run: CuttingRun) -> list[list[TakenCut]]:
     """What the machine did in earlier set-ups of the same kind, unless it was told to forget them."""
-    if bench.machine is None:
+    if run.machine is None:
         return []
-    forgotten = shop.settings(visit.db).get(FORGETS.format(bench.machine.id), "")
-    kind = KindOfCut(bench.state.in_hand.row.kind, bench.choices["cut_material"], bench.choices["cut_tool"])
+    forgotten = shop.settings(session).get(FORGETS.format(run.machine.id), "")
+    kind = KindOfCut(run.state.in_hand.row.kind, run.choices["cut_material"], run.choices["cut_tool"])
     since = datetime.fromisoformat(forgotten) if forgotten else _LONG_AGO
-    return cuts_of_machine(visit.db, bench.machine.id, kind, but=(bench.state.feature_id, bench.set_up), since=since)
+    return cuts_of_machine(session, run.machine.id, kind, but=(run.state.feature_id, run.set_up), since=since)
 
 
-def expected_size_mm(visit: Visit, state: JobState, piece: str, dialled: Dialled) -> Decimal | None:
+def forget_earlier_set_ups(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> ShopSetting:
+    """From now on the earlier set-ups of the job's machine count no more; they stay on record. Commits. Raises InputError, NotAllowed."""
+    state.must_be_open()
+    must_be_shop_hand(by)
+    machine = cutting_run(session, state, "").machine
+    if machine is None:
+        raise InputError("There is no machine to forget.", "Choose it under “How it is cut”.", field="cut_machine")
+    name = FORGETS.format(machine.id)
+    row = append(session, ShopSetting(id=sent_id, name=name, value=now().isoformat(), job_id=None, by_id=by.id))
+    session.commit()
+    return row
+
+
+def expected_size_mm(run: CuttingRun, dialled: Dialled) -> Decimal | None:
     """The size to expect after a cut dialled so, by this set-up's own cuts; none where nothing is known. Nothing is raised."""
     try:
-        bench = bench_of(visit, state, piece)
-        found = bench.predicted(dialled)
+        found = run.predicted(dialled)
     except (BadInput, InputError):
         return None
-    if found is None or bench.size_mm is None or not (bench.of_set_up or bench.earlier):
+    if found is None or run.size_mm is None or not (run.of_set_up or run.earlier):
         return None
-    return bench.size_mm - cut_direction(state.made_kind) * Decimal(f"{found.middle:.6f}")
+    return run.size_mm - cut_direction(run.state.made_kind) * Decimal(f"{found.middle:.6f}")
 
 
-def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled: Dialled | None) -> Cut | None:
+def cut_row(
+    session: Session, state: JobState, reading: Reading, dialled: Dialled | None, *, new_set_up: bool, by_id: UUID
+) -> Cut | None:
     """The row of a cut whose size was just read; none where nothing is known of the size before it. `dialled`: none by stone or cloth."""
-    bench = bench_of(visit, state, reading.piece)
-    before = bench.sizes.get((reading.piece, reading.cut_number - 1))
+    run = cutting_run(session, state, reading.piece)
+    before = run.sizes.get((reading.piece, reading.cut_number - 1))
     if before is None:
         return None
-    anew = form.text("new_set_up") == "yes" and bool(bench.cuts)
+    anew = new_set_up and bool(run.cuts)
     try:
-        found = bench.predicted(dialled, anew=anew) if dialled else None
+        found = run.predicted(dialled, anew=anew) if dialled else None
     except (BadInput, InputError):
         found = None
 
@@ -336,13 +354,13 @@ def cut_row(visit: Visit, form: Form, state: JobState, reading: Reading, dialled
         return before - cut_direction(state.made_kind) * Decimal(f"{removed:.6f}")
 
     ends = sorted(after(removed) for removed in found.interval) if found else [None, None]
-    total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), bench.dial_unit), None)
+    total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), run.dial_unit), None)
     return Cut(
         id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, feature_id=state.feature_id, piece=reading.piece, cut_number=reading.cut_number,
-        set_up=bench.set_up + anew, machine_id=bench.machine.id if bench.machine else None,
-        school=bench.school, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
+        set_up=run.set_up + anew, machine_id=run.machine.id if run.machine else None,
+        school=run.school, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
         last_pass_mm=last_pass.mm if last_pass else None, means="tool" if dialled else "stone",
-        expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=visit.account.id,
+        expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=by_id,
     )  # fmt: skip
 
 
@@ -351,42 +369,42 @@ def _as_typed(total: Length) -> str:
     return f"{total.text} {total.unit}" if total.text[-1:].isdigit() and "turn" not in total.text else total.text
 
 
-def spindle_of(visit: Visit, bench: Bench) -> SpeedsResult | None:
+def spindle_of(session: Session, run: CuttingRun) -> SpeedsResult | None:
     """The spindle speed for the size as it is now, below what its chuck is marked; none where the work's material is not said."""
-    size, machine = bench.size_mm, bench.machine
-    if not bench.choices["cut_material"] or size is None or machine is None:
+    size, machine = run.size_mm, run.machine
+    if not run.choices["cut_material"] or size is None or machine is None:
         return None
-    truing = truing_of(visit.db, bench.state.job.id)
+    truing = truing_of(session, run.state.job.id)
     chucks = [truing.chuck.most_rpm if truing and truing.chuck else None, machine.most_rpm]
     marked = min((rpm for rpm in chucks if rpm), default=None)
-    material, tool = bench.choices["cut_material"], "carbide" if bench.choices["cut_tool"] == "carbide" else "hss"
+    material, tool = run.choices["cut_material"], "carbide" if run.choices["cut_tool"] == "carbide" else "hss"
     return speeds(
         SpeedsInput(
-            diameter=Length(size, bench.state.unit), material=material, tool=tool,
-            own_m_min=own_speed(visit, material, tool), feed=Length(bench.feed_mm, bench.state.unit) if bench.feed_mm else None,
-            operation="boring" if bench.state.made_kind == "bore" else "turning", speeds=machine.speeds,
-            most_rpm=Decimal(marked) if marked else None, unit=bench.state.unit,
-            largest_outside=parse_length(outside) if (outside := bench.choices["largest_outside"]) else None,
-            balanced=bench.choices["work_balanced"] == "yes",
+            diameter=Length(size, run.state.unit), material=material, tool=tool,
+            own_m_min=own_speed(session, material, tool), feed=Length(run.feed_mm, run.state.unit) if run.feed_mm else None,
+            operation="boring" if run.state.made_kind == "bore" else "turning", speeds=machine.speeds,
+            most_rpm=Decimal(marked) if marked else None, unit=run.state.unit,
+            largest_outside=parse_length(outside) if (outside := run.choices["largest_outside"]) else None,
+            balanced=run.choices["work_balanced"] == "yes",
         )
     )  # fmt: skip
 
 
-def cleans_up(visit: Visit, bench: Bench, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
+def cleans_up(session: Session, run: CuttingRun, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
     """Whether the stock gives the size; what it swings comes from its truing. None after the first cut."""
-    limits, size = bench.state.both_limits, bench.size_mm
-    verdict = bench.verdict
-    if limits is None or size is None or bench.last_cut > 0 or (verdict and verdict.state is not State.METAL_TO_GO):
+    limits, size = run.state.both_limits, run.size_mm
+    verdict = run.verdict
+    if limits is None or size is None or run.last_cut > 0 or (verdict and verdict.state is not State.METAL_TO_GO):
         return None  # what has been cut, or is at its size, is no stock
-    unit = bench.state.unit
-    truing = truing_of(visit.db, bench.state.job.id)
-    last = view_of(visit, truing).last if truing else None
+    unit = run.state.unit
+    truing = truing_of(session, run.state.job.id)
+    last = truing_state(session, truing).last if truing else None
     runout = Length(last.result.swing.mm, unit) if last else Length(Decimal(0), unit)
-    wanted = limits.upper_mm if cut_direction(bench.state.made_kind) == 1 else limits.lower_mm
+    wanted = limits.upper_mm if cut_direction(run.state.made_kind) == 1 else limits.lower_mm
     none = Length(Decimal(0), unit)
     return clean_up(
         CleanUpInput(
-            kind=bench.state.made_kind, stock=Length(size, unit), wanted=Length(wanted, unit), runout=runout, scale=scale or none,
+            kind=run.state.made_kind, stock=Length(size, unit), wanted=Length(wanted, unit), runout=runout, scale=scale or none,
             ovality=ovality or none, unit=unit,
         )
     )  # fmt: skip

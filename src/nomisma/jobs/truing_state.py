@@ -1,9 +1,11 @@
-"""One truing as a page sees it: its rounds judged, what comes next, where the next reading belongs."""
+"""One truing as it stands: its rounds judged, what comes next, where the next reading belongs."""
 
 from dataclasses import dataclass
 from datetime import timedelta
 from decimal import Decimal
 from typing import cast
+
+from sqlalchemy.orm import Session
 
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.course import (
@@ -21,7 +23,6 @@ from nomisma.core.truing.surface import Grip, Place, Surface, places_of, surface
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.store.models import Chuck, Truing, TruingEvent
 from nomisma.store.truing import LoggedRound, events_of, rounds_of, rounds_of_chuck
-from nomisma.web.visit import Visit
 
 SAFETY = (
     ("key_out", "The key is out of the chuck."),
@@ -34,7 +35,7 @@ SAFETY = (
 
 
 @dataclass(frozen=True)
-class TruingView:
+class TruingState:
     """A set-up with its rounds. `learned`: what its chuck does when tightened, from earlier set-ups."""
 
     truing: Truing
@@ -188,29 +189,29 @@ def whole_rounds(logged: list[LoggedRound], unit: Unit) -> list[RoundRead]:
     return [as_read(one, unit) for one in logged if one.whole and not one.set_aside]
 
 
-def habit_of(visit: Visit, chuck: Chuck) -> TighteningResult | None:
+def habit_of(session: Session, chuck: Chuck) -> TighteningResult | None:
     """What a chuck was seen to do when tightened, by all of its newest set-ups."""
-    return _learned(rounds_of_chuck(visit.db, chuck), cast(Unit, chuck.unit))
+    return _learned(rounds_of_chuck(session, chuck), cast(Unit, chuck.unit))
 
 
 def _learned(earlier: list[tuple[Truing, list[LoggedRound]]], unit: Unit) -> TighteningResult | None:
     return learned_from([(set_up_of(one), whole_rounds(rounds, unit)) for one, rounds in earlier], unit)
 
 
-def learned_of(visit: Visit, truing: Truing) -> TighteningResult | None:
+def learned_of(session: Session, truing: Truing) -> TighteningResult | None:
     """What this set-up's chuck was seen to do when tightened, before it."""
     if truing.chuck is None:
         return None
-    return _learned(rounds_of_chuck(visit.db, truing.chuck, before=truing.sequence), cast(Unit, truing.unit))
+    return _learned(rounds_of_chuck(session, truing.chuck, before=truing.sequence), cast(Unit, truing.unit))
 
 
-def view_of(visit: Visit, truing: Truing) -> TruingView:
-    """A truing with everything its page shows."""
-    events = list(events_of(visit.db, [truing.id]))
-    logged = rounds_of(visit.db, truing, events)
+def truing_state(session: Session, truing: Truing) -> TruingState:
+    """A truing with everything that decides what comes next."""
+    events = list(events_of(session, [truing.id]))
+    logged = rounds_of(session, truing, events)
     set_up = set_up_of(truing)
-    learned = learned_of(visit, truing)
-    return TruingView(
+    learned = learned_of(session, truing)
+    return TruingState(
         truing=truing, logged=logged, rounds=judged_rounds(set_up, whole_rounds(logged, set_up.unit), learned), events=events,
         learned=learned, places=places_of(truing.surface, truing.places, teeth=truing.teeth or 0), set_up=set_up,
     )  # fmt: skip

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import cast
 
+from sqlalchemy.orm import Session
+
 from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
 from nomisma.core.part.feature_kinds import KindName, feature_kind
@@ -11,11 +13,10 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.store.readings import uncertainty_of
-from nomisma.web.visit import Visit
 
 
 @dataclass(frozen=True, slots=True)
-class AtHand:
+class InstrumentChoice:
     """One choice: an instrument, and the gauge that carries the size to it where one does."""
 
     instrument: Instrument
@@ -64,19 +65,19 @@ def how(instrument: Instrument) -> How:
     return kind.how if kind else "reads"
 
 
-def at_hand(visit: Visit, kind: KindName) -> list[AtHand]:
+def instrument_choices(session: Session, kind: KindName) -> list[InstrumentChoice]:
     """What the shop has for a kind of feature: plain ones first, then every gauge with every micrometer that can read it."""
-    everything = shop.instruments(visit.db)
+    everything = shop.instruments(session)
     suited = [row for row in everything if row.measures in feature_kind(kind).instruments]
-    plain = [AtHand(row) for row in suited if how(row) != "transfer"]
+    plain = [InstrumentChoice(row) for row in suited if how(row) != "transfer"]
     gauges = [row for row in suited if how(row) == "transfer"]
     readers = [row for row in everything if row.measures == "shaft" and how(row) == "reads"]
-    return plain + [AtHand(reader, gauge) for gauge in gauges for reader in readers]
+    return plain + [InstrumentChoice(reader, gauge) for gauge in gauges for reader in readers]
 
 
 def likeliest(
-    choices: list[AtHand], last: str, unit: Unit, size_mm: Decimal | None = None, *, usual: tuple[str, ...] = ()
-) -> AtHand | None:
+    choices: list[InstrumentChoice], last: str, unit: Unit, size_mm: Decimal | None = None, *, usual: tuple[str, ...] = ()
+) -> InstrumentChoice | None:
     """The one used last; else of the `usual` kinds, in their order, what reads the unit before what does not; else the finest that
     reads the job's unit (a micrometer, not a caliper); else the finest.
 
@@ -98,5 +99,5 @@ def likeliest(
     return next(iter([*used, *finest]), None)
 
 
-def _rank(choice: AtHand, usual: tuple[str, ...]) -> int:
+def _rank(choice: InstrumentChoice, usual: tuple[str, ...]) -> int:
     return next((rank for rank, name in enumerate(usual) if choice.instrument.kind.startswith(name)), len(usual))

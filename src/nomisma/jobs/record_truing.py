@@ -1,21 +1,23 @@
 """What a job's record says of its truing: every set-up, every round, what it came to."""
 
+from sqlalchemy.orm import Session
+
 from nomisma.core.truing.course import RoundJudged
 from nomisma.exchange.record import RecordedRound, RecordedTruing
 from nomisma.jobs.state import JobState
+from nomisma.jobs.truing_state import TruingState, truing_state
 from nomisma.store.truing import LoggedRound, truings_of
-from nomisma.web.truing_view import TruingView, view_of
-from nomisma.web.visit import Visit
 
 
-def recorded_truings(visit: Visit, state: JobState) -> list[RecordedTruing]:
+def recorded_truings(session: Session, state: JobState) -> list[RecordedTruing]:
     """Every set-up of the job, oldest first."""
     return [
-        _truing(number, view_of(visit, truing)) for number, truing in enumerate(truings_of(visit.db, state.job.id), start=1)
+        _truing(number, truing_state(session, truing))
+        for number, truing in enumerate(truings_of(session, state.job.id), start=1)
     ]
 
 
-def _truing(number: int, view: TruingView) -> RecordedTruing:
+def _truing(number: int, view: TruingState) -> RecordedTruing:
     judged = {one.read.number: one for one in view.rounds}
     truing, ready, took = view.truing, view.ready, view.took
     return RecordedTruing(

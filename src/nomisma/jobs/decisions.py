@@ -1,0 +1,94 @@
+"""What is decided about a piece that is out, by someone allowed to, tied to its readings; and the first off."""
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError, needed
+from nomisma.core.measuring.decision import DECISIONS
+from nomisma.core.part.feature import State
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit
+from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.state import JobState
+from nomisma.store import readings
+from nomisma.store.append import append
+from nomisma.store.live import announce
+from nomisma.store.models import Account, Decision
+from nomisma.store.readings import Extremes
+
+
+@dataclass(frozen=True)
+class PieceState:
+    """One piece and how it stands; serial empty for a single piece."""
+
+    serial: str
+    state: State
+    sizes: str
+
+
+def piece_states(state: JobState) -> list[PieceState]:
+    """Every measured piece against the limits in force."""
+    return [
+        PieceState(serial, verdict.state, _ends(state.own_readings.of_piece(serial), state.unit))
+        for serial, verdict in state.verdict_of_piece.items()
+    ]
+
+
+def _ends(sizes: Extremes, unit: Unit) -> str:
+    """The smallest and the largest size, once where they are the same."""
+    return " to ".join(dict.fromkeys(show_exact(mm, unit) for mm in (sizes.smallest_mm, sizes.largest_mm)))
+
+
+@dataclass(frozen=True, slots=True)
+class DecisionGiven:
+    """What somebody decides about one piece (empty: the only one), and why."""
+
+    id: UUID
+    kind: str
+    piece: str
+    reason: str
+
+
+def decide(session: Session, state: JobState, given: DecisionGiven, *, by: Account) -> Decision:
+    """Write a decision, tied to the standing readings and the limits in force, and commit it. Sent twice it is one.
+
+    Raises InputError, NotAllowed, HandedOver.
+    """
+    if sent_before := session.get(Decision, given.id):
+        return sent_before
+    state.must_be_open()
+    found = _stands(state, given)
+    rule = DECISIONS[given.kind]
+    if by.role not in rule.roles:
+        raise NotAllowed(f"“{rule.title}” is decided by the {' or the '.join(rule.roles)}. Call one of them.")
+    if given.kind != "approve_first_off":
+        needed(given.reason, "reason")
+    cut = readings.last_cut_number(session, state.feature_id, given.piece)
+    row = append(
+        session,
+        Decision(
+            id=given.id, job_id=state.job.id, feature_id=state.feature_id, kind=given.kind, piece=given.piece, state=found.state.value,
+            limits_id=state.limits.id if state.limits else None, by_id=by.id, reason=given.reason,
+            reading_ids=readings.standing_ids(session, state.feature_id, given.piece, cut),
+        ),
+    )  # fmt: skip
+    announce(session, state.job.number, "decision")
+    session.commit()
+    return row
+
+
+def _stands(state: JobState, given: DecisionGiven) -> PieceState:
+    """The piece as it stands, where that may be decided of it. Raises InputError."""
+    found = next((one for one in piece_states(state) if one.serial == given.piece), None)
+    if found is None:
+        raise InputError("That piece has no readings.", "Measure it first.", field="piece")
+    rule = DECISIONS.get(given.kind)
+    if rule is None:
+        raise InputError(f"“{given.kind[:40]}” is not one of the choices.", "Choose one of them.", field="kind")
+    if found.state not in rule.states:
+        raise InputError(
+            f"“{rule.title}” is no way on for a piece that is {found.state.words}.", "Choose another.", field="kind"
+        )
+    return found

@@ -1,0 +1,108 @@
+"""Handing a job over, and taking it up again: who may, and what must be measured or said first."""
+
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError
+from nomisma.core.part.feature import State
+from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.pieces import plan_of
+from nomisma.jobs.state import JobState
+from nomisma.store.append import append
+from nomisma.store.checks import DoubtWindow, doubt_windows, jobs_in_doubt
+from nomisma.store.models import Account, JobEvent
+
+
+def hand_over(session: Session, state: JobState, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
+    """Hand the job over, and commit it. Sent twice it is one.
+
+    Raises InputError where the note must say why it goes out so, NotAllowed where it is not theirs to hand over.
+    """
+    if sent_before := session.get(JobEvent, sent_id):
+        return sent_before
+    if state.handed_over:
+        raise InputError("This job is handed over already.", "Look at it again.", field="note")
+    _must_be_theirs(session, state, by)
+    if not note and not is_good(state):
+        raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")
+    if not note and (unread := unread_places(state)):
+        raise InputError(
+            f"Not all places of the plan were read: {unread}.",
+            "Read them on Measure, or say in the note why what was read is enough.",
+            field="note",
+        )
+    return _event(session, state, "handed_over", note, by=by, sent_id=sent_id)
+
+
+def take_up_again(session: Session, state: JobState, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
+    """Open a job that was handed over, and commit it. Sent twice it is one. Raises InputError, NotAllowed."""
+    if sent_before := session.get(JobEvent, sent_id):
+        return sent_before
+    if not state.handed_over:
+        raise InputError("This job is still open.", "Look at it again.", field="note")
+    _must_be_theirs(session, state, by)
+    return _event(session, state, "taken_up_again", note, by=by, sent_id=sent_id)
+
+
+def _event(session: Session, state: JobState, kind: str, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
+    row = append(session, JobEvent(id=sent_id, job_id=state.job.id, kind=kind, note=note, by_id=by.id))
+    session.commit()
+    return row
+
+
+def _must_be_theirs(session: Session, state: JobState, by: Account) -> None:
+    if refusal := why_not_theirs(session, state, by, doubt_windows(session)):
+        raise NotAllowed(refusal)
+
+
+def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict[UUID, list[DoubtWindow]]) -> str:
+    """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
+    if by.role == "apprentice":
+        return "A job is handed over, or taken up again, by a machinist or the lead. Ask one of them."
+    if state.handed_over or by.role == "lead":
+        return ""
+    if windows and state.job.id in jobs_in_doubt(session, windows, [state.job.id]):
+        return (
+            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
+            "Measure again and withdraw what was wrong, or call the lead."
+        )
+    return "" if is_good(state) else "This job is not in limits, so only the lead can hand it over. Call the lead."
+
+
+def is_good(state: JobState) -> bool:
+    """Whether each feature that is made is in limits, measured for reference, or decided to be used as it is."""
+    return all(_feature_is_good(one) for one in state.made)
+
+
+def _feature_is_good(state: JobState) -> bool:
+    found = state.verdict
+    if not state.is_measured:
+        return True
+    if state.limits is None and state.requirement is not None:
+        return bool(state.own_readings.count)
+    return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
+
+
+def unread_places(state: JobState) -> str:
+    """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
+    for one in (one for one in state.made if one.is_measured):
+        if missing := _unread_of(one):
+            return f"{one.letter}, {missing}" if len(state.made) > 1 else missing
+    return ""
+
+
+def _unread_of(state: JobState) -> str:
+    plan = plan_of(state)
+    for piece in state.own_readings.pieces:
+        places = {group.place for group in state.own_readings.of_piece(piece).groups}
+        if len(places) < len(plan):
+            missing = ", ".join(place for place in plan if place not in places)
+            return f"{missing} of piece {piece}" if piece else missing
+    return ""
+
+
+def _used_as_is(state: JobState) -> bool:
+    """Whether the lead has decided that it is used as it is, and nothing was measured since."""
+    found = state.in_hand.decision
+    return found is not None and found.kind == "use_as_is" and bool(state.decided) and not state.is_batch

@@ -1,0 +1,104 @@
+"""A reading as a hand gives it, before anything of it is believed; and what its texts say."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+from uuid import UUID
+
+from nomisma.core.errors import InputError, needed
+from nomisma.core.materials.material import material_named
+from nomisma.core.materials.temperature import check_measured_at
+from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
+from nomisma.core.measuring.place import parse_place
+from nomisma.core.part.feature import Acceptance
+from nomisma.core.quantity.callout import pins_tried
+from nomisma.core.quantity.fields import celsius
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.instrument_choice import InstrumentChoice
+
+CameOff = Literal["", "cut", "stoned"]
+"""What took metal off since the reading before: nothing, the tool, or stone or cloth."""
+LONGEST_PINS = 60
+LONGEST_DIALLED = 120
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingEntry:
+    """One reading, its texts as they were typed.
+
+    `instrument`: the choice's id; `dialled`: at the cross-slide, for what came off; `answers`: the question put about the entry before.
+    """
+
+    id: UUID
+    size: str
+    instrument: str
+    place: str
+    piece: str = ""
+    came_off: CameOff = ""
+    dialled: str = ""
+    new_set_up: bool = False
+    temperature: str = ""
+    material: str = ""
+    conditions: tuple[str, ...] = ()
+    answers: UUID | None = None
+
+    @property
+    def size_text(self) -> str:
+        """What was typed as the log keeps it."""
+        try:
+            return parse_length(self.size, "in").text
+        except InputError:
+            return self.size
+
+    def read_with(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal | None]:
+        """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError."""
+        if not choice.brackets:
+            try:
+                return parse_length(self.size, choice.unit), None
+            except InputError as error:
+                raise error.at("size") from None
+        return self._bracket(choice, acceptance)
+
+    def _bracket(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal]:
+        if not self.size or len(self.size) > LONGEST_PINS:
+            raise InputError(
+                "No pins were named." if not self.size else "That is too long for two pins.",
+                "Give the pin that goes and the one that does not, like go 0.250 no-go 0.251.",
+                field="size",
+            )
+        try:
+            go, no_go = pins_tried(self.size, choice.unit)
+            error = Length(choice.instrument.permitted_error_mm, choice.unit)
+            found = pin_bracket(PinBracketInput(go=go, no_go=no_go, pin_error=error, acceptance=acceptance))
+        except InputError as error:
+            error.field = "size"
+            raise
+        half = (found.greatest.mm - found.least.mm) / 2
+        return Length((found.least.mm + found.greatest.mm) / 2, choice.unit, self.size), half
+
+    def place_in(self, unit: Unit) -> str:
+        """The place as it is kept: bare numbers in it are in `unit`. Raises InputError."""
+        return parse_place(needed(self.place, "place"), unit).text
+
+    def warmth(self) -> tuple[Decimal | None, str]:
+        """The part's temperature in °C (typed with F at its end it was in °F) and its material; none where not given. Raises InputError."""
+        temperature = self._temperature()
+        if temperature is None:
+            return None, ""
+        if not self.material:
+            raise InputError(
+                "A temperature is given, but not what the part is made of.", "Choose its material.", field="temperature_c"
+            )
+        material_named(self.material, field="temperature_c")
+        return temperature, self.material
+
+    def _temperature(self) -> Decimal | None:
+        if not self.temperature:
+            return None
+        try:
+            value = celsius(self.temperature)
+        except InputError as error:
+            raise error.at("temperature_c") from None
+        check_measured_at(value, self.temperature)
+        return value.quantize(Decimal("0.01"))

@@ -1,0 +1,153 @@
+"""Logging a reading: how it was taken, whether it is to be believed, and writing it; correcting one by superseding."""
+
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Literal, cast
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError, needed
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.clock import now
+from nomisma.jobs.cutting_run import cut_row
+from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices
+from nomisma.jobs.permissions import check_correction
+from nomisma.jobs.reading_entry import ReadingEntry
+from nomisma.jobs.state import JobState
+from nomisma.jobs.suspect_reading import ReadingTaken, ask_first, question_before
+from nomisma.store import readings, shop
+from nomisma.store.append import append
+from nomisma.store.live import announce
+from nomisma.store.models import Account, Instrument, Reading
+from nomisma.store.taken import taken_again, taken_with
+
+
+def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: Account) -> Reading:
+    """Write one reading of the feature in hand and commit it. Raises InputError; a repeat of the same entry is harmless.
+
+    A number without a unit is in the unit the instrument reads.
+    """
+    if sent_before := _sent_before(session, state, entry):
+        return sent_before
+    state.must_be_open()
+    state.must_count()
+    choice = _choice(session, state, entry)
+    size, half_bracket = entry.read_with(choice, state.acceptance)
+    temperature, material = entry.warmth()
+    how = taken_with(
+        session, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
+        half_bracket_mm=half_bracket,
+    )  # fmt: skip
+    piece = entry.piece if state.in_hand.made_here else ""
+    taken = ReadingTaken(session, state, entry, choice, size, entry.place_in(size.unit), piece)
+    if half_bracket is None:
+        ask_first(taken, by=by)
+        choice.must_reach(size, "size")
+    question = question_before(session, state, entry)
+    row = append(
+        session,
+        Reading(
+            id=entry.id, job_id=state.job.id, feature_id=state.feature_id, place=taken.place, piece=piece, cut_number=_cut_number(taken),
+            limits_id=state.limits.id if state.limits else None, conditions=",".join(entry.conditions), by_id=by.id, reason="",
+            withdrawn=False, doubt_id=question.id if question else None, **how.columns(size),
+        ),
+    )  # fmt: skip
+    _log_cut(taken, row, by)
+    announce(session, state.job.number, "reading")
+    session.commit()
+    return row
+
+
+def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Reading | None:
+    """The row of the same entry sent earlier with the same size: a repeat after a lost answer, from whatever queue."""
+    row = session.get(Reading, entry.id)
+    same = row is not None and row.feature_id == state.feature_id and row.size_text == entry.size_text
+    return row if same else None
+
+
+def _choice(session: Session, state: JobState, entry: ReadingEntry) -> InstrumentChoice:
+    wanted = _as_it_is_now(session, needed(entry.instrument, "instrument_id"))
+    found = next((choice for choice in instrument_choices(session, state.kind) if choice.id == wanted), None)
+    if found is None:
+        raise InputError("That instrument is not one for this.", "Choose one from the list.", field="instrument_id")
+    return found
+
+
+def _as_it_is_now(session: Session, wanted: str) -> str:
+    """The choice with its instruments' newest rows: one may have been changed since the page was opened, or while it waited."""
+    newest = {row.first_id: row.id for row in shop.instruments(session)}
+    parts = []
+    for part in wanted.split("+"):
+        try:
+            row = session.get(Instrument, UUID(part))
+        except ValueError:
+            return wanted
+        parts.append(str(newest.get(row.first_id, part)) if row else part)
+    return "+".join(parts)
+
+
+def _cut_number(taken: ReadingTaken) -> int:
+    """The number of the cut this reading follows; nothing is cut of what is at hand."""
+    if not taken.made_here:
+        return 0
+    return readings.last_cut_number(taken.session, taken.state.feature_id, taken.piece) + bool(taken.entry.came_off)
+
+
+def _log_cut(taken: ReadingTaken, row: Reading, by: Account) -> None:
+    """The cut the reading followed, where it is known what was dialled, or that it was stone or cloth."""
+    stoned = taken.entry.came_off == "stoned"
+    if not taken.made_here or not (stoned or taken.dialled_text):
+        return
+    dialled = None if stoned else taken.dialled()
+    cut = cut_row(taken.session, taken.state, row, dialled, new_set_up=taken.entry.new_set_up, by_id=by.id)
+    if cut is not None:
+        append(taken.session, cut)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Correction:
+    """What supersedes a reading: a new size, or its withdrawal; and why."""
+
+    id: UUID
+    what: Literal["corrected", "withdrawn"]
+    size: str
+    reason: str
+
+
+def supersede(session: Session, state: JobState, reading: Reading, given: Correction, *, by: Account) -> Reading:
+    """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError, NotAllowed."""
+    check_correction(by, state, reading)
+    needed(given.reason, "reason")
+    how = taken_again(session, reading)
+    size, half_bracket = _corrected(state, reading, given, how.instrument)
+    limits = state.at(reading.feature_id).limits
+    row = append(
+        session,
+        Reading(
+            id=given.id, job_id=state.job.id, feature_id=reading.feature_id, place=reading.place, piece=reading.piece,
+            cut_number=reading.cut_number, conditions=reading.conditions, limits_id=limits.id if limits else None,
+            supersedes_id=reading.id, reason=given.reason, withdrawn=given.what == "withdrawn", by_id=by.id,
+            **replace(how, half_bracket_mm=half_bracket).columns(size),
+        ),
+    )  # fmt: skip
+    announce(session, state.job.number, "reading")
+    session.commit()
+    return row
+
+
+def _corrected(
+    state: JobState, reading: Reading, given: Correction, instrument: Instrument
+) -> tuple[Length, Decimal | None]:
+    """The size of the superseding row, and half of its bracket (mm). Raises InputError."""
+    if given.what == "withdrawn":
+        shown = reading.size_mm if reading.read_mm is None else reading.read_mm
+        return Length(shown, cast(Unit, reading.size_unit), reading.size_text), reading.half_bracket_mm
+    if reading.half_bracket_mm is not None:
+        entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
+        return entry.read_with(InstrumentChoice(instrument), state.acceptance)
+    try:
+        return parse_length(given.size, state.unit), None
+    except InputError as error:
+        raise error.at("size") from None

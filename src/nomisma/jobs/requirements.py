@@ -1,0 +1,111 @@
+"""What is required of a feature, and of how many pieces: put in force as a new version, withdrawn, put back; nothing is overwritten."""
+
+from typing import cast
+from uuid import UUID, uuid4
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError, needed, refused_as
+from nomisma.core.fits.partner import PartnerInput, partner_from
+from nomisma.core.measuring.feature import PLANS
+from nomisma.core.number import whole_from
+from nomisma.core.part.feature import ACCEPTANCE_WORDS
+from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.planning.feature_lines import read_as
+from nomisma.core.quantity.callout import with_unit_in_force
+from nomisma.jobs.opening import limits_read
+from nomisma.jobs.permissions import reason_to_judge_anew, reason_to_plan_anew
+from nomisma.jobs.state import JobState
+from nomisma.store import jobs
+from nomisma.store.append import append
+from nomisma.store.models import Account, Feature, FeatureEvent, Limits, PartnerStatement, ShopSetting
+
+MOST_PIECES = 1000
+
+
+def set_by_line(
+    session: Session, state: JobState, text: str, *, based_on: int, by: Account, sent_id: UUID, why: str = "", judge_reason: str = ""
+) -> Limits:  # fmt: skip
+    """Put what a line says in force for the feature in hand, as the version after the one that was seen.
+
+    The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). `judge_reason`: asked for where a piece
+    is out. Raises InputError, NotAllowed, AlreadyChanged, HandedOver. Commits nothing.
+    """
+    reason = reason_to_judge_anew(by, state, judge_reason) or why
+    try:
+        read, step = read_as(cast(KindName, state.in_hand.row.kind), needed(text, "line"), state.unit)
+    except InputError as error:
+        error.field = "line"
+        raise
+    row = session.get_one(Feature, state.feature_id)
+    limits = limits_read(row, read, [step.model_dump(mode="json")], version=0, by_id=by.id, reason=reason, id=sent_id)
+    return jobs.set_limits(session, limits, based_on_version=based_on)
+
+
+def say_partner(session: Session, state: JobState, callout: str, *, by: Account, sent_id: UUID) -> PartnerStatement:
+    """Say the feature that goes with the one in hand by a callout; empty lets its readings count again. Raises InputError, HandedOver.
+
+    Commits nothing.
+    """
+    state.must_be_open()
+    partner = state.must_have_a_joint()
+    if callout:
+        callout = with_unit_in_force(callout, state.unit)
+        partner_from(PartnerInput(kind=state.partner_kind, callout=callout))
+    said = PartnerStatement(id=sent_id, job_id=state.job.id, feature_id=partner.row.id, callout=callout, by_id=by.id)
+    return append(session, said)
+
+
+def withdraw(
+    session: Session, state: JobState, *, reason: str, by: Account, sent_id: UUID, back: bool = False, judge_reason: str = ""
+) -> FeatureEvent:
+    """Take the feature in hand out of what counts, or put it back; its readings stay on record.
+
+    Raises InputError, NotAllowed, HandedOver. Commits nothing.
+    """
+    judged_anew = reason_to_judge_anew(by, state, judge_reason)
+    needed(reason, "reason")
+    if not back and state.joint is not None:
+        raise InputError(
+            f"Feature {state.letter} belongs to a joint.",
+            "The joint is what this job is about: start another job instead.",
+            field="reason",
+        )
+    if not back and len(state.made) == 1:
+        raise InputError("It is the only feature of the part.", "Add another one first.", field="reason")
+    why = "; ".join(filter(None, (reason, judged_anew)))
+    kind = "put_back" if back else "withdrawn"
+    return append(session, FeatureEvent(id=sent_id, feature_id=state.feature_id, kind=kind, reason=why, by_id=by.id))
+
+
+def plan_measuring(
+    session: Session, state: JobState, wanted: dict[str, str], *, by: Account, judge_reason: str = ""
+) -> None:
+    """Pieces, measuring plan and acceptance of the job, where they differ from what is in force. Raises InputError, NotAllowed, HandedOver.
+
+    Commits nothing; earlier choices stay on record.
+    """
+    reason = reason_to_plan_anew(by, state, judge_reason)
+    _check_plan(state, wanted)
+    standing = state.standing
+    in_force = {"pieces": str(standing.pieces_wanted), "measuring_plan": standing.plan, "acceptance": state.acceptance}
+    for name in (name for name, value in in_force.items() if wanted[name] != value):
+        append(
+            session,
+            ShopSetting(id=uuid4(), name=name, value=wanted[name], job_id=state.job.id, by_id=by.id, reason=reason),
+        )
+
+
+def _check_plan(state: JobState, wanted: dict[str, str]) -> None:
+    how = f"Give a whole number from 1 to {MOST_PIECES}."
+    text = needed(wanted["pieces"], "pieces")
+    with refused_as(f"“{text}” is not a number of pieces.", how, field="pieces"):
+        pieces = whole_from(text, least=1, most=MOST_PIECES)
+    measured = [piece for piece in state.own_readings.pieces if piece]
+    if pieces == 1 and len(measured) > 1:
+        raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
+    for name, known in (("measuring_plan", tuple(PLANS)), ("acceptance", tuple(ACCEPTANCE_WORDS))):
+        if wanted[name] not in known:
+            raise InputError(
+                f"“{wanted[name]}” is not one of the choices.", f"Choose {', '.join(known)}.", field=name, value=wanted[name]
+            )

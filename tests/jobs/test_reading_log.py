@@ -1,0 +1,101 @@
+"""Logging a reading by the command that form, table and gauge all come through."""
+
+from dataclasses import replace
+from decimal import Decimal
+from uuid import uuid4
+
+import pytest
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError, NotDefined, OutOfRange
+from nomisma.jobs.handing_over import hand_over
+from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.reading_log import Correction, log_reading, supersede
+from nomisma.jobs.requirements import withdraw
+from nomisma.jobs.state import HandedOver, JobState, Withdrawn
+from nomisma.jobs.suspect_reading import SuspectReading
+from tests.jobs.bench import entry, now, opened, person
+
+MICROMETER = "0–150"
+
+
+@pytest.fixture
+def spacer(db: Session) -> JobState:
+    """28 ±0.1 and a length, nothing measured yet."""
+    return opened(db, "28 ±0.1\nlength 40 ±0.2")
+
+
+def test_a_reading_is_kept_as_typed_with_its_limits(db: Session, spacer: JobState) -> None:
+    row = log_reading(db, spacer, entry(db, spacer, "28,02", with_=MICROMETER), by=person(db, "orla"))
+    assert (row.size_text, row.size_mm, row.size_unit) == ("28,02", Decimal("28.02"), "mm")
+    assert spacer.limits
+    assert row.limits_id == spacer.limits.id
+
+
+def test_the_same_entry_sent_twice_is_one_reading(db: Session, spacer: JobState) -> None:
+    sent = entry(db, spacer, "28.02", with_=MICROMETER)
+    assert log_reading(db, spacer, sent, by=person(db, "orla")) is log_reading(db, spacer, sent, by=person(db, "orla"))
+
+
+def test_a_size_that_is_no_number_writes_nothing(db: Session, spacer: JobState) -> None:
+    with pytest.raises(InputError) as refused:
+        log_reading(db, spacer, entry(db, spacer, "twenty-eight", with_=MICROMETER), by=person(db, "orla"))
+    assert (refused.value.field, now(db, spacer).own_readings.count) == ("size", 0)
+
+
+def test_a_misread_is_asked_about_and_the_same_again_confirms_it(db: Session, spacer: JobState) -> None:
+    orla = person(db, "orla")
+    log_reading(db, spacer, entry(db, spacer, "28.02", with_=MICROMETER), by=orla)
+    suspect = entry(db, spacer, "28.52", with_=MICROMETER, place="90°")
+    with pytest.raises(SuspectReading, match="off by one turn of the thimble it would be 28.020 mm") as asked:
+        log_reading(db, now(db, spacer), suspect, by=orla)
+    assert now(db, spacer).own_readings.count == 1
+    log_reading(db, now(db, spacer), replace(suspect, id=uuid4(), answers=asked.value.row.id), by=orla)
+    assert now(db, spacer).own_readings.count == 2
+
+
+def test_a_size_nowhere_near_the_limits_is_refused(db: Session, spacer: JobState) -> None:
+    with pytest.raises(InputError, match="nowhere near the limits"):
+        log_reading(db, spacer, entry(db, spacer, "2.802", with_=MICROMETER), by=person(db, "orla"))
+
+
+def test_what_an_instrument_cannot_reach_is_refused(db: Session) -> None:
+    state = opened(db, "180 ±0.1")
+    with pytest.raises(OutOfRange, match="is outside what"):
+        log_reading(db, state, entry(db, state, "180.02", with_=MICROMETER), by=person(db, "orla"))
+
+
+def test_nothing_is_logged_of_a_feature_that_is_withdrawn(db: Session, spacer: JobState) -> None:
+    withdraw(db, spacer, reason="drawn wrong", by=person(db, "bram"), sent_id=uuid4())
+    with pytest.raises(Withdrawn):
+        log_reading(db, now(db, spacer), entry(db, spacer, "28.02", with_=MICROMETER), by=person(db, "orla"))
+
+
+def test_nothing_is_logged_of_a_job_that_is_handed_over(db: Session, spacer: JobState) -> None:
+    hand_over(db, spacer, "scrapped: wrong bar", by=person(db, "bram"), sent_id=uuid4())
+    with pytest.raises(HandedOver):
+        log_reading(db, now(db, spacer), entry(db, spacer, "28.02", with_=MICROMETER), by=person(db, "orla"))
+
+
+def test_a_temperature_needs_a_material(db: Session, spacer: JobState) -> None:
+    warm = entry(db, spacer, "28.02", with_=MICROMETER, temperature="35")
+    with pytest.raises(InputError, match="what the part is made of"):
+        log_reading(db, spacer, warm, by=person(db, "orla"))
+    with pytest.raises(NotDefined):
+        log_reading(db, spacer, replace(warm, material="cheese"), by=person(db, "orla"))
+
+
+def test_a_correction_supersedes_and_keeps_the_first(db: Session, spacer: JobState) -> None:
+    orla = person(db, "orla")
+    first = log_reading(db, spacer, entry(db, spacer, "28.02", with_=MICROMETER), by=orla)
+    given = Correction(id=uuid4(), what="corrected", size="28.03", reason="read the wrong line")
+    row = supersede(db, now(db, spacer), first, given, by=orla)
+    assert (row.supersedes_id, row.size_mm, first.size_mm) == (first.id, Decimal("28.03"), Decimal("28.02"))
+    assert now(db, spacer).own_readings.count == 1
+
+
+def test_an_apprentice_does_not_correct_what_is_gone_too_far(db: Session, spacer: JobState) -> None:
+    row = log_reading(db, spacer, entry(db, spacer, "27.70", with_=MICROMETER), by=person(db, "pim"))
+    given = Correction(id=uuid4(), what="withdrawn", size="", reason="I would rather not")
+    with pytest.raises(NotAllowed, match="gone too far"):
+        supersede(db, now(db, spacer), row, given, by=person(db, "pim"))

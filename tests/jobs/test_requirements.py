@@ -1,0 +1,64 @@
+"""What is required: put in force as a new version, by whoever may, with a reason where a piece is out."""
+
+from decimal import Decimal
+from uuid import uuid4
+
+import pytest
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError
+from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.requirements import plan_measuring, set_by_line, withdraw
+from nomisma.store.append import AlreadyChanged
+from tests.jobs.bench import now, opened, person, read
+
+
+def test_a_line_puts_a_new_version_in_force_and_the_old_one_stays(db: Session) -> None:
+    state = opened(db, "od 28 ±0.1")
+    set_by_line(db, state, "28 h7", based_on=1, by=person(db, "orla"), sent_id=uuid4(), why="the drawing was changed")
+    changed = now(db, state)
+    assert changed.requirement
+    assert (changed.requirement.version, changed.requirement.reason) == (2, "the drawing was changed")
+    assert (changed.feature.lower_mm, changed.feature.upper_mm) == (Decimal("27.979"), Decimal(28))
+
+
+def test_a_version_that_was_not_seen_is_not_written_over(db: Session) -> None:
+    state = opened(db, "28 ±0.1")
+    set_by_line(db, state, "28 ±0.2", based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    with pytest.raises(AlreadyChanged):
+        set_by_line(db, state, "28 ±0.3", based_on=1, by=person(db, "bram"), sent_id=uuid4())
+
+
+def test_once_a_piece_is_out_the_lead_changes_the_limits_and_says_why(db: Session) -> None:
+    state = opened(db, "28 ±0.1")
+    read(db, state, "27.80")
+    out = now(db, state)
+    with pytest.raises(NotAllowed, match="changed by the lead"):
+        set_by_line(db, out, "28 ±0.3", based_on=1, by=person(db, "orla"), sent_id=uuid4(), judge_reason="it will do")
+    with pytest.raises(InputError) as refused:
+        set_by_line(db, out, "28 ±0.3", based_on=1, by=person(db, "bram"), sent_id=uuid4())
+    assert refused.value.field == "judge_reason"
+    set_by_line(
+        db, out, "28 ±0.3", based_on=1, by=person(db, "bram"), sent_id=uuid4(), judge_reason="clears by a millimetre"
+    )
+    assert now(db, state).feature.lower_mm == Decimal("27.7")
+
+
+def test_the_only_feature_of_a_part_is_not_withdrawn(db: Session) -> None:
+    with pytest.raises(InputError, match="only feature"):
+        withdraw(db, opened(db, "28 ±0.1"), reason="not wanted", by=person(db, "orla"), sent_id=uuid4())
+
+
+def test_a_withdrawal_needs_its_reason(db: Session) -> None:
+    with pytest.raises(InputError, match="Nothing was entered"):
+        withdraw(db, opened(db, "28 ±0.1\nlength 40 ±0.2"), reason="", by=person(db, "orla"), sent_id=uuid4())
+
+
+def test_a_batch_is_not_made_one_once_two_are_measured(db: Session) -> None:
+    state = opened(db, "28 ±0.1")
+    wanted = {"pieces": "3", "measuring_plan": "one", "acceptance": "guarded"}
+    plan_measuring(db, state, {**wanted, "acceptance": state.acceptance}, by=person(db, "orla"))
+    for piece in ("1", "2"):
+        read(db, now(db, state), "28.00", piece=piece)
+    with pytest.raises(InputError, match="2 pieces are measured already"):
+        plan_measuring(db, now(db, state), {**wanted, "pieces": "1", "acceptance": state.acceptance}, by=person(db, "orla"))
