@@ -8,7 +8,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
-from nomisma.web.visit import database
+from nomisma.web.frame.visit import database
 
 
 def application() -> FastAPI:

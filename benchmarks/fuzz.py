@@ -11,7 +11,7 @@ from pathlib import Path
 from starlette.testclient import TestClient
 from tests.hostile import PageForm, forms_of, spoilt, spoilt_form
 from tests.serving import sign_in_at
-from tests.web.test_fuzz_pages import ENDS_THE_SIGN_IN, PAGES, QUERY_NAMES, SENDABLE
+from tests.web.frame.test_fuzz_pages import ENDS_THE_SIGN_IN, PAGES, QUERY_NAMES, SENDABLE
 
 from nomisma.cluster import SERVING, Cluster
 from nomisma.core.calculation import BadInput

@@ -17,7 +17,7 @@ from typing import Any
 import httpx
 import uvicorn
 
-from nomisma.web.connection import BoundedProtocol
+from nomisma.web.frame.connection import BoundedProtocol
 
 ROOT = Path(__file__).parent.parent
 

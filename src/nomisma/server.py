@@ -143,7 +143,7 @@ def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:
         "access_log": False,
         "server_header": False,
         "timeout_graceful_shutdown": 2,
-        "http": "nomisma.web.connection:BoundedProtocol",
+        "http": "nomisma.web.frame.connection:BoundedProtocol",
         "limit_concurrency": MOST_CONNECTIONS,
         # Nobody's word on whose request it is counts, but that of a proxy the shop names.
         "proxy_headers": bool(os.environ.get("NOMISMA_PROXY")),

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 import pytest
 from playwright.sync_api import Page
 
-from tests.web.test_links import links_of
+from tests.web.frame.test_links import links_of
 
 pytestmark = pytest.mark.browser
 

@@ -175,14 +175,14 @@ def test_three_throws_bring_the_work_round_to_the_first_again() -> None:
 
 @pytest.mark.parametrize("text", ["0.125", "0.125 at", "0.125 at noon", "0.125 at 120 at 240"])
 def test_throws_that_are_none_have_their_sentence(text: str) -> None:
-    from nomisma.web.tools.catalog import TOOLS
+    from nomisma.web.worksheets.catalog import TOOLS
 
     with pytest.raises(InputError):
         TOOLS["throw"].inputs({"throw": "0.1", "diameter": "1", "more": text}, "in")
 
 
 def test_throws_are_read_as_they_are_written() -> None:
-    from nomisma.web.tools.catalog import TOOLS
+    from nomisma.web.worksheets.catalog import TOOLS
 
     values = TOOLS["throw"].inputs({"throw": "0.1", "diameter": "1", "more": "0.125 at 120°; 3 mm at 240"}, "in")
     assert [one["towards_deg"] for one in values["more"]] == [120.0, 240.0]

@@ -23,7 +23,7 @@ from nomisma.devices.simulated import SimulatedGauge
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import Account, GaugeReading, Job, JobEvent
 from nomisma.store.tokens import make_token, withdraw_token
-from nomisma.web.gauges import answer, listening
+from nomisma.web.job.gauges import answer, listening
 from tests.serving import free_port
 
 

@@ -14,7 +14,7 @@ from starlette.testclient import TestClient
 from nomisma.core.registry import calculations
 from nomisma.web import api
 from nomisma.web.app import application
-from nomisma.web.guard import LARGEST_BODY
+from nomisma.web.frame.guard import LARGEST_BODY
 from tests.conftest import settings_for
 from tests.web.conftest import Hand
 

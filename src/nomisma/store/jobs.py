@@ -6,15 +6,13 @@ from functools import cached_property
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, ColumnElement, Uuid, any_, bindparam, cast, func, or_, select, true
+from sqlalchemy import ARRAY, Uuid, any_, bindparam, cast, func, select, true
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.number import is_whole
 from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import (
-    Account,
     AssemblyPlan,
     AssemblyResult,
     Decision,
@@ -147,7 +145,7 @@ _JOBS = (
     .options(contains_eager(Job.by), contains_eager(Job.machine))
 )
 _NUMBERED = _JOBS.where(Job.number == bindparam("number"))
-_PAGE = _JOBS.where(Job.number < bindparam("below")).order_by(Job.number.desc()).limit(bindparam("count"))
+_OF_IDS = _JOBS.where(Job.id == any_(cast(bindparam("ids"), ARRAY(Uuid()))))
 _job_ids = cast(bindparam("job_ids"), ARRAY(Uuid()))
 _FEATURES = (
     select(Feature, _limits, _statement.callout, _decision, _feature_event)
@@ -193,51 +191,9 @@ def job_numbered(session: OrmSession, number: int) -> Standing:
     return _standings(session, found)[0]
 
 
-@dataclass(frozen=True, slots=True)
-class JobFilter:
-    """Which jobs are looked for: words in number, title, what is asked, callout or name of who started it; open ones, closed ones."""
-
-    words: str = ""
-    by_id: UUID | None = None
-    machine_id: UUID | None = None
-    closed: bool | None = None
-
-    def conditions(self) -> list[ColumnElement[bool]]:
-        """As the database is asked; every word has to be found somewhere."""
-        found = [_has_word(word) for word in self.words.split()[:MOST_WORDS]]
-        if self.by_id is not None:
-            found.append(Job.by_id == self.by_id)
-        if self.machine_id is not None:
-            found.append(Job.machine_id == self.machine_id)
-        if self.closed is not None:
-            is_closed = func.coalesce(_event.kind, "") == "handed_over"
-            found.append(is_closed if self.closed else ~is_closed)
-        return found
-
-
-MOST_WORDS = 8
-
-
-def _has_word(word: str) -> ColumnElement[bool]:
-    plain = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-    of_job = (
-        select(PartnerStatement.id)
-        .where(PartnerStatement.job_id == Job.id, PartnerStatement.callout.ilike(f"%{plain}%"))
-        .exists()
-    )
-    numbered = [Job.number == int(word)] if is_whole(word) and int(word) <= LARGEST_NUMBER else []
-    return or_(
-        *numbered, Job.title.ilike(f"%{plain}%"), Job.asked.ilike(f"%{plain}%"), Account.name.ilike(f"%{plain}%"), of_job
-    )
-
-
-def job_page(
-    session: OrmSession, *, below: int | None = None, count: int = 20, wanted: JobFilter | None = None
-) -> list[Standing]:
-    """The newest jobs, or those numbered below `below`: keyset paging, as fast on the last page as on the first."""
-    below = min(max(below if below is not None else LARGEST_NUMBER, 0), LARGEST_NUMBER)
-    asked = _PAGE.where(*wanted.conditions()) if wanted is not None else _PAGE
-    return _standings(session, session.execute(asked, {"below": below, "count": count}).all())
+def jobs_by_ids(session: OrmSession, ids: Sequence[UUID]) -> list[Standing]:
+    """Some jobs and what is in force, in no order."""
+    return _standings(session, session.execute(_OF_IDS, {"ids": list(ids)}).all()) if ids else []
 
 
 def _standings(session: OrmSession, rows: Sequence[Any]) -> list[Standing]:

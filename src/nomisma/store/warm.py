@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from nomisma.core.errors import NotDefined
-from nomisma.store import assembly, checks, cuts, gauges, jobs, practice, readings, shop, sign_ins, truing
+from nomisma.store import assembly, checks, cuts, gauges, jobs, practice, readings, shop, sign_ins, summaries, truing
 
 NOBODY = UUID(int=0)
 
@@ -36,7 +36,8 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
     return [
         lambda: sign_ins.session_of(session, "", now),
         lambda: jobs.job_numbered(session, jobs.LARGEST_NUMBER),
-        lambda: jobs.job_page(session, below=1, count=1),
+        lambda: summaries.job_page(session, below=1, count=1),
+        lambda: jobs.jobs_by_ids(session, [NOBODY]),
         lambda: jobs.limits_history(session, NOBODY),
         lambda: jobs.events(session, NOBODY),
         lambda: jobs.decisions(session, NOBODY),

@@ -1,4 +1,6 @@
-"""The pages and the JSON API: one module a stage of the spine; templates/ and static/ mirror it.
+"""The pages and the JSON API. `app` puts them together; templates/ and static/ mirror the folders.
 
-A route reads the request, calls core and store, builds a view and renders it. Nothing imports web.
+frame/ is around every page, job/ has the stages of the spine, shop/ the shop itself, practice/ the simulated chuck and lathe, worksheets/ what
+is answered without a job, drawings/ the figures, `api` the calculations over HTTP. A route parses what was sent, calls core or a command of
+jobs/, builds a view and renders it. Nothing imports web.
 """

@@ -16,9 +16,9 @@ from nomisma.exchange.record import JobRecord
 from nomisma.jobs.record import record_of
 from nomisma.settings import Settings
 from nomisma.store.tokens import holder_of
-from nomisma.web.job_in_hand import job_in_hand
-from nomisma.web.meter import Meter
-from nomisma.web.visit import SignInNeeded, Visit, find_visit, signed_in
+from nomisma.web.frame.job_in_hand import job_in_hand
+from nomisma.web.frame.meter import Meter
+from nomisma.web.frame.visit import SignInNeeded, Visit, find_visit, signed_in
 
 router = APIRouter(prefix="/api/v1")
 AT_ONCE = 2

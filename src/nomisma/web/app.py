@@ -15,42 +15,20 @@ from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.warm import warm
-from nomisma.web import (
-    access,
-    api,
-    ask,
-    assemble,
-    batch,
-    bench,
-    bring_in,
-    cut,
-    cutting_speeds,
-    decide,
-    errors,
-    form_and_fit,
-    gauges,
-    hold,
-    instruments,
-    live,
-    mate,
-    measure,
-    part,
-    practice,
-    practice_lathe,
-    record,
-    shop,
-    shop_rules,
-    sign_in,
-    sketch_lines,
-    styleguide,
-)
-from nomisma.web.assets import assets
-from nomisma.web.guard import Guard
-from nomisma.web.kept import Keeper
-from nomisma.web.logs import set_up_logs
-from nomisma.web.meter import Meter
-from nomisma.web.pages import Renderer
-from nomisma.web.tools import pages as tools
+from nomisma.web import api
+from nomisma.web.frame import errors, live, styleguide
+from nomisma.web.frame.assets import assets
+from nomisma.web.frame.guard import Guard
+from nomisma.web.frame.kept import Keeper
+from nomisma.web.frame.logs import set_up_logs
+from nomisma.web.frame.meter import Meter
+from nomisma.web.frame.pages import Renderer
+from nomisma.web.frame.routes import ROUTERS as FRAME
+from nomisma.web.job.gauges import listening
+from nomisma.web.job.routes import ROUTERS as JOB
+from nomisma.web.practice.routes import ROUTERS as PRACTICE
+from nomisma.web.shop.routes import ROUTERS as SHOP
+from nomisma.web.worksheets.routes import ROUTERS as WORKSHEETS
 
 
 def application(settings: Settings | None = None) -> FastAPI:
@@ -67,7 +45,7 @@ def application(settings: Settings | None = None) -> FastAPI:
         gc.collect()
         gc.freeze()
         gc.set_threshold(20_000, 20, 50)
-        async with gauges.listening(app.state.sessions, settings.gauge_port):
+        async with listening(app.state.sessions, settings.gauge_port):
             yield
         await app.state.hub.stop()
         engine.dispose()
@@ -92,35 +70,8 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)
     app.mount("/static", assets(), name="static")
-    for module in (
-        sign_in,
-        bench,
-        mate,
-        measure,
-        live,
-        gauges,
-        hold,
-        cut,
-        cutting_speeds,
-        practice,
-        practice_lathe,
-        part,
-        sketch_lines,
-        form_and_fit,
-        batch,
-        bring_in,
-        decide,
-        assemble,
-        record,
-        ask,
-        instruments,
-        shop,
-        shop_rules,
-        access,
-        tools,
-        api,
-    ):
-        app.include_router(module.router)
+    for router in (*FRAME, *JOB, *PRACTICE, *SHOP, *WORKSHEETS, api.router):
+        app.include_router(router)
     if settings.demo:
         app.include_router(styleguide.router)
     return app

@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Integer, Text, UniqueConstraint
+from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Integer, Text, UniqueConstraint, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -102,3 +102,20 @@ class Decision(Base):
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
     __table_args__ = (Index("ix_decision_feature_sequence", "feature_id", "sequence"),)
+
+
+class JobSummary(Base):
+    """How a job stands, worked out when somebody looks; a trigger counts `version` on when something of the job is written.
+
+    It is no record: what it says holds while `computed` is `version`, and by the rules of the program that worked it out.
+    """
+
+    __tablename__ = "job_summary"
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
+    version: Mapped[int] = mapped_column(BigInteger, server_default="1")
+    computed: Mapped[int] = mapped_column(BigInteger, server_default="0")
+    computed_by: Mapped[str] = mapped_column(Text, server_default="")
+    begun: Mapped[bool] = mapped_column(server_default="false")
+    needs_decision: Mapped[bool] = mapped_column(server_default="false")
+    shown: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
+    __table_args__ = (Index("ix_job_summary_to_compute", "job_id", postgresql_where=text("computed <> version")),)

@@ -1,0 +1,112 @@
+"""Live pages: what PostgreSQL announces of a job goes to every open page of it, in whatever server process it is."""
+
+import asyncio
+import json
+import time
+from collections.abc import AsyncIterator
+from contextlib import suppress
+
+import psycopg
+import structlog
+from fastapi import APIRouter, Request
+from starlette.concurrency import run_in_threadpool
+from starlette.responses import Response, StreamingResponse
+
+from nomisma.store.live import CHANNEL
+from nomisma.web.frame.visit import find_visit
+
+router = APIRouter(include_in_schema=False)
+log = structlog.get_logger("nomisma.live")
+HEARTBEAT_SECONDS = 15
+AGAIN_SECONDS = 1
+Waiting = asyncio.Queue[dict[str, object]]
+
+
+class Hub:
+    """One LISTEN for the process, begun when the first page is open; every page of a job has a queue of its own."""
+
+    def __init__(self, database_url: str) -> None:
+        self._url = database_url.replace("postgresql+psycopg://", "postgresql://")
+        self._pages: dict[int, set[Waiting]] = {}
+        self._task: asyncio.Task[None] | None = None
+        self.ready = asyncio.Event()
+
+    async def open(self, job: int) -> Waiting:
+        """A queue of what is announced of a job from now on."""
+        queue: Waiting = asyncio.Queue(maxsize=200)
+        self._pages.setdefault(job, set()).add(queue)
+        if self._task is None or self._task.done():
+            self._task = asyncio.create_task(self._listen())
+        with suppress(TimeoutError):
+            await asyncio.wait_for(self.ready.wait(), 5)
+        return queue
+
+    def close(self, job: int, queue: Waiting) -> None:
+        """The page is gone."""
+        self._pages.get(job, set()).discard(queue)
+
+    async def stop(self) -> None:
+        """Stop listening."""
+        if self._task is not None:
+            self._task.cancel()
+            with suppress(asyncio.CancelledError):
+                await self._task
+
+    async def _listen(self) -> None:
+        while True:
+            try:
+                connection = await psycopg.AsyncConnection.connect(self._url, autocommit=True)
+                async with connection:
+                    await connection.execute(f"LISTEN {CHANNEL}")
+                    self.ready.set()
+                    # After a gap pages look again: something may have come while nobody listened.
+                    self._tell_all({"kind": "reading"})
+                    async for notice in connection.notifies():
+                        self._tell(json.loads(notice.payload))
+            except psycopg.Error as error:
+                log.warning("live pages lost the database", reason=str(error)[:200])
+            self.ready.clear()
+            await asyncio.sleep(AGAIN_SECONDS)
+
+    def _tell(self, message: dict[str, object]) -> None:
+        job = message.get("job")
+        for queue in self._pages.get(job, set()) if isinstance(job, int) else ():
+            with suppress(asyncio.QueueFull):
+                queue.put_nowait(message)
+
+    def _tell_all(self, message: dict[str, object]) -> None:
+        for job in self._pages:
+            self._tell({**message, "job": job})
+
+
+def _may(request: Request) -> bool:
+    with request.app.state.reading_sessions() as session:
+        return find_visit(request, session) is not None
+
+
+@router.get("/jobs/{number}/live")
+async def live(number: int, request: Request) -> Response:
+    """Server-sent events of a job: `reading`, `decision`, `gauge`. Holds no database session while it is open."""
+    if not await run_in_threadpool(_may, request):
+        return Response(status_code=401)
+    hub: Hub = request.app.state.hub
+
+    async def events() -> AsyncIterator[str]:
+        queue, looked = await hub.open(number), time.monotonic()
+        try:
+            yield "retry: 1000\n\n"
+            while True:
+                if time.monotonic() - looked >= HEARTBEAT_SECONDS:
+                    looked = time.monotonic()
+                    if not await run_in_threadpool(_may, request):
+                        return  # signed out meanwhile, here or everywhere
+                try:
+                    message = await asyncio.wait_for(queue.get(), HEARTBEAT_SECONDS)
+                    yield f"event: {message['kind']}\ndata: {json.dumps(message)}\n\n"
+                except TimeoutError:
+                    yield ": still here\n\n"
+        finally:
+            hub.close(number, queue)
+
+    headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
+    return StreamingResponse(events(), media_type="text/event-stream", headers=headers)

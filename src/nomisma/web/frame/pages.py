@@ -1,0 +1,239 @@
+"""Rendering: the Jinja environment, what every page is given, and lengths shown in both units at once."""
+
+from collections.abc import Callable
+from datetime import datetime
+from decimal import Decimal
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+from fastapi import Request
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from markupsafe import Markup, escape
+from starlette.responses import HTMLResponse
+
+from nomisma.core.cutting.coach_words import percent
+from nomisma.core.cutting.dial import alike
+from nomisma.core.entry_line import FORMS
+from nomisma.core.part.feature import State
+from nomisma.core.quantity.display import (
+    WORKING_DECIMALS,
+    decimals_of,
+    show,
+    show_at_resolution,
+    show_exact,
+    show_force,
+    show_in_small_unit,
+    show_roughness,
+    show_small,
+    show_stress,
+    show_surface_speed,
+    show_torque,
+)
+from nomisma.core.quantity.length import UNITS, Length, Unit
+from nomisma.core.truing.turn_words import towards, turns_in_words
+from nomisma.jobs.stages import stage_at, stages_of
+from nomisma.web.drawings.marks import mark
+from nomisma.web.frame.assets import asset_url
+from nomisma.web.frame.job_in_hand import href, job_href
+from nomisma.web.frame.visit import THEME_COOKIE, Visit, unit_shown
+
+TEMPLATES = Path(__file__).parent.parent / "templates"
+
+
+def in_both(text_in: Callable[[Unit], str]) -> Markup:
+    """A quantity in inch and in metric; the style sheet shows the one in force, so swapping needs no round trip."""
+    return Markup("".join(f'<span class="u-{unit}">{escape(text_in(unit))}</span>' for unit in UNITS))
+
+
+Millimetres = Length | Decimal | int | float
+"""What a template may give a filter as a length: a Length, or a number of mm."""
+
+
+def _mm(value: Millimetres) -> Decimal:
+    if isinstance(value, Length):
+        return value.mm
+    return value if isinstance(value, Decimal) else Decimal(repr(value))
+
+
+# A shop shows the same sizes again and again: a page of a hundred numbers is mostly found ready.
+_kept = lru_cache(maxsize=16_384)
+
+
+@_kept
+def _exact(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_exact(mm, unit))
+
+
+@_kept
+def _figure(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_exact(mm, unit).rsplit(" ", 1)[0])
+
+
+@_kept
+def _small(mm: Decimal, signed: bool) -> Markup:
+    return in_both(lambda unit: show_small(mm, unit, signed=signed))
+
+
+@_kept
+def _small_number(mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_in_small_unit(mm, unit, signed=True))
+
+
+def exact(value: Millimetres) -> Markup:
+    """A limit or a reading, with the decimals it needs."""
+    return _exact(_mm(value))
+
+
+def figure(value: Millimetres) -> Markup:
+    """The same without its unit, where the unit stands beside it."""
+    return _figure(_mm(value))
+
+
+@_kept
+def _at_resolution(mm: Decimal, resolution_mm: Decimal) -> Markup:
+    return in_both(lambda unit: show_at_resolution(mm, unit, resolution_mm))
+
+
+def at_resolution(value: Millimetres, resolution_mm: Decimal) -> Markup:
+    """An amount to the decimals the instrument at hand gives."""
+    return _at_resolution(_mm(value), resolution_mm)
+
+
+def small(value: Millimetres, signed: bool = False) -> Markup:
+    """A clearance or an amount, in thou or µm."""
+    return _small(_mm(value), signed)
+
+
+def small_number(value: Millimetres) -> Markup:
+    """A clearance as a bare number with its sign, for tables whose head says the unit."""
+    return _small_number(_mm(value))
+
+
+@_kept
+def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None = None) -> Markup:
+    """A reading: as typed in its own unit; converted in the other, to the decimals its instrument gives."""
+    typed = text if text.endswith((unit, '"')) else f"{text} {unit}"
+    return in_both(
+        lambda shown: (
+            typed
+            if shown == unit
+            else show(value, shown, decimals=decimals_of(resolution_mm, shown) if resolution_mm else WORKING_DECIMALS[shown])
+        )
+    )
+
+
+def force(newtons: float) -> Markup:
+    """A force in the unit of the shop."""
+    return in_both(lambda unit: show_force(newtons, unit))
+
+
+def torque(newton_metres: float) -> Markup:
+    """A torque in the unit of the shop."""
+    return in_both(lambda unit: show_torque(newton_metres, unit))
+
+
+def stress(megapascals: float) -> Markup:
+    """A stress or a pressure in the unit of the shop."""
+    return in_both(lambda unit: show_stress(megapascals, unit))
+
+
+def roughness(micrometres: float) -> Markup:
+    """A roughness in the unit of the shop."""
+    return in_both(lambda unit: show_roughness(micrometres, unit))
+
+
+def surface_speed(m_min: float) -> Markup:
+    """A surface speed, the shop's unit first."""
+    return in_both(lambda unit: show_surface_speed(m_min, unit))
+
+
+def celsius(degrees: float) -> Markup:
+    """A temperature: °C, with °F beside it in an inch shop."""
+    return in_both(
+        lambda unit: (f"{degrees:.0f} °C" + (f" ({degrees * 1.8 + 32:.0f} °F)" if unit == "in" else "")).replace("-", "−")
+    )
+
+
+def seconds(value: float) -> str:
+    """A time to work, in seconds or minutes."""
+    return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
+
+
+def when(value: datetime) -> str:
+    """A time in UTC, to the minute."""
+    return f"{value:%Y-%m-%d %H:%M}"
+
+
+def csrf_for(request: Request) -> str:
+    """The CSRF token of the sign-in found for this request, if one was."""
+    visit: Visit | None = getattr(request.state, "visit", None)
+    return visit.session.csrf_token if visit else ""
+
+
+class Renderer:
+    """The templates and what every page is given."""
+
+    def __init__(self, *, demo: bool) -> None:
+        self.environment = Environment(
+            loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
+            auto_reload=False,
+        )  # fmt: skip
+        self.environment.filters.update(
+            exact=exact,
+            figure=figure,
+            small=small,
+            small_number=small_number,
+            when=when,
+            as_read=as_read,
+            at_resolution=at_resolution,
+            force=force,
+            torque=torque,
+            stress=stress,
+            celsius=celsius,
+            roughness=roughness,
+            surface_speed=surface_speed,
+            chance=lambda value: percent(value / 100),
+            seconds=seconds,
+            turns=turns_in_words,
+            towards=towards,
+            zip=zip,
+            alike=alike,
+        )
+        self.environment.globals.update(
+            mark=mark,
+            href=href,
+            job_href=job_href,
+            stages_of=stages_of,
+            stage_at=stage_at,
+            asset=asset_url,
+            demo=demo,
+            State=State,
+            entry_examples=FORMS,
+            new_id=lambda: str(uuid4()),
+        )
+
+    def render(
+        self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any
+    ) -> str:
+        """A page or a part of one as text."""
+        own = own_unit or (visit.account.unit if visit else "in")
+        shown = unit_shown(request, own)
+        given = {
+            "account": visit.account if visit else None,
+            "csrf_token": visit.session.csrf_token if visit else "",
+            "unit": shown,
+            "entry_unit": shown,
+            "own_unit": own,
+            "theme": "dark" if request.cookies.get(THEME_COOKIE) == "dark" else "light",
+            "path": request.url.path,
+            **values,
+        }
+        return self.environment.get_template(template).render(given)
+
+
+def page(visit: Visit, template: str, *, status: int = 200, own_unit: str = "", **values: Any) -> HTMLResponse:
+    """A response with a rendered template for somebody signed in."""
+    html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, own_unit=own_unit, **values)
+    return HTMLResponse(html, status)

@@ -1,0 +1,122 @@
+"""Bench: the jobs and what each needs next; a job is started here."""
+
+from typing import Any, cast
+from uuid import UUID
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.fits.member import MemberKind
+from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
+from nomisma.jobs.state import JobState
+from nomisma.jobs.summary import page_of_jobs
+from nomisma.store import shop
+from nomisma.store.models import Job
+from nomisma.store.summaries import JobFilter
+from nomisma.web.frame.job_in_hand import href
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.sketch_lines import LONGEST, TOLERANCES, lines_from, long_text
+
+router = APIRouter(include_in_schema=False)
+JOBS_A_PAGE = 20
+
+
+@router.get("/")
+def bench(
+    visit: Visit = Depends(signed_in), below: int | None = None, lines: str = "", unit: str = "", q: str = "", which: str = "",
+    machine: str = "",
+) -> Response:  # fmt: skip
+    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with."""
+    begun = {"lines": lines[:LONGEST], **({"unit": unit} if unit in ("in", "mm") else {})} if lines else {}
+    looked = {"q": q.strip()[:100], "which": which if which in WHICH else "", "machine": machine}
+    return _bench(visit, below=below, typed=begun, looked=looked)
+
+
+WHICH = {
+    "": "all", "open": "open", "decide": "needs a decision", "waiting": "not begun", "mine": "mine", "closed": "handed over",
+}  # fmt: skip
+"""Which jobs are shown, in words."""
+
+
+def _filter(visit: Visit, looked: dict[str, str]) -> JobFilter | None:
+    """What is looked for; none where everything is."""
+    if not any(looked.values()):
+        return None
+    machines = {str(row.id): row.id for row in shop.machines(visit.db)}
+    return JobFilter(
+        words=looked["q"].replace("\x00", ""), machine_id=machines.get(looked["machine"]),
+        by_id=visit.account.id if looked["which"] == "mine" else None,
+        closed=looked["which"] == "closed" if looked["which"] else None,
+        needs_decision=looked["which"] == "decide", begun=False if looked["which"] == "waiting" else None,
+    )  # fmt: skip
+
+
+def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form: Any) -> Response:
+    looked = form.pop("looked", None) or {"q": "", "which": "", "machine": ""}
+    found = page_of_jobs(visit.db, visit.writing, below=below, count=JOBS_A_PAGE + 1, wanted=_filter(visit, looked))
+    return page(
+        visit, "job/bench.html", status=status, jobs=found[:JOBS_A_PAGE], more=len(found) > JOBS_A_PAGE, below=below,
+        machines=shop.machines(visit.db), starts=STARTS, tolerances=TOLERANCES, looked=looked, which=WHICH,
+        **{"error": None, "typed": {}, **form},
+    )  # fmt: skip
+
+
+@router.get("/health")
+def health() -> dict[str, str]:
+    """For whoever watches the process; says nothing of what is recorded."""
+    return {"status": "up"}
+
+
+@router.post("/jobs")
+def start_job(post: Post = Depends(posted)) -> Response:
+    """Start a job and go to where it goes on: Mate, the part, or the first reading."""
+    visit, form = post.visit, post.form
+    try:
+        job = _start(visit, form, form.choice("partner_kind", tuple(STARTS)))
+    except InputError as error:
+        typed = {
+            name: form.shown(name) for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance")
+        }
+        return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
+    visit.db.commit()
+    return RedirectResponse(goes_on(state_numbered(visit.db, job.number)), 303)
+
+
+STARTS = {
+    "none": "a drawing or a size", "shaft": "a shaft; I make the bore", "bore": "a bore; I make the shaft",
+    "bush": "housing and shaft; I make the bush",
+}  # fmt: skip
+"""What there is when a job starts, in words."""
+
+
+def _start(visit: Visit, form: Form, begins_with: str) -> Job:
+    job = _job_from(form, visit)
+    if begins_with == "none":
+        return open_by_lines(visit.db, job, lines_from(form, job.unit))
+    if begins_with == "bush":
+        return open_bush(visit.db, job)
+    return open_mated(visit.db, job, cast(MemberKind, begins_with))
+
+
+def goes_on(state: JobState) -> str:
+    """Where a job that was just started goes on."""
+    if state.joint:
+        return href(state, "mate")
+    return href(state, "measure" if len(state.made) == 1 else "part")
+
+
+def _job_from(form: Form, visit: Visit) -> Job:
+    machine_id: UUID | None = form.id("machine_id") if form.text("machine_id") else None
+    if machine_id and machine_id not in {machine.id for machine in shop.machines(visit.db)}:
+        raise InputError("That machine is not in the shop.", "Choose it again.", field="machine_id")
+    return Job(
+        id=form.client_id(),
+        title=form.text("title", needed=True, longest=120),
+        asked=form.text("asked", longest=1000),
+        unit=form.unit(),
+        machine_id=machine_id,
+        by_id=visit.account.id,
+    )

@@ -1,0 +1,193 @@
+"""Cut: the coach at the dial. What to wind in now, what it will measure, the run so far and the passes to come."""
+
+from dataclasses import replace
+from typing import Any
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.coach_words import SCHOOL_WORDS
+from nomisma.core.cutting.dial import DIAL_SCHOOLS, alike
+from nomisma.core.cutting.speeds import cutting_speeds
+from nomisma.core.errors import InputError
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.clock import now
+from nomisma.jobs.cut_choices import FIELDS, as_shown, keep_choices
+from nomisma.jobs.cutting_run import CuttingRun, cleans_up, cutting_run, forget_earlier_set_ups, spindle_of
+from nomisma.jobs.limits_in_force import Between
+from nomisma.jobs.reading_log import log_reading
+from nomisma.jobs.state import JobState
+from nomisma.store import shop
+from nomisma.store.gauges import gauges_of, waiting
+from nomisma.web.drawings.dial import wheel_picture
+from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.cut_along import along_page
+from nomisma.web.job.cut_choices import job_choices_from
+from nomisma.web.job.reading_form import ReadingForm, feature_log, form_for, reading_entry_from
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{number}/cut")
+def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
+    """The page of the run; of a length what is left along the axis."""
+    return _page(visit, job_in_hand(visit, number), part=part)
+
+
+def _page(
+    visit: Visit,
+    state: JobState,
+    *,
+    part: str = "",
+    status: int = 200,
+    typed: Form | None = None,
+    error: InputError | None = None,
+    chosen: Form | None = None,
+) -> Response:
+    if state.coached_by == "carriage":
+        return along_page(visit, state, part=part, status=status, typed=typed, error=error)
+    form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
+    run = cutting_run(visit.db, state, form.piece)
+    run, refused = _with_what_if(visit, run)
+    template = {"work": "job/cut/_work.html", "seen": "job/cut/_seen.html"}.get(part, "job/cut/page.html")
+    return page(
+        visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
+        form=_ready(form, run, typed), run=run, error=error, **_said(visit, run),
+        what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
+        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
+        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), schools=SCHOOL_WORDS,
+        work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
+    )  # fmt: skip
+
+
+def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:
+    """What the coach says and draws; where it cannot, what is wrong."""
+    problems: list[InputError] = []
+    spindle = None
+    try:
+        result, wound = run.result, run.wound
+        spindle = spindle_of(visit.db, run)
+    except BadInput as bad:
+        result, wound, problems = None, None, bad.errors
+    except InputError as one:
+        result, wound, problems = None, None, [one]
+    scale, ovality = (_asked_length(visit, name, run) for name in ("scale", "ovality"))
+    return {
+        "result": result,
+        "wound": wound,
+        "spindle": spindle,
+        "beside": _beside(run),
+        "problems": problems,
+        "clean": cleans_up(visit.db, run, scale=scale, ovality=ovality),
+        "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
+        "wheel": wheel_picture(wound) if wound else "",
+        "passes": passes_picture(_drawn(run, limits), result) if (limits := run.state.both_limits) else "",
+    }
+
+
+def _beside(run: CuttingRun) -> list[tuple[str, str]]:
+    """Worksheets that help with this piece, the numbers known in them: address and question."""
+    limits, unit = run.state.both_limits, run.state.unit
+    if run.state.made_kind != "bore" or limits is None:
+        return []
+    if run.size_mm is None:
+        known = {
+            "finished": show_exact(limits.aim_mm, unit),
+            "method": "bore",
+            "job": run.state.job.number,
+            "feature": run.state.letter,
+        }
+        return [(f"/hole?{urlencode(known)}", "No hole yet? Which drill leaves enough")]
+    known = {"hole": show_exact(run.size_mm, unit), "job": run.state.job.number, "feature": run.state.letter}
+    return [(f"/boring-bar?{urlencode(known)}", "Will the bar go in, and reach?")]
+
+
+def _drawn(run: CuttingRun, limits: Between) -> Run:
+    cuts = [
+        CutDrawn(one.before_mm, one.after_mm, one.row.expected_low_mm, one.row.expected_high_mm)
+        for one in run.cuts
+        if one.row.piece == run.piece and one.after_mm is not None
+    ]
+    return Run(run.state.made_kind, limits.lower_mm, limits.upper_mm, limits.aim_mm, run.size_mm, cuts)
+
+
+def _asked_length(visit: Visit, name: str, run: CuttingRun) -> Length | None:
+    """A length from the address; what is none is left out, and the page shows it empty."""
+    text = visit.request.query_params.get(name, "")[:40]
+    try:
+        return parse_length(text, run.state.unit, positive=False) if text else None
+    except InputError:
+        return None
+
+
+def _ready(form: ReadingForm, run: CuttingRun, typed: Form | None) -> ReadingForm:
+    """The reading's form with the cut the coach advised in it."""
+    try:
+        advised = run.result.dialled if run.result else None
+    except (BadInput, InputError):
+        advised = None
+    if typed is not None or advised is None:
+        return form
+    return replace(form, dialled=_in_lines(run) or show_exact(advised.mm, run.state.unit), cut=True)
+
+
+def _in_lines(run: CuttingRun) -> str:
+    """What was advised as it is wound: 28 lines, 188 then 20 lines."""
+    result = run.result
+    if result is None or not result.lines:
+        return ""
+    parts = alike(result.parts or [result.lines])
+    return " then ".join(f"{f'{times} x ' if times > 1 else ''}{one.normalize():f}" for one, times in parts) + " lines"
+
+
+def _with_what_if(visit: Visit, run: CuttingRun) -> tuple[CuttingRun, InputError | None]:
+    """The run with an amount to be tried in thought, and what is wrong with it."""
+    text = visit.request.query_params.get("if_dialled", "").strip()[:120]
+    if not text:
+        return run, None
+    try:
+        return replace(run, if_dialled=run.dialled(text).total), None
+    except InputError as error:
+        return run, error
+
+
+@router.post("/jobs/{number}/cut/forget")
+def forget(number: int, post: Post = Depends(posted)) -> Response:
+    """From now on the machine's earlier set-ups count no more; they stay on record."""
+    visit, state = post.visit, job_in_hand(post.visit, number)
+    forget_earlier_set_ups(visit.db, state, by=visit.account, sent_id=post.form.client_id())
+    return RedirectResponse(href(state, "cut"), 303)
+
+
+@router.post("/jobs/{number}/cut/readings")
+def read(number: int, post: Post = Depends(posted)) -> Response:
+    """Log the size after a cut, with what was dialled; the answer is the page with the next cut."""
+    visit, state = post.visit, job_in_hand(post.visit, number)
+    part = "work" if visit.request.headers.get("hx-request") else ""
+    try:
+        log_reading(visit.db, state, reading_entry_from(post.form), by=visit.account)
+    except InputError as error:
+        return _page(visit, state, part=part, status=422, typed=post.form, error=error)
+    if not part:
+        return RedirectResponse(href(state, "cut"), 303)
+    return _page(visit, job_in_hand(visit, number), part=part)
+
+
+@router.post("/jobs/{number}/cut/how")
+def how(number: int, post: Post = Depends(posted)) -> Response:
+    """How cuts are taken on this job; earlier choices stay on record."""
+    visit, state = post.visit, job_in_hand(post.visit, number)
+    state.must_be_open()
+    try:
+        wanted = job_choices_from(visit, post.form, state.unit)
+    except InputError as error:
+        return _page(visit, state, status=422, error=error, chosen=post.form)
+    keep_choices(visit.db, wanted, state.job, by=visit.account)
+    return RedirectResponse(href(state, "cut"), 303)

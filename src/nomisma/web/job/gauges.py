@@ -1,0 +1,133 @@
+"""The listener for gauges on loopback, and binding a gauge to a job."""
+
+import asyncio
+import time
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager, suppress
+
+import structlog
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import sessionmaker
+from starlette.concurrency import run_in_threadpool
+
+from nomisma.core.errors import InputError, NomismaError
+from nomisma.devices.protocol import LONGEST_LINE, GaugeAnswer, GaugeMessage, NotThisProtocol, read_line
+from nomisma.jobs.gauges import bind_gauge
+from nomisma.store.gauges import take
+from nomisma.store.tokens import holds
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.visit import Post, posted
+
+router = APIRouter(include_in_schema=False)
+log = structlog.get_logger("nomisma.gauge")
+AWAY = GaugeAnswer(ok=False, again=True, error="The record cannot be reached. Send it again.")
+FULL = GaugeAnswer(ok=False, again=True, error="Too many gauges talk at once. Send it again later.")
+MOST_TALKING = 32
+FIRST_LINE_SECONDS = 10
+IDLE_SECONDS = 900
+LINES_A_SECOND = 200
+"""Of one connection; what comes faster waits. No gauge of a bench shows more than some tens."""
+
+
+class NotItsToken(InputError):
+    """A gauge whose token is not the one the shop made for it last."""
+
+
+def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage) -> GaugeAnswer:
+    """Commit one reading, then say so."""
+    with sessions() as session:
+        if not holds(session, kind="gauge", name=message.gauge, token=message.token):
+            raise NotItsToken(
+                f"That is not the token of {message.gauge}.",
+                "Make one in the Shop, and give it to the gauge.",
+                field="token",
+            )
+        take(
+            session, id=message.id, gauge=message.gauge, run=message.run, number=message.number, size=message.length(),
+            job_number=message.job,
+        )  # fmt: skip
+    return GaugeAnswer(ok=True, number=message.number)
+
+
+async def answer(sessions: sessionmaker[OrmSession], line: bytes) -> tuple[GaugeAnswer, bool]:
+    """What a line is answered (ok only when it is committed), and whether whoever sent it is listened to further."""
+    number = 0
+    try:
+        message = read_line(line)
+        number = message.number
+        return await run_in_threadpool(_keep, sessions, message), True
+    except (NotThisProtocol, NotItsToken) as error:
+        return GaugeAnswer(ok=False, number=number, error=error.sentence), False
+    except InputError as error:
+        return GaugeAnswer(ok=False, number=number, error=error.sentence), True
+    except NomismaError as error:
+        return GaugeAnswer(ok=False, number=number, error=str(error)), True
+    except (OperationalError, InterfaceError):
+        return AWAY, True
+    except DBAPIError as error:  # what the record will never take: sending it again cannot help
+        log.warning("a gauge's line was refused by the database", gauge=message.gauge, reason=type(error.orig).__name__)
+        return GaugeAnswer(ok=False, number=number, error="The record does not take this reading. Check the gauge."), True
+
+
+async def _converse(sessions: sessionmaker[OrmSession], reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+    """One gauge's lines in order, each answered before the next is read, at a pace, until it falls silent or is none."""
+    patience, listened_to, due = FIRST_LINE_SECONDS, True, time.monotonic()
+    try:
+        while listened_to and (line := await asyncio.wait_for(reader.readline(), patience)):
+            patience = IDLE_SECONDS
+            due = max(due, time.monotonic() - 1) + 1 / LINES_A_SECOND
+            await asyncio.sleep(max(due - time.monotonic(), 0))
+            said, listened_to = await answer(sessions, line)
+            writer.write(said.line())
+            await writer.drain()
+    except ValueError:  # the line has no end within the limit
+        writer.write(GaugeAnswer(ok=False, error=f"A line is at most {LONGEST_LINE} bytes.").line())
+    except (ConnectionError, TimeoutError):
+        pass
+    finally:
+        writer.close()
+        with suppress(OSError):
+            await writer.wait_closed()
+
+
+@asynccontextmanager
+async def listening(sessions: sessionmaker[OrmSession], port: int) -> AsyncIterator[None]:
+    """Listen on loopback while the application runs; every worker shares the port. Port 0: not at all."""
+    if not port:
+        yield
+        return
+    talking: set[asyncio.Task[None]] = set()
+
+    def greet(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        if len(talking) >= MOST_TALKING:
+            writer.write(FULL.line())
+            writer.close()
+            return
+        task = asyncio.ensure_future(_converse(sessions, reader, writer))
+        talking.add(task)
+        task.add_done_callback(talking.discard)
+
+    try:
+        server = await asyncio.start_server(greet, "127.0.0.1", port, reuse_port=True, limit=LONGEST_LINE)
+    except OSError as error:
+        log.warning("gauges are not heard", port=port, reason=error.strerror)
+        yield
+        return
+    async with server:
+        yield
+        for task in talking:
+            task.cancel()
+        await asyncio.gather(*talking, return_exceptions=True)
+
+
+@router.post("/jobs/{number}/gauges")
+def bind(number: int, post: Post = Depends(posted)) -> Response:
+    """Let a gauge speak on this job's pages from now on."""
+    visit, state = post.visit, job_in_hand(post.visit, number)
+    name = post.form.text("gauge", longest=60)
+    bind_gauge(visit.db, state, name, by=visit.account, sent_id=post.form.client_id())
+    stage = "hold" if post.form.text("stage") == "hold" else "measure"
+    return RedirectResponse(href(state, stage), 303)

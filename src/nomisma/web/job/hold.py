@@ -1,0 +1,171 @@
+"""Hold: work trued in a four-jaw, round by round, until it is ready to cut; kept with the job."""
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.truing.surface import surfaces, uses
+from nomisma.jobs.clock import now
+from nomisma.jobs.state import JobState
+from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
+from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
+from nomisma.store.gauges import gauges_of, waiting
+from nomisma.store.models import Truing
+from nomisma.store.truing import chucks, truing_of, truings_of
+from nomisma.web.drawings.truing import grip_pictures, path_picture, round_picture
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.truing_set_up import NAMES, indicators, set_up_from, typed_of
+
+router = APIRouter(include_in_schema=False)
+SAFETY_STEPS = tuple(name for name, _ in SAFETY)
+
+
+@dataclass(frozen=True)
+class Said:
+    """What an answer has to say beside the page: what was wrong, what was typed, what was noticed."""
+
+    error: InputError | None = None
+    typed: dict[str, str] = field(default_factory=dict)
+    note: str = ""
+
+
+def shown(view: TruingState, base: str, said: Said) -> dict[str, Any]:
+    """What the working part of a truing's page is given, in a job or in practice."""
+    return {
+        "view": view,
+        "phase": view.phase.value,
+        "base": base,
+        "said": said,
+        "safety": SAFETY,
+        "picture": round_picture(view),
+        "path_picture": path_picture(view),
+    }
+
+
+@router.get("/jobs/{number}/hold")
+def show(number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False) -> Response:
+    """The truing of a job, or its set-up where there is none yet."""
+    state = job_in_hand(visit, number)
+    truing = truing_of(visit.db, state.job.id)
+    if truing is None or anew:
+        return _set_up_page(visit, state, truing)
+    return _page(visit, state, truing, part=part)
+
+
+def _page(
+    visit: Visit, state: JobState, truing: Truing, *, part: str = "", status: int = 200, said: Said | None = None
+) -> Response:
+    said = said or Said()
+    template = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}.get(part, "job/hold/page.html")
+    return page(
+        visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
+        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(truing_state(visit.db, truing), href(state, "hold"), said),
+    )  # fmt: skip
+
+
+def _set_up_page(
+    visit: Visit, state: JobState, truing: Truing | None, *, status: int = 200, said: Said | None = None
+) -> Response:
+    said = said or Said(typed=typed_of(visit, truing, state.unit))
+    return page(
+        visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
+        indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
+        error=said.error, typed=said.typed, truing=truing,
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/hold/set-up")
+def set_up(number: int, post: Post = Depends(posted)) -> Response:
+    """A new set-up; the rounds of the one before stay in the record."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    back = RedirectResponse(href(state, "hold"), 303)
+    if form.text("client_id") and visit.db.get(Truing, form.client_id()) is not None:
+        return back
+    try:
+        state.must_be_open()
+        set_up_truing(visit.db, state, set_up_from(visit, form, state.job.id))
+    except InputError as error:
+        said = Said(error, {name: form.shown(name) for name in NAMES})
+        return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
+    return back
+
+
+def _truing(visit: Visit, state: JobState) -> Truing:
+    """What is being trued, to write to. Raises InputError, HandedOver."""
+    state.must_be_open()
+    found = truing_of(visit.db, state.job.id)
+    if found is None:
+        raise InputError("Nothing is set up to be trued.", "Say first what is indicated, and with what.", field="size")
+    return found
+
+
+@router.post("/jobs/{number}/hold/readings")
+def read(number: int, post: Post = Depends(posted)) -> Response:
+    """Log what the needle says; the answer is the page with what comes next."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state)
+    except InputError as error:
+        return _answer(visit, state, truing, status=422, said=Said(error, typed_reading(form)))
+    return _answer(visit, state, truing, said=Said(note=note))
+
+
+def needle_entry_from(form: Form) -> NeedleEntry:
+    """What was sent of the needle, its texts as typed. Raises InputError where a field is far too long."""
+    return NeedleEntry(
+        id=form.client_id(), size=form.text("size", longest=1000), place=form.text("place"), highest=form.text("highest", longest=60),
+        lowest=form.text("lowest", longest=60), highest_at_deg=form.text("highest_at_deg", longest=10), circle=form.text("circle"),
+        tightened=form.text("tightened") == "tight", round=form.text("round", longest=6),
+    )  # fmt: skip
+
+
+def mark_from(form: Form) -> Literal["confirmed", "set_aside"]:
+    """What is said of the newest round. Raises InputError."""
+    return "confirmed" if form.choice("what", ("confirmed", "set_aside")) == "confirmed" else "set_aside"
+
+
+def typed_reading(form: Form) -> dict[str, str]:
+    """What was typed into the reading's form, to be shown again."""
+    return {name: form.shown(name) for name in ("size", "place", "tightened", "highest", "lowest", "highest_at_deg")}
+
+
+def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: Said | None = None) -> Response:
+    if visit.request.headers.get("hx-request"):
+        return _page(visit, state, truing, part="work", status=status, said=said)
+    if status == 200 and not (said and said.note):
+        return RedirectResponse(href(state, "hold"), 303)
+    return _page(visit, state, truing, status=status, said=said)
+
+
+@router.post("/jobs/{number}/hold/round")
+def mark(number: int, post: Post = Depends(posted)) -> Response:
+    """The newest round is so, or it is set aside and read again."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        mark_round(
+            visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=state
+        )
+    except InputError as error:
+        return _answer(visit, state, truing, status=422, said=Said(error))
+    return _answer(visit, state, truing)
+
+
+@router.post("/jobs/{number}/hold/ready")
+def ready(number: int, post: Post = Depends(posted)) -> Response:
+    """Every safety step is done: ready to cut."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
+        say_ready(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
+    except InputError as error:
+        return _answer(visit, state, truing, status=422, said=Said(error, {name: form.shown(name) for name in SAFETY_STEPS}))
+    return _answer(visit, state, truing)

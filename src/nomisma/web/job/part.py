@@ -1,0 +1,83 @@
+"""Part: the features of a job with their limits and how they stand; more of them, another requirement, one withdrawn."""
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.number import is_whole
+from nomisma.jobs.limits_in_force import SCHOOL_TITLES
+from nomisma.jobs.opening import add_features
+from nomisma.jobs.requirements import set_by_line, withdraw
+from nomisma.jobs.state import JobState
+from nomisma.store.live import announce
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.part_section import section_of_job
+from nomisma.web.job.sketch_lines import TOLERANCES, lines_from, long_text
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{number}/part")
+def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The features of the job's parts; the one the address names is opened to be changed."""
+    return _page(visit, job_in_hand(visit, number))
+
+
+def _page(
+    visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+) -> Response:
+    opened = bool(visit.request.query_params.get("feature")) or (error is not None and error.field in ("line", "reason"))
+    return page(
+        visit, "job/part/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="part", error=error,
+        typed=typed or {}, opened=opened, section=section_of_job(state), tolerances=TOLERANCES, titles=SCHOOL_TITLES,
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/features")
+def add(number: int, post: Post = Depends(posted)) -> Response:
+    """Add the features some lines say, lettered on from the last."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    try:
+        add_features(visit.db, state, lines_from(form, state.unit), by_id=visit.account.id, sent_id=form.client_id())
+    except InputError as error:
+        typed = {"lines": long_text(form, "lines"), "general_tolerance": form.shown("general_tolerance")}
+        return _page(visit, state, status=422, error=error, typed=typed)
+    return _done(visit, state)
+
+
+@router.post("/jobs/{number}/requirement")
+def change(number: int, post: Post = Depends(posted)) -> Response:
+    """Put other limits of the feature in hand in force, as a line says them; the earlier version stays on record."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    based_on = form.text("based_on_version") or "0"
+    try:
+        set_by_line(
+            visit.db, state, form.text("line", longest=160), by=visit.account, sent_id=form.client_id(),
+            based_on=int(based_on) if is_whole(based_on) else 0, why=form.text("why", longest=300),
+            judge_reason=form.text("judge_reason", longest=300),
+        )  # fmt: skip
+    except InputError as error:
+        return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in ("line", "why")})
+    return _done(visit, state)
+
+
+@router.post("/jobs/{number}/withdraw")
+def take_out(number: int, post: Post = Depends(posted)) -> Response:
+    """Withdraw the feature in hand, or put it back; its readings stay on record."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    try:
+        withdraw(
+            visit.db, state, reason=form.text("reason", longest=300), by=visit.account, sent_id=form.client_id(),
+            back=form.text("what") == "put_back", judge_reason=form.text("judge_reason", longest=300),
+        )  # fmt: skip
+    except InputError as error:
+        return _page(visit, state, status=422, error=error, typed={"reason": form.shown("reason")})
+    return _done(visit, state)
+
+
+def _done(visit: Visit, state: JobState) -> Response:
+    announce(visit.db, state.job.number, "limits")
+    visit.db.commit()
+    return RedirectResponse(href(state, "part"), 303)

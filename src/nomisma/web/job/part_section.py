@@ -1,0 +1,24 @@
+"""The section of a job's part with the marks of its features, for Part and the record."""
+
+from markupsafe import Markup
+
+from nomisma.core.part.section import section_of
+from nomisma.jobs.stages import stage_at
+from nomisma.jobs.state import JobState
+from nomisma.web.drawings.section import LetterMark, section_picture
+from nomisma.web.frame.job_in_hand import href
+
+
+def section_of_job(state: JobState, stage: str = "measure") -> Markup:
+    """The part that is made in half section; empty where nothing of it has a place in one. A letter leads to its stage."""
+    found = section_of(state.lettered)
+    if found is None:
+        return Markup("")
+    marks = [
+        LetterMark(
+            one.letter, one.verdict.state if one.verdict else None, f"{one.feature.title}, {one.words}", href(one, stage_at(one, stage)),
+            in_hand=one.letter == state.letter and len(state.made) > 1,
+        )
+        for one in state.made
+    ]  # fmt: skip
+    return section_picture(found, marks)

@@ -1,0 +1,1 @@
+"""The pages for practice: a simulated chuck and a simulated lathe."""

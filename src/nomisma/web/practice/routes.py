@@ -1,0 +1,8 @@
+"""The routes of practice."""
+
+from nomisma.web.practice import chuck, lathe
+
+ROUTERS = (
+    chuck.router,
+    lathe.router,
+)

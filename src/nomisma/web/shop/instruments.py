@@ -1,0 +1,257 @@
+"""One instrument: what it is, its checks on its standard, what a failed one puts in doubt; entering and changing it."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any, cast
+from uuid import UUID
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
+from nomisma.core.measuring.zero_check import ZERO_WORDS, ZeroCheckInput, ZeroCheckResult, zero_check
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length, split_sizes
+from nomisma.exchange.due import Due, as_icalendar
+from nomisma.jobs.clock import now
+from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.store import checks, shop
+from nomisma.store.append import append
+from nomisma.store.checks import DoubtWindow
+from nomisma.store.models import Instrument, InstrumentCheck, Job
+from nomisma.store.readings import uncertainty_of
+from nomisma.store.taken import zero_state
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+FIELDS = (
+    "kind", "name", "measures", "unit", "resolution", "permitted_error", "repeatability", "range_from", "range_to", "standard", "due_on",
+)  # fmt: skip
+LENGTHS = ("resolution", "permitted_error", "repeatability")
+MEASURES = ("shaft", "bore", "both", "length")
+
+
+@dataclass(frozen=True)
+class ListedInstrument:
+    """An instrument in the list: what a reading is worth, its newest check, whether it is due."""
+
+    row: Instrument
+    doubt: Any
+    check: InstrumentCheck | None
+    zero_words: str
+    overdue: bool
+
+
+def listed(visit: Visit) -> list[ListedInstrument]:
+    """Every instrument with its state today."""
+    newest = checks.newest_checks(visit.db)
+    found = []
+    for row in shop.instruments(visit.db):
+        check = newest.get(row.first_id)
+        words = "failed its check" if check and check.failed else ZERO_WORDS[zero_state(check, now())]
+        overdue = row.due_on is not None and row.due_on < now().date()
+        found.append(ListedInstrument(row, uncertainty_of(row), check, words, overdue))
+    return found
+
+
+@router.get("/shop/instruments/due.ics")
+def due(visit: Visit = Depends(signed_in)) -> Response:
+    """The days instruments are due, as iCalendar."""
+    rows = [
+        Due(id=str(row.first_id), name=row.name, due_on=row.due_on, standard=row.standard)
+        for row in shop.instruments(visit.db)
+        if row.due_on
+    ]
+    headers = {"content-disposition": 'attachment; filename="nomisma-instruments-due.ics"'}
+    return Response(as_icalendar(rows, made_at=now()), media_type="text/calendar; charset=utf-8", headers=headers)
+
+
+@router.get("/shop/instruments/new")
+def new(visit: Visit = Depends(signed_in), kind: str = "") -> Response:
+    """The form for an instrument, with the usual values of its kind."""
+    must_be_shop_hand(visit.account)
+    try:
+        typed = _usual(instrument_kind(kind)) if kind else {}
+    except NotDefined as error:
+        return _form_page(visit, None, {}, status=422, error=error)
+    return _form_page(visit, None, typed)
+
+
+def _usual(kind: InstrumentKind) -> dict[str, str]:
+    """A kind's usual values, as they would be typed."""
+    return {
+        "kind": kind.name, "name": kind.title, "measures": kind.measures, "unit": kind.unit, "resolution": kind.resolution,
+        "permitted_error": kind.permitted_error, "repeatability": kind.repeatability, "range_from": kind.range_from,
+        "range_to": kind.range_to, "standard": kind.standard,
+        "due_on": str(now().date() + timedelta(days=kind.check_every_days)),
+    }  # fmt: skip
+
+
+def _form_page(
+    visit: Visit, row: Instrument | None, typed: dict[str, str], *, status: int = 200, error: InputError | None = None
+) -> Response:
+    chosen = instrument_kinds().get(typed.get("kind", ""))
+    return page(
+        visit, "shop/instrument_form.html", status=status, row=row, typed=typed, error=error, kinds=instrument_kinds(), chosen=chosen,
+    )  # fmt: skip
+
+
+@router.post("/shop/instruments")
+def add(post: Post = Depends(posted)) -> Response:
+    """Enter an instrument."""
+    return _write(post, None)
+
+
+@router.get("/shop/instruments/{first_id}/change")
+def change(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
+    """The form to change an instrument: what is written supersedes, readings keep what was true of theirs."""
+    must_be_shop_hand(visit.account)
+    row = _newest(visit, first_id)
+    typed = {name: str(getattr(row, f"{name}_text", "")) for name in (*LENGTHS, "range_from", "range_to")}
+    typed |= {name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")}
+    return _form_page(visit, row, typed)
+
+
+@router.post("/shop/instruments/{first_id}/change")
+def write_change(first_id: UUID, post: Post = Depends(posted)) -> Response:
+    """Write the row that supersedes."""
+    sent_before = post.visit.db.get(Instrument, post.form.client_id()) if post.form.text("client_id") else None
+    if sent_before:
+        return RedirectResponse(f"/shop/instruments/{first_id}", 303)
+    return _write(post, _newest(post.visit, first_id))
+
+
+def _write(post: Post, before: Instrument | None) -> Response:
+    visit, form = post.visit, post.form
+    must_be_shop_hand(visit.account)
+    try:
+        row = _row_from(form, visit, before)
+    except InputError as error:
+        return _form_page(visit, before, {name: form.shown(name) for name in FIELDS}, status=422, error=error)
+    append(visit.db, row)
+    visit.db.commit()
+    return RedirectResponse(f"/shop/instruments/{row.first_id}" if before else "/shop", 303)
+
+
+def _row_from(form: Form, visit: Visit, before: Instrument | None) -> Instrument:
+    unit = form.unit()
+    sizes = {name: form.size(name, unit, positive=name != "repeatability") for name in LENGTHS}
+    if sizes["repeatability"].mm < 0:
+        raise InputError("A spread is never below zero.", "Leave out the sign.", field="repeatability")
+    ends = {name: form.size(name, unit, positive=False) if form.text(name) else None for name in ("range_from", "range_to")}
+    low, high = ends["range_from"], ends["range_to"]
+    if high and (low.mm if low else 0) >= high.mm:
+        raise InputError("The range ends before it begins.", "Exchange the two, or leave both out.", field="range_to")
+    kind = form.text("kind", longest=40)
+    if kind:
+        instrument_kind(kind, field="kind")
+    return Instrument(
+        id=form.client_id(),
+        name=form.text("name", needed=True, longest=80),
+        unit=unit,
+        measures=form.choice("measures", MEASURES),
+        kind=kind,
+        standard=form.text("standard", longest=80),
+        due_on=_day(form, "due_on"),
+        of_id=before.first_id if before else None,
+        supersedes_id=before.id if before else None,
+        by_id=visit.account.id,
+        **{f"{name}_mm": size.mm for name, size in sizes.items()},
+        **{f"{name}_text": size.text for name, size in sizes.items()},
+        **{f"{name}_mm": size.mm if size else None for name, size in ends.items()},
+        **{f"{name}_text": size.text if size else "" for name, size in ends.items()},
+    )
+
+
+def _day(form: Form, name: str) -> date | None:
+    text = form.text(name, longest=20)
+    try:
+        return date.fromisoformat(text) if text else None
+    except ValueError:
+        raise InputError(f"“{text}” is not a day.", "Write it like 2027-03-01.", field=name) from None
+
+
+def _newest(visit: Visit, first_id: UUID) -> Instrument:
+    found = next((row for row in shop.instruments(visit.db) if row.first_id == first_id), None)
+    if found is None:
+        raise NotDefined("There is no such instrument.", "Look for it in the Shop.", field="number")
+    return found
+
+
+@router.get("/shop/instruments/{first_id}")
+def show(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
+    """One instrument: its figures, its checks, and what is in doubt because of it."""
+    return _page(visit, _newest(visit, first_id))
+
+
+@dataclass(frozen=True)
+class DoubtedTime:
+    """A time in which its readings are in doubt, and the jobs that have some."""
+
+    window: DoubtWindow
+    jobs: list[tuple[Job, int]]
+
+
+def _doubted(visit: Visit, first_id: UUID) -> list[DoubtedTime]:
+    found = []
+    for window in dict.fromkeys(checks.doubt_windows(visit.db).get(first_id, ())):
+        counts = checks.jobs_in_doubt(visit.db, {first_id: [window]})
+        found.append(DoubtedTime(window, [(job, counts[job.id]) for job in checks.jobs_by_id(visit.db, list(counts))]))
+    return found
+
+
+def _page(
+    visit: Visit, row: Instrument, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+) -> Response:
+    history = checks.checks_of(visit.db, row.first_id)
+    kind = instrument_kinds().get(row.kind)
+    return page(
+        visit, "shop/instrument.html", status=status, row=row, kind=kind, doubt=uncertainty_of(row), checks=history,
+        versions=checks.versions_of(visit.db, row.first_id), doubted=_doubted(visit, row.first_id), error=error, typed=typed or {},
+        newest=_judged(history[0]) if history else None, own_unit=row.unit,
+    )  # fmt: skip
+
+
+def _judged(check: InstrumentCheck) -> ZeroCheckResult:
+    """The newest check as the calculation tells it."""
+    unit = cast(Unit, check.unit)
+    return zero_check(
+        ZeroCheckInput(
+            standard=Length(check.standard_mm, unit),
+            readings=[Length(check.standard_mm + check.zero_error_mm, unit)],
+            permitted_error=Length(check.permitted_error_mm, unit),
+        )
+    )
+
+
+@router.post("/shop/instruments/{first_id}/checks")
+def add_check(first_id: UUID, post: Post = Depends(posted)) -> Response:
+    """Log a check on the standard; everybody who measures may."""
+    visit, form, row = post.visit, post.form, _newest(post.visit, first_id)
+    try:
+        written = _check_from(form, visit, row)
+    except InputError as error:
+        return _page(visit, row, status=422, error=error, typed={n: form.shown(n) for n in ("standard", "read", "note")})
+    append(visit.db, written)
+    visit.db.commit()
+    return RedirectResponse(f"/shop/instruments/{first_id}#check", 303)
+
+
+def _check_from(form: Form, visit: Visit, row: Instrument) -> InstrumentCheck:
+    unit = cast(Unit, row.unit)
+    standard = form.size("standard", unit, positive=False)
+    text = form.text("read", needed=True, longest=200)
+    try:
+        sizes = [parse_length(part, unit, positive=False) for part in split_sizes(text)]
+        permitted = Length(row.permitted_error_mm, unit)
+        found = zero_check(ZeroCheckInput(standard=standard, readings=sizes, permitted_error=permitted))
+    except InputError as error:
+        error.field = "read"
+        raise
+    return InstrumentCheck(
+        id=form.client_id(), instrument_id=row.id, of_id=row.first_id, standard_mm=standard.mm, standard_text=standard.text, read_text=text,
+        unit=unit, zero_error_mm=found.zero_error.mm, permitted_error_mm=row.permitted_error_mm, note=form.text("note", longest=300),
+        by_id=visit.account.id,
+    )  # fmt: skip

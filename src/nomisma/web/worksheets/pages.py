@@ -1,0 +1,155 @@
+"""The routes of the worksheets: an index, and one page each that answers as soon as something is typed."""
+
+from collections.abc import Callable, Mapping
+from decimal import Decimal
+from typing import Any
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import Response
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.entry_line import LONGEST_LINE
+from nomisma.core.errors import InputError
+from nomisma.core.fits.options import FitOption
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit, in_unit
+from nomisma.core.registry import calculation_named
+from nomisma.jobs.own_speeds import own_speed
+from nomisma.jobs.shop_rules import shop_rules_of
+from nomisma.jobs.state import JobState
+from nomisma.store import assembly
+from nomisma.web.frame.job_in_hand import job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Visit, signed_in, unit_shown
+from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
+from nomisma.web.worksheets.tool import JobValues, Tool
+
+router = APIRouter(include_in_schema=False)
+LEARNED = ("close_in_factor",)
+"""Fields the shop fills from what it has seen."""
+
+
+@router.get("/worksheets")
+def index(visit: Visit = Depends(signed_in)) -> Response:
+    """All worksheets, each with its question."""
+    return page(visit, "worksheets/index.html", groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD), ("Cut", CUT)))
+
+
+def worksheet_page(tool: Tool) -> Callable[..., Response]:
+    """The page of one worksheet."""
+
+    def show(visit: Visit = Depends(signed_in), job: int | None = None) -> Response:
+        state = job_in_hand(visit, job) if job is not None else None
+        typed = dict(visit.request.query_params)
+        unit = unit_shown(visit.request, state.unit if state else visit.account.unit, asked=typed.get("unit", ""))
+        if state and not any(typed.get(one.name) for one in tool.fields):
+            typed |= _from_job(tool, state)
+        asked = with_shop(visit, tool.asked(typed), typed)
+        template = (
+            "worksheets/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "worksheets/page.html"
+        )
+        shown = answered(visit, tool, asked, unit)
+        return page(
+            visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
+            is_example=state is None and tool.is_example({**asked, **_learned_aside(tool, asked)}), line=typed.get("q", "")[:LONGEST_LINE],
+            own_unit=unit, **shown,
+        )  # fmt: skip
+
+    return show
+
+
+for _tool in TOOLS.values():
+    router.add_api_route(_tool.path, worksheet_page(_tool), methods=["GET"], name=_tool.calculation)
+
+
+def _learned_aside(tool: Tool, asked: Mapping[str, str]) -> dict[str, str]:
+    """What the shop puts in by itself does not make an example anybody's own."""
+    return {name: tool.examples[name] for name in LEARNED if name in asked}
+
+
+def with_shop(visit: Visit, asked: dict[str, str], typed: Mapping[str, str]) -> dict[str, str]:
+    """What the shop has learned, where nobody typed anything else."""
+    if LEARNED[0] in asked and not typed.get(LEARNED[0]):
+        learned = assembly.close_in_factor(visit.db)
+        return {**asked, LEARNED[0]: str(learned[0]) if learned else "1"}
+    return asked
+
+
+def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
+    """The answer and its picture, or what is wrong with each field."""
+    try:
+        values = tool.inputs(asked, unit)
+        if tool.takes_rules:
+            values["shop_rules"] = shop_rules_of(visit.db)
+        if tool.takes_speeds and (own := own_speed(visit.db, asked["material"], asked["tool"])):
+            values["own_m_min"] = own
+        result = calculation_named(tool.calculation).run(values)
+    except BadInput as error:
+        return {"answer": None, "picture": "", "errors": error.errors}
+    except InputError as error:
+        return {"answer": None, "picture": "", "errors": [error]}
+    return {"answer": result, "picture": tool.picture(result, unit), "errors": []}
+
+
+def _from_job(tool: Tool, state: JobState) -> dict[str, str]:
+    """What the job knows of the worksheet's fields; nothing is filled in that nobody knows."""
+    known = {name: text for name, text in tool.from_job(job_values(state)).items() if text}
+    if not known:
+        return {}
+    return known
+
+
+def job_values(state: JobState) -> JobValues:
+    """What a job knows of its two members, as text."""
+    partner, made = _partner_text(state), _made_text(state)
+    texts = {state.partner_kind: partner, state.made_kind: made}
+    clearance = state.clearance_mm or _drawn_clearance(state)
+    limits = state.both_limits
+    diameter = limits.aim_mm if limits else state.partner.mean_mm if state.partner else None
+    ends = [show_exact(mm, state.unit).replace("−", "-") for mm in clearance] if clearance else ["", ""]
+    tight = (
+        [show_exact(-mm, state.unit).replace("−", "-") for mm in reversed(clearance)]
+        if clearance and clearance[1] < 0
+        else ["", ""]
+    )
+    return JobValues(
+        bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
+        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1], doubt=_doubt(state),
+        kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
+        aim=show_exact(limits.aim_mm, state.unit) if limits else "", measured=made if state.own_readings.count else "",
+        measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
+        speeds=state.job.machine.speeds if state.job.machine else "",
+        most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
+    )  # fmt: skip
+
+
+def _doubt(state: JobState) -> str:
+    """What the worst of the job's readings is worth."""
+    groups = (*state.partner_readings.groups, *state.own_readings.groups)
+    worst = max((group.uncertainty_mm for group in groups), default=Decimal(0))
+    return f"{in_unit(worst, state.unit).quantize(Decimal('0.000001')):f} {state.unit}" if worst else ""
+
+
+def _partner_text(state: JobState) -> str:
+    if state.partner_callout:
+        return state.partner_callout
+    found = state.partner_readings
+    return _pair(found.smallest_mm, found.largest_mm, state.unit) if found.count else ""
+
+
+def _made_text(state: JobState) -> str:
+    if state.own_readings.count:
+        return _pair(state.own_readings.smallest_mm, state.own_readings.largest_mm, state.unit)
+    return _pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else ""
+
+
+def _pair(low_mm: Any, high_mm: Any, unit: Unit) -> str:
+    low, high = (show_exact(mm, unit) for mm in (low_mm, high_mm))
+    return low if low == high else f"{low.rsplit(' ', 1)[0]}/{high}"
+
+
+def _drawn_clearance(state: JobState) -> tuple[Any, Any] | None:
+    if state.limits is None:
+        return None
+    found = FitOption.model_validate(state.limits.option)
+    return (found.clearance_min.mm, found.clearance_max.mm) if found.clearance_min and found.clearance_max else None

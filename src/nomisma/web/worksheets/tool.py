@@ -1,0 +1,215 @@
+"""One worksheet: its fields, how they become a calculation's inputs, and its picture."""
+
+import re
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+from functools import cached_property
+from typing import Any, Literal
+
+from markupsafe import Markup
+
+from nomisma.core.errors import InputError, refused_as
+from nomisma.core.fits.partner import PartnerInput
+from nomisma.core.materials.material import materials
+from nomisma.core.number import number_from
+from nomisma.core.quantity.callout import says_pins, with_unit_in_force
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length, split_sizes
+from nomisma.core.registry import calculation_named
+
+_PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
+"""Two limits with a stroke between; a rule fraction has no point beside its stroke."""
+FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws"]
+LONGEST = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Field:
+    """One field of a worksheet.
+
+    `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
+    readings or callout; `throws` of the kind 0.125 at 120; `tag` the unit shown beside it where it is no length. `group` is the
+    fold it lies in (empty: always open). `example` stands in an empty worksheet.
+    """
+
+    name: str
+    label: str
+    kind: FieldKind
+    example: str = ""
+    hint: str = ""
+    tag: str = ""
+    group: str = ""
+    options: tuple[tuple[str, str], ...] = ()
+    member: Literal["bore", "shaft"] = "bore"
+
+    @property
+    def is_length(self) -> bool:
+        """Whether a bare number in it is in the unit in force."""
+        return self.kind in ("size", "difference", "limits", "member", "round", "throws")
+
+
+def material_field(name: str, label: str, example: str, group: str = "") -> Field:
+    """A choice from the table of materials."""
+    options = tuple((material.name, material.title) for material in materials().values())
+    return Field(name, label, "choice", example, group=group, options=options)
+
+
+@dataclass(frozen=True)
+class JobValues:
+    """What a job already knows, as text for a worksheet's fields; empty where it does not.
+
+    `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
+    `speeds`, `most_rpm`: of the job's machine.
+    """
+
+    bore: str = ""
+    shaft: str = ""
+    diameter: str = ""
+    interference_min: str = ""
+    interference_max: str = ""
+    clearance_min: str = ""
+    clearance_max: str = ""
+    doubt: str = ""
+    kind: str = ""
+    limits: str = ""
+    aim: str = ""
+    measured: str = ""
+    measured_outside: str = ""
+    speeds: str = ""
+    most_rpm: str = ""
+
+
+Picture = Callable[[Any, Unit], Markup]
+
+
+@dataclass(frozen=True)
+class Tool:
+    """A worksheet. `method` says how an assembly goes together that is planned with it."""
+
+    calculation: str
+    path: str
+    title: str
+    question: str
+    fields: tuple[Field, ...]
+    picture: Picture
+    method: str = ""
+    from_job: Callable[[JobValues], dict[str, str]] = lambda values: {}  # noqa: ARG005
+    takes_unit: bool = True
+    takes_rules: bool = False
+    takes_speeds: bool = False
+    groups: tuple[str, ...] = field(init=False, default=())
+
+    def __post_init__(self) -> None:
+        """Folds in the order their first field stands."""
+        object.__setattr__(self, "groups", tuple(dict.fromkeys(one.group for one in self.fields if one.group)))
+
+    @property
+    def labels(self) -> tuple[tuple[str, str], ...]:
+        """What each field is called on the page."""
+        return tuple((one.name, one.label) for one in self.fields)
+
+    @property
+    def answer_template(self) -> str:
+        """The part that shows its answer."""
+        return f"worksheets/answers/{self.calculation}.html"
+
+    def asked(self, typed: Mapping[str, str]) -> dict[str, str]:
+        """Its fields as typed, and what the calculation takes for those left empty; the examples where nothing at all was typed."""
+        if not any(typed.get(one.name) for one in self.fields):
+            return self.examples
+        given = {one.name: typed.get(one.name, "").replace("\x00", "").strip()[:LONGEST] for one in self.fields}
+        return {name: text or self.defaults[name] for name, text in given.items()}
+
+    @cached_property
+    def defaults(self) -> dict[str, str]:
+        """What the calculation takes for each field that is left empty, as it would be typed: a page shows what it computes with."""
+        model = calculation_named(self.calculation).input_model.model_fields
+        return {one.name: _default(one, model[one.name].default if one.name in model else None) for one in self.fields}
+
+    @cached_property
+    def examples(self) -> dict[str, str]:
+        """What stands in an empty worksheet."""
+        return {one.name: one.example or self.defaults[one.name] for one in self.fields}
+
+    def is_example(self, asked: Mapping[str, str]) -> bool:
+        """Whether nobody has put a number of their own."""
+        return all(asked.get(name) == text for name, text in self.examples.items())
+
+    def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
+        """The calculation's inputs from what was typed. Raises InputError with the field's name."""
+        values: dict[str, Any] = {"unit": unit} if self.takes_unit else {}
+        doubt = _value(DOUBT, asked[DOUBT.name], unit) if asked.get(DOUBT.name) else None
+        for one in self.fields:
+            text = asked.get(one.name, "")
+            if text and one is not DOUBT:
+                values[one.name] = _value(one, text, unit, doubt)
+        return values
+
+    def asked_from(self, inputs: Mapping[str, Any]) -> dict[str, str]:
+        """Fields as text from a calculation's inputs, for the entry line."""
+        return {one.name: _as_text(inputs[one.name]) for one in self.fields if inputs.get(one.name) is not None}
+
+
+DOUBT = Field("doubt", "A reading is worth ±", "difference", group="More", hint="Counts for members given by readings.")
+"""The field that says what the readings of `member` fields are worth (expanded uncertainty)."""
+
+
+def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> Any:
+    try:
+        if one.kind in ("size", "difference"):
+            return parse_length(text, unit, positive=one.kind == "size")
+        if one.kind == "round":
+            return [parse_length(part, unit, positive=False) for part in split_sizes(text)]
+        if one.kind == "throws":
+            return [_throw(part, unit) for part in text.split(";") if part.strip()]
+        if one.kind == "member":
+            return member_input(one.member, text, unit, doubt)
+    except InputError as error:
+        error.field = one.name
+        raise
+    return text == "yes" if one.kind == "flag" else text
+
+
+def _throw(text: str, unit: Unit) -> dict[str, Any]:
+    """A throw and its direction: 0.125 at 120. Raises InputError."""
+    size, _, at = text.partition(" at ")
+    with refused_as(f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."):
+        degrees = number_from(at.replace("°", ""), least=0)
+    return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
+
+
+def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:
+    """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
+    if is_callout(text):
+        return PartnerInput(kind=kind, callout=with_unit_in_force(text, unit))
+    sizes = [parse_length(part, unit) for part in split_sizes(text)]
+    return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt or Length.of(0, unit))
+
+
+def is_callout(text: str) -> bool:
+    """Whether a member's text is a callout rather than readings."""
+    words = text.split()
+    coded = any(word[:1].isalpha() and word[-1:].isdigit() for word in words[1:])
+    pair = _PAIR.search(text) is not None
+    return coded or pair or says_pins(text) or any(mark in text for mark in "±+")
+
+
+def _default(one: Field, value: Any) -> str:
+    """A model's default as it would be typed; the first choice where there is none, for that is what a menu shows."""
+    if isinstance(value, Length):
+        return str(value) if value.mm else "0"
+    if isinstance(value, str | Decimal | int | float):
+        return _as_text(value)
+    return one.options[0][0] if one.kind == "choice" else ""
+
+
+def _as_text(value: Any) -> str:
+    if isinstance(value, dict):
+        readings: Iterable[str] = value.get("readings") or []
+        return str(value.get("callout") or " ".join(readings))
+    if isinstance(value, list):
+        return " ".join(str(one) for one in value)
+    if isinstance(value, bool):
+        return "yes" if value else ""
+    return str(value)
