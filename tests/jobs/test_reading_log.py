@@ -99,3 +99,26 @@ def test_an_apprentice_does_not_correct_what_is_gone_too_far(db: Session, spacer
     given = Correction(id=uuid4(), what="withdrawn", size="", reason="I would rather not")
     with pytest.raises(NotAllowed, match="gone too far"):
         supersede(db, now(db, spacer), row, given, by=person(db, "pim"))
+
+
+def test_a_runout_is_the_difference_of_the_highest_and_the_lowest(db: Session) -> None:
+    state = opened(db, "runout 0.02")
+    sent = entry(db, state, "0.012 mm -0.005 mm", place="near end")
+    row = log_reading(db, state, sent, by=person(db, "orla"))
+    assert (row.size_mm, row.size_text) == (Decimal("0.017"), "0.012 mm -0.005 mm")
+    once = log_reading(db, now(db, state), entry(db, state, "0.017 mm", place="middle"), by=person(db, "orla"))
+    assert row.uncertainty_mm is not None
+    assert once.uncertainty_mm is None or row.uncertainty_mm > once.uncertainty_mm
+
+
+def test_two_readings_of_a_size_are_no_size(db: Session, spacer: JobState) -> None:
+    with pytest.raises(InputError):
+        log_reading(db, spacer, entry(db, spacer, "28.02 28.01", with_=MICROMETER), by=person(db, "orla"))
+
+
+def test_a_taper_is_two_diameters_whatever_the_zero_is(db: Session) -> None:
+    state = opened(db, "taper 1:20 over 50 ±0.1")
+    row = log_reading(db, state, entry(db, state, "25.00 22.53", with_=MICROMETER), by=person(db, "orla"))
+    assert row.size_mm == Decimal("2.47")
+    corrected = Correction(id=uuid4(), what="corrected", size="25.00 22.50", reason="misread")
+    assert supersede(db, now(db, state), row, corrected, by=person(db, "orla")).size_mm == Decimal("2.5")

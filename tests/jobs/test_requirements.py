@@ -7,8 +7,10 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.part.duty import DutySaid
 from nomisma.jobs.permissions import NotAllowed
-from nomisma.jobs.requirements import plan_measuring, set_by_line, withdraw
+from nomisma.jobs.pieces import plan_of
+from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty, withdraw
 from nomisma.store.append import AlreadyChanged
 from tests.jobs.bench import now, opened, person, read
 
@@ -62,3 +64,30 @@ def test_a_batch_is_not_made_one_once_two_are_measured(db: Session) -> None:
         read(db, now(db, state), "28.00", piece=piece)
     with pytest.raises(InputError, match="2 pieces are measured already"):
         plan_measuring(db, now(db, state), {**wanted, "pieces": "1", "acceptance": state.acceptance}, by=person(db, "orla"))
+
+
+def test_what_matters_is_a_new_version_with_the_same_limits(db: Session) -> None:
+    state = opened(db, "od 28 ±0.1, carries the load\nlength 40 ±0.2")
+    assert state.duty.words == "carries the load"
+    set_duty(db, state.features[1], DutySaid("seen"), based_on=1, by=person(db, "pim"), sent_id=uuid4())
+    changed = now(db, state.features[1])
+    assert changed.requirement
+    assert (changed.requirement.version, changed.duty.name, changed.feature.upper_mm) == (2, "seen", Decimal("40.2"))
+    assert (changed.may_give, plan_of(changed), len(plan_of(now(db, state)))) == (["B"], ("0°",), 6)
+
+
+def test_a_change_of_limits_keeps_what_matters_unless_the_line_says_otherwise(db: Session) -> None:
+    state = opened(db, "od 28 ±0.1, carries the load")
+    set_by_line(db, state, "28 ±0.2", based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    assert now(db, state).duty.name == "carries_load"
+    set_by_line(db, now(db, state), "28 ±0.2, only seen", based_on=2, by=person(db, "orla"), sent_id=uuid4())
+    assert now(db, state).duty.name == "seen"
+
+
+def test_a_feature_is_true_to_another_one_that_is_there(db: Session) -> None:
+    state = opened(db, "od 28 ±0.1\nrunout 0.02")
+    for letter in ("B", "F"):
+        with pytest.raises(InputError, match=f"no other feature {letter}"):
+            set_duty(db, state.features[1], DutySaid("true_to", letter), based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    set_duty(db, state.features[1], DutySaid("true_to", "A"), based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    assert now(db, state.features[1]).duty.words == "must be true to A"

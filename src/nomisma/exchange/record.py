@@ -12,7 +12,8 @@ from nomisma.core.model import Model
 class RecordedFeature(Model):
     """A feature by its letter: what is required of it, what was measured of it, and its verdict; sizes exact in mm.
 
-    `goes_with`: the letter of the feature on the other side of its joint. `lower_mm`, `upper_mm`: empty where there is no such limit.
+    `goes_with`: the letter of the feature on the other side of its joint. `duty`: what it is there for, in words.
+    `lower_mm`, `upper_mm`: empty where there is no such limit.
     """
 
     letter: str
@@ -31,6 +32,7 @@ class RecordedFeature(Model):
     verdict: str
     said: str
     goes_with: str
+    duty: str = ""
 
 
 class RecordedLimits(Model):

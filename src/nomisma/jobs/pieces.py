@@ -17,6 +17,9 @@ def serials(state: JobState) -> tuple[str, ...]:
 
 def plan_of(state: JobState) -> tuple[str, ...]:
     """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
+    wanted = state.duty.least_places
+    if wanted:
+        return planned_places(state.kind, "one")[:wanted]
     return planned_places(state.kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 

@@ -11,10 +11,11 @@ from nomisma.core.materials.temperature import check_measured_at
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.part.feature import Acceptance
+from nomisma.core.part.feature_kinds import TakenAs
 from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.fields import celsius
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.jobs.instrument_choice import InstrumentChoice
 
 CameOff = Literal["", "cut", "stoned"]
@@ -49,16 +50,39 @@ class ReadingEntry:
         try:
             return parse_length(self.size, "in").text
         except InputError:
-            return self.size
+            return self.size.strip()
 
-    def read_with(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal | None]:
-        """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError."""
+    def read_with(
+        self, choice: InstrumentChoice, acceptance: Acceptance, *, taken_as: TakenAs = "size"
+    ) -> tuple[Length, Decimal | None]:
+        """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError.
+
+        `taken_as` difference: two readings may be given, the highest and the lowest, and what lies between them counts.
+        """
         if not choice.brackets:
-            try:
-                return parse_length(self.size, choice.unit), None
-            except InputError as error:
-                raise error.at("size") from None
+            return self.number(choice.unit, taken_as), None
         return self._bracket(choice, acceptance)
+
+    def is_of_difference(self, taken_as: TakenAs) -> bool:
+        """Whether two readings were given whose difference counts."""
+        return taken_as == "difference" and len(split_sizes(self.size)) == 2
+
+    def number(self, unit: Unit, taken_as: TakenAs) -> Length:
+        """What was read, or what lies between two readings, in `unit` unless it names one. Raises InputError."""
+        try:
+            return self._number(unit, taken_as)
+        except InputError as error:
+            raise error.at("size") from None
+
+    def _number(self, unit: Unit, taken_as: TakenAs) -> Length:
+        if not self.is_of_difference(taken_as):
+            return parse_length(self.size, unit)
+        high, low = (parse_length(text, unit, positive=False) for text in split_sizes(self.size))
+        if high.mm == low.mm:
+            raise InputError(
+                "Both readings are the same: that would be none at all.", "Read it again.", field="size", value=self.size
+            )
+        return Length(abs(high.mm - low.mm), unit, self.size)
 
     def _bracket(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal]:
         if not self.size or len(self.size) > LONGEST_PINS:

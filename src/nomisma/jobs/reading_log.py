@@ -8,8 +8,9 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, needed
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import split_sizes
 from nomisma.jobs.clock import now
 from nomisma.jobs.cutting_run import cut_row
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices
@@ -34,11 +35,12 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     state.must_be_open()
     state.must_count()
     choice = _choice(session, state, entry)
-    size, half_bracket = entry.read_with(choice, state.acceptance)
+    taken_as = feature_kind(state.kind).taken_as
+    size, half_bracket = entry.read_with(choice, state.acceptance, taken_as=taken_as)
     temperature, material = entry.warmth()
     how = taken_with(
         session, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
-        half_bracket_mm=half_bracket,
+        half_bracket_mm=half_bracket, of_difference=entry.is_of_difference(taken_as),
     )  # fmt: skip
     piece = entry.piece if state.in_hand.made_here else ""
     taken = ReadingTaken(session, state, entry, choice, size, entry.place_in(size.unit), piece)
@@ -121,15 +123,16 @@ def supersede(session: Session, state: JobState, reading: Reading, given: Correc
     check_correction(by, state, reading)
     needed(given.reason, "reason")
     how = taken_again(session, reading)
-    size, half_bracket = _corrected(state, reading, given, how.instrument)
-    limits = state.at(reading.feature_id).limits
+    at = state.at(reading.feature_id)
+    size, half_bracket = _corrected(at, reading, given, how.instrument)
+    limits = at.limits
     row = append(
         session,
         Reading(
             id=given.id, job_id=state.job.id, feature_id=reading.feature_id, place=reading.place, piece=reading.piece,
             cut_number=reading.cut_number, conditions=reading.conditions, limits_id=limits.id if limits else None,
             supersedes_id=reading.id, reason=given.reason, withdrawn=given.what == "withdrawn", by_id=by.id,
-            **replace(how, half_bracket_mm=half_bracket).columns(size),
+            **replace(how, half_bracket_mm=half_bracket, of_difference=len(split_sizes(size.text)) == 2).columns(size),
         ),
     )  # fmt: skip
     announce(session, state.job.number, "reading")
@@ -144,10 +147,7 @@ def _corrected(
     if given.what == "withdrawn":
         shown = reading.size_mm if reading.read_mm is None else reading.read_mm
         return Length(shown, cast(Unit, reading.size_unit), reading.size_text), reading.half_bracket_mm
+    entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
     if reading.half_bracket_mm is not None:
-        entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
         return entry.read_with(InstrumentChoice(instrument), state.acceptance)
-    try:
-        return parse_length(given.size, state.unit), None
-    except InputError as error:
-        raise error.at("size") from None
+    return entry.number(state.unit, feature_kind(state.kind).taken_as), None

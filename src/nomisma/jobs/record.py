@@ -104,6 +104,7 @@ def _feature(state: JobState) -> RecordedFeature:
         verdict=found.state.words if found else "",
         said=state.words,
         goes_with=other.row.letter if other else "",
+        duty=state.duty.words,
     )
 
 

@@ -9,6 +9,7 @@ from nomisma.core.errors import InputError, needed, refused_as
 from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.measuring.feature import PLANS
 from nomisma.core.number import whole_from
+from nomisma.core.part.duty import DutySaid
 from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.planning.feature_lines import read_as
@@ -38,8 +39,29 @@ def set_by_line(
         error.field = "line"
         raise
     row = session.get_one(Feature, state.feature_id)
+    if not read.duty:
+        read = read.model_copy(update={"duty": state.duty.name, "true_to": state.duty.true_to})
     limits = limits_read(row, read, [step.model_dump(mode="json")], version=0, by_id=by.id, reason=reason, id=sent_id)
     return jobs.set_limits(session, limits, based_on_version=based_on)
+
+
+def set_duty(session: Session, state: JobState, duty: DutySaid, *, based_on: int, by: Account, sent_id: UUID) -> Limits:
+    """Say what the feature in hand is there for: a new version of what is required of it, its limits unchanged.
+
+    Raises InputError where nothing is required of it yet, or it must be true to what is not there; AlreadyChanged, HandedOver. Commits nothing.
+    """
+    state.must_be_open()
+    newest = state.requirement
+    if newest is None:
+        raise InputError("Nothing is required of it yet.", "Give its limits first.", field="duty")
+    if duty.true_to and duty.true_to not in {one.letter for one in state.made if one.letter != state.letter}:
+        raise InputError(f"There is no other feature {duty.true_to[:4]}.", "Give the letter of one.", field="true_to")
+    row = Limits(
+        id=sent_id, job_id=newest.job_id, feature_id=newest.feature_id, version=0, school=newest.school, option_name=newest.option_name,
+        text=newest.text, nominal_mm=newest.nominal_mm, lower_mm=newest.lower_mm, upper_mm=newest.upper_mm, aim_mm=newest.aim_mm,
+        inputs=newest.inputs, option=newest.option, by_id=by.id, reason=newest.reason, duty=duty.name, true_to=duty.true_to,
+    )  # fmt: skip
+    return jobs.set_limits(session, row, based_on_version=based_on)
 
 
 def say_partner(session: Session, state: JobState, callout: str, *, by: Account, sent_id: UUID) -> PartnerStatement:

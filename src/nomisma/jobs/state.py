@@ -17,6 +17,7 @@ from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, Stage, feature_verdict, next_step
 from nomisma.core.measuring.verdict import VerdictResult
+from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, may_give
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.part_check import Contradiction, LetteredFeature, part_contradictions
@@ -108,7 +109,11 @@ class JobState:
         """The features that are made as the checks and the drawing of the part take them."""
         return [
             LetteredFeature(
-                one.letter, one.feature, one.in_hand.row.through, one.requirement.nominal_mm if one.requirement else None
+                one.letter,
+                one.feature,
+                one.in_hand.row.through,
+                one.requirement.nominal_mm if one.requirement else None,
+                one.duty.true_to,
             )
             for one in self.made
         ]
@@ -132,6 +137,17 @@ class JobState:
     def requirement(self) -> Limits | None:
         """The newest version of what is required of it, limits or not."""
         return self.in_hand.limits
+
+    @property
+    def duty(self) -> DutySaid:
+        """What it is there for, where somebody said."""
+        found = self.in_hand.limits
+        return DutySaid(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
+
+    @property
+    def may_give(self) -> list[str]:
+        """The letters of the features made here that may give when something has to, those first that matter least."""
+        return may_give((one.letter, one.duty) for one in self.made)
 
     @property
     def limits(self) -> Limits | None:

@@ -16,6 +16,7 @@ from nomisma.core.measuring.uncertainty import (
     measuring_uncertainty,
 )
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import split_sizes
 from nomisma.store.checks import check_then, newest_check
 from nomisma.store.models import Instrument, InstrumentCheck, Reading
 
@@ -26,7 +27,10 @@ _TAIL = Decimal("1e-9")
 
 @dataclass(frozen=True, slots=True)
 class Taken:
-    """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins."""
+    """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins;
+
+    `of_difference`: what counts is the difference of two readings, so that the zero falls out.
+    """
 
     instrument: Instrument
     zero: ZeroState = "not_said"
@@ -35,15 +39,17 @@ class Taken:
     temperature_c: Decimal | None = None
     material: str = ""
     half_bracket_mm: Decimal | None = None
+    of_difference: bool = False
 
     @property
     def is_plain(self) -> bool:
         """Whether the instrument's own figures say all."""
-        return self.zero == "not_said" and not (self.transfer or self.half_bracket_mm) and self.temperature_c is None
+        plain = not (self.transfer or self.half_bracket_mm or self.of_difference)
+        return self.zero == "not_said" and plain and self.temperature_c is None
 
     def believed_mm(self, read_mm: Decimal) -> Decimal:
         """What was read (mm), less the zero error, brought to 20 °C. Raises OutOfRange, NotDefined."""
-        size = read_mm - self.zero_error_mm
+        size = read_mm - (Decimal(0) if self.of_difference else self.zero_error_mm)
         if self.temperature_c is None or not self.material:
             return size
         return at_20_c(size, self.temperature_c, self.material).quantize(_TAIL)
@@ -54,7 +60,16 @@ class Taken:
         figures = (row.resolution_mm, row.permitted_error_mm, row.repeatability_mm)
         carried = self.transfer.repeatability_mm if self.transfer else Decimal(0)
         warm = (size_mm, self.temperature_c, self.material) if self.temperature_c is not None and self.material else None
-        return _budget(cast(Unit, row.unit), figures, repeats, self.zero, carried, self.half_bracket_mm or Decimal(0), warm)
+        return _budget(
+            cast(Unit, row.unit),
+            figures,
+            repeats,
+            self.zero,
+            carried,
+            self.half_bracket_mm or Decimal(0),
+            warm,
+            self.of_difference,
+        )
 
     def columns(self, read: Length) -> dict[str, Any]:
         """A reading's columns for what was read and how."""
@@ -84,6 +99,7 @@ def _budget(
     carried_mm: Decimal,
     half_bracket_mm: Decimal,
     warm: tuple[Decimal, Decimal | None, str] | None,
+    of_difference: bool,
 ) -> UncertaintyResult:
     """The budget from plain figures (mm); `warm` is size, temperature and material where the part's temperature was taken."""
     resolution, permitted_error, repeatability = (Length(mm, unit) for mm in figures)
@@ -97,6 +113,7 @@ def _budget(
             zero=zero,
             transfer_repeatability=Length(carried_mm, unit),
             half_bracket=Length(half_bracket_mm, unit),
+            of_difference=of_difference,
             size=Length(size, unit) if size else None,
             temperature_c=temperature_c,
             material=material,
@@ -131,4 +148,5 @@ def taken_again(session: OrmSession, row: Reading) -> Taken:
         row.temperature_c,
         row.material,
         row.half_bracket_mm,
+        len(split_sizes(row.size_text)) == 2 and not row.half_bracket_mm,
     )

@@ -1,6 +1,7 @@
 """Lines of a sketch: what each says, what is refused with a sentence, and that no line is lost."""
 
 import json
+from decimal import Decimal
 from typing import Any
 
 import pytest
@@ -152,3 +153,53 @@ def test_a_feature_may_go_with_one_of_another_job() -> None:
 def test_only_an_outside_and_a_bore_go_together(line: str) -> None:
     (refused,) = read(line, unit="mm").not_understood
     assert "does not go with" in refused.sentence
+
+
+@pytest.mark.parametrize(
+    ("line", "unit", "kinds", "limits"),
+    [
+        ("taper 1:20 over 50 ±0.02 from 25 ±0.05", "mm", ["taper", "outside_diameter"], ("2.48", "2.52")),
+        ("taper bore 1:10 over 20 ±0.01 from 30 H7", "mm", ["taper", "bore"], ("1.99", "2.01")),
+        ("taper .600 per foot over 2 ±.0005", "in", ["taper"], ("2.5273", "2.5527")),
+        ("od sample 24.96 plus 0.04 ±0.01", "mm", ["outside_diameter"], ("24.99", "25.01")),
+        ("bore like the sample 25.06 less 0.06 H7", "mm", ["bore"], ("25", "25.021")),
+        ("od sample 1.372 add .003 +0/-.002", "in", ["outside_diameter"], ("34.8742", "34.925")),
+        ("length off a sample 40 ±0.2", "mm", ["length"], ("39.8", "40.2")),
+    ],
+)
+def test_tapers_and_sizes_off_a_sample(line: str, unit: str, kinds: list[str], limits: tuple[str, str]) -> None:
+    found = read(line, unit)
+    assert not found.not_understood
+    assert [one.kind for one in found.features] == kinds
+    first = found.features[0]
+    assert (first.lower and first.lower.mm, first.upper and first.upper.mm) == tuple(map(Decimal, limits))
+    assert first.limits_from == ("sample" if "sample" in line else "line")
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("taper 1:20", "not understood as a taper"),
+        ("taper 1:20 over 50 0.02", "not understood as a size"),
+        ("taper 200:1 over 50", "not understood as a taper"),
+        ("od sample 25 less 30", "leaves nothing of the sample"),
+        ("od sample", "not understood"),
+    ],
+)
+def test_tapers_and_samples_that_are_none(line: str, says: str) -> None:
+    (refused,) = read(line, "mm").not_understood
+    assert says in refused.sentence
+
+
+def test_what_matters_belongs_to_the_first_feature_of_the_line() -> None:
+    found = read("od 25 h6 x 40, carries the load\nrunout 0.02 true to A", "mm")
+    assert [(one.duty, one.true_to) for one in found.features] == [("carries_load", ""), ("", ""), ("true_to", "A")]
+    assert found.features[0].sentence.endswith("; carries the load.")
+    assert not found.contradictions
+
+
+def test_true_to_what_is_not_there_contradicts_the_part() -> None:
+    found = read("od 25 h6\nrunout 0.02 true to F", "mm")
+    assert [one.sentence for one in found.contradictions] == [
+        "The runout B must be true to F, which is no feature of the part."
+    ]

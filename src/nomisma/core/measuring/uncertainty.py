@@ -27,7 +27,8 @@ class UncertaintyInput(Model):
 
     `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it was
     checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of one place
-    pooled. `temperature_c` ± `temperature_doubt_k` with `size` and `material` where the part's temperature was taken.
+    pooled. `of_difference`: what counts is the difference of two readings: the zero falls out, what is new in
+    each comes twice. `temperature_c` ± `temperature_doubt_k` with `size` and `material` where the part's temperature was taken.
     """
 
     resolution: Size
@@ -38,6 +39,7 @@ class UncertaintyInput(Model):
     standard_error: Difference = Length(Decimal(0))
     transfer_repeatability: Difference = Length(Decimal(0))
     half_bracket: Difference = Length(Decimal(0))
+    of_difference: bool = False
     size: Size | None = None
     temperature_c: Celsius | None = None
     temperature_doubt_k: Number = Decimal(1)
@@ -136,6 +138,8 @@ def _instrument_parts(given: UncertaintyInput) -> list[Part]:
     """What the instrument brings to every reading alike."""
     permitted = rectangular(given.permitted_error.mm)
     parts: list[Part] = [("Permitted error", "permitted error / √3", permitted, True)]
+    if given.of_difference:
+        return parts  # wherever the zero is, it is in both
     if given.zero == "stale":
         parts.append(
             (
@@ -156,9 +160,15 @@ def _reading_parts(given: UncertaintyInput) -> list[Part]:
     """What is new in each reading."""
     root_n = Decimal(given.repeats).sqrt()
     pooled = f" / √{given.repeats}" if given.repeats > 1 else ""
+    twice, words = (Decimal(2).sqrt(), " × √2: of two readings") if given.of_difference else (Decimal(1), "")
     parts: list[Part] = [
-        ("Resolution", "resolution / √12", rectangular(given.resolution.mm / 2), False),
-        ("Repeatability", f"as given, one standard deviation{pooled}", given.repeatability.mm / root_n, False),
+        ("Resolution", f"resolution / √12{words}", rectangular(given.resolution.mm / 2) * twice, False),
+        (
+            "Repeatability",
+            f"as given, one standard deviation{pooled}{words}",
+            given.repeatability.mm / root_n * twice,
+            False,
+        ),
     ]
     if given.transfer_repeatability.mm:
         parts.append(("Transfer", f"the gauge's own repeatability{pooled}", given.transfer_repeatability.mm / root_n, False))

@@ -9,10 +9,11 @@ from nomisma.core.table import table
 
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
 UnitFamily = Literal["size", "angle", "roughness"]
+TakenAs = Literal["size", "difference"]
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 KindName = Literal[
     "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
-    "wall", "chamfer", "corner_radius", "runout", "surface_finish", "plain_size",
+    "wall", "chamfer", "corner_radius", "taper", "runout", "surface_finish", "plain_size",
 ]  # fmt: skip
 """Every kind of the table, and the words taken for one."""
 SIDE_WORDS: dict[MaterialSide, str] = {
@@ -27,8 +28,8 @@ SIDE_WORDS: dict[MaterialSide, str] = {
 class FeatureKind:
     """One kind: its trade word and side, what it is written in, the slide that cuts it, what it is measured with and where.
 
-    `instruments`: which instruments of the shop come into question, by what they measure;
-    `usual`: which are taken first. `places`: the usual ones, in order.
+    `instruments`: which instruments of the shop come into question, by what they measure; `usual`: which are taken first.
+    `taken_as`: one reading is its size, or the difference of two may be. `places`: the usual ones, in order.
     """
 
     name: KindName
@@ -40,6 +41,7 @@ class FeatureKind:
     measured_with: str
     instruments: tuple[str, ...]
     usual: tuple[str, ...]
+    taken_as: TakenAs
     places: tuple[str, ...]
 
     @property
@@ -60,7 +62,8 @@ def feature_kinds() -> dict[str, FeatureKind]:
             name=cast(KindName, row["name"]), title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
             family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), is_diameter=row["is_diameter"] == "yes",
             measured_with=row["measured_with"],
-            instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()), places=tuple(row["places"].split(";")),
+            instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()),
+            taken_as=cast(TakenAs, row["taken_as"]), places=tuple(row["places"].split(";")),
         )
         for row in table("part", "feature_kinds.csv")
     }  # fmt: skip

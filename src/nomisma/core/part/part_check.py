@@ -9,12 +9,16 @@ from nomisma.core.part.feature import Feature
 
 @dataclass(frozen=True, slots=True)
 class LetteredFeature:
-    """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits."""
+    """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits;
+
+    `true_to`: the letter of the feature it must be true to.
+    """
 
     letter: str
     feature: Feature
     through: bool = False
     nominal_mm: Decimal | None = None
+    true_to: str = ""
 
     @property
     def name(self) -> str:
@@ -48,8 +52,8 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     """What cannot be, whatever the part looks like: only what follows from the sizes alone (mm) is said.
 
     A bore as large as the largest outside, or a through bore as large as any; a groove's floor outside the part, or under its bore;
-    depths, heights, widths and positions beyond the greatest length; an edge larger than the wall it is on. Each pair is held against its
-    kindest limits, so that what is said is certain. Source: geometry of a round part.
+    depths, heights, widths and positions beyond the greatest length; an edge larger than the wall it is on; true to what
+    is not there. Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
 
     >>> tube = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal("20.1"))),
     ...         LetteredFeature("B", Feature("bore", Decimal(22), Decimal("22.1")))]
@@ -65,6 +69,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
         *_grooves(found, outsides, bores),
         *_along(found, lengths),
         *_edges(found, outsides, bores),
+        *_true_to(found),
     ]
 
 
@@ -136,4 +141,17 @@ def _edges(
         Contradiction((one.letter,), f"The {one.name} is larger than the thickest wall the part can have.")
         for one in _of(features, "chamfer", "corner_radius")
         if wall_mm > 0 and one.least_mm is not None and one.least_mm > wall_mm
+    ]
+
+
+def _true_to(features: Sequence[LetteredFeature]) -> list[Contradiction]:
+    """What must be true to itself, or to a feature the part has not."""
+    letters = {one.letter for one in features}
+    words = {True: "itself", False: "no feature of the part"}
+    return [
+        Contradiction(
+            (one.letter,), f"The {one.name} must be true to {one.true_to}, which is {words[one.true_to == one.letter]}."
+        )
+        for one in features
+        if one.true_to and (one.true_to == one.letter or one.true_to not in letters)
     ]

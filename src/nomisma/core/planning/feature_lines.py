@@ -12,10 +12,12 @@ from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
 from nomisma.core.fits.member import called_out
 from nomisma.core.model import Model
+from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
 from nomisma.core.part.part_check import LetteredFeature, part_contradictions
+from nomisma.core.part.taper import taper_over, taper_rate
 from nomisma.core.planning.sketch_line import (
     PartnerSaid,
     SketchedFeature,
@@ -27,14 +29,23 @@ from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits,
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size, roughness_um
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 MOST_LINES = 500
-LimitsFrom = Literal["line", "code", "general", "reference"]
+LimitsFrom = Literal["line", "code", "general", "sample", "reference"]
 LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
-    "line": "the line itself", "code": "its tolerance class", "general": "the general tolerance", "reference": "for reference: not judged",
+    "line": "the line itself", "code": "its tolerance class", "general": "the general tolerance",
+    "sample": "the sample, with what is added", "reference": "for reference: not judged",
 }  # fmt: skip
 _ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
+_SAMPLE = re.compile(
+    r"(?:(?:like|off|as)\s+)?(?:the\s+|a\s+)?sample\s+(?P<size>.+?)(?:\s+(?P<way>plus|add|less|minus)\s+(?P<change>\S+(?:\s*(?:mm|in|thou))?))?"
+    r"(?:\s+(?P<tolerance>[±+-].+|[A-Za-z]{1,2}[0-9]{1,2}))?",
+    re.IGNORECASE,
+)
+_OVER = re.compile(r"(?P<rate>.+?)\s+over\s+(?P<length>.+?)(?:\s+(?P<tolerance>[±+-].+))?", re.IGNORECASE)
+ISO_3040 = "ISO 3040:2016 (rate of taper; recalled)"
 _CHAMFER = re.compile(r"(?P<leg>.+?)\s+x\s+(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg)?", re.IGNORECASE)
 
 
@@ -84,6 +95,8 @@ class FeatureRead(Model):
     roughness_ra_um: Number | None = None
     position_from: str = ""
     through: bool = False
+    duty: DutyName = ""
+    true_to: str = ""
     goes_with: Literal["bore", "shaft", ""] = ""
     goes_with_job: int | None = None
     goes_with_letter: str = ""
@@ -155,14 +168,23 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     working: list[Step] = []
     for number, line in lines:
         try:
-            plain, partner = partner_in_line(line.replace("\t", " "))
+            unsaid, duty = duty_in_line(line.replace("\t", " "))
+            plain, partner = partner_in_line(unsaid)
             read = [(one, _required(one, given.unit, given.general_tolerance)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
         for index, (one, required) in enumerate(read):
-            features.append(_feature(one, required, letter_of(len(features)), number, None if index else partner))
+            features.append(
+                _feature(
+                    one,
+                    required,
+                    letter_of(len(features)),
+                    number,
+                    _Besides(None if index else partner, NO_DUTY if index else duty),
+                )
+            )
             working.append(_step(features[-1], required))
     return FeatureLinesResult(
         features=features, not_understood=refused, working=working,
@@ -178,6 +200,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     >>> read_as("groove_width", "2.2 +0.1/0", "mm")[0].upper.mm
     Decimal('2.3')
     """
+    text, duty = duty_in_line(text)
     said = features_in_line(text) if begins_a_feature(text) else [SketchedFeature(kind, text)]
     if [one.kind for one in said] != [kind]:
         raise UnreadableLength(
@@ -186,8 +209,16 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             value=text,
         )
     required = _required(said[0], unit, rule)
-    read = _feature(said[0], required, letter_of(0), 1)
+    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty))
     return read, _step(read, required)
+
+
+@dataclass(frozen=True, slots=True)
+class _Besides:
+    """What a line says beside a size: what it goes with, and what it is there for."""
+
+    partner: PartnerSaid | None = None
+    duty: DutySaid = NO_DUTY
 
 
 def lettered(read: FeatureRead) -> LetteredFeature:
@@ -198,7 +229,7 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     Decimal('25.000')
     """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
-    return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal)
+    return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to)
 
 
 def _check_partner(one: SketchedFeature, partner: PartnerSaid | None) -> None:
@@ -234,6 +265,10 @@ def _required(one: SketchedFeature, unit: Unit, rule: GeneralTolerance | None) -
         return _Requirement(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
     if kind.name == "chamfer":
         return _chamfer(one.size, unit, rule)
+    if kind.name == "taper":
+        return _tapered(one.size, unit)
+    if match := _SAMPLE.fullmatch(one.size):
+        return _like_the_sample(one, match, unit, rule)
     if match := _ONE_SIDED.fullmatch(one.size):
         size = _length(match["size"], unit)
         upper = match["side"].lower() == "max"
@@ -255,6 +290,35 @@ def _length(text: str, unit: Unit) -> Length:
     if not isinstance(found, Length):
         raise AmbiguousLength(f"“{text}” has limits and a max or min besides.", "Write the one or the other.", value=text)
     return found
+
+
+def _tapered(text: str, unit: Unit) -> _Requirement:
+    """A taper by how much the diameter changes over the length that is said. Raises UnreadableLength."""
+    match = _OVER.fullmatch(text)
+    if match is None:
+        raise UnreadableLength(
+            f"“{text[:60]}” does not say over what length.", "Write it like 1:20 over 50 ±0.02.", value=text
+        )
+    change = taper_over(taper_rate(match["rate"]), _length(match["length"], unit))
+    if not match["tolerance"]:
+        return _Requirement(change, None, None, "reference", ISO_3040)
+    found = parse_callout(f"{change} {match['tolerance']}", unit)
+    if not isinstance(found, Limits):
+        raise UnreadableLength(f"“{match['tolerance']}” gives a taper no limits.", "Write them like ±0.02.", value=text)
+    return _Requirement(change, found.lower, found.upper, "line", ISO_3040)
+
+
+def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
+    """A size taken off a sample, worn or good, with what is added to it or taken off; the tolerance is written as ever."""
+    size = _length(match["size"], unit)
+    change = parse_length(match["change"], size.unit).mm if match["change"] else Decimal(0)
+    nominal = size.mm + (change if (match["way"] or "").lower() in ("plus", "add") else -change)
+    if nominal <= 0:
+        raise UnreadableLength(f"“{one.size}” leaves nothing of the sample.", "Check what is taken off.", value=one.size)
+    written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, _decimals(Length(nominal, size.unit)))))
+    tolerance = match["tolerance"]
+    found = _required(replace(one, size=f"{written} {tolerance}" if tolerance else written), unit, rule)
+    return replace(found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample")
 
 
 def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
@@ -295,9 +359,8 @@ def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "
     return _Requirement(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
 
 
-def _feature(
-    one: SketchedFeature, required: _Requirement, letter: str, line: int, partner: PartnerSaid | None = None
-) -> FeatureRead:
+def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
+    partner, duty = besides.partner, besides.duty
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
@@ -309,13 +372,14 @@ def _feature(
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", from face {one.position_from}" if one.position_from else ""
     through = ", through" if one.through else ""
+    there_for = f"; {duty.words}" if duty.name else ""
     mate = f", goes with the {partner.kind} of job {partner.job}" if partner else ""
     return FeatureRead(
         letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
         upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
-        position_from=one.position_from, through=one.through, line=line, text=one.size,
+        position_from=one.position_from, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
         **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
-        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}.",
+        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}{there_for}.",
     )  # fmt: skip
 
 

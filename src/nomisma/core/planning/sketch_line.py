@@ -10,7 +10,8 @@ from nomisma.core.part.feature_kinds import KindName, feature_kind
 LONGEST_LINE = 160
 HOW = (
     "Write it like od 1.375 ±.005 x 3.625, bore .800 +.004/-0 x .125 deep, hole 17/32 thru, boss .800 x .125 high, length 2.125 ±.010, "
-    "groove .125 wide to .625 at .937 from A, cham 1/16 x 45, 25 h7."
+    "groove .125 wide to .625 at .937 from A, cham 1/16 x 45, taper 1:20 over 50, 25 h7; "
+    "behind it what it is there for: only seen, true to A."
 )
 
 
@@ -24,7 +25,7 @@ class SketchedFeature:
     through: bool = False
 
 
-_FIRST_WORDS: dict[str, KindName | Literal["boss", "groove"]] = {
+_FIRST_WORDS: dict[str, KindName | Literal["boss", "groove", "taper"]] = {
     **dict.fromkeys(("od", "o.d.", "dia", "diameter", "outside", "shaft"), "outside_diameter"),
     **dict.fromkeys(("boss", "spigot", "register"), "boss"),
     **dict.fromkeys(("bore", "id", "i.d.", "hole", "inside"), "bore"),
@@ -33,6 +34,7 @@ _FIRST_WORDS: dict[str, KindName | Literal["boss", "groove"]] = {
     **dict.fromkeys(("height", "high"), "height"),
     **dict.fromkeys(("width", "thickness", "thick"), "width"),
     "wall": "wall",
+    "taper": "taper",
     "groove": "groove",
     **dict.fromkeys(("cham", "chamfer"), "chamfer"),
     **dict.fromkeys(("rad", "radius", "fillet"), "corner_radius"),
@@ -112,6 +114,8 @@ def features_in_line(line: str) -> list[SketchedFeature]:
         raise UnreadableLength(f"“{text}” names a feature and no size.", HOW, value=text)
     if word == "groove":
         return _groove(rest, text)
+    if word == "taper":
+        return _taper(rest, text)
     if word == "chamfer":
         return [SketchedFeature("chamfer", rest)]
     return _with_second(word, rest, text)
@@ -138,6 +142,25 @@ def _groove(rest: str, line: str) -> list[SketchedFeature]:
     if match["at"]:
         found.append(SketchedFeature("position", match["at"], position_from=(match["face"] or "").upper()))
     return found
+
+
+_TAPER = re.compile(
+    r"(?P<inside>(?:bore|inside|hole)\s+)?(?P<taper>.+?\s+over\s+.+?)(?:\s+from\s+(?P<size>.+))?", re.IGNORECASE
+)
+
+
+def _taper(rest: str, line: str) -> list[SketchedFeature]:
+    """A taper over a length and, behind from, the size it begins with: outside, or of a bore where that is said."""
+    match = _TAPER.fullmatch(rest)
+    if match is None:
+        raise UnreadableLength(
+            f"“{line[:40]}” is not understood as a taper.",
+            "Write it like taper 1:20 over 50 ±0.02 from 25 ±0.05.",
+            value=line,
+        )
+    found = [SketchedFeature("taper", match["taper"])]
+    kind: KindName = "bore" if match["inside"] else "outside_diameter"
+    return [*found, SketchedFeature(kind, match["size"])] if match["size"] else found
 
 
 def _kind_by_code(text: str) -> KindName:

@@ -57,6 +57,8 @@ class Limits(Base):
     school: Mapped[str] = mapped_column(Text)  # of the fit; or where else they come from: line, code, general, reference
     option_name: Mapped[str] = mapped_column(Text)
     text: Mapped[str] = mapped_column(Text, server_default="")  # as it was written
+    duty: Mapped[str] = mapped_column(Text, server_default="")  # core.part.duty; empty: nobody said
+    true_to: Mapped[str] = mapped_column(Text, server_default="")  # the letter of the feature it must be true to
     nominal_mm: Mapped[Decimal | None] = mapped_column(MM)
     lower_mm: Mapped[Decimal | None] = mapped_column(MM)
     upper_mm: Mapped[Decimal | None] = mapped_column(MM)

@@ -86,7 +86,7 @@ def start_job(post: Post = Depends(posted)) -> Response:
 
 
 STARTS = {
-    "none": "a drawing or a size", "shaft": "a shaft; I make the bore", "bore": "a bore; I make the shaft",
+    "none": "a drawing or a size", "sample": "a sample, worn or good", "shaft": "a shaft; I make the bore", "bore": "a bore; I make the shaft",
     "bush": "housing and shaft; I make the bush",
 }  # fmt: skip
 """What there is when a job starts, in words."""
@@ -94,7 +94,7 @@ STARTS = {
 
 def _start(visit: Visit, form: Form, begins_with: str) -> Job:
     job = _job_from(form, visit)
-    if begins_with == "none":
+    if begins_with in ("none", "sample"):
         return open_by_lines(visit.db, job, lines_from(form, job.unit))
     if begins_with == "bush":
         return open_bush(visit.db, job)

@@ -30,6 +30,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.cut_along import along_page
 from nomisma.web.job.cut_choices import job_choices_from
+from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import ReadingForm, feature_log, form_for, reading_entry_from
 
 router = APIRouter(include_in_schema=False)
@@ -63,7 +64,7 @@ def _page(
         what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
         chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), schools=SCHOOL_WORDS,
-        work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS,
+        work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS, section=section_of_job(state) if len(state.made) > 1 else "",
     )  # fmt: skip
 
 

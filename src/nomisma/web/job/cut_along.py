@@ -19,6 +19,7 @@ from nomisma.web.drawings.cutting import facing_picture
 from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Visit
+from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import feature_log, form_for
 
 ASKED = ("by", "compound_deg", "depth", "finish")
@@ -52,6 +53,7 @@ def along_page(
         visit, "job/cut/_along_work.html" if part == "work" else "job/cut/page.html", status=status, own_unit=state.unit, state=state,
         job=state.job, stage="cut", form=form, found=found, picture=picture, error=error, gauges=gauges_of(visit.db, state.feature_id),
         waiting=waiting(visit.db, state.feature_id, now()), now_mm=_size_mm(state, form.piece), dials=tuple(_dials(state)),
+        section=section_of_job(state) if len(state.made) > 1 else "",
         usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
     )  # fmt: skip
 

@@ -50,6 +50,11 @@ class ReadingForm:
         return feature_kind(self.kind).name == "outside_diameter"
 
     @property
+    def may_be_two(self) -> bool:
+        """Whether two readings may be given, whose difference counts."""
+        return feature_kind(self.kind).taken_as == "difference"
+
+    @property
     def asks_for_dial(self) -> bool:
         """Whether what was dialled at the cross-slide says what came off."""
         return feature_kind(self.kind).coached_by == "cross_slide"

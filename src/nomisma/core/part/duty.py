@@ -1,0 +1,119 @@
+"""What a feature is there for: what matters of it, and which features may give when something has to."""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal, cast
+
+from nomisma.core.errors import NotDefined
+from nomisma.core.table import table
+
+DutyName = Literal["", "carries_load", "sets_position", "true_to", "seen", "free"]
+
+
+@dataclass(frozen=True, slots=True)
+class Duty:
+    """One duty: its words, when it may give (1 first, 0 never), and how few places are enough of it (0: the whole plan)."""
+
+    name: DutyName
+    title: str
+    gives: int
+    least_places: int
+    said: tuple[str, ...]
+
+
+@cache
+def duties() -> dict[str, Duty]:
+    """Every duty by name. Without unit. Source: duty.csv (common practice, no source).
+
+    >>> duties()["seen"].title
+    'is only seen'
+    """
+    return {
+        row["name"]: Duty(
+            cast(DutyName, row["name"]), row["title"], int(row["gives"]), int(row["least_places"]), tuple(row["said"].split("|"))
+        )
+        for row in table("part", "duty.csv")
+    }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class DutySaid:
+    """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to."""
+
+    name: DutyName = ""
+    true_to: str = ""
+
+    @property
+    def words(self) -> str:
+        """As it is said at the bench; empty where nothing was said."""
+        if not self.name:
+            return ""
+        return f"must be true to {self.true_to}" if self.true_to else duties()[self.name].title
+
+    @property
+    def least_places(self) -> int:
+        """How few places are enough of it; 0: the whole plan, or nothing is known."""
+        return duties()[self.name].least_places if self.name else 0
+
+    @property
+    def may_give(self) -> int:
+        """When it may give: 1 first, then 2; 0 never, or nothing is known."""
+        return duties()[self.name].gives if self.name else 0
+
+
+NO_DUTY = DutySaid()
+"""Nothing was said of it."""
+
+
+def duty_said(name: str, true_to: str = "") -> DutySaid:
+    """A duty by its name. Raises NotDefined. Without unit. Source: duty.csv.
+
+    >>> duty_said("true_to", "A").words
+    'must be true to A'
+    """
+    if name and name not in duties():
+        raise NotDefined(f"“{name[:40]}” is no duty of a feature.", f"Choose one of {', '.join(duties())}.", field="duty")
+    if (name == "true_to") != bool(true_to):
+        raise NotDefined("It was not said which feature it must be true to.", "Give its letter.", field="true_to")
+    return DutySaid(cast(DutyName, name), true_to)
+
+
+@cache
+def _endings() -> list[tuple[re.Pattern[str], DutyName]]:
+    return [
+        (
+            re.compile(
+                r"(?P<rest>.+?)(?:\s*[,;])?\s+" + said.replace("{letter}", r"(?P<letter>[A-Za-z]{1,2})"), re.IGNORECASE
+            ),
+            one.name,
+        )
+        for one in duties().values()
+        for said in one.said
+    ]
+
+
+def duty_in_line(line: str) -> tuple[str, DutySaid]:
+    """A line without what it ends with to say what the feature is there for, and that. Without unit. Source: duty.csv.
+
+    >>> duty_in_line("od 25 h6, carries the load")
+    ('od 25 h6', DutySaid(name='carries_load', true_to=''))
+    >>> duty_in_line("runout .002 true to a")
+    ('runout .002', DutySaid(name='true_to', true_to='A'))
+    """
+    plain = " ".join(line.split())
+    for pattern, name in _endings():
+        if match := pattern.fullmatch(plain):
+            return match["rest"], DutySaid(name, match.groupdict().get("letter", "").upper())
+    return line, NO_DUTY
+
+
+def may_give(said: Iterable[tuple[str, DutySaid]]) -> list[str]:
+    """The letters of the features that may give, those first that matter least. Without unit. Source: common practice, no source.
+
+    >>> may_give([("A", DutySaid("carries_load")), ("B", DutySaid("seen")), ("C", DutySaid("free")), ("D", DutySaid())])
+    ['C', 'B']
+    """
+    giving = [(one.may_give, letter) for letter, one in said if one.may_give]
+    return [letter for _, letter in sorted(giving, key=lambda one: one[0])]
