@@ -14,6 +14,7 @@ from nomisma.core.joints.assembly import CloseInFoundInput, close_in_found
 from nomisma.core.joints.assembly_inputs import assembly_inputs
 from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.measuring.misread import MisreadInput, misread
+from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.measuring.zero_check import ZeroCheckInput, zero_check
 from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
@@ -53,6 +54,7 @@ from nomisma.store.models import (
     Job,
     JobEvent,
     Joint,
+    KeptAnswer,
     Limits,
     Machine,
     PartnerStatement,
@@ -60,6 +62,7 @@ from nomisma.store.models import (
     ReadingDoubt,
     ShopRuleVersion,
     ShopSetting,
+    Trial,
 )
 from nomisma.store.parts import mated, own_id
 from nomisma.store.readings import uncertainty_of
@@ -140,6 +143,7 @@ class _Loader:
             self._load_job(job)
         for part in PARTS:
             self._load_part(part)
+        self._keep_an_answer()
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()
@@ -240,6 +244,27 @@ class _Loader:
                 )
             )  # fmt: skip
 
+    def _keep_an_answer(self) -> None:
+        """Whether the bar cleans up, worked out before the pawl pin was begun."""
+        job_id = demo_id("job", "Pawl pin of the winch, worn")
+        asked = {
+            "kind": "shaft",
+            "stock": "10.6 mm",
+            "wanted": "10 mm",
+            "runout": "0.12 mm",
+            "scale": "0.05 mm",
+            "ovality": "",
+        }
+        answer = calculation_named("clean_up").run({name: text for name, text in asked.items() if text} | {"unit": "mm"})
+        self._add(
+            KeptAnswer(
+                id=demo_id("kept"), job_id=job_id, feature_id=self.session.scalars(
+                    select(Feature.id).where(Feature.job_id == job_id, Feature.letter == "A")
+                ).one(), calculation="clean_up", unit="mm", asked=asked, answer=answer.model_dump(mode="json"), note="the 10.6 bar in the rack",
+                by_id=self.people["orla"].id, at=self.now - timedelta(minutes=14),
+            )
+        )  # fmt: skip
+
     def _load_part(self, demo: DemoPart) -> None:
         started = self.now - timedelta(hours=demo.hours_ago)
         job = Job(
@@ -257,6 +282,15 @@ class _Loader:
                     size_mm=size.mm, size_text=logged.size, size_unit=size.unit, cut_number=logged.cut, reason="", withdrawn=False,
                     instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id, by_id=job.by_id,
                     at=started + timedelta(minutes=2 * index),
+                )
+            )  # fmt: skip
+        for index, (letter, outcome, place) in enumerate(demo.trials):
+            feature = features[letter]
+            limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()
+            self._add(
+                Trial(
+                    id=demo_id("trial", demo.title, str(index)), job_id=job.id, feature_id=feature.id, limits_id=limits.id, place=place,
+                    tried_with=wanted_by_trial(limits.text).tried_with, outcome=outcome, by_id=job.by_id, at=started + timedelta(hours=1),
                 )
             )  # fmt: skip
         letter, reason = demo.withdrawn

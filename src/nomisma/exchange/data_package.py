@@ -10,6 +10,7 @@ from typing import Any
 from nomisma.core.model import Model
 from nomisma.exchange.record import (
     JobRecord,
+    RecordedAnswer,
     RecordedChoice,
     RecordedCut,
     RecordedDecision,
@@ -17,6 +18,7 @@ from nomisma.exchange.record import (
     RecordedLimits,
     RecordedReading,
     RecordedRound,
+    RecordedTrial,
     plain_cell,
 )
 
@@ -60,6 +62,8 @@ def _table(rows: Sequence[Model], columns: Sequence[str]) -> str:
 
 
 def _cell(value: Any) -> Any:
+    if isinstance(value, dict):
+        return json.dumps(value, ensure_ascii=False)
     return str(value).lower() if isinstance(value, bool) else plain_cell(value)
 
 
@@ -71,7 +75,9 @@ def as_data_package(record: JobRecord) -> bytes:
         "limits": (record.limits, tuple(RecordedLimits.model_fields)),
         "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
         "cuts": (record.cuts, tuple(RecordedCut.model_fields)),
+        "trials": (record.trials, tuple(RecordedTrial.model_fields)),
         "decisions": (record.decisions, tuple(RecordedDecision.model_fields)),
+        "answers": (record.answers, tuple(RecordedAnswer.model_fields)),
         "choices": (record.choices, tuple(RecordedChoice.model_fields)),
     }
     package = {

@@ -5,6 +5,9 @@ import io
 import re
 from datetime import datetime
 from decimal import Decimal
+from typing import Any
+
+from pydantic import Field
 
 from nomisma.core.model import Model
 
@@ -154,6 +157,36 @@ class RecordedRound(Model):
     at: datetime
 
 
+class RecordedTrial(Model):
+    """One trial by hand or eye: how it went, with what, where, and how that stands now; of each place the newest counts."""
+
+    feature: str
+    piece: str
+    place: str
+    outcome: str
+    tried_with: str
+    orientation: str
+    note: str
+    counts: bool
+    verdict_now: str
+    by: str
+    at: datetime
+
+
+class RecordedAnswer(Model):
+    """A worksheet's answer kept with a feature: what was asked as typed, the unit in force, and the whole answer with its working."""
+
+    feature: str
+    calculation: str
+    title: str
+    asked: dict[str, str]
+    unit: str
+    answer: dict[str, Any]
+    note: str
+    by: str
+    at: datetime
+
+
 class RecordedCut(Model):
     """One cut: what was dialled on diameter, as typed and in mm, the size before and after, and what was expected (90 % interval)."""
 
@@ -178,6 +211,7 @@ class RecordedTruing(Model):
     """One set-up in a four-jaw, its rounds, and when it was ready to cut."""
 
     set_up: int
+    feature: str = ""
     surface: str
     grip: str = "outside"
     chuck: str
@@ -215,7 +249,9 @@ class JobRecord(Model):
     truings: list[RecordedTruing]
     cuts: list[RecordedCut]
     readings: list[RecordedReading]
+    trials: list[RecordedTrial] = Field(default_factory=list)
     decisions: list[RecordedDecision]
+    answers: list[RecordedAnswer] = Field(default_factory=list)
     assemblies: list[RecordedAssembly]
     events: list[RecordedEvent]
 

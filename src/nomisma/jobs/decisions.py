@@ -31,7 +31,11 @@ class PieceState:
 def piece_states(state: JobState) -> list[PieceState]:
     """Every measured piece against the limits in force."""
     return [
-        PieceState(serial, verdict.state, _ends(state.own_readings.of_piece(serial), state.unit))
+        PieceState(
+            serial,
+            verdict.state,
+            "; ".join(state.tried) if state.is_compared else _ends(state.own_readings.of_piece(serial), state.unit),
+        )
         for serial, verdict in state.verdict_of_piece.items()
     ]
 

@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.jobs.permissions import NotAllowed
-from nomisma.jobs.pieces import plan_of
+from nomisma.jobs.pieces import places_read, plan_of
 from nomisma.jobs.state import JobState
 from nomisma.store.append import append
 from nomisma.store.checks import DoubtWindow, doubt_windows, jobs_in_doubt
@@ -77,16 +77,16 @@ def is_good(state: JobState) -> bool:
 
 def _feature_is_good(state: JobState) -> bool:
     found = state.verdict
-    if not state.is_measured:
+    if state.may_be_left and not state.times_read:
         return True
-    if state.limits is None and state.requirement is not None:
+    if state.limits is None and state.requirement is not None and not state.is_compared:
         return bool(state.own_readings.count)
     return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
 
 
 def unread_places(state: JobState) -> str:
     """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
-    for one in (one for one in state.made if one.is_measured):
+    for one in (one for one in state.made if not (one.may_be_left and not one.times_read)):
         if missing := _unread_of(one):
             return f"{one.letter}, {missing}" if len(state.made) > 1 else missing
     return ""
@@ -94,8 +94,8 @@ def unread_places(state: JobState) -> str:
 
 def _unread_of(state: JobState) -> str:
     plan = plan_of(state)
-    for piece in state.own_readings.pieces:
-        places = {group.place for group in state.own_readings.of_piece(piece).groups}
+    for piece in state.pieces_read:
+        places = places_read(state, piece)
         if len(places) < len(plan):
             missing = ", ".join(place for place in plan if place not in places)
             return f"{missing} of piece {piece}" if piece else missing

@@ -1,22 +1,31 @@
 """Jobs by their numbers or as a page of them, each with how it stands."""
 
 from collections.abc import Sequence
+from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.store.jobs import Standing
+from nomisma.store.trials import that_count, trials
 
 
 def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
     """The states of several jobs, in one query however many they are."""
+    counted = that_count(trials(db, _compared(found)))
     extremes = readings.extremes(db, [feature.row.id for standing in found for feature in standing.features])
     return [
-        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes})
+        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes}, counted)
         for standing in found
     ]  # fmt: skip
+
+
+def _compared(found: Sequence[Standing]) -> list[UUID]:
+    """The features of some jobs that are tried or compared, not measured; most jobs have none, and nothing is asked."""
+    return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).is_compared]
 
 
 def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:

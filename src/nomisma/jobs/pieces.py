@@ -12,7 +12,7 @@ def serials(state: JobState) -> tuple[str, ...]:
     if not state.is_batch:
         return ()
     numbered = [str(number + 1) for number in range(state.standing.pieces_wanted)]
-    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.own_readings.pieces if piece)]))
+    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.pieces_read if piece)]))
 
 
 def plan_of(state: JobState) -> tuple[str, ...]:
@@ -23,16 +23,23 @@ def plan_of(state: JobState) -> tuple[str, ...]:
     return planned_places(state.kind, state.standing.plan or ("one" if state.is_batch else "full"))
 
 
+def places_read(state: JobState, piece: str) -> set[str]:
+    """Where a piece was read since its last cut, or tried."""
+    if state.is_compared:
+        return {row.place for row in state.own_trials if row.piece == piece}
+    return {group.place for group in state.own_readings.of_piece(piece).groups}
+
+
 def next_piece(state: JobState, standing: list[LoggedReading]) -> str:
     """The piece at hand; the next one once its plan is done and no metal is left to take."""
     known = serials(state)
     if not known:
         return ""
     last = standing[-1].row.piece if standing else known[0]
-    read = {group.place for group in state.own_readings.of_piece(last).groups}
+    read = places_read(state, last)
     if last not in known or not set(plan_of(state)) <= read or metal_to_go(state, last):
         return last
-    measured = set(state.own_readings.pieces)
+    measured = set(state.pieces_read)
     return next((piece for piece in known if piece not in measured), last)
 
 
@@ -50,3 +57,10 @@ def likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) 
         return of_piece[-1].row.place
     read = {item.row.place for item in of_piece if item.row.cut_number == of_piece[-1].row.cut_number}
     return next((place for place in (*plan, *feature_kind(state.kind).places) if place not in read), plan[0])
+
+
+def next_piece_to_try(state: JobState) -> str:
+    """The first piece that was not tried at every place of the plan; of a single piece none is named."""
+    plan = plan_of(state)
+    left = (piece for piece in serials(state) if not set(plan) <= places_read(state, piece))
+    return next(left, next(iter(serials(state)), ""))

@@ -5,9 +5,12 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.measuring.trial import trial_outcomes
 from nomisma.core.part.feature import SEVERITY, State
+from nomisma.core.registry import calculations
 from nomisma.exchange.record import (
     JobRecord,
+    RecordedAnswer,
     RecordedAssembly,
     RecordedChoice,
     RecordedCut,
@@ -16,6 +19,7 @@ from nomisma.exchange.record import (
     RecordedFeature,
     RecordedLimits,
     RecordedReading,
+    RecordedTrial,
 )
 from nomisma.jobs.limits_in_force import SCHOOL_TITLES, feature_within
 from nomisma.jobs.record_truing import recorded_truings
@@ -24,8 +28,9 @@ from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt
 from nomisma.store.cuts import TakenCut, cuts_of_features
 from nomisma.store.jobs import JointStanding
-from nomisma.store.models import Decision, Limits
+from nomisma.store.models import Decision, KeptAnswer, Limits
 from nomisma.store.readings import LoggedReading
+from nomisma.store.trials import trials
 
 
 def record_of(
@@ -62,7 +67,9 @@ def record_of(
             for one in in_order(state)
             for item in logged.get(one.feature_id, ())
         ],
+        trials=_trials(session, state),
         decisions=[_decision(row, state) for row in jobs.decisions(session, *ids)],
+        answers=[_answer(row, state) for row in jobs.kept_answers(session, state.job.id)],
         assemblies=[row for joint in state.standing.joints for row in _assemblies(session, state, joint)],
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
@@ -80,7 +87,10 @@ def worst_words(state: JobState) -> str:
     """The worst verdict of the features that are made, in words; empty while nothing is out and something is not measured yet."""
     found = [one.verdict.state for one in state.made if one.verdict]
     worst = max(found, key=SEVERITY.index, default=State.IN_LIMITS)
-    complete = bool(found) and all(one.verdict or (one.requirement and one.limits is None) for one in state.made)
+    complete = bool(found) and all(
+        one.verdict or (one.requirement and one.limits is None and (one.may_be_left or not one.is_compared))
+        for one in state.made
+    )
     return worst.words if complete or worst is not State.IN_LIMITS else ""
 
 
@@ -99,8 +109,9 @@ def _feature(state: JobState) -> RecordedFeature:
         upper_mm=state.feature.upper_mm,
         smallest_mm=sizes.smallest_mm if sizes.count else None,
         largest_mm=sizes.largest_mm if sizes.count else None,
-        reading_count=sizes.count,
-        places="; ".join(dict.fromkeys(group.place for group in sizes.groups)),
+        reading_count=state.times_read,
+        places="; ".join(dict.fromkeys(group.place for group in sizes.groups))
+        or "; ".join(row.place for row in state.own_trials),
         verdict=found.state.words if found else "",
         said=state.words,
         goes_with=other.row.letter if other else "",
@@ -149,6 +160,30 @@ def _assemblies(session: Session, state: JobState, joint: JointStanding) -> list
         )
         for row in assembly.results_of(session, joint.row.id)
     ]  # fmt: skip
+
+
+def _answer(row: KeptAnswer, state: JobState) -> RecordedAnswer:
+    known = calculations().get(row.calculation)
+    return RecordedAnswer(
+        feature=state.at(row.feature_id).letter, calculation=row.calculation, title=known.title if known else row.calculation,
+        asked=row.asked, unit=row.unit, answer=row.answer,
+        note=row.note, by=row.by.name, at=row.at,
+    )  # fmt: skip
+
+
+def _trials(session: Session, state: JobState) -> list[RecordedTrial]:
+    found = []
+    for row in trials(session, [one.feature_id for one in state.features if one.is_compared]):
+        at = state.at(row.feature_id)
+        outcomes = trial_outcomes(at.feature.of_kind.family)
+        found.append(
+            RecordedTrial(
+                feature=at.letter, piece=row.piece, place=row.place, outcome=outcomes[row.outcome].title, tried_with=row.tried_with,
+                orientation=row.orientation, note=row.note, counts=row.id in {one.id for one in at.own_trials},
+                verdict_now=at.state_of_trial(row).words, by=row.by.name, at=row.at,
+            )
+        )  # fmt: skip
+    return found
 
 
 def _decision(row: Decision, state: JobState) -> RecordedDecision:

@@ -12,16 +12,17 @@ from nomisma.store.truing import LoggedRound, truings_of
 def recorded_truings(session: Session, state: JobState) -> list[RecordedTruing]:
     """Every set-up of the job, oldest first."""
     return [
-        _truing(number, truing_state(session, truing))
+        _truing(number, truing_state(session, truing), state)
         for number, truing in enumerate(truings_of(session, state.job.id), start=1)
     ]
 
 
-def _truing(number: int, view: TruingState) -> RecordedTruing:
+def _truing(number: int, view: TruingState, state: JobState) -> RecordedTruing:
     judged = {one.read.number: one for one in view.rounds}
     truing, ready, took = view.truing, view.ready, view.took
     return RecordedTruing(
         set_up=number,
+        feature=state.at(truing.feature_id).letter if truing.feature_id else "",
         surface=view.surface_title,
         grip=truing.grip,
         chuck=truing.chuck.name if truing.chuck else "",

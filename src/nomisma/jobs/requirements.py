@@ -123,7 +123,7 @@ def _check_plan(state: JobState, wanted: dict[str, str]) -> None:
     text = needed(wanted["pieces"], "pieces")
     with refused_as(f"“{text}” is not a number of pieces.", how, field="pieces"):
         pieces = whole_from(text, least=1, most=MOST_PIECES)
-    measured = [piece for piece in state.own_readings.pieces if piece]
+    measured = [piece for piece in state.pieces_read if piece]
     if pieces == 1 and len(measured) > 1:
         raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")
     for name, known in (("measuring_plan", tuple(PLANS)), ("acceptance", tuple(ACCEPTANCE_WORDS))):

@@ -1,7 +1,8 @@
 """How a job stands, seen at one of its features: what is in force, the feature's verdict, and what is needed next."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
 from itertools import chain
@@ -16,16 +17,17 @@ from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, Stage, feature_verdict, next_step
+from nomisma.core.measuring.trial import trial_outcomes, trial_state
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, may_give
-from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance, Feature, State, toward_metal
+from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.part_check import Contradiction, LetteredFeature, part_contradictions
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
 from nomisma.store.jobs import FeatureStanding, JointStanding, Standing
-from nomisma.store.models import Job, Limits
+from nomisma.store.models import Job, Limits, Trial
 from nomisma.store.readings import NO_READINGS, Extremes
 
 
@@ -39,11 +41,12 @@ class Withdrawn(NomismaError):
 
 @dataclass(frozen=True)
 class JobState:
-    """A job seen at the feature in hand, with everything that decides its next step; `readings` by feature."""
+    """A job seen at the feature in hand, with everything that decides its next step; `readings` and the `trials` that count by feature."""
 
     standing: Standing
     in_hand: FeatureStanding
     readings: Mapping[UUID, Extremes]
+    trials: Mapping[UUID, tuple[Trial, ...]] = field(default_factory=dict)
 
     def must_be_open(self) -> None:
         """Raises HandedOver where the job is closed, whatever door somebody stands at."""
@@ -233,7 +236,9 @@ class JobState:
 
     @cached_property
     def verdict(self) -> FeatureVerdict | None:
-        """The made feature against the limits in force; None without either."""
+        """The made feature against what is required of it; None without either. The worst piece speaks for those that are tried."""
+        if self.is_compared:
+            return max(self.verdict_of_piece.values(), key=lambda one: SEVERITY.index(one.state), default=None)
         return self.verdict_of(self.own_readings)
 
     @property
@@ -248,11 +253,59 @@ class JobState:
     @cached_property
     def verdict_of_piece(self) -> dict[str, FeatureVerdict]:
         """The verdict of each piece of the feature in hand that was measured, by serial."""
+        if self.is_compared:
+            return self._tried()
         groups: dict[str, list[ReadingGroup]] = {}
         for group in self.own_readings.groups:
             groups.setdefault(group.piece, []).append(group)
         found = {piece: feature_verdict(self.feature, own, self.acceptance) for piece, own in groups.items()}
         return {piece: verdict for piece, verdict in found.items() if verdict}
+
+    def _tried(self) -> dict[str, FeatureVerdict]:
+        """The verdict of each piece that was tried or compared: its worst place speaks."""
+        found: dict[str, FeatureVerdict] = {}
+        for row in self.own_trials:
+            verdict = FeatureVerdict(self.state_of_trial(row), None, Decimal(0))
+            known = found.get(row.piece, verdict)
+            found[row.piece] = max(known, verdict, key=lambda one: SEVERITY.index(one.state))
+        return found
+
+    def state_of_trial(self, row: Trial) -> State:
+        """How one trial of the feature in hand stands against what is wanted now."""
+        return trial_state(
+            feature_kind(self.in_hand.row.kind), self.requirement.text if self.requirement else "", row.outcome
+        )
+
+    @property
+    def own_trials(self) -> tuple[Trial, ...]:
+        """The trials of the feature in hand that count."""
+        return self.trials.get(self.feature_id, ())
+
+    @property
+    def tried(self) -> list[str]:
+        """How its trials that count went, in words."""
+        outcomes = trial_outcomes(feature_kind(self.in_hand.row.kind).family)
+        return list(dict.fromkeys(outcomes[row.outcome].title for row in self.own_trials))
+
+    @property
+    def is_compared(self) -> bool:
+        """Whether it is tried or compared by hand and eye: no size is read of it."""
+        return feature_kind(self.in_hand.row.kind).is_compared
+
+    @property
+    def times_read(self) -> int:
+        """How many readings of it stand, or trials count."""
+        return len(self.own_trials) if self.is_compared else self.own_readings.count
+
+    @property
+    def pieces_read(self) -> list[str]:
+        """The pieces of which anything was read or tried, in that order."""
+        return list(dict.fromkeys(row.piece for row in self.own_trials)) if self.is_compared else self.own_readings.pieces
+
+    @property
+    def newest_at(self) -> datetime | None:
+        """When it was last read or tried."""
+        return max((row.at for row in self.own_trials), default=None) if self.is_compared else self.own_readings.newest_at
 
     @property
     def acceptance(self) -> Acceptance:
@@ -292,7 +345,7 @@ class JobState:
     @property
     def decided(self) -> str:
         """What was decided about it last, where nothing was measured since."""
-        found, newest = self.in_hand.decision, self.own_readings.newest_at
+        found, newest = self.in_hand.decision, self.newest_at
         if found and newest and found.at < newest:
             return ""
         rule = DECISIONS.get(found.kind) if found else None
@@ -306,16 +359,16 @@ class JobState:
     @property
     def is_settled(self) -> bool:
         """Whether nothing more is to be done or decided about the feature in hand, its assembly aside."""
-        if self.in_hand.withdrawn or self.decided or not self.is_measured:
+        if self.in_hand.withdrawn or self.decided or (self.may_be_left and not self.times_read):
             return True
-        if self.requirement is None or not self.own_readings.count or self._pieces_left:
+        if self.requirement is None or not self.times_read or self._pieces_left:
             return False
         found = self.verdict
         return found is None or (found.state is State.IN_LIMITS and not self.own_readings.in_doubt)
 
     @property
     def _pieces_left(self) -> int:
-        return max(self.standing.pieces_wanted - len(self.own_readings.pieces), 0) if self.is_batch else 0
+        return max(self.standing.pieces_wanted - len(self.pieces_read), 0) if self.is_batch else 0
 
     @property
     def next(self) -> tuple[Stage, str]:
@@ -324,7 +377,7 @@ class JobState:
         stage, words = next_step(
             partner_known=self.joint is None or self.partner_input is not None or self.limits is not None,
             limits_set=self.requirement is not None,
-            readings=self.own_readings.count,
+            readings=self.times_read,
             state=found.state if found else None,
             handed_over=self.handed_over,
             assembly_planned=self.joint is not None and self.joint.planned,
@@ -332,16 +385,18 @@ class JobState:
             decided=self.decided,
             in_doubt=self.own_readings.in_doubt > 0,
             pieces_left=self._pieces_left,
-            judged=self.limits is not None or self.requirement is None,
+            judged=self.limits is not None or self.requirement is None or self.is_compared,
         )
         if stage == "mate" and self.joint is None:
             return "part", "Give it limits, or take it as for reference."
+        if self.is_compared and stage == "cut":
+            return "measure", "Metal to go: cut, and try again." if self.times_read else "Try it, and log how it went."
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
     @property
-    def is_measured(self) -> bool:
-        """Whether it is a size that is read; a surface finish is compared by eye."""
-        return feature_kind(self.in_hand.row.kind).family == "size"
+    def may_be_left(self) -> bool:
+        """Whether nothing need be logged of it: a surface finish is compared by eye, with or without a word on record."""
+        return feature_kind(self.in_hand.row.kind).family == "roughness"
 
     @property
     def is_in_work(self) -> bool:
@@ -361,8 +416,10 @@ class JobState:
             return f"{found.state.words}; decided: {self.decided}" if self.decided else found.state.words
         if self.requirement is None:
             return "no limits yet"
-        if not self.is_measured:
+        if self.may_be_left:
             return "compared by eye"
+        if self.is_compared:
+            return "not tried yet"
         if self.limits is None:
             return "measured, for reference" if self.own_readings.count else "for reference"
         return "not measured yet"
@@ -383,7 +440,7 @@ class JobState:
     def needs(self) -> "JobState":
         """The job seen at the feature that comes next: one gone too far first, then in the order of their letters."""
         open_ones = [one for one in self.made if not one.is_settled]
-        gone = (one for one in open_ones if one.own_readings.count and one.a_piece_is_out)
+        gone = (one for one in open_ones if one.times_read and one.a_piece_is_out)
         to_assemble = (one for one in self.made if one.joint and one.next[0] == "assemble")
         return next(chain(gone, open_ones, to_assemble, self.made, (self,)))
 

@@ -116,7 +116,7 @@ def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[J
     with writing() as keeping:
         for row in sorted(rows, key=lambda one: one.job_id):  # in one order, so that two who look never wait for each other
             state = states[row.job_id]
-            begun = any(one.own_readings.count for one in state.made)
+            begun = any(one.times_read for one in state.made)
             values = {"computed_by": __version__, "begun": begun, "needs_decision": needs_decision(state)}
             summaries.keep(keeping, row, {**values, "shown": asdict(found[row.job_id])})
         keeping.commit()

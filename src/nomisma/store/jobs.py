@@ -21,6 +21,7 @@ from nomisma.store.models import (
     Job,
     JobEvent,
     Joint,
+    KeptAnswer,
     Limits,
     PartnerStatement,
     ShopSetting,
@@ -285,3 +286,16 @@ def decisions(session: OrmSession, *feature_ids: UUID) -> Sequence[Decision]:
         .order_by(Decision.sequence)
     )
     return session.scalars(asked).all()
+
+
+_KEPT = (
+    select(KeptAnswer)
+    .where(KeptAnswer.job_id == bindparam("job_id"))
+    .options(joinedload(KeptAnswer.by))
+    .order_by(KeptAnswer.sequence)
+)
+
+
+def kept_answers(session: OrmSession, job_id: UUID) -> Sequence[KeptAnswer]:
+    """Every answer of a worksheet that was kept with a job, oldest first."""
+    return session.scalars(_KEPT, {"job_id": job_id}).all()

@@ -40,6 +40,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: jobs.jobs_by_ids(session, [NOBODY]),
         lambda: jobs.limits_history(session, NOBODY),
         lambda: jobs.events(session, NOBODY),
+        lambda: jobs.kept_answers(session, NOBODY),
         lambda: jobs.decisions(session, NOBODY),
         lambda: readings.extremes(session, [NOBODY]),
         lambda: readings.log(session, NOBODY, last=1),

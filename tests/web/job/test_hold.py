@@ -394,3 +394,29 @@ def test_the_new_worksheets_answer_at_once(long_day: Hand, path: str, words_ther
 )
 def test_a_worksheet_asked_for_nonsense_has_its_sentence(long_day: Hand, path: str, sentence: str) -> None:
     assert sentence in text(long_day.get(path).text)
+
+
+def test_the_swing_of_a_tight_round_is_logged_as_the_runout_of_the_part(long_day: Hand) -> None:
+    started = long_day.send("/jobs", title="Trued only", partner_kind="none", unit="in", lines="od 1.000 ±.010\nrunout .002")
+    found = re.search(r"/jobs/(\d+)/", str(started.url))
+    assert found
+    base = f"/jobs/{found[1]}/hold"
+    page = long_day.get(base).text
+    chuck = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Eight-inch four-jaw', page)
+    lever = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Lever indicator', page)
+    assert chuck
+    assert lever
+    set_up = {**SET_UP, "chuck_id": chuck[1], "instrument_id": lever[1], "feature": "A"}
+    assert long_day.send(f"{base}/set-up", **set_up).status_code == 200
+    assert long_day.send(f"{base}/set-up", **{**set_up, "feature": "Q"}).status_code == 422
+    read(long_day, base, "0 .0002 .0003 .0001")
+    assert "as runout B" not in words(long_day)
+    assert long_day.send(f"{base}/runout").status_code == 422
+    page = read(long_day, base, "0 .0002 .0003 .0001", tightened="tight").text
+    assert "as runout B" in text(page)
+    kept = long_day.send(f"{base}/runout")
+    assert kept.status_code == 200
+    record = long_day.get(f"/jobs/{found[1]}/record.json").json()
+    (reading,) = record["readings"]
+    assert (reading["feature"], reading["entered"], record["truings"][0]["feature"]) == ("B", "0.0003 in", "A")
+    assert "as runout B" not in text(long_day.get(base).text)

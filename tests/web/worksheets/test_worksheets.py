@@ -119,8 +119,13 @@ def as_answered_again(hand: Hand, tool: Tool) -> None:
 
 
 def strip_note(answer: str) -> str:
-    """Without the note on examples, the numbers of the figures, and the form's own ids."""
-    plain = re.sub(r'<p class="note"><strong>The numbers are an example.*?</p>', "", answer)
+    """Without the note on examples, the numbers of the figures, the form that keeps it, and the form's own ids."""
+    plain = re.sub(
+        r'<p class="note"><strong>The numbers are an example.*?</p>|<form class="keep-answer.*?</form>',
+        "",
+        answer,
+        flags=re.S,
+    )
     return re.sub(r'figure-\d+|name="client_id" value="[^"]*"', "", plain)
 
 

@@ -77,10 +77,10 @@ def pooled(
 
 @dataclass(frozen=True, slots=True)
 class FeatureVerdict:
-    """The state of the feature, the reading that decides it (mm), and that reading's worth (mm, k = 2)."""
+    """The state of the feature, the reading that decides it (mm; none by trial), and that reading's worth (mm, k = 2)."""
 
     state: State
-    deciding_mm: Decimal
+    deciding_mm: Decimal | None
     uncertainty_mm: Decimal
 
 

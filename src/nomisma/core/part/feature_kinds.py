@@ -8,12 +8,12 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.table import table
 
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
-UnitFamily = Literal["size", "angle", "roughness"]
+UnitFamily = Literal["size", "angle", "roughness", "feel"]
 TakenAs = Literal["size", "difference"]
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 KindName = Literal[
     "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
-    "wall", "chamfer", "corner_radius", "taper", "runout", "surface_finish", "plain_size",
+    "wall", "chamfer", "corner_radius", "taper", "runout", "surface_finish", "plain_size", "by_trial",
 ]  # fmt: skip
 """Every kind of the table, and the words taken for one."""
 SIDE_WORDS: dict[MaterialSide, str] = {
@@ -43,6 +43,11 @@ class FeatureKind:
     usual: tuple[str, ...]
     taken_as: TakenAs
     places: tuple[str, ...]
+
+    @property
+    def is_compared(self) -> bool:
+        """Whether it is tried or compared by hand and eye: no size is read of it."""
+        return self.family in ("feel", "roughness")
 
     @property
     def a_title(self) -> str:

@@ -11,6 +11,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
 from nomisma.core.fits.member import called_out
+from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
 from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, duty_in_line
 from nomisma.core.part.feature import Feature
@@ -138,6 +139,7 @@ class _Requirement:
     source: str
     angle_deg: Decimal | None = None
     roughness_ra_um: Decimal | None = None
+    said: str = ""
 
 
 @calculation(
@@ -263,6 +265,9 @@ def _required(one: SketchedFeature, unit: Unit, rule: GeneralTolerance | None) -
     if kind.family == "roughness":
         ra_um = roughness_um(one.size.removesuffix("max").strip(), unit)
         return _Requirement(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
+    if kind.family == "feel":
+        wanted_by_trial(one.size)
+        return _Requirement(None, None, None, "line", COMMON_PRACTICE, said=one.size)
     if kind.name == "chamfer":
         return _chamfer(one.size, unit, rule)
     if kind.name == "taper":
@@ -366,8 +371,10 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
     lower, upper = (replace(end, decimals=decimals) if end else None for end in (required.lower, required.upper))
     words = [f"{word} {_as_written(end)}" for word, end in (("from", lower), ("to", upper)) if end]
-    said = " ".join(words) or (
-        f"Ra {required.roughness_ra_um} µm at most" if required.roughness_ra_um else str(required.nominal)
+    said = (
+        required.said
+        or " ".join(words)
+        or (f"Ra {required.roughness_ra_um} µm at most" if required.roughness_ra_um else str(required.nominal))
     )
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", from face {one.position_from}" if one.position_from else ""
@@ -389,6 +396,6 @@ def _step(feature: FeatureRead, required: _Requirement) -> Step:
         name=f"{feature.letter}, {feature.title}",
         formula=f"limits by {LIMITS_FROM_WORDS[feature.limits_from]}",
         values=feature.text,
-        result=" to ".join(ends) or "no limits",
+        result=required.said or " to ".join(ends) or "no limits",
         source=required.source,
     )

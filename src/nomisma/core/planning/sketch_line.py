@@ -40,6 +40,7 @@ _FIRST_WORDS: dict[str, KindName | Literal["boss", "groove", "taper"]] = {
     **dict.fromkeys(("rad", "radius", "fillet"), "corner_radius"),
     **dict.fromkeys(("runout", "tir"), "runout"),
     **dict.fromkeys(("ra", "finish"), "surface_finish"),
+    "trial": "by_trial",
 }
 """What a line begins with, in the words of a shop. Source: common practice, no source."""
 _BY = re.compile(r"\s+x\s+", re.IGNORECASE)
@@ -116,8 +117,8 @@ def features_in_line(line: str) -> list[SketchedFeature]:
         return _groove(rest, text)
     if word == "taper":
         return _taper(rest, text)
-    if word == "chamfer":
-        return [SketchedFeature("chamfer", rest)]
+    if word in ("chamfer", "by_trial"):
+        return [SketchedFeature(word, rest)]
     return _with_second(word, rest, text)
 
 

@@ -6,11 +6,11 @@ Each module has the tables of one subject; nothing else lives here. Import them 
 from nomisma.store.models.assembly import AssemblyPlan, AssemblyResult
 from nomisma.store.models.at_the_lathe import Cut, Truing, TruingEvent, TruingReading
 from nomisma.store.models.base import Base
-from nomisma.store.models.jobs import Decision, Job, JobEvent, JobSummary, Limits, PartnerStatement
+from nomisma.store.models.jobs import Decision, Job, JobEvent, JobSummary, KeptAnswer, Limits, PartnerStatement
 from nomisma.store.models.parts import Feature, FeatureEvent, Joint, Part
 from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
 from nomisma.store.models.practice import PracticeEvent, PracticePart
-from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, ReadingDoubt
+from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, ReadingDoubt, Trial
 from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting
 
 APPEND_ONLY = (
@@ -31,6 +31,8 @@ APPEND_ONLY = (
     "assembly_plan",
     "assembly_result",
     "reading_doubt",
+    "trial",
+    "kept_answer",
     "instrument_check",
     "decision",
     "gauge_binding",
@@ -48,7 +50,8 @@ APPEND_ONLY = (
 __all__ = [
     "APPEND_ONLY", "AccessToken", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "Feature", "FeatureEvent",
     "GaugeBinding",
-    "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "JobSummary", "Joint", "Limits", "Machine", "Part", "PartnerStatement",
+    "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "JobSummary", "Joint", "KeptAnswer",
+    "Limits", "Machine", "Part", "PartnerStatement",
     "PracticeEvent", "PracticePart", "Reading", "ReadingDoubt", "Session", "ShopRuleVersion", "ShopSetting", "SignInAttempt",
-    "Truing", "TruingEvent", "TruingReading",
+    "Trial", "Truing", "TruingEvent", "TruingReading",
 ]  # fmt: skip

@@ -24,6 +24,9 @@ class Truing(Base):
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID | None] = mapped_column(
+        ForeignKey("feature.id")
+    )  # whose surface is indicated; none: nobody said
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)

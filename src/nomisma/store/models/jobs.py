@@ -106,6 +106,25 @@ class Decision(Base):
     __table_args__ = (Index("ix_decision_feature_sequence", "feature_id", "sequence"),)
 
 
+class KeptAnswer(Base):
+    """What a worksheet answered, kept with a feature of a job: what was asked, as typed, and the whole answer with its working."""
+
+    __tablename__ = "kept_answer"
+    id: Mapped[UUID] = client_uuid()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
+    calculation: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
+    asked: Mapped[dict[str, str]] = mapped_column(JSONB)
+    answer: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_kept_answer_job_sequence", "job_id", "sequence"),)
+
+
 class JobSummary(Base):
     """How a job stands, worked out when somebody looks; a trigger counts `version` on when something of the job is written.
 

@@ -5,9 +5,10 @@ from decimal import Decimal
 from uuid import UUID
 
 from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Numeric, Text, UniqueConstraint, text
-from sqlalchemy.orm import Mapped, mapped_column
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.store.models.people import Account
 
 
 class Reading(Base):
@@ -102,3 +103,24 @@ class GaugeReading(Base):
         UniqueConstraint("gauge", "run", "number"),
         Index("ix_gauge_reading_feature_sequence", "feature_id", "sequence"),
     )
+
+
+class Trial(Base):
+    """How a mating part or gauge went by hand, or how a finish compared; of each place of a piece the newest counts."""
+
+    __tablename__ = "trial"
+    id: Mapped[UUID] = client_uuid()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
+    feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
+    limits_id: Mapped[UUID | None] = mapped_column(ForeignKey("limits.id"))
+    piece: Mapped[str] = mapped_column(Text, server_default="")
+    place: Mapped[str] = mapped_column(Text)
+    tried_with: Mapped[str] = mapped_column(Text)
+    outcome: Mapped[str] = mapped_column(Text)  # core.measuring.trial
+    orientation: Mapped[str] = mapped_column(Text, server_default="")  # how its mark stood
+    note: Mapped[str] = mapped_column(Text, server_default="")
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+    by: Mapped[Account] = relationship()
+    __table_args__ = (Index("ix_trial_feature_sequence", "feature_id", "sequence"),)

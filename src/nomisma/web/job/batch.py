@@ -14,6 +14,7 @@ from nomisma.core.measuring.feature import PLANS
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, State
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.first_off import approve_first_off, first_off
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.requirements import plan_measuring
 from nomisma.jobs.state import JobState
@@ -100,8 +101,20 @@ def _page(
     return page(
         visit, "job/measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
         picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,
-        matrix=matrix_of(state), acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
+        matrix=matrix_of(state), first=first_off(visit.db, state) if len(state.made) > 1 else None,
+        acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
     )  # fmt: skip
+
+
+@router.post("/jobs/{number}/first-off")
+def approve(number: int, post: Post = Depends(posted)) -> Response:
+    """Approve the first piece over all its features."""
+    visit, state = post.visit, job_in_hand(post.visit, number)
+    try:
+        approve_first_off(visit.db, state, by=visit.account, sent_id=post.form.client_id())
+    except InputError as error:
+        return _page(visit, state, status=422, error=error)
+    return RedirectResponse(href(state, "batch"), 303)
 
 
 @router.post("/jobs/{number}/plan")

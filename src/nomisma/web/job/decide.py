@@ -44,6 +44,8 @@ def _page(
 
 def remake_address(state: JobState, chosen: PieceState) -> str:
     """Quick mate with this part's readings as the partner: the mate is then made to suit it."""
+    if state.is_compared:
+        return ""  # nothing was measured of it that a mate could be made to suit
     of_piece = state.own_readings.of_piece(chosen.serial)
     ends = dict.fromkeys((of_piece.smallest_mm, of_piece.largest_mm))
     sizes = "+".join(show_exact(mm, state.unit).replace(" ", "+") for mm in ends)
@@ -64,7 +66,7 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
         return _page(visit, state, piece, status=422, error=error, typed=typed)
     if row.kind == "remake_partner":
         chosen = next(one for one in piece_states(state) if one.serial == piece)
-        return RedirectResponse(remake_address(state, chosen), 303)
+        return RedirectResponse(remake_address(state, chosen) or href(state, "decide"), 303)
     return back
 
 

@@ -9,6 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.truing.surface import surfaces, uses
 from nomisma.jobs.clock import now
+from nomisma.jobs.runout import log_swing_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
 from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
@@ -19,7 +20,7 @@ from nomisma.web.drawings.truing import grip_pictures, path_picture, round_pictu
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
-from nomisma.web.job.truing_set_up import NAMES, indicators, set_up_from, typed_of
+from nomisma.web.job.truing_set_up import NAMES, indicators, set_up_from, to_be_indicated, typed_of
 
 router = APIRouter(include_in_schema=False)
 SAFETY_STEPS = tuple(name for name, _ in SAFETY)
@@ -61,22 +62,30 @@ def _page(
     visit: Visit, state: JobState, truing: Truing, *, part: str = "", status: int = 200, said: Said | None = None
 ) -> Response:
     said = said or Said()
+    found = truing_state(visit.db, truing)
     template = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}.get(part, "job/hold/page.html")
     return page(
         visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
-        earlier=len(truings_of(visit.db, state.job.id)) - 1, **shown(truing_state(visit.db, truing), href(state, "hold"), said),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1, runout=runout_to_log(state, found), **shown(found, href(state, "hold"), said),
     )  # fmt: skip
+
+
+def _letter_of(state: JobState, truing: Truing | None) -> str:
+    """The letter of the feature that is indicated; before a first set-up that of the feature in hand, if it has a surface for a needle."""
+    if truing is not None and truing.feature_id is not None:
+        return state.at(truing.feature_id).letter
+    return next((one.letter for one in to_be_indicated(state) if one.letter == state.letter), "")
 
 
 def _set_up_page(
     visit: Visit, state: JobState, truing: Truing | None, *, status: int = 200, said: Said | None = None
 ) -> Response:
-    said = said or Said(typed=typed_of(visit, truing, state.unit))
+    said = said or Said(typed={"feature": _letter_of(state, truing), **typed_of(visit, truing, state.unit)})
     return page(
         visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
         indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
-        error=said.error, typed=said.typed, truing=truing,
+        error=said.error, typed=said.typed, truing=truing, indicated=to_be_indicated(state),
     )  # fmt: skip
 
 
@@ -89,7 +98,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
         return back
     try:
         state.must_be_open()
-        set_up_truing(visit.db, state, set_up_from(visit, form, state.job.id))
+        set_up_truing(visit.db, state, set_up_from(visit, form, state))
     except InputError as error:
         said = Said(error, {name: form.shown(name) for name in NAMES})
         return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
@@ -142,6 +151,20 @@ def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200,
     if status == 200 and not (said and said.note):
         return RedirectResponse(href(state, "hold"), 303)
     return _page(visit, state, truing, status=status, said=said)
+
+
+@router.post("/jobs/{number}/hold/runout")
+def keep_runout(number: int, post: Post = Depends(posted)) -> Response:
+    """Log the swing of the newest round, read with the chuck tight, as a reading of the part's runout."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        row = log_swing_as_runout(
+            visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id()
+        )
+    except InputError as error:
+        return _answer(visit, state, truing, status=422, said=Said(error))
+    return RedirectResponse(href(state.at(row.feature_id), "measure"), 303)
 
 
 @router.post("/jobs/{number}/hold/round")

@@ -33,6 +33,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
 from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import ReadingForm, correction_from, feature_log, form_for, reading_entry_from
+from nomisma.web.job.trials import trial_page
 
 router = APIRouter(include_in_schema=False)
 A_PAGE = 50
@@ -143,6 +144,8 @@ def _since(state: JobState, log: list[LoggedReading]) -> str:
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: str = "") -> Response:
     """The Measure page, or only the part that other people's readings change (nothing at all if they changed nothing)."""
     state = job_in_hand(visit, number)
+    if state.is_compared:
+        return trial_page(visit, state)
     if part == "seen" and since == _since(state, feature_log(visit, state)):
         return Response(status_code=204)
     template = "job/measure/_seen.html" if part == "seen" else "job/measure/page.html"

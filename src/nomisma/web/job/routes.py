@@ -14,6 +14,7 @@ from nomisma.web.job import (
     part,
     record,
     sketch_lines,
+    trials,
 )
 
 ROUTERS = (
@@ -30,4 +31,5 @@ ROUTERS = (
     decide.router,
     assemble.router,
     record.router,
+    trials.router,
 )

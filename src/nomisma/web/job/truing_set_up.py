@@ -1,18 +1,21 @@
 """The set-up of a truing from its form: surface, places, indicator, chuck, and how true it is wanted."""
 
-from typing import Any, get_args
+from typing import get_args
+from uuid import UUID
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
+from nomisma.jobs.state import JobState
 from nomisma.store import shop
 from nomisma.store.models import Chuck, Instrument, Truing
 from nomisma.store.truing import chucks
 from nomisma.web.frame.visit import Form, Visit
 
 NAMES = (
-    "surface", "grip", "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
+    "surface", "feature", "grip",
+    "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
     "target", "far", "length",
 )  # fmt: skip
 OWN_SWING = "own"
@@ -44,7 +47,7 @@ def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
     }  # fmt: skip
 
 
-def set_up_from(visit: Visit, form: Form, job_id: Any) -> Truing:
+def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
     """A row from the form. Raises InputError with the field's name."""
     chuck, indicator = _chosen_chuck(visit, form), _chosen_indicator(visit, form)
     unit: Unit = "mm" if (indicator.unit if indicator else form.unit()) == "mm" else "in"
@@ -68,11 +71,26 @@ def set_up_from(visit: Visit, form: Form, job_id: Any) -> Truing:
     more = {f"{name}_mm": value.mm for name, value in values.items() if value}
     texts = {f"{name}_text": _text(value) for name, value in values.items() if value}
     return Truing(
-        id=form.client_id(), job_id=job_id, chuck_id=chuck.id if chuck else None, surface=surface, grip=grip, places=places, teeth=teeth,
+        id=form.client_id(), job_id=state.job.id, feature_id=_indicated(form, state),
+        chuck_id=chuck.id if chuck else None, surface=surface, grip=grip, places=places, teeth=teeth,
         keys=form.choice("keys", ("one", "two")), use="" if use == OWN_SWING else use, unit=unit,
         instrument_id=indicator.id if indicator else None, target_mm=target.mm, target_text=_text(target), screw_lead_mm=lead.mm,
         screw_lead_text=_text(lead), graduation_mm=graduation.mm, graduation_text=_text(graduation), by_id=visit.account.id, **more, **texts,
     )  # fmt: skip
+
+
+def to_be_indicated(state: JobState) -> list[JobState]:
+    """The job at each feature that is made here and has a surface to put a needle on."""
+    return [one for one in state.made if one.feature.of_kind.is_diameter or one.feature.of_kind.coached_by == "carriage"]
+
+
+def _indicated(form: Form, state: JobState) -> UUID | None:
+    """The feature whose surface is indicated, by its letter; none where nobody said. Raises InputError."""
+    letter = form.text("feature", longest=4).upper()
+    found = next((one.feature_id for one in to_be_indicated(state) if one.letter == letter), None)
+    if letter and found is None:
+        raise InputError(f"There is no feature {letter} to put a needle on.", "Choose one from the list.", field="feature")
+    return found
 
 
 def _grip(form: Form) -> str:

@@ -78,17 +78,22 @@ def with_shop(visit: Visit, asked: dict[str, str], typed: Mapping[str, str]) -> 
 def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
     """The answer and its picture, or what is wrong with each field."""
     try:
-        values = tool.inputs(asked, unit)
-        if tool.takes_rules:
-            values["shop_rules"] = shop_rules_of(visit.db)
-        if tool.takes_speeds and (own := own_speed(visit.db, asked["material"], asked["tool"])):
-            values["own_m_min"] = own
-        result = calculation_named(tool.calculation).run(values)
+        result = calculation_named(tool.calculation).run(values_of(visit, tool, asked, unit))
     except BadInput as error:
         return {"answer": None, "picture": "", "errors": error.errors}
     except InputError as error:
         return {"answer": None, "picture": "", "errors": [error]}
     return {"answer": result, "picture": tool.picture(result, unit), "errors": []}
+
+
+def values_of(visit: Visit, tool: Tool, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
+    """What the calculation is given: the fields as typed, and the shop's own rules and speeds. Raises InputError."""
+    values = tool.inputs(asked, unit)
+    if tool.takes_rules:
+        values["shop_rules"] = shop_rules_of(visit.db)
+    if tool.takes_speeds and (own := own_speed(visit.db, asked["material"], asked["tool"])):
+        values["own_m_min"] = own
+    return values
 
 
 def _from_job(tool: Tool, state: JobState) -> dict[str, str]:

@@ -1,9 +1,10 @@
 """The routes of the worksheets, and of the entry line."""
 
-from nomisma.web.worksheets import ask, form_and_fit, pages
+from nomisma.web.worksheets import ask, form_and_fit, keep, pages
 
 ROUTERS = (
     ask.router,
     form_and_fit.router,
+    keep.router,
     pages.router,
 )

@@ -1,0 +1,93 @@
+"""Measure, for what is tried or compared by hand and eye: how it went, place by place."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.measuring.trial import trial_outcomes
+from nomisma.core.part.feature import State
+from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.jobs.pieces import next_piece_to_try, places_read, serials
+from nomisma.jobs.state import JobState
+from nomisma.jobs.trial_log import TrialEntry, log_trial, usual_partner
+from nomisma.store.models import Trial
+from nomisma.store.trials import trials
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted
+from nomisma.web.job.part_section import section_of_job
+
+router = APIRouter(include_in_schema=False)
+FIELDS = ("outcome", "piece", "place", "tried_with", "orientation", "note")
+NEWEST_TRIALS = 50
+
+
+@dataclass(frozen=True)
+class TrialShown:
+    """A logged trial with how it stands against what is wanted now, and whether it counts."""
+
+    row: Trial
+    title: str
+    state: State
+    counts: bool
+
+
+@dataclass(frozen=True)
+class TrialForm:
+    """What the form shows: the outcomes and places to choose from, what is in the fields, what was wrong; and the log beside it."""
+
+    is_feel: bool
+    outcomes: list[tuple[str, str]]
+    places: list[tuple[str, str]]
+    pieces: tuple[str, ...]
+    typed: dict[str, str]
+    log: list[TrialShown]
+    error: InputError | None = None
+
+
+def trial_form(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> TrialForm:
+    """The form for the next trial of the feature in hand, with its log."""
+    kind = feature_kind(state.in_hand.row.kind)
+    outcomes = trial_outcomes(kind.family)
+    counting = {row.id for row in state.own_trials}
+    piece = next_piece_to_try(state)
+    place = next((one for one in kind.places if one not in places_read(state, piece)), kind.places[0])
+    begun = dict.fromkeys(FIELDS, "") | {"piece": piece, "place": place, "tried_with": usual_partner(state)}
+    return TrialForm(
+        is_feel=kind.family == "feel",
+        outcomes=[(one.name, one.title) for one in outcomes.values()],
+        places=[(one, one) for one in kind.places],
+        pieces=serials(state),
+        typed={name: typed.shown(name) for name in FIELDS} if typed else begun,
+        log=[
+            TrialShown(row, outcomes[row.outcome].title, state.state_of_trial(row), row.id in counting)
+            for row in trials(visit.db, [state.feature_id], last=NEWEST_TRIALS)
+        ],
+        error=error,
+    )
+
+
+def trial_page(
+    visit: Visit, state: JobState, *, status: int = 200, typed: Form | None = None, error: InputError | None = None
+) -> Response:
+    """The Measure page of what is tried or compared."""
+    return page(
+        visit, "job/measure/trials.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure",
+        trial=trial_form(visit, state, typed=typed, error=error), section=section_of_job(state) if len(state.made) > 1 else "",
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/measure/trials")
+def log_it(number: int, post: Post = Depends(posted)) -> Response:
+    """Log how it went; a later trial of the same place counts in its stead."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    try:
+        entry = TrialEntry(id=form.client_id(), **{name: form.text(name, longest=300) for name in FIELDS})
+        log_trial(visit.db, state, entry, by=visit.account)
+    except InputError as error:
+        if not state.is_compared:
+            raise
+        return trial_page(visit, state, status=422, typed=form, error=error)
+    return RedirectResponse(href(state, "measure"), 303)
