@@ -122,6 +122,6 @@ def test_pins_stand_in_the_nearest_tooth_space() -> None:
 
 
 def test_uses_go_from_rough_to_fine() -> None:
-    swings = [one.swing.mm for one in uses().values()]
+    swings = [one.total_indicator_reading.mm for one in uses().values()]
     assert swings == sorted(swings, reverse=True)
     assert not uses()["rough_stock"].unsure

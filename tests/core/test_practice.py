@@ -80,11 +80,11 @@ def test_tightening_moves_the_work_the_chucks_own_way_and_only_once() -> None:
 
 def test_tapping_takes_the_lean_out() -> None:
     held = chuck("leaning_sleeve")
-    lean_before = held.swing("far")
+    lean_before = held.total_indicator_reading("far")
     jaw = max((1, 2, 3, 4), key=lambda n: {1: held.lean_x, 2: held.lean_y, 3: -held.lean_x, 4: -held.lean_y}[n])
     held.x = held.y = 0.0
     held.tap(jaw, 0.05)
-    assert held.swing("far") < lean_before
+    assert held.total_indicator_reading("far") < lean_before
 
 
 def test_looking_twice_says_the_same() -> None:
@@ -124,7 +124,7 @@ def test_following_the_advice_ends_true_or_at_the_works_own_shape(level: str) ->
         held, hand = chuck(level, seed), Random(seed)
         found = follow(held, partial(hand.uniform, 0.9, 1.1))
         target = float(held.level.target.mm)
-        good += found.rounds <= 3 and (found.swing_mm <= target or 2 * found.offset_mm <= target)
+        good += found.rounds <= 3 and (found.total_indicator_reading_mm <= target or 2 * found.offset_mm <= target)
     assert good >= 54
 
 

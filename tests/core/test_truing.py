@@ -147,7 +147,7 @@ def test_a_plates_high_place_is_pushed_back_to_the_chuck_and_then_it_is_true(jaw
     assert float(found.tap.mm) == pytest.approx(out, abs=1e-6)
     after = calculation_named("tilt").run({**asked, "face": read({found.tap_jaw: float(found.tap.mm)})})
     assert after.matters == "no"
-    assert float(after.swing_over_length.mm) == pytest.approx(0, abs=1e-5)
+    assert float(after.total_indicator_reading_over_length.mm) == pytest.approx(0, abs=1e-5)
 
 
 def test_work_that_would_reach_its_target_by_its_offset_is_moved() -> None:
@@ -190,7 +190,7 @@ def test_noise_alone_is_seldom_called_a_shape_and_the_doubt_of_a_shape_holds_it(
                 {"readings": readings, "target": "0.0001 mm", "screw_lead": "3 mm", "graduation": "0.01 mm", "unit": "mm"}
             )
             named += found.shape_words != ""
-            held += found.shape.mm <= found.shape_doubt.mm
+            held += found.shape.mm <= found.shape_uncertainty.mm
         assert named <= 70, count
         assert held >= 930, count
 
@@ -242,7 +242,7 @@ def test_a_tilt_that_is_none_has_its_sentence(more: dict[str, Any], sentence: st
 
 def test_the_needle_swings_twice_the_throw() -> None:
     found = calculation_named("throw").run({"throw": "0.125 in", "diameter": "1.5 in", "range": "0.2 in", "towards_deg": 90})
-    assert str(found.swing) == "0.25 in"
+    assert str(found.total_indicator_reading) == "0.25 in"
     assert found.in_range is False
     assert "more than its range" in found.sentence
     assert [round(float(one.reading.value("in")), 4) for one in found.aimed] == [0, 0.125, 0, -0.125]

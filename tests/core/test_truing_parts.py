@@ -60,7 +60,7 @@ def test_places_that_are_none_have_their_sentence(name: str, count: int, teeth: 
 
 def test_uses_say_which_steps_are_the_tools_own() -> None:
     assert [one.unsure for one in uses().values()] == [False, True, False, True]
-    assert float(uses()["second_operation"].swing.value("in")) == 0.0005
+    assert float(uses()["second_operation"].total_indicator_reading.value("in")) == 0.0005
 
 
 @given(st.floats(-1, 1), st.floats(-1, 1), st.sampled_from([1, -1]))
@@ -72,12 +72,12 @@ def test_where_the_work_stands_is_seen_from_either_side(x: float, y: float, sens
 
 def test_work_off_between_two_jaws_swings_more_than_the_needle_shows_at_them() -> None:
     found = off(0.1, 0.1)
-    assert found.raw_swing == pytest.approx(0.2)
-    assert found.swing == pytest.approx(2 * hypot(0.1, 0.1))
+    assert found.raw_total_indicator_reading == pytest.approx(0.2)
+    assert found.total_indicator_reading == pytest.approx(2 * hypot(0.1, 0.1))
 
 
 def test_a_difference_within_the_doubt_is_not_chased() -> None:
-    assert off(0.010, 0.001, noise=0.002).swing == pytest.approx(0.020)
+    assert off(0.010, 0.001, noise=0.002).total_indicator_reading == pytest.approx(0.020)
 
 
 @given(st.floats(-0.05, 0.05), st.floats(-0.05, 0.05), st.floats(-0.02, 0.02), st.floats(-0.02, 0.02))
@@ -88,9 +88,9 @@ def test_after_tightening_it_stands_where_the_drift_takes_it(x: float, y: float,
 
 
 @given(st.floats(0.001, 2), st.floats(0, 359.9), st.sampled_from([1, -1]))
-def test_highest_and_lowest_say_the_same_offset(swing: float, at: float, sense: int) -> None:
-    found = seen_ends(swing, at, sense=sense, drift=(0.0, 0.0), noise=0.001)
-    assert 2 * found.offset == pytest.approx(swing)
+def test_highest_and_lowest_say_the_same_offset(total_indicator_reading: float, at: float, sense: int) -> None:
+    found = seen_ends(total_indicator_reading, at, sense=sense, drift=(0.0, 0.0), noise=0.001)
+    assert 2 * found.offset == pytest.approx(total_indicator_reading)
     assert found.shape is None
     way = found.direction_deg if sense == 1 else (found.direction_deg + 180) % 360
     assert abs((way - at + 180) % 360 - 180) < 1e-6
@@ -99,7 +99,7 @@ def test_highest_and_lowest_say_the_same_offset(swing: float, at: float, sense: 
 @pytest.mark.parametrize("count", [4, 8, 12, 24])
 def test_more_places_leave_less_doubt_of_the_offset(count: int) -> None:
     at = tuple(360 * n / count for n in range(count))
-    assert off(0.1, 0.0, at=at, noise=0.002).offset_doubt == pytest.approx(4 * 0.002 * (2 / count) ** 0.5)
+    assert off(0.1, 0.0, at=at, noise=0.002).offset_uncertainty == pytest.approx(4 * 0.002 * (2 / count) ** 0.5)
 
 
 @given(st.floats(0, 359.99))
@@ -126,8 +126,8 @@ def test_every_level_starts_too_far_off_to_be_left_alone(name: str) -> None:
     for seed in range(20):
         held = SimulatedChuck(level, seed)
         assert held.offset() <= level.offset_mm
-        assert held.swing() > float(level.target.mm)
-        assert held.floor() <= held.swing()
+        assert held.total_indicator_reading() > float(level.target.mm)
+        assert held.floor() <= held.total_indicator_reading()
 
 
 def test_a_move_made_is_the_move_that_was_asked_for() -> None:
@@ -151,7 +151,7 @@ def test_the_far_circle_of_a_leaning_piece_swings_by_its_lean() -> None:
     held = SimulatedChuck(levels()["leaning_sleeve"], 4)
     held.x = held.y = 0.0
     lean = hypot(held.lean_x, held.lean_y) * FAR_MM
-    assert held.swing("far") == pytest.approx(2 * lean, abs=0.004)
+    assert held.total_indicator_reading("far") == pytest.approx(2 * lean, abs=0.004)
 
 
 # Three throws at 120° on one shaft: what each pair of jaws moves is the way between them.

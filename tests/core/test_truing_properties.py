@@ -25,7 +25,11 @@ def of(values: list[int], **more: object) -> TrueUpResult:
 @given(microns, st.integers(-300, 300))
 def test_where_the_needle_was_set_to_zero_does_not_matter(values: list[int], zero: int) -> None:
     first, second = of(values), of([value + zero for value in values])
-    assert (first.stop, first.swing, first.headline) == (second.stop, second.swing, second.headline)
+    assert (first.stop, first.total_indicator_reading, first.headline) == (
+        second.stop,
+        second.total_indicator_reading,
+        second.headline,
+    )
     assert [(m.drive_jaw, m.move.mm) for m in first.moves] == [(m.drive_jaw, m.move.mm) for m in second.moves]
 
 
@@ -48,7 +52,7 @@ def test_stop_is_said_only_when_the_offset_is_good_enough(values: list[int]) -> 
     if found.stop is Stop.WORK_NOT_CHUCK:
         assert 2 * found.offset.mm <= found.target.mm
     if found.stop is Stop.TRUE:
-        assert found.swing.mm <= found.target.mm
+        assert found.total_indicator_reading.mm <= found.target.mm
     assert found.steps
 
 
@@ -66,4 +70,4 @@ def test_the_aimed_readings_of_opposite_jaws_are_opposite(hundredths: int, towar
     one, two, three, four = (reading.reading.mm for reading in found.aimed)
     assert one == -three
     assert two == -four
-    assert found.packing.mm > found.swing.mm / 2
+    assert found.packing.mm > found.total_indicator_reading.mm / 2

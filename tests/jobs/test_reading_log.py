@@ -13,7 +13,7 @@ from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.reading_log import Correction, log_reading, supersede
 from nomisma.jobs.requirements import withdraw
 from nomisma.jobs.state import HandedOver, JobState, Withdrawn
-from nomisma.jobs.suspect_reading import SuspectReading
+from nomisma.jobs.suspect_reading import ReadingQuestioned
 from tests.jobs.bench import entry, now, opened, person
 
 MICROMETER = "0–150"
@@ -47,7 +47,7 @@ def test_a_misread_is_asked_about_and_the_same_again_confirms_it(db: Session, sp
     orla = person(db, "orla")
     log_reading(db, spacer, entry(db, spacer, "28.02", with_=MICROMETER), by=orla)
     suspect = entry(db, spacer, "28.52", with_=MICROMETER, place="90°")
-    with pytest.raises(SuspectReading, match="off by one turn of the thimble it would be 28.020 mm") as asked:
+    with pytest.raises(ReadingQuestioned, match="off by one turn of the thimble it would be 28.020 mm") as asked:
         log_reading(db, now(db, spacer), suspect, by=orla)
     assert now(db, spacer).own_readings.count == 1
     log_reading(db, now(db, spacer), replace(suspect, id=uuid4(), answers=asked.value.row.id), by=orla)

@@ -7,7 +7,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.core.part.duty import DutySaid
+from nomisma.core.part.duty import FeatureDuty
 from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import plan_of
 from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty, withdraw
@@ -69,7 +69,7 @@ def test_a_batch_is_not_made_one_once_two_are_measured(db: Session) -> None:
 def test_what_matters_is_a_new_version_with_the_same_limits(db: Session) -> None:
     state = opened(db, "od 28 ±0.1, carries the load\nlength 40 ±0.2")
     assert state.duty.words == "carries the load"
-    set_duty(db, state.features[1], DutySaid("seen"), based_on=1, by=person(db, "pim"), sent_id=uuid4())
+    set_duty(db, state.features[1], FeatureDuty("seen"), based_on=1, by=person(db, "pim"), sent_id=uuid4())
     changed = now(db, state.features[1])
     assert changed.requirement
     assert (changed.requirement.version, changed.duty.name, changed.feature.upper_mm) == (2, "seen", Decimal("40.2"))
@@ -88,6 +88,8 @@ def test_a_feature_is_true_to_another_one_that_is_there(db: Session) -> None:
     state = opened(db, "od 28 ±0.1\nrunout 0.02")
     for letter in ("B", "F"):
         with pytest.raises(InputError, match=f"no other feature {letter}"):
-            set_duty(db, state.features[1], DutySaid("true_to", letter), based_on=1, by=person(db, "orla"), sent_id=uuid4())
-    set_duty(db, state.features[1], DutySaid("true_to", "A"), based_on=1, by=person(db, "orla"), sent_id=uuid4())
+            set_duty(
+                db, state.features[1], FeatureDuty("true_to", letter), based_on=1, by=person(db, "orla"), sent_id=uuid4()
+            )
+    set_duty(db, state.features[1], FeatureDuty("true_to", "A"), based_on=1, by=person(db, "orla"), sent_id=uuid4())
     assert now(db, state.features[1]).duty.words == "must be true to A"

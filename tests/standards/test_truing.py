@@ -76,23 +76,30 @@ def test_the_offset_is_that_of_a_least_squares_circle(n: int) -> None:
     assert (circle[0], circle[1]) == pytest.approx((x, y), abs=1e-6)
 
 
-def swing_at(readings: list[str], **more: object) -> object:
+def total_indicator_reading_at(readings: list[str], **more: object) -> object:
     given = {"readings": readings, "target": "0.0005 in", "screw_lead": "0.125 in", "graduation": "0.0005 in", **more}
     return true_up(TrueUpInput.model_validate(given))
 
 
 # Common practice, no source: the path of a truing, TIR in inches; each round's offset is half of what it swings.
-@pytest.mark.parametrize("swing", ["0.016", "0.008", "0.0025"])
-def test_the_move_is_half_the_swing(swing: str) -> None:
-    found = swing_at([f"{swing} in", f"{float(swing) / 2} in", "0 in", f"{float(swing) / 2} in"])
+@pytest.mark.parametrize("total_indicator_reading", ["0.016", "0.008", "0.0025"])
+def test_the_move_is_half_the_swing(total_indicator_reading: str) -> None:
+    found = total_indicator_reading_at(
+        [
+            f"{total_indicator_reading} in",
+            f"{float(total_indicator_reading) / 2} in",
+            "0 in",
+            f"{float(total_indicator_reading) / 2} in",
+        ]
+    )
     (move,) = found.moves
-    assert float(move.move.value("in")) == pytest.approx(float(swing) / 2)
+    assert float(move.move.value("in")) == pytest.approx(float(total_indicator_reading) / 2)
     assert (move.ease_jaw, move.drive_jaw) == (3, 1)
-    assert move.turns == pytest.approx(float(swing) / 2 / 0.125)
+    assert move.turns == pytest.approx(float(total_indicator_reading) / 2 / 0.125)
 
 
 def test_at_half_a_thou_it_is_true() -> None:
-    assert swing_at(["0.0005 in", "0.0003 in", "0 in", "0.0002 in"]).stop is Stop.TRUE
+    assert total_indicator_reading_at(["0.0005 in", "0.0003 in", "0 in", "0.0002 in"]).stop is Stop.TRUE
 
 
 @given(st.floats(0.01, 1), st.floats(0, 359), st.sampled_from(["outside", "bore"]))
@@ -141,7 +148,7 @@ def test_from_any_start_within_a_millimetre_three_rounds_are_enough_in_95_of_100
         used[found.rounds] += 1
         stopped[found.stop.value] += 1
         # Within what was wanted, or the offset is, and what is left is the work's own shape.
-        good += found.swing_mm <= 0.02 or 2 * found.offset_mm <= 0.02
+        good += found.total_indicator_reading_mm <= 0.02 or 2 * found.offset_mm <= 0.02
     print(
         f"within target or at the shape floor {good / 100:.2f} %; rounds moved {dict(sorted(used.items()))}; ended {dict(stopped)}"
     )
@@ -177,9 +184,9 @@ def test_face_runout_and_tilt_are_one_number(lean: float, towards: float) -> Non
         TiltInput.model_validate({"near": lengths([0.0] * 8), "far": lengths(far), "distance": f"{distance} mm", **rest})
     )
     assert by_face.lean == pytest.approx(by_circles.lean, rel=1e-4)
-    swing = max(face) - min(face)
+    total_indicator_reading = max(face) - min(face)
     assert asin(min(by_face.lean, 1)) == pytest.approx(lean, rel=1e-3)
-    assert swing <= 2 * radius * by_face.lean * 1.001
+    assert total_indicator_reading <= 2 * radius * by_face.lean * 1.001
 
 
 @pytest.mark.parametrize("count", [4, 8, 12, 24])
@@ -190,4 +197,4 @@ def test_the_doubt_of_a_shape_is_what_noise_alone_swings_by(count: int) -> None:
     left = np.random.default_rng(7).standard_normal((40_000, count)) @ (np.eye(count) - fitted @ np.linalg.pinv(fitted))
     simulated = float(np.quantile(np.ptp(left, axis=1), 0.95))
     seen = seen_round(np.degrees(angles).tolist(), [0.0] * count, sense=1, drift=(0.0, 0.0), noise=1.0)
-    assert seen.shape_doubt == pytest.approx(simulated, rel=0.02)
+    assert seen.shape_uncertainty == pytest.approx(simulated, rel=0.02)

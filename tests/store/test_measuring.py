@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store import checks, gauges, readings
+from nomisma.store.measuring_method import FRESH, MeasuringMethod, method_now, zero_state
 from nomisma.store.models import Account, GaugeBinding, Instrument, InstrumentCheck, Job
 from nomisma.store.parts import own_id
-from nomisma.store.taken import FRESH, Taken, taken_with, zero_state
 
 NOW = datetime.now(UTC)
 
@@ -41,29 +41,29 @@ def check(db: Session, row: Instrument, error: str, at: datetime) -> None:
         )
     )  # fmt: skip
     db.flush()
-    db.info.pop("doubt_windows", None)
+    db.info.pop("failed_calibrations", None)
 
 
 def test_a_failed_check_doubts_from_the_last_good_one_to_the_next(db: Session) -> None:
     row = instrument(db, "0–1 in micrometer")
     for error, hours in (("0", -10), ("0.05", -5), ("0.0005", -1)):
         check(db, row, error, NOW + timedelta(hours=hours))
-    (window,) = checks.doubt_windows(db)[row.first_id]
+    (window,) = checks.failed_calibrations(db)[row.first_id]
     assert [window.holds(NOW + timedelta(hours=hours)) for hours in (-11, -9, -3, -0.5)] == [False, True, True, False]
 
 
 def test_without_a_good_check_everything_is_in_doubt(db: Session) -> None:
     row = instrument(db, "0–1 in micrometer")
     check(db, row, "0.05", NOW)
-    (window,) = checks.doubt_windows(db)[row.first_id]
+    (window,) = checks.failed_calibrations(db)[row.first_id]
     assert (window.since, window.until) == (None, None)
-    assert job(db, 104).id in checks.jobs_in_doubt(db, {row.first_id: [window]})
+    assert job(db, 104).id in checks.jobs_with_failed_calibration(db, {row.first_id: [window]})
 
 
 def test_the_demo_has_one_job_in_doubt_and_its_readings_say_so(db: Session) -> None:
-    counts = checks.jobs_in_doubt(db, checks.doubt_windows(db))
+    counts = checks.jobs_with_failed_calibration(db, checks.failed_calibrations(db))
     assert counts == {job(db, 109).id: 4}
-    assert readings.extremes(db, [made(db, 109)])[made(db, 109)].in_doubt == 4
+    assert readings.extremes(db, [made(db, 109)])[made(db, 109)].calibration_failed == 4
 
 
 @pytest.mark.parametrize(
@@ -78,14 +78,14 @@ def test_a_check_counts_for_a_day(db: Session, age: timedelta, state: str) -> No
 def test_a_zero_error_is_taken_off_and_the_reading_kept_as_read(db: Session) -> None:
     row = instrument(db, "2–3 in micrometer")
     check(db, row, "0.001", NOW)
-    columns = taken_with(db, row, NOW).columns(Length(Decimal("60.001"), "mm", "60.001"))
+    columns = method_now(db, row, NOW).columns(Length(Decimal("60.001"), "mm", "60.001"))
     assert columns["size_mm"] == Decimal("60.000")
     assert columns["read_mm"] == Decimal("60.001")
     assert columns["uncertainty_mm"] > 0
 
 
 def test_a_plain_reading_keeps_only_what_it_says(db: Session) -> None:
-    taken = Taken(instrument(db, "0–1 in micrometer"))
+    taken = MeasuringMethod(instrument(db, "0–1 in micrometer"))
     columns = taken.columns(Length(Decimal("22.2"), "mm", "22.2"))
     assert taken.is_plain
     assert (columns["read_mm"], columns["uncertainty_mm"]) == (None, None)

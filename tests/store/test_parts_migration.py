@@ -12,7 +12,7 @@ from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.database import engine_for, migrate, sessions_of
 
-TABLES = ("job", "limits", "reading", "reading_doubt", "cut", "decision", "gauge_binding", "gauge_reading", "partner_statement",
+TABLES = ("job", "limits", "reading", "suspect_reading", "cut", "decision", "gauge_binding", "gauge_reading", "partner_statement",
           "assembly_plan", "assembly_result", "job_event")  # fmt: skip
 FORMER = """
 INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x');
@@ -25,7 +25,7 @@ FROM account, (VALUES ('Bore for a shaft', 'shaft'), ('Shaft for a bore', 'bore'
 INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id)
 SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010, '{}', '{}', by_id
 FROM job, generate_series(1, 2) v WHERE title <> 'Nothing measured';
-INSERT INTO reading_doubt (id, job_id, member, place, size_mm, size_text, size_unit, instrument_id, sentence, by_id)
+INSERT INTO suspect_reading (id, job_id, member, place, size_mm, size_text, size_unit, instrument_id, sentence, by_id)
 SELECT gen_random_uuid(), j.id, m, 'middle 0°', 19.5, '19.5', 'mm', i.id, 'asked', j.by_id
 FROM job j, instrument i, (VALUES ('partner'), ('made')) AS of(m);
 INSERT INTO reading (id, job_id, member, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, reason, withdrawn, by_id)

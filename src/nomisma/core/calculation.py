@@ -80,7 +80,12 @@ def _bad_input(error: ValidationError) -> BadInput:
 
 
 def check_text(values: Any, field: str = "", depth: int = 0) -> None:
-    """Raises InputError for raw input no door takes: nested without end, or text with signs that are no text (U+0000, half a pair)."""
+    """Raises InputError for raw input no door takes: nested without end, or text with signs that are no text (U+0000, half a pair).
+
+    Source: none, bookkeeping.
+
+    >>> check_text({"bore": "25 H7"})  # nothing to say
+    """
     if depth > DEEPEST:
         raise InputError("This is nested deeper than any input here.", "See the field's example.", field=field)
     if isinstance(values, str):
@@ -104,7 +109,10 @@ def _is_text(value: str) -> bool:
 
 
 def check_bounds(given: Any, field: str = "") -> None:
-    """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly large or long."""
+    """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly large or long.
+
+    Source: none, bookkeeping.
+    """
     if isinstance(given, BaseModel):
         for name in type(given).model_fields:
             check_bounds(getattr(given, name), f"{field}.{name}" if field else name)
@@ -171,7 +179,7 @@ _registered: dict[str, Calculation] = {}
 def calculation(
     *, name: str, title: str, validity: str, source: str, example: dict[str, Any]
 ) -> Callable[[Callable[[I], R]], Callable[[I], R]]:
-    """Register a function under `name`; its type hints give the input and the result model."""
+    """Register a function under `name`; its type hints give the input and the result model. Source: none, bookkeeping."""
 
     def register(function: Callable[[I], R]) -> Callable[[I], R]:
         hints = get_type_hints(function)
@@ -184,5 +192,9 @@ def calculation(
 
 
 def registered() -> dict[str, Calculation]:
-    """Every calculation registered so far, by name."""
+    """Every calculation registered so far, by name. Source: none, bookkeeping.
+
+    >>> "fit" in registered()
+    False
+    """
     return dict(sorted(_registered.items()))

@@ -41,6 +41,8 @@ class InputError(NomismaError):
 def refused_as(problem: str, remedy: str, *, field: str = "", value: object = "") -> Iterator[None]:
     """Whatever is refused inside is refused in these words: those of the place where it was typed. Raises OutOfRange.
 
+    Source: none, bookkeeping.
+
     >>> with refused_as("“x” is no cutting force.", "Give it in newton."):
     ...     raise UnreadableLength("not a number", "write it out")
     Traceback (most recent call last):
@@ -70,6 +72,8 @@ class NotDefined(InputError):
 
 def needed(text: str, field: str) -> str:
     """The text of a field that must not stay empty. Raises InputError.
+
+    Source: none, bookkeeping.
 
     >>> needed("drops in", "note")
     'drops in'

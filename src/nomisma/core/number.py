@@ -18,6 +18,8 @@ _WHOLE = re.compile(r"[0-9]{1,12}")
 def may_be_thousands(text: str) -> bool:
     """Whether the comma of a number may be either mark: 1,125 is 1.125 or 1125; 0,125 and 12,5 are not.
 
+    Source: arithmetic.
+
     >>> may_be_thousands("1,125"), may_be_thousands("0,125"), may_be_thousands("12,5")
     (True, False, False)
     """
@@ -26,6 +28,8 @@ def may_be_thousands(text: str) -> bool:
 
 def sane(value: Decimal, text: str = "") -> Decimal:
     """The value itself. Raises OutOfRange where it is not finite, or larger or smaller than any number of a shop.
+
+    Source: arithmetic.
 
     >>> sane(Decimal("12.5"))
     Decimal('12.5')
@@ -38,6 +42,8 @@ def sane(value: Decimal, text: str = "") -> Decimal:
 def sane_exponent(value: Decimal) -> Decimal:
     """The value itself, worked out or not. Raises OutOfRange where its digits alone would fill a page.
 
+    Source: arithmetic.
+
     >>> sane_exponent(Decimal("1e-30"))
     Decimal('1E-30')
     """
@@ -48,6 +54,8 @@ def number_from(
     text: str, *, least: Decimal | int | None = None, most: Decimal | int | None = None, field: str = ""
 ) -> Decimal:
     """A number as typed, with a point or a comma, within `least` and `most`. Raises InputError, OutOfRange; AmbiguousLength for 1,125.
+
+    Source: arithmetic.
 
     >>> number_from(" 12,5 "), number_from("1e-3")
     (Decimal('12.5'), Decimal('0.001'))
@@ -75,6 +83,8 @@ def number_from(
 def whole_from(text: str, *, least: int = 0, most: int = 999_999_999, field: str = "") -> int:
     """A whole number in ASCII digits, within `least` and `most`. Raises InputError, OutOfRange.
 
+    Source: arithmetic.
+
     >>> whole_from("12")
     12
     """
@@ -88,6 +98,8 @@ def whole_from(text: str, *, least: int = 0, most: int = 999_999_999, field: str
 
 def is_whole(text: str) -> bool:
     """Whether a text is a whole number of at most twelve ASCII digits.
+
+    Source: arithmetic.
 
     >>> is_whole("12"), is_whole("²"), is_whole("١٢")
     (True, False, False)

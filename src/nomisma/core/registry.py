@@ -58,12 +58,18 @@ _MODULES = (
 
 
 def calculations() -> dict[str, Calculation]:
-    """Every calculation by name, in alphabetical order."""
+    """Every calculation by name, in alphabetical order. Source: none, bookkeeping.
+
+    >>> list(calculations())[:2]
+    ['aim', 'amount_to_take']
+    """
     return registered()
 
 
 def calculation_named(name: str) -> Calculation:
     """The calculation of that name. Raises BadInput with the list of names.
+
+    Source: none, bookkeeping.
 
     >>> calculation_named("verdict").title
     'A reading against its limits'

@@ -16,7 +16,10 @@ class TableRow(dict[str, str]):
 
 
 def table_lines(room: str, name: str) -> list[str]:
-    """The lines of a table in a room of the core, without its head of comments. Raises ValueError where that names no source."""
+    """The lines of a table in a room of the core, without its head of comments. Raises ValueError where that names no source.
+
+    Source: none, bookkeeping.
+    """
     lines = files(f"nomisma.core.{room}").joinpath(name).read_text(encoding="utf-8").splitlines()
     if not any(line.startswith("#") and "Source:" in line for line in lines):
         raise ValueError(f"{name}: the table names no source")
@@ -25,6 +28,8 @@ def table_lines(room: str, name: str) -> list[str]:
 
 def table(room: str, name: str) -> list[TableRow]:
     """The rows of a table with commas between. Raises ValueError for a row of another length, or a column named twice.
+
+    Source: none, bookkeeping.
 
     >>> table("measuring", "control_chart.csv")[0]["n"]
     '2'

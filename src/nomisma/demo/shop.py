@@ -59,9 +59,9 @@ from nomisma.store.models import (
     Machine,
     PartnerStatement,
     Reading,
-    ReadingDoubt,
     ShopRuleVersion,
     ShopSetting,
+    SuspectReading,
     Trial,
 )
 from nomisma.store.parts import mated, own_id
@@ -313,7 +313,7 @@ class _Loader:
                     piece=logged.piece,
                     instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id if limits else None,
                     supersedes_id=earlier.id if logged.corrects and earlier else None, withdrawn=False,
-                    doubt_id=self._doubt(demo, job, member, logged, start + timedelta(minutes=4 * index - 1)),
+                    suspect_id=self._doubt(demo, job, member, logged, start + timedelta(minutes=4 * index - 1)),
                     by_id=self.people[demo.by].id, at=start + timedelta(minutes=4 * index),
                 )
             )  # fmt: skip
@@ -367,7 +367,7 @@ class _Loader:
             return None
         first, then = (parse_length(text, demo.unit) for text in (logged.asked, logged.size))
         found = misread(MisreadInput(kind="shaft", reading=first, instrument_unit=demo.unit, others=[then]))
-        row = ReadingDoubt(
+        row = SuspectReading(
             id=demo_id("doubt", demo.title, logged.asked), job_id=job.id, feature_id=_side(job, member),
                     place=logged.place, size_mm=first.mm,
             size_text=logged.asked, size_unit=first.unit, instrument_id=self.instruments[logged.instrument].id, sentence=found.sentence,

@@ -57,7 +57,7 @@ class Truer:
     def _set_up(self, trued: Trued) -> None:
         began = self.now - timedelta(hours=trued.hours_ago)
         indicator = self.instruments[trued.indicator]
-        target, lead = uses()[trued.use].swing, parse_length(CHUCKS[0]["screw_lead_text"], "in")
+        target, lead = uses()[trued.use].total_indicator_reading, parse_length(CHUCKS[0]["screw_lead_text"], "in")
         row = self._add(
             Truing(
                 id=demo_id("truing", trued.job), job_id=demo_id("job", trued.job), chuck_id=demo_id(EIGHT_INCH), surface=trued.surface,

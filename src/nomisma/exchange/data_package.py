@@ -24,7 +24,7 @@ from nomisma.exchange.record import (
 
 _TYPES = {"size_mm": "number", "at": "datetime"}
 _WHOLE = ("reading_count", "cut_number", "version", "limits_version", "set_up", "round")
-_FLAGS = ("stands", "withdrawn", "in_doubt", "tightened", "set_aside", "made_here")
+_FLAGS = ("stands", "withdrawn", "calibration_failed", "tightened", "set_aside", "made_here")
 FIELD_WORDS = {
     "size_mm": "believed size in mm: as read, less the zero error, at 20 °C",
     "entered": "as typed",

@@ -86,7 +86,7 @@ class RecordedReading(Model):
     temperature_c: Decimal | None
     material: str
     conditions: str
-    in_doubt: bool
+    calibration_failed: bool
     limits_version: int | None
     verdict_then: str
     verdict_now: str
@@ -148,7 +148,7 @@ class RecordedRound(Model):
     tightened: bool
     readings: str
     unit: str
-    swing_mm: Decimal | None
+    total_indicator_reading_mm: Decimal | None
     offset_mm: Decimal | None
     towards: str
     said: str
@@ -263,7 +263,7 @@ def as_json(record: JobRecord) -> str:
 
 COLUMNS = (
     "feature", "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "piece", "instrument", "transfer",
-    "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "in_doubt", "limits_version",
+    "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "calibration_failed", "limits_version",
     "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "asked_first", "by", "at",
 )  # fmt: skip
 

@@ -34,7 +34,7 @@ class PlannedBy:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class AssemblySeen:
+class AssemblyEntry:
     """What was seen when it went together; the bush's bore before and after as typed, in the unit of the instrument."""
 
     id: UUID
@@ -76,7 +76,7 @@ def close_in_seen(plan: AssemblyPlan | None, row: Logged, unit: Unit) -> CloseIn
 
 
 def _found_close_in(
-    answer: BushResult, before_mm: Decimal, after_mm: Decimal, doubt_mm: Decimal, unit: Unit
+    answer: BushResult, before_mm: Decimal, after_mm: Decimal, uncertainty_mm: Decimal, unit: Unit
 ) -> CloseInFoundResult:
     """Raises InputError where the sizes cannot be a bush's."""
     try:
@@ -84,7 +84,7 @@ def _found_close_in(
             {
                 "bore_before": Length(before_mm, unit), "bore_after": Length(after_mm, unit), "unit": unit,
                 "predicted_least": answer.close_in.least, "predicted_greatest": answer.close_in.greatest,
-                "uncertainty": Length(doubt_mm, unit),
+                "uncertainty": Length(uncertainty_mm, unit),
             }
         )  # fmt: skip
     except BadInput as error:
@@ -118,7 +118,7 @@ def plan_assembly(
     return row
 
 
-def log_assembly(session: Session, state: JobState, seen: AssemblySeen, *, by: Account) -> Logged:
+def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: Account) -> Logged:
     """Log what was seen, and commit it. Nothing logged is ever changed; a second look is a second entry. Raises InputError, HandedOver."""
     state.must_be_open()
     plan = assembly.plan_of(session, joint_id_of(state))

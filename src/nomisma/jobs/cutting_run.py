@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
-from nomisma.core.cutting.coach_model import MOST_SET_UPS, CutTaken, NextCutInput, NextCutResult
+from nomisma.core.cutting.coach_model import MOST_SET_UPS, MeasuredCut, NextCutInput, NextCutResult
 from nomisma.core.cutting.coach_words import WHY_WORDS
 from nomisma.core.cutting.depth import School
 from nomisma.core.cutting.dial import DialSchool, DialSetting, wind
@@ -37,7 +37,7 @@ from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import truing_state
 from nomisma.store import shop
 from nomisma.store.append import append
-from nomisma.store.cuts import KindOfCut, TakenCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
+from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
 from nomisma.store.truing import truing_of
 
@@ -58,9 +58,9 @@ class CuttingRun:
     machine: Machine | None
     choices: dict[str, str]
     sizes: dict[tuple[str, int], Decimal]
-    cuts: list[TakenCut]
+    cuts: list[CutOnRecord]
     piece: str
-    earlier: list[list[TakenCut]] = field(default_factory=list)
+    earlier: list[list[CutOnRecord]] = field(default_factory=list)
     repeatability_mm: Decimal = _REPEATABILITY
     if_dialled: Length | None = None
 
@@ -70,7 +70,7 @@ class CuttingRun:
         return max((one.row.set_up for one in self.cuts), default=1)
 
     @property
-    def of_set_up(self) -> list[TakenCut]:
+    def of_set_up(self) -> list[CutOnRecord]:
         """Its cuts that were measured after."""
         return [one for one in self.cuts if one.row.set_up == self.set_up and one.after_mm is not None]
 
@@ -268,10 +268,10 @@ class CuttingRun:
         return predicted(given, dialled.total.mm, dialled.last_pass.mm if dialled.last_pass else None)
 
 
-def _as_taken(cuts: list[TakenCut], pieces: list[str], unit: Unit) -> list[CutTaken]:
+def _as_taken(cuts: list[CutOnRecord], pieces: list[str], unit: Unit) -> list[MeasuredCut]:
     """Measured cuts as the coach takes them."""
     return [
-        CutTaken(
+        MeasuredCut(
             dialled=Length(one.row.dialled_mm, unit), before=Length(one.before_mm, unit), after=Length(one.after_mm, unit),
             piece=pieces.index(one.row.piece) + 1, stoned=one.row.means == "stone",
             last_pass=Length(one.row.last_pass_mm, unit) if one.row.last_pass_mm is not None else None,
@@ -302,7 +302,7 @@ FORGETS = "coach_forgets_{}"
 _LONG_AGO = datetime(2000, 1, 1, tzinfo=UTC)
 
 
-def _earlier(session: Session, run: CuttingRun) -> list[list[TakenCut]]:
+def _earlier(session: Session, run: CuttingRun) -> list[list[CutOnRecord]]:
     """What the machine did in earlier set-ups of the same kind, unless it was told to forget them."""
     if run.machine is None:
         return []
@@ -399,7 +399,7 @@ def cleans_up(session: Session, run: CuttingRun, *, scale: Length | None, ovalit
     unit = run.state.unit
     truing = truing_of(session, run.state.job.id)
     last = truing_state(session, truing).last if truing else None
-    runout = Length(last.result.swing.mm, unit) if last else Length(Decimal(0), unit)
+    runout = Length(last.result.total_indicator_reading.mm, unit) if last else Length(Decimal(0), unit)
     wanted = limits.upper_mm if cut_direction(run.state.made_kind) == 1 else limits.lower_mm
     none = Length(Decimal(0), unit)
     return clean_up(

@@ -10,7 +10,7 @@ from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import places_read, plan_of
 from nomisma.jobs.state import JobState
 from nomisma.store.append import append
-from nomisma.store.checks import DoubtWindow, doubt_windows, jobs_in_doubt
+from nomisma.store.checks import FailedCalibration, failed_calibrations, jobs_with_failed_calibration
 from nomisma.store.models import Account, JobEvent
 
 
@@ -52,17 +52,17 @@ def _event(session: Session, state: JobState, kind: str, note: str, *, by: Accou
 
 
 def _must_be_theirs(session: Session, state: JobState, by: Account) -> None:
-    if refusal := why_not_theirs(session, state, by, doubt_windows(session)):
+    if refusal := why_not_theirs(session, state, by, failed_calibrations(session)):
         raise NotAllowed(refusal)
 
 
-def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict[UUID, list[DoubtWindow]]) -> str:
+def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict[UUID, list[FailedCalibration]]) -> str:
     """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
     if by.role == "apprentice":
         return "A job is handed over, or taken up again, by a machinist or the lead. Ask one of them."
     if state.handed_over or by.role == "lead":
         return ""
-    if windows and state.job.id in jobs_in_doubt(session, windows, [state.job.id]):
+    if windows and state.job.id in jobs_with_failed_calibration(session, windows, [state.job.id]):
         return (
             "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
             "Measure again and withdraw what was wrong, or call the lead."

@@ -9,21 +9,21 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs, readings
-from nomisma.store.jobs import Standing
+from nomisma.store.jobs import JobInForce
 from nomisma.store.trials import that_count, trials
 
 
-def states_of(db: OrmSession, found: Sequence[Standing]) -> list[JobState]:
+def states_of(db: OrmSession, found: Sequence[JobInForce]) -> list[JobState]:
     """The states of several jobs, in one query however many they are."""
     counted = that_count(trials(db, _compared(found)))
-    extremes = readings.extremes(db, [feature.row.id for standing in found for feature in standing.features])
+    extremes = readings.extremes(db, [feature.row.id for in_force in found for feature in in_force.features])
     return [
-        JobState(standing, standing.default, {one.row.id: extremes[one.row.id] for one in standing.features if one.row.id in extremes}, counted)
-        for standing in found
+        JobState(in_force, in_force.default, {one.row.id: extremes[one.row.id] for one in in_force.features if one.row.id in extremes}, counted)
+        for in_force in found
     ]  # fmt: skip
 
 
-def _compared(found: Sequence[Standing]) -> list[UUID]:
+def _compared(found: Sequence[JobInForce]) -> list[UUID]:
     """The features of some jobs that are tried or compared, not measured; most jobs have none, and nothing is asked."""
     return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).is_compared]
 

@@ -93,7 +93,7 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
     if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return [first]  # the form was sent before
     partners = _partners_of_other_jobs(session, found)
-    default = state.standing.default
+    default = state.in_force.default
     part = session.get_one(Part, default.row.part_id) if default.made_here else None
     return _write(
         session,

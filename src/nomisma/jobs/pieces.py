@@ -11,7 +11,7 @@ def serials(state: JobState) -> tuple[str, ...]:
     """The pieces of a batch by number, and any other serial something was logged under; none for a single piece."""
     if not state.is_batch:
         return ()
-    numbered = [str(number + 1) for number in range(state.standing.pieces_wanted)]
+    numbered = [str(number + 1) for number in range(state.in_force.pieces_wanted)]
     return tuple(dict.fromkeys([*numbered, *(piece for piece in state.pieces_read if piece)]))
 
 
@@ -20,7 +20,7 @@ def plan_of(state: JobState) -> tuple[str, ...]:
     wanted = state.duty.least_places
     if wanted:
         return planned_places(state.kind, "one")[:wanted]
-    return planned_places(state.kind, state.standing.plan or ("one" if state.is_batch else "full"))
+    return planned_places(state.kind, state.in_force.plan or ("one" if state.is_batch else "full"))
 
 
 def places_read(state: JobState, piece: str) -> set[str]:

@@ -21,8 +21,8 @@ from nomisma.jobs.suspect_reading import ReadingTaken, ask_first, question_befor
 from nomisma.store import readings, shop
 from nomisma.store.append import append
 from nomisma.store.live import announce
+from nomisma.store.measuring_method import method_now, method_of
 from nomisma.store.models import Account, Instrument, Reading
-from nomisma.store.taken import taken_again, taken_with
 
 
 def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: Account) -> Reading:
@@ -38,7 +38,7 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     taken_as = feature_kind(state.kind).taken_as
     size, half_bracket = entry.read_with(choice, state.acceptance, taken_as=taken_as)
     temperature, material = entry.warmth()
-    how = taken_with(
+    how = method_now(
         session, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
         half_bracket_mm=half_bracket, of_difference=entry.is_of_difference(taken_as),
     )  # fmt: skip
@@ -53,7 +53,7 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
         Reading(
             id=entry.id, job_id=state.job.id, feature_id=state.feature_id, place=taken.place, piece=piece, cut_number=_cut_number(taken),
             limits_id=state.limits.id if state.limits else None, conditions=",".join(entry.conditions), by_id=by.id, reason="",
-            withdrawn=False, doubt_id=question.id if question else None, **how.columns(size),
+            withdrawn=False, suspect_id=question.id if question else None, **how.columns(size),
         ),
     )  # fmt: skip
     _log_cut(taken, row, by)
@@ -122,7 +122,7 @@ def supersede(session: Session, state: JobState, reading: Reading, given: Correc
     """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError, NotAllowed."""
     check_correction(by, state, reading)
     needed(given.reason, "reason")
-    how = taken_again(session, reading)
+    how = method_of(session, reading)
     at = state.at(reading.feature_id)
     size, half_bracket = _corrected(at, reading, given, how.instrument)
     limits = at.limits

@@ -16,11 +16,11 @@ from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.append import append
 from nomisma.store.live import announce
-from nomisma.store.models import Account, Reading, ReadingDoubt
+from nomisma.store.measuring_method import MeasuringMethod
+from nomisma.store.models import Account, Reading, SuspectReading
 from nomisma.store.readings import uncertainty_of
-from nomisma.store.taken import Taken
 
-OUTCOMES = ("taken", "doubtful", "refused")
+OUTCOMES = ("taken", "suspect", "refused")
 
 
 @dataclass(frozen=True)
@@ -92,16 +92,16 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
             upper=Length(feature.upper_mm, unit) if feature.upper_mm is not None else None,
         )
     )  # fmt: skip
-    return RowLookedAt(row, "doubtful" if found.suspected else "taken", found.sentence if found.suspected else "", choice)
+    return RowLookedAt(row, "suspect" if found.suspected else "taken", found.sentence if found.suspected else "", choice)
 
 
 def _same(one: RowRead, other: RowRead) -> bool:
     return (one.piece, one.cut_number) == (other.piece, other.cut_number)
 
 
-def _taken(row: RowRead, choice: InstrumentChoice) -> Taken:
+def _taken(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
     """As its file says it was taken: what was measured elsewhere is not corrected by a check made here."""
-    return Taken(
+    return MeasuringMethod(
         choice.instrument, zero_error_mm=row.zero_error_mm, transfer=choice.transfer, temperature_c=row.temperature_c,
         material=row.material,
     )  # fmt: skip
@@ -112,7 +112,7 @@ def bring_in_rows(
 ) -> None:
     """Write what would be taken, and of the suspect rows those that are ticked (by number), and commit. Sent twice it is once."""
     for one in rows:
-        if one.outcome == "taken" or (one.outcome == "doubtful" and one.row.number in ticked):
+        if one.outcome == "taken" or (one.outcome == "suspect" and one.row.number in ticked):
             _write(session, state, one, batch_id, by)
     announce(session, state.job.number, "reading")
     session.commit()
@@ -123,13 +123,13 @@ def _write(session: Session, state: JobState, one: RowLookedAt, batch_id: UUID, 
     assert row.size is not None
     assert one.choice is not None
     values: dict[str, Any] = _taken(row, one.choice).columns(row.size)
-    doubt_id = None
-    if one.outcome == "doubtful":
-        doubt_id = uuid5(batch_id, f"doubt {row.number}")
+    suspect_id = None
+    if one.outcome == "suspect":
+        suspect_id = uuid5(batch_id, f"doubt {row.number}")
         append(
             session,
-            ReadingDoubt(
-                id=doubt_id, job_id=state.job.id, feature_id=state.feature_id, place=row.place, size_mm=row.size.mm, size_text=row.size_text,
+            SuspectReading(
+                id=suspect_id, job_id=state.job.id, feature_id=state.feature_id, place=row.place, size_mm=row.size.mm, size_text=row.size_text,
                 size_unit=row.size.unit, instrument_id=one.choice.instrument.id, sentence=one.why, by_id=by.id,
             ),
         )  # fmt: skip
@@ -138,6 +138,6 @@ def _write(session: Session, state: JobState, one: RowLookedAt, batch_id: UUID, 
         Reading(
             id=uuid5(batch_id, f"row {row.number}"), job_id=state.job.id, feature_id=state.feature_id, place=row.place, piece=row.piece,
             cut_number=row.cut_number if state.in_hand.made_here else 0, limits_id=state.limits.id if state.limits else None,
-            by_id=by.id, reason="", withdrawn=False, doubt_id=doubt_id, **values,
+            by_id=by.id, reason="", withdrawn=False, suspect_id=suspect_id, **values,
         ),
     )  # fmt: skip

@@ -25,19 +25,19 @@ from nomisma.jobs.limits_in_force import SCHOOL_TITLES, feature_within
 from nomisma.jobs.record_truing import recorded_truings
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly, jobs, readings, shop
-from nomisma.store.checks import DoubtWindow, doubt_windows, in_doubt
-from nomisma.store.cuts import TakenCut, cuts_of_features
-from nomisma.store.jobs import JointStanding
+from nomisma.store.checks import FailedCalibration, calibration_failed, failed_calibrations
+from nomisma.store.cuts import CutOnRecord, cuts_of_features
+from nomisma.store.jobs import JointInForce
 from nomisma.store.models import Decision, KeptAnswer, Limits
 from nomisma.store.readings import LoggedReading
 from nomisma.store.trials import trials
 
 
 def record_of(
-    session: Session, state: JobState, *, last: int | None = None, windows: dict[UUID, list[DoubtWindow]] | None = None
+    session: Session, state: JobState, *, last: int | None = None, windows: dict[UUID, list[FailedCalibration]] | None = None
 ) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
-    windows = doubt_windows(session) if windows is None else windows
+    windows = failed_calibrations(session) if windows is None else windows
     ids = [one.feature_id for one in state.features]
     history = _by_feature(jobs.limits_history(session, *ids))
     logged, taken = readings.logs(session, ids, last=last), cuts_of_features(session, ids)
@@ -70,7 +70,7 @@ def record_of(
         trials=_trials(session, state),
         decisions=[_decision(row, state) for row in jobs.decisions(session, *ids)],
         answers=[_answer(row, state) for row in jobs.kept_answers(session, state.job.id)],
-        assemblies=[row for joint in state.standing.joints for row in _assemblies(session, state, joint)],
+        assemblies=[row for joint in state.in_force.joints for row in _assemblies(session, state, joint)],
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
             for row in jobs.events(session, state.job.id)
@@ -136,7 +136,7 @@ def _limits(state: JobState, history: Sequence[Limits]) -> list[RecordedLimits]:
     ]  # fmt: skip
 
 
-def _cuts(state: JobState, found: Sequence[TakenCut]) -> list[RecordedCut]:
+def _cuts(state: JobState, found: Sequence[CutOnRecord]) -> list[RecordedCut]:
     return [
         RecordedCut(
             feature=state.letter, piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
@@ -148,7 +148,7 @@ def _cuts(state: JobState, found: Sequence[TakenCut]) -> list[RecordedCut]:
     ]  # fmt: skip
 
 
-def _assemblies(session: Session, state: JobState, joint: JointStanding) -> list[RecordedAssembly]:
+def _assemblies(session: Session, state: JobState, joint: JointInForce) -> list[RecordedAssembly]:
     plan = assembly.plan_of(session, joint.row.id)
     letters = " in ".join(state.at(one).letter for one in (joint.row.external_id, joint.row.internal_id))
     return [
@@ -197,7 +197,7 @@ def _reading(
     item: LoggedReading,
     state: JobState,
     history: list[Limits],
-    windows: dict[UUID, list[DoubtWindow]],
+    windows: dict[UUID, list[FailedCalibration]],
     gauges: dict[UUID, str],
 ) -> RecordedReading:
     row = item.row
@@ -219,7 +219,7 @@ def _reading(
         temperature_c=row.temperature_c,
         material=row.material,
         conditions=row.conditions,
-        in_doubt=in_doubt(windows, item.instrument, row.at),
+        calibration_failed=calibration_failed(windows, item.instrument, row.at),
         uncertainty_mm=item.uncertainty_mm,
         limits_version=then.version if then else None,
         verdict_then=_words(state, item, then) if judged else "",

@@ -46,7 +46,7 @@ def _round(number: int, one: LoggedRound, judged: RoundJudged | None) -> Recorde
         tightened=one.tightened,
         readings=" ".join(row.read_text for row in one.rows),
         unit=one.rows[0].read_unit,
-        swing_mm=result.swing.mm if result else None,
+        total_indicator_reading_mm=result.total_indicator_reading.mm if result else None,
         offset_mm=result.offset.mm if result else None,
         towards=result.offset_towards if result else "",
         said=result.headline if result else "",

@@ -9,7 +9,7 @@ from nomisma.core.errors import InputError, needed, refused_as
 from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.measuring.feature import PLANS
 from nomisma.core.number import whole_from
-from nomisma.core.part.duty import DutySaid
+from nomisma.core.part.duty import FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.planning.feature_lines import read_as
@@ -45,7 +45,7 @@ def set_by_line(
     return jobs.set_limits(session, limits, based_on_version=based_on)
 
 
-def set_duty(session: Session, state: JobState, duty: DutySaid, *, based_on: int, by: Account, sent_id: UUID) -> Limits:
+def set_duty(session: Session, state: JobState, duty: FeatureDuty, *, based_on: int, by: Account, sent_id: UUID) -> Limits:
     """Say what the feature in hand is there for: a new version of what is required of it, its limits unchanged.
 
     Raises InputError where nothing is required of it yet, or it must be true to what is not there; AlreadyChanged, HandedOver. Commits nothing.
@@ -109,8 +109,12 @@ def plan_measuring(
     """
     reason = reason_to_plan_anew(by, state, judge_reason)
     _check_plan(state, wanted)
-    standing = state.standing
-    in_force = {"pieces": str(standing.pieces_wanted), "measuring_plan": standing.plan, "acceptance": state.acceptance}
+    in_force_now = state.in_force
+    in_force = {
+        "pieces": str(in_force_now.pieces_wanted),
+        "measuring_plan": in_force_now.plan,
+        "acceptance": state.acceptance,
+    }
     for name in (name for name, value in in_force.items() if wanted[name] != value):
         append(
             session,

@@ -28,7 +28,7 @@ def runout_to_log(state: JobState, truing: TruingState) -> JobState | None:
     return next((one for one in runouts if not one.times_read), None)
 
 
-def log_swing_as_runout(session: Session, state: JobState, truing: TruingState, *, by: Account, sent_id: UUID) -> Reading:
+def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by: Account, sent_id: UUID) -> Reading:
     """Log the swing of the newest round as a reading of the part's runout, and commit it. Sent twice it is one.
 
     Raises InputError where no round was read with the chuck tight, or no runout waits to be read; HandedOver.
@@ -43,10 +43,10 @@ def log_swing_as_runout(session: Session, state: JobState, truing: TruingState, 
             "Tighten, read a round, and have a runout among the part's features.",
             field="size",
         )
-    swing = last.result.swing
+    tir = last.result.total_indicator_reading
     places = feature_kind("runout").places
     entry = ReadingEntry(
-        id=sent_id, size=f"{swing.value(truing.unit).normalize():f} {truing.unit}", instrument=str(truing.truing.instrument_id),
+        id=sent_id, size=f"{tir.value(truing.unit).normalize():f} {truing.unit}", instrument=str(truing.truing.instrument_id),
         place=places[0] if last.read.circle == "near" else places[-1],
     )  # fmt: skip
     return log_reading(session, at, entry, by=by)

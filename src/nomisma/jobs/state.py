@@ -19,14 +19,14 @@ from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, Stage, feature_verdict, next_step
 from nomisma.core.measuring.trial import trial_outcomes, trial_state
 from nomisma.core.measuring.verdict import VerdictResult
-from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, may_give
+from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, may_give
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.part_check import Contradiction, LetteredFeature, part_contradictions
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
-from nomisma.store.jobs import FeatureStanding, JointStanding, Standing
+from nomisma.store.jobs import FeatureInForce, JobInForce, JointInForce
 from nomisma.store.models import Job, Limits, Trial
 from nomisma.store.readings import NO_READINGS, Extremes
 
@@ -43,8 +43,8 @@ class Withdrawn(NomismaError):
 class JobState:
     """A job seen at the feature in hand, with everything that decides its next step; `readings` and the `trials` that count by feature."""
 
-    standing: Standing
-    in_hand: FeatureStanding
+    in_force: JobInForce
+    in_hand: FeatureInForce
     readings: Mapping[UUID, Extremes]
     trials: Mapping[UUID, tuple[Trial, ...]] = field(default_factory=dict)
 
@@ -63,7 +63,7 @@ class JobState:
         """Whether anything may be logged of the feature in hand."""
         return not self.handed_over and not self.in_hand.withdrawn
 
-    def must_have_a_joint(self) -> FeatureStanding:
+    def must_have_a_joint(self) -> FeatureInForce:
         """The feature this one goes with. Raises NotDefined where it goes with none."""
         if self.partner_feature is None:
             raise NotDefined(
@@ -75,7 +75,7 @@ class JobState:
     @property
     def job(self) -> Job:
         """The job itself."""
-        return self.standing.job
+        return self.in_force.job
 
     @property
     def letter(self) -> str:
@@ -90,12 +90,12 @@ class JobState:
     @property
     def is_default(self) -> bool:
         """Whether the feature in hand is the one that is meant where nobody says which."""
-        return self.standing.default.row.id == self.feature_id
+        return self.in_force.default.row.id == self.feature_id
 
     @cached_property
     def features(self) -> tuple["JobState", ...]:
         """The job seen at each of its features in the order of their letters, withdrawn ones too."""
-        return tuple(replace(self, in_hand=feature) for feature in self.standing.features)
+        return tuple(replace(self, in_hand=feature) for feature in self.in_force.features)
 
     @cached_property
     def made(self) -> tuple["JobState", ...]:
@@ -126,15 +126,15 @@ class JobState:
         return next(one for one in self.features if one.feature_id == feature_id)
 
     @property
-    def joint(self) -> JointStanding | None:
+    def joint(self) -> JointInForce | None:
         """The joint the feature in hand belongs to; None where it goes with no other."""
-        return self.standing.joint_of.get(self.feature_id)
+        return self.in_force.joint_of.get(self.feature_id)
 
     @property
-    def partner_feature(self) -> FeatureStanding | None:
+    def partner_feature(self) -> FeatureInForce | None:
         """The feature on the other side of its joint."""
         other = self.joint.other(self.feature_id) if self.joint else None
-        return self.standing.by_id.get(other) if other else None
+        return self.in_force.by_id.get(other) if other else None
 
     @property
     def requirement(self) -> Limits | None:
@@ -142,10 +142,10 @@ class JobState:
         return self.in_hand.limits
 
     @property
-    def duty(self) -> DutySaid:
+    def duty(self) -> FeatureDuty:
         """What it is there for, where somebody said."""
         found = self.in_hand.limits
-        return DutySaid(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
+        return FeatureDuty(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
 
     @property
     def may_give(self) -> list[str]:
@@ -340,7 +340,7 @@ class JobState:
     @property
     def is_batch(self) -> bool:
         """Whether several pieces are to be made."""
-        return self.standing.pieces_wanted > 1
+        return self.in_force.pieces_wanted > 1
 
     @property
     def decided(self) -> str:
@@ -354,7 +354,7 @@ class JobState:
     @property
     def handed_over(self) -> bool:
         """Whether the job is closed."""
-        return self.standing.handed_over
+        return self.in_force.handed_over
 
     @property
     def is_settled(self) -> bool:
@@ -364,11 +364,11 @@ class JobState:
         if self.requirement is None or not self.times_read or self._pieces_left:
             return False
         found = self.verdict
-        return found is None or (found.state is State.IN_LIMITS and not self.own_readings.in_doubt)
+        return found is None or (found.state is State.IN_LIMITS and not self.own_readings.calibration_failed)
 
     @property
     def _pieces_left(self) -> int:
-        return max(self.standing.pieces_wanted - len(self.pieces_read), 0) if self.is_batch else 0
+        return max(self.in_force.pieces_wanted - len(self.pieces_read), 0) if self.is_batch else 0
 
     @property
     def next(self) -> tuple[Stage, str]:
@@ -383,7 +383,7 @@ class JobState:
             assembly_planned=self.joint is not None and self.joint.planned,
             assembled=self.joint is not None and self.joint.assembled,
             decided=self.decided,
-            in_doubt=self.own_readings.in_doubt > 0,
+            calibration_failed=self.own_readings.calibration_failed > 0,
             pieces_left=self._pieces_left,
             judged=self.limits is not None or self.requirement is None or self.is_compared,
         )
@@ -454,14 +454,14 @@ class JobState:
     @property
     def clearance_mm(self) -> tuple[Decimal, Decimal] | None:
         """Least and greatest clearance of the part as measured on the partner as known, doubt of both counted."""
-        return self._clearance_mm(doubt_counts=True)
+        return self._clearance_mm(uncertainty_counts=True)
 
-    def _clearance_mm(self, *, doubt_counts: bool) -> tuple[Decimal, Decimal] | None:
+    def _clearance_mm(self, *, uncertainty_counts: bool) -> tuple[Decimal, Decimal] | None:
         partner = self.partner
         if partner is None or not self.own_readings.count:
             return None
-        doubt = max(group.uncertainty_mm for group in self.own_readings.groups) if doubt_counts else Decimal(0)
-        partner = partner if doubt_counts else replace(partner, uncertainty_mm=Decimal(0))
+        doubt = max(group.uncertainty_mm for group in self.own_readings.groups) if uncertainty_counts else Decimal(0)
+        partner = partner if uncertainty_counts else replace(partner, uncertainty_mm=Decimal(0))
         return clearance_with(partner, self.own_readings.smallest_mm - doubt, self.own_readings.largest_mm + doubt)
 
     @property
@@ -472,7 +472,7 @@ class JobState:
         """
         found = self.verdict
         in_limits = found is not None and found.state is State.IN_LIMITS
-        clearance = self._clearance_mm(doubt_counts=not in_limits)
+        clearance = self._clearance_mm(uncertainty_counts=not in_limits)
         function = functions().get(str(self.limits.inputs.get("function"))) if self.limits else None
         meant_loose = function is not None and function.kind == "clearance"
         return -clearance[0] if clearance and meant_loose and clearance[0] < 0 else None

@@ -25,17 +25,17 @@ from nomisma.jobs.reading_entry import ReadingEntry
 from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.append import append
-from nomisma.store.models import Account, ReadingDoubt
+from nomisma.store.models import Account, SuspectReading
 from nomisma.store.readings import uncertainty_of
 
 NEWEST_READINGS = 24
 """How many of a feature's newest readings show how far from round it was."""
 
 
-class SuspectReading(InputError):
+class ReadingQuestioned(InputError):
     """A size to be confirmed or typed again; kept either way."""
 
-    def __init__(self, sentence: str, row: ReadingDoubt) -> None:
+    def __init__(self, sentence: str, row: SuspectReading) -> None:
         super().__init__(sentence, "Type what you read now, or say that it is so.", field="size", value=row.size_text)
         self.row = row
 
@@ -73,14 +73,14 @@ class ReadingTaken:
         return self.run.dialled(self.entry.dialled)
 
 
-def question_before(session: Session, state: JobState, entry: ReadingEntry) -> ReadingDoubt | None:
+def question_before(session: Session, state: JobState, entry: ReadingEntry) -> SuspectReading | None:
     """What was asked about just before, if this entry answers it: the same size again confirms it."""
-    row = session.get(ReadingDoubt, entry.answers) if entry.answers else None
+    row = session.get(SuspectReading, entry.answers) if entry.answers else None
     return row if row and row.job_id == state.job.id else None
 
 
 def ask_first(taken: ReadingTaken, *, by: Account) -> None:
-    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises SuspectReading, InputError."""
+    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises ReadingQuestioned, InputError."""
     before = question_before(taken.session, taken.state, taken.entry)
     if before is None or before.size_mm != taken.size.mm:
         found = misread(_expectation(taken))
@@ -90,13 +90,13 @@ def ask_first(taken: ReadingTaken, *, by: Account) -> None:
         if found.suspected and not found.step and not about_dial:
             _check_likely(taken.size, taken.state)  # a wrong unit or a slipped point is no misread
         if sentence:
-            raise SuspectReading(sentence, _keep_question(taken, sentence, by))
+            raise ReadingQuestioned(sentence, _keep_question(taken, sentence, by))
     _check_likely(taken.size, taken.state)
 
 
-def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> ReadingDoubt:
+def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectReading:
     size, state = taken.size, taken.state
-    row = ReadingDoubt(
+    row = SuspectReading(
         id=uuid4(), job_id=state.job.id, feature_id=state.feature_id, place=taken.place, size_mm=size.mm, size_text=size.text,
         size_unit=size.unit, instrument_id=taken.choice.instrument.id, sentence=sentence, by_id=by.id,
     )  # fmt: skip

@@ -62,7 +62,7 @@ def versions_of(session: OrmSession, first_id: UUID) -> Sequence[Instrument]:
 
 
 @dataclass(frozen=True, slots=True)
-class DoubtWindow:
+class FailedCalibration:
     """The time in which an instrument's readings are in doubt: after its last good check, up to its next one (none: still)."""
 
     since: datetime | None
@@ -87,26 +87,26 @@ _WINDOWS = select(
 ).where(_bad)
 
 
-def doubt_windows(session: OrmSession) -> dict[UUID, list[DoubtWindow]]:
+def failed_calibrations(session: OrmSession) -> dict[UUID, list[FailedCalibration]]:
     """By instrument, the times between the good checks around each failed one; empty where none ever failed.
 
     Asked once a session: a session is one request.
     """
-    known: dict[UUID, list[DoubtWindow]] | None = session.info.get("doubt_windows")
+    known: dict[UUID, list[FailedCalibration]] | None = session.info.get("failed_calibrations")
     if known is None:
-        known = session.info["doubt_windows"] = {}
+        known = session.info["failed_calibrations"] = {}
         for first_id, since, until in session.execute(_WINDOWS):
-            known.setdefault(first_id, []).append(DoubtWindow(since, until))
+            known.setdefault(first_id, []).append(FailedCalibration(since, until))
     return known
 
 
-def in_doubt(windows: dict[UUID, list[DoubtWindow]], instrument: Instrument, at: datetime) -> bool:
+def calibration_failed(windows: dict[UUID, list[FailedCalibration]], instrument: Instrument, at: datetime) -> bool:
     """Whether a reading taken with an instrument at a time is in doubt."""
     return any(window.holds(at) for window in windows.get(instrument.first_id, ()))
 
 
-def jobs_in_doubt(
-    session: OrmSession, windows: dict[UUID, list[DoubtWindow]], job_ids: Sequence[UUID] | None = None
+def jobs_with_failed_calibration(
+    session: OrmSession, windows: dict[UUID, list[FailedCalibration]], job_ids: Sequence[UUID] | None = None
 ) -> dict[UUID, int]:
     """How many standing readings of each job are in doubt; of some jobs only, if given."""
     counts: dict[UUID, int] = {}

@@ -15,7 +15,7 @@ from nomisma.store.models import Cut, Feature, Instrument, Reading, ShopSetting
 
 
 @dataclass(frozen=True, slots=True)
-class TakenCut:
+class CutOnRecord:
     """A cut and its sizes (mm): before and after by the readings that stand; none after where nothing was measured, or all withdrawn."""
 
     row: Cut
@@ -78,11 +78,11 @@ def sizes_by_cut(session: OrmSession, feature_id: UUID) -> dict[tuple[str, int],
     return {(piece, cut): Decimal(size).quantize(_TAIL) for piece, cut, size in asked}
 
 
-def cuts_of(session: OrmSession, feature_id: UUID, sizes: dict[tuple[str, int], Decimal]) -> list[TakenCut]:
+def cuts_of(session: OrmSession, feature_id: UUID, sizes: dict[tuple[str, int], Decimal]) -> list[CutOnRecord]:
     """Every cut of a feature, oldest first."""
     found: Sequence[Cut] = session.scalars(_CUTS, {"feature_id": feature_id}).all()
     return [
-        TakenCut(row, sizes.get((row.piece, row.cut_number - 1), row.before_mm), sizes.get((row.piece, row.cut_number)))
+        CutOnRecord(row, sizes.get((row.piece, row.cut_number - 1), row.before_mm), sizes.get((row.piece, row.cut_number)))
         for row in found
     ]
 
@@ -95,7 +95,7 @@ _CUTS_OF_MANY = (
 )
 
 
-def cuts_of_features(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, list[TakenCut]]:
+def cuts_of_features(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, list[CutOnRecord]]:
     """Every cut of many features at once, by feature, oldest first."""
     rows = session.scalars(_CUTS_OF_MANY, {"feature_ids": list(feature_ids)}).all()
     cut = list({row.feature_id for row in rows})
@@ -103,10 +103,10 @@ def cuts_of_features(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[U
         (feature, piece, number): Decimal(size).quantize(_TAIL)
         for feature, piece, number, size in (session.execute(_OF_FEATURES, {"feature_ids": cut}) if cut else ())
     }
-    found: dict[UUID, list[TakenCut]] = {}
+    found: dict[UUID, list[CutOnRecord]] = {}
     for row in rows:
         before = sizes.get((row.feature_id, row.piece, row.cut_number - 1), row.before_mm)
-        taken = TakenCut(row, before, sizes.get((row.feature_id, row.piece, row.cut_number)))
+        taken = CutOnRecord(row, before, sizes.get((row.feature_id, row.piece, row.cut_number)))
         found.setdefault(row.feature_id, []).append(taken)
     return found
 
@@ -126,7 +126,7 @@ class KindOfCut:
 
 def cuts_of_machine(
     session: OrmSession, machine_id: UUID, kind: KindOfCut, *, but: tuple[UUID, int], since: datetime
-) -> list[list[TakenCut]]:
+) -> list[list[CutOnRecord]]:
     """Measured cuts of earlier set-ups on a machine (oldest first), of one kind; without the set-up `but` (feature and number)."""
     rows = list(
         reversed(session.scalars(_OF_MACHINE, {"machine_id": machine_id, "since": since, "most": MOST_REMEMBERED}).all())
@@ -140,12 +140,12 @@ def cuts_of_machine(
         (feature, piece, cut): Decimal(size).quantize(_TAIL)
         for feature, piece, cut, size in session.execute(_OF_FEATURES, {"feature_ids": feature_ids})
     }
-    found: dict[tuple[UUID, int], list[TakenCut]] = {}
+    found: dict[tuple[UUID, int], list[CutOnRecord]] = {}
     for row in rows:
         after = sizes.get((row.feature_id, row.piece, row.cut_number))
         if kinds[row.feature_id] == kind and after is not None:
             before = sizes.get((row.feature_id, row.piece, row.cut_number - 1), row.before_mm)
-            found.setdefault((row.feature_id, row.set_up), []).append(TakenCut(row, before, after))
+            found.setdefault((row.feature_id, row.set_up), []).append(CutOnRecord(row, before, after))
     return list(found.values())
 
 

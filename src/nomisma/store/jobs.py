@@ -31,7 +31,7 @@ LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 
 @dataclass(frozen=True, slots=True)
-class FeatureStanding:
+class FeatureInForce:
     """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest decision.
 
     `acceptance`: the job's own rule, else the shop's, else none.
@@ -56,7 +56,7 @@ class FeatureStanding:
 
 
 @dataclass(frozen=True, slots=True)
-class JointStanding:
+class JointInForce:
     """A joint, whether its assembly is planned, and whether it was put together and that did not stop short."""
 
     row: Joint
@@ -72,7 +72,7 @@ class JointStanding:
 
 
 @dataclass(frozen=True)
-class Standing:
+class JobInForce:
     """A job with what is in force: its features in the order of their letters, its joints, the newest event.
 
     `pieces_wanted`: how many of it are to be made. `plan`: the measuring plan.
@@ -80,23 +80,23 @@ class Standing:
 
     job: Job
     event: JobEvent | None
-    features: tuple[FeatureStanding, ...] = ()
-    joints: tuple[JointStanding, ...] = ()
+    features: tuple[FeatureInForce, ...] = ()
+    joints: tuple[JointInForce, ...] = ()
     pieces_wanted: int = 1
     plan: str = ""
 
     @cached_property
-    def by_id(self) -> dict[UUID, FeatureStanding]:
+    def by_id(self) -> dict[UUID, FeatureInForce]:
         """The features by their ids."""
         return {one.row.id: one for one in self.features}
 
     @cached_property
-    def default(self) -> FeatureStanding:
+    def default(self) -> FeatureInForce:
         """The feature that is meant where nobody says which: the first that is made here."""
         return next((one for one in self.features if one.made_here), self.features[0])
 
     @cached_property
-    def joint_of(self) -> dict[UUID, JointStanding]:
+    def joint_of(self) -> dict[UUID, JointInForce]:
         """The first joint of each feature that has one."""
         return {side: one for one in reversed(self.joints) for side in (one.row.internal_id, one.row.external_id)}
 
@@ -184,7 +184,7 @@ _EVENTS = (
 )
 
 
-def job_numbered(session: OrmSession, number: int) -> Standing:
+def job_numbered(session: OrmSession, number: int) -> JobInForce:
     """The job of that number and what is in force. Raises NotDefined."""
     found = session.execute(_NUMBERED, {"number": number}).all() if 0 < number <= LARGEST_NUMBER else []
     if not found:
@@ -192,26 +192,26 @@ def job_numbered(session: OrmSession, number: int) -> Standing:
     return _standings(session, found)[0]
 
 
-def jobs_by_ids(session: OrmSession, ids: Sequence[UUID]) -> list[Standing]:
+def jobs_by_ids(session: OrmSession, ids: Sequence[UUID]) -> list[JobInForce]:
     """Some jobs and what is in force, in no order."""
     return _standings(session, session.execute(_OF_IDS, {"ids": list(ids)}).all()) if ids else []
 
 
-def _standings(session: OrmSession, rows: Sequence[Any]) -> list[Standing]:
+def _standings(session: OrmSession, rows: Sequence[Any]) -> list[JobInForce]:
     """The jobs of some rows with their features and joints: a few questions more, however many jobs."""
     asked = {"job_ids": [row[0].id for row in rows]}
     own_rule = {row[0].id: row[4] for row in rows}
     shops_rules = session.execute(_SHOPS_ACCEPTANCE).all()
-    features: dict[UUID, list[FeatureStanding]] = {}
+    features: dict[UUID, list[FeatureInForce]] = {}
     for feature, limits, callout, decision, event in session.execute(_FEATURES, asked):
         rule = own_rule[feature.job_id] or _shops_rule(shops_rules, limits)
-        found = FeatureStanding(feature, limits, callout or "", decision, rule, event)
+        found = FeatureInForce(feature, limits, callout or "", decision, rule, event)
         features.setdefault(feature.job_id, []).append(found)
-    joints: dict[UUID, list[JointStanding]] = {}
+    joints: dict[UUID, list[JointInForce]] = {}
     for joint, planned, assembled in session.execute(_JOINTS, asked):
-        joints.setdefault(joint.job_id, []).append(JointStanding(joint, planned, assembled))
+        joints.setdefault(joint.job_id, []).append(JointInForce(joint, planned, assembled))
     return [
-        Standing(job, event, tuple(features.get(job.id, ())), tuple(joints.get(job.id, ())), int(pieces), plan)
+        JobInForce(job, event, tuple(features.get(job.id, ())), tuple(joints.get(job.id, ())), int(pieces), plan)
         for job, event, pieces, plan, _ in rows
     ]
 

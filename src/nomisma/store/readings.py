@@ -11,8 +11,8 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
-from nomisma.store.checks import doubt_windows
-from nomisma.store.models import Account, Feature, Instrument, Reading, ReadingDoubt
+from nomisma.store.checks import failed_calibrations
+from nomisma.store.models import Account, Feature, Instrument, Reading, SuspectReading
 
 _later = aliased(Reading)
 _STANDS = (~select(_later.id).where(_later.supersedes_id == Reading.id).exists(), ~Reading.withdrawn)
@@ -27,7 +27,7 @@ class LoggedReading:
     by: str
     instrument: Instrument
     superseded_by: UUID | None
-    doubt: ReadingDoubt | None = None
+    doubt: SuspectReading | None = None
 
     @property
     def stands(self) -> bool:
@@ -51,11 +51,11 @@ def uncertainty_of(instrument: Instrument) -> Decimal:
 
 
 _LOG = (
-    select(Reading, Account.name, Instrument, _later.id, ReadingDoubt)
+    select(Reading, Account.name, Instrument, _later.id, SuspectReading)
     .join(Account, Account.id == Reading.by_id)
     .join(Instrument, Instrument.id == Reading.instrument_id)
     .outerjoin(_later, _later.supersedes_id == Reading.id)
-    .outerjoin(ReadingDoubt, ReadingDoubt.id == Reading.doubt_id)
+    .outerjoin(SuspectReading, SuspectReading.id == Reading.suspect_id)
     .where(Reading.feature_id == bindparam("feature_id"))
     .order_by(Reading.sequence.desc())
     .limit(bindparam("last", type_=Integer))
@@ -85,14 +85,14 @@ _newest_of_each = (
     .lateral("newest_of_each")
 )
 _LOGS = (
-    select(Reading, Account.name, Instrument, _later.id, ReadingDoubt)
+    select(Reading, Account.name, Instrument, _later.id, SuspectReading)
     .select_from(Feature)
     .join(_newest_of_each, true())
     .join(Reading, Reading.id == _newest_of_each.c.id)
     .join(Account, Account.id == Reading.by_id)
     .join(Instrument, Instrument.id == Reading.instrument_id)
     .outerjoin(_later, _later.supersedes_id == Reading.id)
-    .outerjoin(ReadingDoubt, ReadingDoubt.id == Reading.doubt_id)
+    .outerjoin(SuspectReading, SuspectReading.id == Reading.suspect_id)
     .where(Feature.id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
     .order_by(Reading.sequence)
 )
@@ -112,7 +112,7 @@ class Extremes:
 
     groups: tuple[ReadingGroup, ...]
     newest_at: datetime | None = None
-    in_doubt: int = 0
+    calibration_failed: int = 0
 
     @property
     def count(self) -> int:
@@ -121,7 +121,9 @@ class Extremes:
 
     def of_piece(self, piece: str) -> "Extremes":
         """Only those of one piece."""
-        return Extremes(tuple(group for group in self.groups if group.piece == piece), self.newest_at, self.in_doubt)
+        return Extremes(
+            tuple(group for group in self.groups if group.piece == piece), self.newest_at, self.calibration_failed
+        )
 
     @property
     def pieces(self) -> list[str]:
@@ -182,7 +184,7 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
     found: dict[UUID, list[ReadingGroup]] = {}
     newest: dict[UUID, datetime] = {}
     doubted: dict[UUID, int] = {}
-    windows = doubt_windows(session)
+    windows = failed_calibrations(session)
     for feature_id, *columns, at in session.execute(_EXTREMES, {"feature_ids": list(feature_ids)}):
         group = _group(*columns)
         found.setdefault(feature_id, []).append(group)

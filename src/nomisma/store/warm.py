@@ -53,7 +53,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: readings.of_batch(session, NOBODY),
         lambda: checks.newest_checks(session),
         lambda: checks.newest_check(session, NOBODY),
-        lambda: checks.doubt_windows(session),
+        lambda: checks.failed_calibrations(session),
         lambda: gauges.gauges_of(session, NOBODY),
         lambda: gauges.waiting(session, NOBODY, now),
         lambda: shop.instruments(session),

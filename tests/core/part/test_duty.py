@@ -3,22 +3,22 @@
 import pytest
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.part.duty import NO_DUTY, DutySaid, duties, duty_in_line, duty_said, may_give
+from nomisma.core.part.duty import NO_DUTY, FeatureDuty, duties, duty_in_line, duty_said, may_give
 
 
 @pytest.mark.parametrize(
     ("line", "rest", "duty"),
     [
-        ("od 25 h6 x 40, carries the load", "od 25 h6 x 40", DutySaid("carries_load")),
-        ("bore 30 H7; locates", "bore 30 H7", DutySaid("sets_position")),
-        ("28 ±0.1 seen only", "28 ±0.1", DutySaid("seen")),
-        ("cham 1/16 x 45 free", "cham 1/16 x 45", DutySaid("free")),
-        ("runout .002 true to b", "runout .002", DutySaid("true_to", "B")),
+        ("od 25 h6 x 40, carries the load", "od 25 h6 x 40", FeatureDuty("carries_load")),
+        ("bore 30 H7; locates", "bore 30 H7", FeatureDuty("sets_position")),
+        ("28 ±0.1 seen only", "28 ±0.1", FeatureDuty("seen")),
+        ("cham 1/16 x 45 free", "cham 1/16 x 45", FeatureDuty("free")),
+        ("runout .002 true to b", "runout .002", FeatureDuty("true_to", "B")),
         ("od 25,4 h6", "od 25,4 h6", NO_DUTY),
         ("free", "free", NO_DUTY),
     ],
 )
-def test_a_line_ends_with_what_matters(line: str, rest: str, duty: DutySaid) -> None:
+def test_a_line_ends_with_what_matters(line: str, rest: str, duty: FeatureDuty) -> None:
     assert duty_in_line(line) == (rest, duty)
 
 
@@ -27,7 +27,7 @@ def test_every_way_of_saying_it_is_understood() -> None:
         for said in one.said:
             assert duty_in_line(f"28 ±0.1, {said.format(letter='C')}") == (
                 "28 ±0.1",
-                DutySaid(name, "C" if "{" in said else ""),
+                FeatureDuty(name, "C" if "{" in said else ""),
             )  # type: ignore[arg-type]
 
 
@@ -42,4 +42,4 @@ def test_true_to_needs_a_letter_and_nothing_else_has_one() -> None:
 
 def test_what_matters_least_gives_first_and_what_carries_never() -> None:
     said = [("A", "carries_load"), ("B", "seen"), ("C", ""), ("D", "free"), ("E", "sets_position")]
-    assert may_give((letter, DutySaid(name)) for letter, name in said) == ["D", "B"]  # type: ignore[arg-type]
+    assert may_give((letter, FeatureDuty(name)) for letter, name in said) == ["D", "B"]  # type: ignore[arg-type]

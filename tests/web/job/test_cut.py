@@ -97,9 +97,9 @@ def test_a_dial_that_takes_twice_as_much_is_noticed(job: tuple[Hand, str]) -> No
     measure(hand, base, "32.200")
     first = measure(hand, base, "31.400", dialled="0.40 mm")
     if first.status_code == 422:  # asked about before it is believed
-        doubt = re.search(r'name="doubt_id" value="([^"]+)"', first.text)
+        doubt = re.search(r'name="suspect_id" value="([^"]+)"', first.text)
         assert doubt
-        measure(hand, base, "31.400", dialled="0.40 mm", doubt_id=doubt[1])
+        measure(hand, base, "31.400", dialled="0.40 mm", suspect_id=doubt[1])
     assert "this dial reads radius" in text(hand.page)
 
 
@@ -213,8 +213,8 @@ def test_gone_too_far_says_so_and_who_decides(job: tuple[Hand, str]) -> None:
     measure(hand, base, "30.100")
     answer = measure(hand, base, "29.900", dialled="0.20 mm")
     if answer.status_code == 422:
-        doubt = re.search(r'name="doubt_id" value="([^"]+)"', answer.text)
-        measure(hand, base, "29.900", dialled="0.20 mm", doubt_id=doubt[1] if doubt else "")
+        doubt = re.search(r'name="suspect_id" value="([^"]+)"', answer.text)
+        measure(hand, base, "29.900", dialled="0.20 mm", suspect_id=doubt[1] if doubt else "")
     hand.get(f"{base}/cut")
     assert "gone too far" in words(hand).lower() or "Measure it again" in words(hand)
 
@@ -331,7 +331,7 @@ def test_the_next_piece_of_a_batch_starts_from_what_the_first_taught(job: tuple[
     hand.get(f"{base}/cut")
     measure(hand, base, "32.200", piece="1")
     measure(hand, base, "31.690", dialled="0.50 mm", piece="1")
-    measure(hand, base, "29.976", dialled="1.68 mm", piece="1", doubt_id="")
+    measure(hand, base, "29.976", dialled="1.68 mm", piece="1", suspect_id="")
     measure(hand, base, "32.150", piece="2")
     assert "piece 2" in text(hand.page)
     assert re.search(r"[12] cuts? seen", text(hand.page))

@@ -298,7 +298,7 @@ def test_every_round_is_in_the_data_package(long_day: Hand) -> None:
         ]
     assert [row["tightened"] for row in rows] == ["false", "false", "false", "true"]
     assert rows[0]["readings"] == "-0.0010 0.0120 0.0170 0.0040"
-    assert float(rows[0]["swing_mm"]) > float(rows[-1]["swing_mm"])
+    assert float(rows[0]["total_indicator_reading_mm"]) > float(rows[-1]["total_indicator_reading_mm"])
     assert {one["name"]: one["type"] for one in schema["fields"]}["round"] == "integer"
 
 

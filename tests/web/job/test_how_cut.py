@@ -169,9 +169,9 @@ def test_the_place_nearest_its_limit_says_when_metal_is_gone(job: tuple[Hand, st
     measure(hand, base, "29.990")
     measure(hand, base, "29.950", place="far end 0°")
     if "it is: log it" in text(hand.page):
-        doubt = re.search(r'name="doubt_id" value="([^"]+)"', hand.page)
+        doubt = re.search(r'name="suspect_id" value="([^"]+)"', hand.page)
         assert doubt
-        measure(hand, base, "29.950", place="far end 0°", doubt_id=doubt[1])
+        measure(hand, base, "29.950", place="far end 0°", suspect_id=doubt[1])
     hand.get(f"{base}/cut")
     assert words(hand) == "Gone too far"
 

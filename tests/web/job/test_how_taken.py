@@ -61,11 +61,11 @@ def test_a_burr_is_warned_of_before_it_is_accepted(orla: Hand) -> None:
     number = start(orla, "A burr")
     assert log(orla, number, "11.990", MIC, condition_burr="yes") == 422
     assert "deburr first" in orla.page
-    found = re.search(r'name="doubt_id" value="([^"]+)"', orla.page)
+    found = re.search(r'name="suspect_id" value="([^"]+)"', orla.page)
     assert found
     fields = {"size": "11.990", "place": "near end 0°", "instrument_id": orla.instrument(MIC), "cut_since": "not"}
     assert (
-        orla.send(f"/jobs/{number}/measure/readings", doubt_id=found[1], condition_burr="yes", **fields).status_code == 200
+        orla.send(f"/jobs/{number}/measure/readings", suspect_id=found[1], condition_burr="yes", **fields).status_code == 200
     )
     row = readings(orla, number)[0]
     assert row["conditions"] == "burr"

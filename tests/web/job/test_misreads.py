@@ -38,8 +38,8 @@ def again(hand: Hand, number: int, size: str, cut: str = "not", **more: str) -> 
     return int(response.status_code)
 
 
-def doubt_id(hand: Hand) -> str:
-    found = re.search(r'name="doubt_id" value="([^"]+)"', hand.page)
+def suspect_id(hand: Hand) -> str:
+    found = re.search(r'name="suspect_id" value="([^"]+)"', hand.page)
     assert found
     return found[1]
 
@@ -55,7 +55,7 @@ def test_one_turn_of_the_thimble_is_asked_about_and_the_true_reading_logged(orla
     assert "off by one turn of the thimble" in orla.page
     assert ".9262 it is: log it" in orla.page
     assert sizes(orla, number) == [".9012"]
-    assert again(orla, number, ".9013", doubt_id=doubt_id(orla)) == 200
+    assert again(orla, number, ".9013", suspect_id=suspect_id(orla)) == 200
     saved = orla.client.get(f"/jobs/{number}/record.json").json()["readings"][-1]
     assert saved["entered"] == ".9013"
     assert saved["asked_first"].startswith(".9262: Read again")
@@ -65,7 +65,7 @@ def test_the_same_reading_again_is_believed(orla: Hand) -> None:
     number = start(orla, "It is so")
     log(orla, number, ".9012")
     assert log(orla, number, ".9512") == 422
-    assert again(orla, number, ".9512", doubt_id=doubt_id(orla)) == 200
+    assert again(orla, number, ".9512", suspect_id=suspect_id(orla)) == 200
     assert sizes(orla, number) == [".9012", ".9512"]
 
 
@@ -73,7 +73,7 @@ def test_another_doubtful_size_is_asked_about_anew(orla: Hand) -> None:
     number = start(orla, "Twice wrong")
     log(orla, number, ".9012")
     assert log(orla, number, ".9512") == 422
-    assert again(orla, number, ".8012", doubt_id=doubt_id(orla)) == 422
+    assert again(orla, number, ".8012", suspect_id=suspect_id(orla)) == 422
     assert sizes(orla, number) == [".9012"]
 
 
@@ -124,6 +124,6 @@ def test_oval_work_is_asked_about_once_and_not_after_every_cut(orla: Hand) -> No
     number = start(orla, "Oval bar")
     assert log(orla, number, ".9012") == 200
     assert log(orla, number, ".9092", place="near end 90°") == 422
-    assert again(orla, number, ".9092", place="near end 90°", doubt_id=doubt_id(orla)) == 200
+    assert again(orla, number, ".9092", place="near end 90°", suspect_id=suspect_id(orla)) == 200
     assert log(orla, number, ".8902", "cut") == 200
     assert log(orla, number, ".8981", place="near end 90°") == 200

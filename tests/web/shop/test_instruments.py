@@ -91,7 +91,7 @@ def test_a_failed_check_puts_what_came_before_in_doubt_and_lists_the_jobs(orla: 
     refused = orla.send(f"/jobs/{number}/events", kind="handed_over", note="")
     assert refused.status_code == 403
     assert "Readings of this job are in doubt" in refused.text
-    assert readings(orla, number)[0]["in_doubt"] is True
+    assert readings(orla, number)[0]["calibration_failed"] is True
 
 
 def test_a_good_check_ends_the_doubt_for_what_follows(orla: Hand) -> None:
@@ -101,7 +101,7 @@ def test_a_good_check_ends_the_doubt_for_what_follows(orla: Hand) -> None:
         orla.get(path)
         orla.send(f"{path}/checks", standard="0", read=read)
     log(orla, number, "11.990", "Mended mic")
-    assert readings(orla, number)[0]["in_doubt"] is False
+    assert readings(orla, number)[0]["calibration_failed"] is False
 
 
 @pytest.mark.parametrize(

@@ -16,7 +16,7 @@ from nomisma.core.working import Step
 MOST_SET_UPS = 24
 
 
-class CutTaken(Model):
+class MeasuredCut(Model):
     """One cut: what was dialled (on diameter, as the dial has it), the size before and after; `piece` tells the parts of a batch apart.
 
     `last_pass`: what the last of several passes was dialled, where nothing was measured between them; `stoned`: stone or cloth, no tool.
@@ -49,8 +49,8 @@ class NextCutInput(Model):
     lower: Size
     upper: Size
     aim: Size | None = None
-    cuts: list[CutTaken] = Field(default=[], max_length=400)
-    earlier_set_ups: list[list[CutTaken]] = Field(default=[], max_length=MOST_SET_UPS)
+    cuts: list[MeasuredCut] = Field(default=[], max_length=400)
+    earlier_set_ups: list[list[MeasuredCut]] = Field(default=[], max_length=MOST_SET_UPS)
     piece: int = Field(default=1, ge=1, le=100_000)
     dial_line: Size
     dial_reads: DialReads = "diameter"

@@ -34,6 +34,8 @@ LEAST_SHOWN_PERCENT = 0.01
 def percent(chance: float) -> str:
     """A chance in per cent as it is said; never a bare nothing.
 
+    Source: none, wording.
+
     >>> percent(0.0013), percent(0.000001), percent(0.999999)
     ('0.13 %', 'below 0.01 %', 'above 99.99 %')
     """
@@ -48,7 +50,7 @@ def _small(mm: float, unit: Unit) -> str:
 
 
 def headline(advice: Advice, lines: Decimal | None, between: Decimal | None = None) -> str:
-    """The one thing to do, to be read from beside the carriage."""
+    """The one thing to do, to be read from beside the carriage; `between` in lines of the dial. Source: none, wording."""
     if between and advice.next is Next.TOO_THIN:
         return "Between the lines"
     match advice.next:
@@ -72,7 +74,7 @@ def headline(advice: Advice, lines: Decimal | None, between: Decimal | None = No
 
 
 def sentence(given: NextCutInput, advice: Advice, dialled: Length | None, to_go: ToGo, between: Decimal | None) -> str:
-    """Why, and what to do, in one or two sentences."""
+    """Why, and what to do, in one or two sentences; `between` in lines of the dial. Source: none, wording."""
     unit = given.unit
     match advice.next:
         case Next.CUT:
@@ -124,7 +126,7 @@ def _cut_sentence(given: NextCutInput, advice: Advice, dialled: Length | None, t
 
 
 def plan_note(given: NextCutInput, end: Advice, after_mm: Decimal) -> str:
-    """Why the passes end outside the limits, and what to do there."""
+    """Why the passes end outside the limits, and what to do there. Source: none, wording."""
     unit = given.unit
     near = after_mm - given.upper.mm if cut_direction(given.kind) == 1 else given.lower.mm - after_mm
     if near <= 0:
@@ -140,7 +142,7 @@ def plan_note(given: NextCutInput, end: Advice, after_mm: Decimal) -> str:
 def coach_working(
     given: NextCutInput, model: CutModel, prior: Prior, advice: Advice, step_mm: Decimal, count: int
 ) -> list[Step]:
-    """How it was worked out, to be checked by hand."""
+    """How it was worked out, to be checked by hand. Source: none, wording."""
     unit = given.unit
     found = [
         Step(

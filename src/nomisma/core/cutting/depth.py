@@ -190,8 +190,8 @@ class _Choice:
         rules, step = self.rules, self.rules.step
         # No more at once than can be logged as one row of passes: measure there, and go on.
         most = MOST_PASSES * rules.most / self.model.factor
-        doubt = self.model.predict_passes(self._passes(min(self.for_removed(wanted - 2 * rules.finish), most))).scale
-        left = min(2 * rules.finish, LEFT_SCALES * doubt + HALVES_FROM * rules.least)
+        uncertainty = self.model.predict_passes(self._passes(min(self.for_removed(wanted - 2 * rules.finish), most))).scale
+        left = min(2 * rules.finish, LEFT_SCALES * uncertainty + HALVES_FROM * rules.least)
         steps = floor(min(self.for_removed(wanted - left), most) / step + 1e-9)
         why = "rough"
         while steps > 0 and self.model.predict_passes(self._passes(steps * step)).chance_above(self.to_go.gone) > rules.risk:

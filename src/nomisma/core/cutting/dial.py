@@ -135,6 +135,8 @@ def _count(lines: Decimal, parts: list[Decimal], around: Decimal | None, *, touc
 def alike(parts: Sequence[Decimal]) -> list[tuple[Decimal, int]]:
     """Equal passes in a row, counted.
 
+    Source: arithmetic.
+
     >>> alike([Decimal(20), Decimal(20), Decimal(8)])
     [(Decimal('20'), 2), (Decimal('8'), 1)]
     """

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from nomisma.core.calculation import calculation
 from nomisma.core.cutting.amount import line_on_diameter
-from nomisma.core.cutting.coach_model import CutTaken, NextCutInput, NextCutResult, Noticed, Pass, Tried
+from nomisma.core.cutting.coach_model import MeasuredCut, NextCutInput, NextCutResult, Noticed, Pass, Tried
 from nomisma.core.cutting.coach_words import WHY_WORDS, coach_working, headline, plan_note, sentence
 from nomisma.core.cutting.depth import Advice, CutRules, Next, ToGo, next_depth
 from nomisma.core.cutting.findings import findings
@@ -257,11 +257,11 @@ def _check(given: NextCutInput) -> None:
             )
 
 
-def _removed(kind: KindName, cut: CutTaken) -> float:
+def _removed(kind: KindName, cut: MeasuredCut) -> float:
     return float(cut.before.mm - cut.after.mm) * cut_direction(kind)
 
 
-def _seen(kind: KindName, cuts: Sequence[CutTaken], piece: int) -> list[CutSeen]:
+def _seen(kind: KindName, cuts: Sequence[MeasuredCut], piece: int) -> list[CutSeen]:
     """The cuts in the order they were taken; a piece's first has nothing before it."""
     order = list(dict.fromkeys(cut.piece for cut in cuts))
     if piece not in order:

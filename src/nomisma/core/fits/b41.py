@@ -49,7 +49,11 @@ class ClassTable:
 
 @cache
 def inch_tables() -> dict[str, ClassTable]:
-    """Every class RC1 to FN5, loose to tight within its family. Source: ANSI B4.1-1967 (R1999), Tables 2 to 6."""
+    """Every class RC1 to FN5, loose to tight within its family. Source: ANSI B4.1-1967 (R1999), Tables 2 to 6.
+
+    >>> list(inch_tables())[:3]
+    ['RC1', 'RC2', 'RC3']
+    """
     ends: dict[str, list[Decimal]] = {}
     cells: dict[str, list[InchFit | None]] = {}
     head: list[str] = []

@@ -181,20 +181,29 @@ def inch_working(found: InchFit, nominal: Length) -> list[Step]:
 
 
 def kind_of(least_clearance: Decimal, greatest_clearance: Decimal) -> FitKind:
-    """The kind of fit from its clearances (any one unit). Source: ISO 286-1:2010, 3.3."""
+    """The kind of fit from its `least_clearance` and `greatest_clearance` (any one unit). Source: ISO 286-1:2010, 3.3.
+
+    >>> kind_of(Decimal(7), Decimal(41)), kind_of(Decimal(-5), Decimal(20)), kind_of(Decimal(-41), Decimal(-7))
+    ('clearance', 'transition', 'interference')
+    """
     if least_clearance >= 0:
         return "clearance"
     return "interference" if greatest_clearance <= 0 else "transition"
 
 
 def member_limits(z: Zone, nominal: Length) -> MemberLimits:
-    """A zone laid on its nominal: limits of size, exact."""
+    """A zone laid on its nominal: limits of size, exact. Source: ISO 286-1:2010, 3.2 (limits from deviations)."""
     lower, upper = (nominal.with_mm(nominal.mm + um * MICROMETRE) for um in (z.lower_um, z.upper_um))
     return MemberLimits(code=z.code, lower_um=z.lower_um, upper_um=z.upper_um, lower_limit=lower, upper_limit=upper)
 
 
 def zone_working(z: Zone, nominal: Length) -> list[Step]:
-    """The working of one member: grade, fundamental deviation, limits."""
+    """The working of one member: grade, fundamental deviation, limits. Source: ISO 286-1:2010.
+
+    >>> from nomisma.core.fits.iso286 import zone
+    >>> [step.name for step in zone_working(zone("g6", Decimal(25)), Length.of(25, "mm"))][:2]
+    ['Tolerance grade of shaft g6', 'Fundamental deviation of shaft g6']
+    """
     name = "hole" if z.is_hole else "shaft"
     low, high = (nominal.mm + um * MICROMETRE for um in (z.lower_um, z.upper_um))
     return [
@@ -257,6 +266,8 @@ def _clearance_step(hole: Zone, shaft: Zone, clearance: ClearanceRange, kind: Fi
 def signed_thou(value: Decimal) -> str:
     """Thou with its sign, a true minus.
 
+    Source: none, wording.
+
     >>> signed_thou(Decimal("-0.80"))
     '−0.8 thou'
     """
@@ -265,6 +276,8 @@ def signed_thou(value: Decimal) -> str:
 
 def signed_um(value: Decimal) -> str:
     """µm with its sign, a true minus.
+
+    Source: none, wording.
 
     >>> signed_um(Decimal("-7"))
     '−7 µm'

@@ -46,6 +46,8 @@ def zone(code: str, nominal_mm: Decimal) -> Zone:
     Shafts from the tables; holes from the shafts by the general and the special rule (ISO 286-1:2010, 4.3.2).
     Over 500 mm only d to u and D to U are defined, with js and JS. Raises NotDefined or OutOfRange.
 
+    Source: ISO 286-1:2010, 4 (tables and rules as their steps say).
+
     >>> z = zone("g6", Decimal(25)); z.lower_um, z.upper_um
     (Decimal('-20'), Decimal('-7'))
     >>> z = zone("P7", Decimal(25)); z.lower_um, z.upper_um

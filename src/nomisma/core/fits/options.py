@@ -149,18 +149,35 @@ def fit_options(given: OptionsInput) -> OptionsResult:
 
 
 def rules_for(function: Function, own: Sequence[ShopRule]) -> list[ShopRule]:
-    """The rules of a function, the shop's own version where it has one. Source: common practice, no source."""
+    """The rules of a function, the shop's own version where it has one. Source: common practice, no source.
+
+    >>> from nomisma.core.fits.functions import functions
+    >>> [rule.name for rule in rules_for(functions()["turns_freely"], [])]
+    ['running', 'small_bush_running']
+    """
     known = {**shop_rules(), **{rule.name: rule for rule in own}}
     return [known[name] for name in function.rules]
 
 
 def iso_names(function: Function) -> list[str]:
-    """The preferred fits and this function's own, as they stand from loose to tight, preferred ones in their order."""
+    """The preferred fits and this function's own, as they stand from loose to tight, preferred ones in their order.
+
+    Source: ISO 286-1:2010, Annex (preferred fits).
+
+    >>> from nomisma.core.fits.functions import functions
+    >>> iso_names(functions()["turns_freely"])[:2]
+    ['H11/c11', 'H9/d9']
+    """
     return [*(name for name in function.iso_fits if name not in PREFERRED_FITS), *PREFERRED_FITS]
 
 
 def inch_names(function: Function) -> list[str]:
-    """This function's inch classes, then the rest of their families."""
+    """This function's inch classes, then the rest of their families. Source: ANSI B4.1-1967 (R1999).
+
+    >>> from nomisma.core.fits.functions import functions
+    >>> inch_names(functions()["turns_freely"])[:2]
+    ['RC4', 'RC5']
+    """
     families = {name[:2] for name in function.inch_fits}
     rest = [name for name in inch_tables() if name[:2] in families and name not in function.inch_fits]
     return [*function.inch_fits, *rest]

@@ -70,7 +70,11 @@ class Partner:
 
 
 def partner_from(given: PartnerInput) -> Partner:
-    """The partner from readings or a callout; exactly one of the two. Raises InputError. Source: arithmetic."""
+    """The partner from readings or a callout; exactly one of the two. Raises InputError. Source: arithmetic.
+
+    >>> partner_from(PartnerInput(kind="bore", callout="25 H7")).largest_mm
+    Decimal('25.021')
+    """
     if bool(given.readings) == bool(given.callout):
         raise InputError(
             "The partner is needed once: its readings, or its callout.",

@@ -79,14 +79,23 @@ class ShopRule(Model):
 
 @cache
 def shop_rules() -> dict[str, ShopRule]:
-    """The rules a shop starts with, by name. Source: common practice, no source; the figures stand in shop_rules.toml."""
+    """The rules a shop starts with, by name. Source: common practice, no source; the figures stand in shop_rules.toml.
+
+    >>> len(shop_rules()) > 5
+    True
+    """
     text = files("nomisma.core.fits").joinpath("shop_rules.toml").read_text(encoding="utf-8")
     rows: list[dict[str, Any]] = tomllib.loads(text)["rule"]
     return {row["name"]: ShopRule.model_validate(row) for row in rows}
 
 
 def window_step(rule: ShopRule, purpose: str, diameter_mm: Decimal, unit: Unit) -> Step:
-    """The working of a rule's window at a diameter (mm). Source: common practice, no source."""
+    """The working of a rule's window at a diameter (mm). Source: common practice, no source.
+
+    >>> rule = next(iter(shop_rules().values()))
+    >>> window_step(rule, "clearance", Decimal(20), "mm").name
+    'Clearance wanted: clearance'
+    """
     least, most = rule.window_mm(diameter_mm)
     decimals = 5 if unit == "in" else 4
     return Step(

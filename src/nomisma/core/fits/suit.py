@@ -63,7 +63,11 @@ class Window:
 
 
 def window_of(least: Length, greatest: Length) -> Window:
-    """A window as entered. Raises InputError where its ends are out of order."""
+    """A window as entered. Raises InputError where its ends are out of order. Source: arithmetic.
+
+    >>> window_of(Length.of(5, "mm"), Length.of(8, "mm")).least_mm
+    Decimal('5')
+    """
     if least.mm >= greatest.mm:
         raise InputError(
             f"The least clearance {least} is not below the greatest {greatest}.",
@@ -89,6 +93,10 @@ def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tu
     """Least and greatest clearance (mm) of a member between two limits on this partner, ± its uncertainty.
 
     Source: arithmetic; worst case both ways.
+
+    >>> from nomisma.core.fits.partner import PartnerInput, partner_from
+    >>> clearance_with(partner_from(PartnerInput(kind="bore", callout="25 H7")), Decimal("24.98"), Decimal("24.99"))
+    (Decimal('0.010'), Decimal('0.041'))
     """
     small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
     if partner.kind == "bore":
@@ -202,17 +210,17 @@ def _kept(least: Decimal, greatest: Decimal, unit: Unit) -> str:
 def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
     wide = show_small(window.greatest_mm - window.least_mm, unit)
     form = partner.largest_mm - partner.smallest_mm
-    doubt = 2 * partner.uncertainty_mm
+    uncertainty = 2 * partner.uncertainty_mm
     called_out = partner.origin == "callout"
     takes = "the partner's tolerance" if called_out else "the partner's own form"
     help_ = (
         f"Ask for a wider window, or {'measure the partner' if called_out else 'correct the form of the partner'} first."
-        if form >= doubt
+        if form >= uncertainty
         else "A finer instrument on the partner, or a wider window, would make room."
     )
     return (
         f"This window cannot be promised: it is {wide} wide, {takes} takes {show_small(form, unit)} "
-        f"and the doubt in its readings {show_small(doubt, unit)}. {help_}"
+        f"and the doubt in its readings {show_small(uncertainty, unit)}. {help_}"
     )
 
 

@@ -269,8 +269,8 @@ def close_in_found(given: CloseInFoundInput) -> CloseInFoundResult:
             value=str(given.bore_after),
         )
     middle = (low + high) / 2
-    doubt = given.uncertainty.mm * Decimal(2).sqrt()
-    inside = low - doubt <= found <= high + doubt
+    uncertainty = given.uncertainty.mm * Decimal(2).sqrt()
+    inside = low - uncertainty <= found <= high + uncertainty
     factor = (found / middle).quantize(Decimal("0.01"))
     sentence = (
         f"It closed in {show_small(found, unit)}, as predicted ({show_small(low, unit)} to {show_small(high, unit)})."

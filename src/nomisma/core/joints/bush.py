@@ -165,6 +165,9 @@ def finishing_allowance_mm(bore_mm: Decimal) -> Decimal:
     """What to leave on diameter for boring or reaming after pressing (mm): 1/64 in from 1/2 in up, 0.010 in below.
 
     Source: common practice, no source.
+
+    >>> finishing_allowance_mm(Decimal("12.7")), finishing_allowance_mm(Decimal(6))
+    (Decimal('0.396875'), Decimal('0.254'))
     """
     return MM_PER_INCH / 64 if bore_mm >= MM_PER_INCH / 2 else MM_PER_INCH / 100
 

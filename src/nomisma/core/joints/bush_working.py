@@ -27,12 +27,20 @@ def rule_of(given: BushInput, name: str) -> ShopRule:
 
 
 def press_rule_name(diameter_mm: Decimal) -> str:
-    """The shop rule for the outside of a bush of that diameter (mm). Source: common practice, no source."""
+    """The shop rule for the outside of a bush of that diameter (mm). Source: common practice, no source.
+
+    >>> press_rule_name(Decimal(20))
+    'small_bush_press'
+    """
     return "small_bush_press" if diameter_mm <= SMALL_BUSH_MM else "press_thin"
 
 
 def run_rule_name(diameter_mm: Decimal) -> str:
-    """The shop rule for the running clearance on a shaft of that diameter (mm). Source: common practice, no source."""
+    """The shop rule for the running clearance on a shaft of that diameter (mm). Source: common practice, no source.
+
+    >>> run_rule_name(Decimal(12))
+    'small_bush_running'
+    """
     return "small_bush_running" if diameter_mm <= Decimal("25.4") else "running"
 
 
@@ -71,7 +79,7 @@ def bush_cautions(
     given: BushInput, joint: Cylinders, housing: Partner, fitted: tuple[Decimal, Decimal], warm: tuple[Decimal, Decimal],
     squeeze_warm: tuple[Decimal, Decimal], yields: bool, loose: float | None, unit: Unit,
 ) -> list[str]:  # fmt: skip
-    """What can go wrong with this bush, in words. Source: common practice, no source."""
+    """What can go wrong with this bush, in words; `loose`: where it comes loose, °C. Source: common practice, no source."""
     found = [PRESS_CAUTION]
     oval = housing.largest_mm - housing.smallest_mm
     if housing.origin == "measured" and oval > fitted[1] / 2:

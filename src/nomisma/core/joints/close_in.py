@@ -70,5 +70,9 @@ def _stands_mm(joint: Cylinders, limit_mpa: float) -> Decimal:
 
 
 def as_mm(value: float) -> Decimal:
-    """A float in mm as a decimal, to a tenth of a nanometre. Source: arithmetic."""
+    """A float in mm as a decimal, to a tenth of a nanometre. Source: arithmetic.
+
+    >>> as_mm(0.0123456789)
+    Decimal('0.0123457')
+    """
     return Decimal(f"{value:.7f}")

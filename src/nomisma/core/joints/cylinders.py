@@ -153,7 +153,7 @@ def _core_growth_mm(joint: Cylinders, speed_rpm: float) -> float:
 
 
 def checked(joint: Cylinders, *, inner_word: str = "shaft", hub_word: str = "hub") -> Cylinders:
-    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing."""
+    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing. Source: geometry."""
     if joint.outer_mm <= joint.interface_mm:
         raise OutOfRange(
             f"The {hub_word} has no wall: its outside {joint.outer_mm:.4g} mm is not larger than its bore {joint.interface_mm:.4g} mm.",

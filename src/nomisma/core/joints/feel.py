@@ -26,7 +26,11 @@ class Feel:
 
 @cache
 def feels() -> tuple[Feel, ...]:
-    """Every feel, tightest first. Source: feel.csv."""
+    """Every feel, tightest first. Source: feel.csv.
+
+    >>> [one.name for one in feels()][:2]
+    ['press', 'wring']
+    """
     return tuple(
         Feel(
             row["name"],

@@ -136,7 +136,7 @@ def interference(given: InterferenceInput) -> InterferenceResult:
 
 
 def joint_of(given: InterferenceInput) -> Cylinders:
-    """The two cylinders of an input. Raises OutOfRange where a wall is missing."""
+    """The two cylinders of an input. Raises OutOfRange where a wall is missing. Source: geometry."""
     for field in ("friction", "friction_pressing"):
         if not 0 < getattr(given, field) <= 1:
             raise OutOfRange(
@@ -151,7 +151,7 @@ def joint_of(given: InterferenceInput) -> Cylinders:
 
 
 def interference_range(given: InterferenceInput) -> tuple[Decimal, Decimal]:
-    """Least and greatest interference (mm) as entered or from the callout. Raises InputError."""
+    """Least and greatest interference (mm) as entered or from the callout. Raises InputError. Source: geometry."""
     if given.fit:
         return _from_callout(given)
     if given.interference_min is None or given.interference_max is None:
@@ -221,7 +221,7 @@ def _check_service(given: InterferenceInput, joint: Cylinders) -> None:
 
 
 def check_temperature(temperature_c: float, material: Material, word: str, *, field: str = "temperature_c") -> None:
-    """Raises OutOfRange where a temperature (°C) is below −50 or above what the material stands."""
+    """Raises OutOfRange where a temperature (°C) is below −50 or above what the material stands. Source: geometry."""
     if temperature_c < COLDEST_C:
         raise OutOfRange(
             f"{temperature_c:g} °C is below {COLDEST_C:g} °C, where the table's coefficients no longer hold.",

@@ -89,16 +89,16 @@ def mating(given: MatingInput) -> MatingResult:
         raise AmbiguousLength(
             f"A bore of {low_b.size} and a shaft of {high_s.size} are no pair.", "Check the unit of each.", field="shaft"
         )
-    doubt = _doubt(given)
+    uncertainty = _uncertainty(given)
     gain = _warm_gain(given, diameter)
-    chance = _chance_above_zero(least, doubt)
+    chance = _chance_above_zero(least, uncertainty)
     feel, loosest = feel_of(least, diameter), feel_of(greatest, diameter)
     warm = feel_of(least + gain, diameter)
     turn = _turn(bore, shaft, unit)
     return MatingResult(
         clearance_min=Length(least, unit),
         clearance_max=Length(greatest, unit),
-        uncertainty=Length(doubt, unit),
+        uncertainty=Length(uncertainty, unit),
         goes_on_percent=Decimal(f"{100 * chance:.1f}"),
         feel=feel.name,
         feel_words=feel.title,
@@ -109,9 +109,9 @@ def mating(given: MatingInput) -> MatingResult:
         warm_min=Length(least + gain, unit),
         warm_max=Length(greatest + gain, unit),
         feel_warm=warm.name,
-        sentence=_sentence(least, doubt, feel.title, low_b.place, high_s.place, unit),
-        advice=_advice(least, doubt, turn, feel.name, warm.name, warm.title),
-        working=_working(given, low_b, high_s, (least, greatest), doubt, chance, gain, unit),
+        sentence=_sentence(least, uncertainty, feel.title, low_b.place, high_s.place, unit),
+        advice=_advice(least, uncertainty, turn, feel.name, warm.name, warm.title),
+        working=_working(given, low_b, high_s, (least, greatest), uncertainty, chance, gain, unit),
     )
 
 
@@ -134,7 +134,7 @@ def _members(given: MatingInput) -> tuple[list[PlacedReading], list[PlacedReadin
     return given.bore.readings, given.shaft.readings
 
 
-def _doubt(given: MatingInput) -> Decimal:
+def _uncertainty(given: MatingInput) -> Decimal:
     """Doubt of the difference, k = 2: shared parts cancel where one instrument took both. Source: JCGM 100:2008, 5.2."""
     own = given.bore.uncertainty.mm**2 + given.shaft.uncertainty.mm**2
     if given.same_instrument:
@@ -150,10 +150,10 @@ def _warm_gain(given: MatingInput, diameter_mm: Decimal) -> Decimal:
     return diameter_mm * (alphas[0] * (given.bore.working_c - 20) - alphas[1] * (given.shaft.working_c - 20))
 
 
-def _chance_above_zero(least: Decimal, doubt: Decimal) -> float:
-    if doubt == 0:
+def _chance_above_zero(least: Decimal, uncertainty: Decimal) -> float:
+    if uncertainty == 0:
         return 1.0 if least > 0 else 0.0
-    return NormalDist(0, float(doubt) / 2).cdf(float(least))
+    return NormalDist(0, float(uncertainty) / 2).cdf(float(least))
 
 
 def _turn(bore: list[PlacedReading], shaft: list[PlacedReading], unit: Unit) -> int | None:
@@ -172,10 +172,10 @@ def _turn(bore: list[PlacedReading], shaft: list[PlacedReading], unit: Unit) -> 
     return (large[0] - large[1]) % 180
 
 
-def _sentence(least: Decimal, doubt: Decimal, feel: str, bore_at: str, shaft_at: str, unit: Unit) -> str:
+def _sentence(least: Decimal, uncertainty: Decimal, feel: str, bore_at: str, shaft_at: str, unit: Unit) -> str:
     amount = show_small(least, unit, signed=True)
-    if abs(least) <= doubt:
-        head = f"Tightest {amount} ± {show_small(doubt, unit)}: too close to say whether it goes on"
+    if abs(least) <= uncertainty:
+        head = f"Tightest {amount} ± {show_small(uncertainty, unit)}: too close to say whether it goes on"
     elif least > 0:
         head = f"Tightest {amount}: it {feel}"
     else:
@@ -183,10 +183,10 @@ def _sentence(least: Decimal, doubt: Decimal, feel: str, bore_at: str, shaft_at:
     return f"{head}. Bore at its {bore_at} against shaft at its {shaft_at} binds first."
 
 
-def _advice(least: Decimal, doubt: Decimal, turn: int | None, feel: str, warm: str, warm_words: str) -> list[str]:
+def _advice(least: Decimal, uncertainty: Decimal, turn: int | None, feel: str, warm: str, warm_words: str) -> list[str]:
     """What to do at the bench. Source: common practice, no source."""
     found = []
-    if abs(least) <= doubt:
+    if abs(least) <= uncertainty:
         found.append("Measure both again with one instrument, or try it on before it leaves the machine.")
     if turn:
         found.append(f"Both are oval: turn the shaft by {turn}° so that large lies in large, and mark it.")
@@ -196,7 +196,7 @@ def _advice(least: Decimal, doubt: Decimal, turn: int | None, feel: str, warm: s
 
 
 def _working(
-    given: MatingInput, bore: PlacedReading, shaft: PlacedReading, ends: tuple[Decimal, Decimal], doubt: Decimal, chance: float,
+    given: MatingInput, bore: PlacedReading, shaft: PlacedReading, ends: tuple[Decimal, Decimal], uncertainty: Decimal, chance: float,
     gain: Decimal, unit: Unit,
 ) -> list[Step]:  # fmt: skip
     decimals = 5 if unit == "in" else 4
@@ -217,7 +217,7 @@ def _working(
             name="Doubt of the clearance",
             formula=how,
             values=f"Ub {show_small(given.bore.uncertainty.mm, unit)}, Us {show_small(given.shaft.uncertainty.mm, unit)}",
-            result=show_small(doubt, unit),
+            result=show_small(uncertainty, unit),
             source="JCGM 100:2008, 5.2",
         ),
         Step(

@@ -13,7 +13,7 @@ DIVISORS: dict[Distribution, Decimal] = {
 
 
 def rectangular(half_width: Decimal) -> Decimal:
-    """Standard uncertainty of a value that lies anywhere within ± its half-width, in its unit. Source: JCGM 100:2008, 4.3.7.
+    """Standard uncertainty of a value that lies anywhere within ± its `half_width`, in its unit. Source: JCGM 100:2008, 4.3.7.
 
     >>> round(rectangular(Decimal("0.002")), 6)
     Decimal('0.001155')

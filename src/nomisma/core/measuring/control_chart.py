@@ -25,7 +25,11 @@ class Factors:
 
 @cache
 def factors() -> dict[int, Factors]:
-    """Constants by size of subgroup, 2 to 10. Source: control_chart.csv."""
+    """Constants by size of subgroup, 2 to 10. Source: control_chart.csv.
+
+    >>> factors()[5].d2
+    2.326
+    """
     return {
         int(row["n"]): Factors(
             int(row["n"]), float(row["d2"]), float(row["d3"]), float(row["A2"]), float(row["D3"]), float(row["D4"])

@@ -141,7 +141,7 @@ def next_step(
     assembled: bool = False,
     decided: str = "",
     pieces_left: int = 0,
-    in_doubt: bool = False,
+    calibration_failed: bool = False,
     judged: bool = True,
 ) -> tuple[Stage, str]:
     """The stage a feature stands at and what it needs next, in words; `judged`: no where it is for reference only.
@@ -159,7 +159,7 @@ def next_step(
         return "mate", "Choose the fit."
     if not judged:
         return ("record", "Measured, for reference.") if readings else ("measure", "Measure it: it is for reference.")
-    if state is State.IN_LIMITS and in_doubt and not decided:
+    if state is State.IN_LIMITS and calibration_failed and not decided:
         return "measure", "In doubt: an instrument failed its check. Measure again with one you trust."
     if state is State.IN_LIMITS and pieces_left:
         return (

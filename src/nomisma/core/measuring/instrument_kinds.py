@@ -68,6 +68,8 @@ def _kind(row: TableRow) -> InstrumentKind:
 def instrument_kind(name: str, *, field: str = "instrument_kind") -> InstrumentKind:
     """The kind of that name. Raises NotDefined with the list.
 
+    Source: instrument_kinds.csv.
+
     >>> instrument_kind("telescoping_gauge").how
     'transfer'
     """

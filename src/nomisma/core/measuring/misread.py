@@ -138,21 +138,21 @@ def _or_none(mm: Decimal, unit: Unit) -> Length | None:
 
 def _expectation(given: MisreadInput) -> _Expected | None:
     """The strongest of what is known: other places, the dial, the size before the cut, the limits."""
-    doubt = 3 * given.uncertainty.mm
+    uncertainty = 3 * given.uncertainty.mm
     if given.others:
         sizes = [size.mm for size in given.others]
-        room = max((max(sizes) - min(sizes)) / 2, FORM_ALLOWANCE_MM, doubt, given.form_seen.mm * FORM_GROWS)
+        room = max((max(sizes) - min(sizes)) / 2, FORM_ALLOWANCE_MM, uncertainty, given.form_seen.mm * FORM_GROWS)
         return _Expected("other_places", min(sizes) - room, max(sizes) + room, "the other places since the last cut")
     if given.expected is not None:
         dialled = abs(given.before[-1].mm - given.expected.mm) if given.before else Decimal(0)
-        room = max(DIAL_ALLOWANCE_MM, dialled * DIAL_SHARE, doubt)
+        room = max(DIAL_ALLOWANCE_MM, dialled * DIAL_SHARE, uncertainty)
         return _Expected("dial", given.expected.mm - room, given.expected.mm + room, "what the dial was set for")
     low, high = _from_limits(given)
     if given.before:
         sizes = [size.mm for size in given.before]
         return _Expected(
             "before_the_cut",
-            *_after_a_cut(given, sizes, doubt, low, high),
+            *_after_a_cut(given, sizes, uncertainty, low, high),
             A_CUT_TAKES_OFF,
         )
     if given.lower or given.upper:
@@ -161,13 +161,13 @@ def _expectation(given: MisreadInput) -> _Expected | None:
 
 
 def _after_a_cut(
-    given: MisreadInput, sizes_mm: list[Decimal], doubt_mm: Decimal, low_mm: Decimal, high_mm: Decimal
+    given: MisreadInput, sizes_mm: list[Decimal], uncertainty_mm: Decimal, low_mm: Decimal, high_mm: Decimal
 ) -> tuple[Decimal, Decimal]:
     match toward_metal(feature_kind(given.kind).material_side):
         case 1:
-            return low_mm, max(sizes_mm) + doubt_mm
+            return low_mm, max(sizes_mm) + uncertainty_mm
         case -1:
-            return min(sizes_mm) - doubt_mm, high_mm
+            return min(sizes_mm) - uncertainty_mm, high_mm
         case 0:
             return low_mm, high_mm
 

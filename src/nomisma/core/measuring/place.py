@@ -35,6 +35,8 @@ class Place:
 def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
     """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`. Raises UnreadableLength.
 
+    Source: common practice, no source.
+
     >>> parse_place("12.5 mm 45 deg", "mm").text, parse_place("mouth", "in").share
     ('12.5 mm 45°', Decimal('0'))
     """

@@ -17,7 +17,7 @@ from nomisma.core.working import Step
 
 COVERAGE_FACTOR = Decimal(2)
 SOURCE = "JCGM 100:2008 (GUM), 4.3.7, 5.1.2 and 6.2.1"
-ALPHA_DOUBT = Decimal("0.1")
+ALPHA_UNCERTAINTY = Decimal("0.1")
 """Share by which a handbook's expansion may be off. Source: common practice, no source."""
 ZeroState = Literal["not_said", "fresh", "stale"]
 
@@ -28,7 +28,7 @@ class UncertaintyInput(Model):
     `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it was
     checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of one place
     pooled. `of_difference`: what counts is the difference of two readings: the zero falls out, what is new in
-    each comes twice. `temperature_c` ± `temperature_doubt_k` with `size` and `material` where the part's temperature was taken.
+    each comes twice. `temperature_c` ± `temperature_uncertainty_k` with `size` and `material` where the part's temperature was taken.
     """
 
     resolution: Size
@@ -42,7 +42,7 @@ class UncertaintyInput(Model):
     of_difference: bool = False
     size: Size | None = None
     temperature_c: Celsius | None = None
-    temperature_doubt_k: Number = Decimal(1)
+    temperature_uncertainty_k: Number = Decimal(1)
     material: str = ""
 
 
@@ -190,14 +190,14 @@ def _temperature_parts(given: UncertaintyInput) -> list[Part]:
     return [
         (
             "Temperature",
-            f"size × α × {given.temperature_doubt_k} K / √3",
-            rectangular(given.size.mm * alpha * given.temperature_doubt_k),
+            f"size × α × {given.temperature_uncertainty_k} K / √3",
+            rectangular(given.size.mm * alpha * given.temperature_uncertainty_k),
             False,
         ),
         (
             "Expansion of the material",
             f"size × a tenth of α × {away} K / √3",
-            rectangular(given.size.mm * alpha * ALPHA_DOUBT * away),
+            rectangular(given.size.mm * alpha * ALPHA_UNCERTAINTY * away),
             False,
         ),
     ]

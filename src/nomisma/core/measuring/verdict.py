@@ -127,6 +127,8 @@ def verdict(given: VerdictInput) -> VerdictResult:
 def feature_of(given: VerdictInput) -> Feature:
     """The feature that is judged, in mm.
 
+    Source: arithmetic.
+
     >>> given = VerdictInput(kind="bore", reading="25.01 mm", lower="25 mm", upper="25.021 mm", uncertainty="0.002 mm")
     >>> feature_of(given).target_mm
     Decimal('25.0105')

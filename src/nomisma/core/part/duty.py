@@ -39,7 +39,7 @@ def duties() -> dict[str, Duty]:
 
 
 @dataclass(frozen=True, slots=True)
-class DutySaid:
+class FeatureDuty:
     """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to."""
 
     name: DutyName = ""
@@ -63,11 +63,11 @@ class DutySaid:
         return duties()[self.name].gives if self.name else 0
 
 
-NO_DUTY = DutySaid()
+NO_DUTY = FeatureDuty()
 """Nothing was said of it."""
 
 
-def duty_said(name: str, true_to: str = "") -> DutySaid:
+def duty_said(name: str, true_to: str = "") -> FeatureDuty:
     """A duty by its name. Raises NotDefined. Without unit. Source: duty.csv.
 
     >>> duty_said("true_to", "A").words
@@ -77,7 +77,7 @@ def duty_said(name: str, true_to: str = "") -> DutySaid:
         raise NotDefined(f"“{name[:40]}” is no duty of a feature.", f"Choose one of {', '.join(duties())}.", field="duty")
     if (name == "true_to") != bool(true_to):
         raise NotDefined("It was not said which feature it must be true to.", "Give its letter.", field="true_to")
-    return DutySaid(cast(DutyName, name), true_to)
+    return FeatureDuty(cast(DutyName, name), true_to)
 
 
 @cache
@@ -94,25 +94,25 @@ def _endings() -> list[tuple[re.Pattern[str], DutyName]]:
     ]
 
 
-def duty_in_line(line: str) -> tuple[str, DutySaid]:
+def duty_in_line(line: str) -> tuple[str, FeatureDuty]:
     """A line without what it ends with to say what the feature is there for, and that. Without unit. Source: duty.csv.
 
     >>> duty_in_line("od 25 h6, carries the load")
-    ('od 25 h6', DutySaid(name='carries_load', true_to=''))
+    ('od 25 h6', FeatureDuty(name='carries_load', true_to=''))
     >>> duty_in_line("runout .002 true to a")
-    ('runout .002', DutySaid(name='true_to', true_to='A'))
+    ('runout .002', FeatureDuty(name='true_to', true_to='A'))
     """
     plain = " ".join(line.split())
     for pattern, name in _endings():
         if match := pattern.fullmatch(plain):
-            return match["rest"], DutySaid(name, match.groupdict().get("letter", "").upper())
+            return match["rest"], FeatureDuty(name, match.groupdict().get("letter", "").upper())
     return line, NO_DUTY
 
 
-def may_give(said: Iterable[tuple[str, DutySaid]]) -> list[str]:
+def may_give(said: Iterable[tuple[str, FeatureDuty]]) -> list[str]:
     """The letters of the features that may give, those first that matter least. Without unit. Source: common practice, no source.
 
-    >>> may_give([("A", DutySaid("carries_load")), ("B", DutySaid("seen")), ("C", DutySaid("free")), ("D", DutySaid())])
+    >>> may_give([("A", FeatureDuty("carries_load")), ("B", FeatureDuty("seen")), ("C", FeatureDuty("free")), ("D", FeatureDuty())])
     ['C', 'B']
     """
     giving = [(one.may_give, letter) for letter, one in said if one.may_give]

@@ -47,6 +47,8 @@ def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "line
 def general_tolerance(size: Length, rule: GeneralTolerance, what: Toleranced = "linear") -> tuple[Decimal, str]:
     """The ± (mm) that a size without its own limits is held to, and its source. Raises NotDefined.
 
+    Source: ISO 2768-1:1989, Tables 1 and 2; inch by decimals: common practice, no source.
+
     >>> general_tolerance(Length.of("3.625", "in", decimals=3), "inch_decimals")[0]
     Decimal('0.1270')
     """

@@ -119,6 +119,8 @@ class _Sheet:
 def middle_mm(one: LetteredFeature) -> Decimal | None:
     """The size (mm) a feature is drawn with: the middle of its limits, its one limit, or its nominal; None where none is known.
 
+    Source: geometry.
+
     >>> from nomisma.core.part.feature import Feature
     >>> middle_mm(LetteredFeature("A", Feature("length", Decimal(40), Decimal(41))))
     Decimal('40.5')

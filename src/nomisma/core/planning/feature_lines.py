@@ -13,14 +13,14 @@ from nomisma.core.fits.iso286 import SOURCE as ISO_286
 from nomisma.core.fits.member import called_out
 from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
-from nomisma.core.part.duty import NO_DUTY, DutyName, DutySaid, duty_in_line
+from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
 from nomisma.core.part.part_check import LetteredFeature, part_contradictions
 from nomisma.core.part.taper import taper_over, taper_rate
 from nomisma.core.planning.sketch_line import (
-    PartnerSaid,
+    PartnerReference,
     SketchedFeature,
     begins_a_feature,
     features_in_line,
@@ -219,8 +219,8 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
 class _Besides:
     """What a line says beside a size: what it goes with, and what it is there for."""
 
-    partner: PartnerSaid | None = None
-    duty: DutySaid = NO_DUTY
+    partner: PartnerReference | None = None
+    duty: FeatureDuty = NO_DUTY
 
 
 def lettered(read: FeatureRead) -> LetteredFeature:
@@ -234,7 +234,7 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to)
 
 
-def _check_partner(one: SketchedFeature, partner: PartnerSaid | None) -> None:
+def _check_partner(one: SketchedFeature, partner: PartnerReference | None) -> None:
     """A shaft goes into a bore, a bore onto a shaft. Raises UnreadableLength."""
     wanted = {"outside_diameter": "bore", "bore": "shaft"}.get(one.kind)
     if partner is not None and partner.kind != wanted:

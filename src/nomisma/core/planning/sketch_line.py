@@ -54,7 +54,7 @@ _AXIS: dict[str, KindName] = {"outside_diameter": "length", "boss": "height", "b
 
 
 @dataclass(frozen=True, slots=True)
-class PartnerSaid:
+class PartnerReference:
     """What a feature is said to go with: the bore or the shaft of another job, by its letter where it has several."""
 
     kind: Literal["bore", "shaft"]
@@ -68,19 +68,19 @@ _ON_JOB = re.compile(
 )
 
 
-def partner_in_line(line: str) -> tuple[str, PartnerSaid | None]:
+def partner_in_line(line: str) -> tuple[str, PartnerReference | None]:
     """A line without what it says of a partner in another job, and that partner.
 
     Source: common practice, no source.
 
     >>> partner_in_line("od 25 g6 on bore of job 104")
-    ('od 25 g6', PartnerSaid(kind='bore', job=104, letter=''))
+    ('od 25 g6', PartnerReference(kind='bore', job=104, letter=''))
     """
     match = _ON_JOB.fullmatch(" ".join(line.split()))
     if match is None:
         return line, None
     kind: Literal["bore", "shaft"] = "bore" if match["what"].lower() in ("bore", "hole") else "shaft"
-    return match["line"], PartnerSaid(kind, int(match["job"]), (match["letter"] or "").upper())
+    return match["line"], PartnerReference(kind, int(match["job"]), (match["letter"] or "").upper())
 
 
 def begins_a_feature(line: str) -> bool:

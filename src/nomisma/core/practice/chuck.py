@@ -61,7 +61,8 @@ class SimulatedChuck:
         way, far = chance.uniform(0, 2 * pi), self.level.offset_mm * chance.uniform(0.35, 1)
         self.x, self.y = far * cos(way), far * sin(way)
         self._waves = [
-            (number, swing / 2 * chance.uniform(0.7, 1), chance.uniform(0, 2 * pi)) for number, swing in self.level.waves
+            (number, total_indicator_reading / 2 * chance.uniform(0.7, 1), chance.uniform(0, 2 * pi))
+            for number, total_indicator_reading in self.level.waves
         ]
         lean, lean_way = self.level.lean_mm / FAR_MM * chance.uniform(0.6, 1), chance.uniform(0, 2 * pi)
         self.lean_x, self.lean_y = lean * cos(lean_way), lean * sin(lean_way)
@@ -158,7 +159,7 @@ class SimulatedChuck:
         waves = sum(half * cos(number * (at - crest)) for number, half, crest in self._waves)
         return sense_of(self.level.surface) * offset + waves + skin
 
-    def swing(self, circle: Circle = "near") -> float:
+    def total_indicator_reading(self, circle: Circle = "near") -> float:
         """Its true total indicator reading, mm, all round."""
         values = [self.surface(360 * step / _DENSE, circle) for step in range(_DENSE)]
         return max(values) - min(values)
@@ -167,7 +168,7 @@ class SimulatedChuck:
         """What it would swing with no offset at all, mm: no jaw can do better."""
         kept = self.x, self.y, self.lean_x, self.lean_y
         self.x = self.y = self.lean_x = self.lean_y = 0.0
-        found = self.swing()
+        found = self.total_indicator_reading()
         self.x, self.y, self.lean_x, self.lean_y = kept
         return found
 

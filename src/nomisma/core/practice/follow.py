@@ -23,20 +23,32 @@ class Followed:
     """Rounds that moved a jaw, the true swing at the end (mm), and what the last round said."""
 
     rounds: int
-    swing_mm: float
+    total_indicator_reading_mm: float
     offset_mm: float
     stop: Stop
 
 
 def read_round(chuck: SimulatedChuck, circle: Circle = "near") -> list[Length]:
-    """One pass round at the level's places, as the needle says."""
+    """One pass round at the level's places, as the needle says. Source: simulation, this tool's own.
+
+    >>> from nomisma.core.practice.levels import levels
+    >>> from nomisma.core.practice.chuck import SimulatedChuck
+    >>> len(read_round(SimulatedChuck(next(iter(levels().values())), 1)))
+    4
+    """
     level = chuck.level
     places = places_of(level.surface, level.places)
     return [Length(Decimal(f"{chuck.needle(place.at_deg, circle):.6f}"), level.unit) for place in places]
 
 
 def advice(chuck: SimulatedChuck, *, tightened: bool = False) -> TrueUpResult:
-    """What the tool says to one round of it."""
+    """What the tool says to one round of it. Source: simulation, this tool's own.
+
+    >>> from nomisma.core.practice.levels import levels
+    >>> from nomisma.core.practice.chuck import SimulatedChuck
+    >>> bool(advice(SimulatedChuck(next(iter(levels().values())), 1)).steps)
+    True
+    """
     level = chuck.level
     return true_up(
         TrueUpInput(
@@ -47,7 +59,10 @@ def advice(chuck: SimulatedChuck, *, tightened: bool = False) -> TrueUpResult:
 
 
 def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
-    """Ease the one jaw well clear, drive the other while the needle is watched, and close the eased one to touch."""
+    """Ease the one jaw well clear, drive the other while the needle is watched, and close the eased one to touch.
+
+    Source: simulation, this tool's own.
+    """
     wanted, lead = float(move.move.mm) * share, float(chuck.level.lead.mm)
     clear = wanted + 2 * chuck.level.backlash_mm + SNUG_CLEAR_MM
     chuck.turn(move.ease_jaw, -clear / lead)
@@ -63,7 +78,7 @@ def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
 
 
 def follow(chuck: SimulatedChuck, hand: Hand, *, most_rounds: int = MOST_ROUNDS) -> Followed:
-    """Read, move as advised, read again, until it says stop or the rounds are used up."""
+    """Read, move as advised, read again, until it says stop or the rounds are used up. Source: simulation, this tool's own."""
     rounds = 0
     found = advice(chuck)
     while found.stop is Stop.MOVE and rounds < most_rounds:
@@ -71,4 +86,4 @@ def follow(chuck: SimulatedChuck, hand: Hand, *, most_rounds: int = MOST_ROUNDS)
             make_move(chuck, move, hand())
         rounds += 1
         found = advice(chuck)
-    return Followed(rounds, chuck.swing(), chuck.offset(), found.stop)
+    return Followed(rounds, chuck.total_indicator_reading(), chuck.offset(), found.stop)

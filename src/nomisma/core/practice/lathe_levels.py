@@ -37,12 +37,20 @@ class LatheLevel:
 
 @cache
 def lathe_levels() -> dict[str, LatheLevel]:
-    """Every level by name, easiest first. Source: lathe_levels.csv."""
+    """Every level by name, easiest first. Source: lathe_levels.csv.
+
+    >>> list(lathe_levels())[0]
+    'plain_pin'
+    """
     return {row["name"]: _level(row) for row in table("practice", "lathe_levels.csv")}
 
 
 def lathe_level_named(name: str) -> LatheLevel:
-    """A level. Raises NotDefined."""
+    """A level. Raises NotDefined. Source: simulation, this tool's own.
+
+    >>> lathe_level_named(next(iter(lathe_levels()))).name
+    'plain_pin'
+    """
     if name not in lathe_levels():
         raise NotDefined(f"There is no level “{name}”.", f"Choose {', '.join(lathe_levels())}.", field="level", value=name)
     return lathe_levels()[name]

@@ -49,12 +49,20 @@ TURN_LINES = 100
 
 @cache
 def levels() -> dict[str, Level]:
-    """Every level by name, easiest first. Source: levels.csv."""
+    """Every level by name, easiest first. Source: levels.csv.
+
+    >>> list(levels())[0]
+    'round_bar'
+    """
     return {row["name"]: _level(row) for row in table("practice", "levels.csv")}
 
 
 def level_named(name: str) -> Level:
-    """A level. Raises NotDefined."""
+    """A level. Raises NotDefined. Source: simulation, this tool's own.
+
+    >>> level_named(next(iter(levels()))).name
+    'round_bar'
+    """
     if name not in levels():
         raise NotDefined(f"There is no level “{name}”.", f"Choose {', '.join(levels())}.", field="level", value=name)
     return levels()[name]
@@ -69,7 +77,10 @@ def _level(row: dict[str, str]) -> Level:
     def length(column: str) -> Length:
         return Length(Decimal(row[column]) / 1000, unit)
 
-    waves = tuple((int(number), float(swing) / 1000) for number, swing in (one.split(":") for one in row["waves"].split()))
+    waves = tuple(
+        (int(number), float(total_indicator_reading) / 1000)
+        for number, total_indicator_reading in (one.split(":") for one in row["waves"].split())
+    )
     return Level(
         row["name"], row["title"], row["words"], cast(Surface, row["surface"]), cast(Grip, row["grip"]),
         int(row["places"]), unit, mm("offset"), waves,

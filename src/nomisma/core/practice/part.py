@@ -6,7 +6,7 @@ from decimal import ROUND_HALF_EVEN, Decimal
 from random import Random
 
 from nomisma.core.cutting.amount import line_on_diameter
-from nomisma.core.cutting.coach_model import CutTaken, NextCutInput
+from nomisma.core.cutting.coach_model import MeasuredCut, NextCutInput
 from nomisma.core.cutting.depth import Next
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut
@@ -99,9 +99,12 @@ class PracticePart:
 
 
 def coach_input(level: LatheLevel, sizes: Sequence[Length], dialled: Sequence[Dialled]) -> NextCutInput:
-    """What the coach is asked, after the sizes as read (the stock first) and what was dialled between them."""
+    """What the coach is asked, after the sizes as read (the stock first) and what was dialled between them.
+
+    Source: simulation, this tool's own.
+    """
     cuts = [
-        CutTaken(dialled=amount.total, last_pass=amount.last_pass, before=before, after=after)
+        MeasuredCut(dialled=amount.total, last_pass=amount.last_pass, before=before, after=after)
         for amount, before, after in zip(dialled, sizes[:-1], sizes[1:], strict=True)
     ]
     return NextCutInput(
@@ -126,7 +129,7 @@ class Coached:
 
 
 def coached_part(level: LatheLevel, seed: int) -> Coached:
-    """The same part with every reading taken cool and every cut as advised."""
+    """The same part with every reading taken cool and every cut as advised. Source: simulation, this tool's own."""
     part = PracticePart(level, seed)
     sizes, dialled = [part.reading], list[Dialled]()
     measured = 1

@@ -53,14 +53,17 @@ class Turned:
 
 
 def older(cuts: Sequence[CutSeen]) -> list[CutSeen]:
-    """The cuts as they stand when the next piece goes in."""
+    """The cuts as they stand when the next piece goes in. Source: simulation, this tool's own."""
     return [replace(one, pieces_ago=one.pieces_ago + 1) for one in cuts]
 
 
 def coached(
     lathe: SimulatedLathe, limits: Limits, cuts: Sequence[CutSeen], school: School, rules: CutRules, prior: Prior = USUAL
 ) -> Turned:
-    """Measure, dial what the coach says, measure, until it says stop; a reading far from its prediction is read again."""
+    """Measure, dial what the coach says, measure, until it says stop; a reading far from its prediction is read again.
+
+    Source: simulation, this tool's own.
+    """
     history, first = list(cuts), True
     size, measured, kept, predicted = lathe.measure(carefully=True), 1, 0, 0
     last: float | None = None
@@ -96,7 +99,10 @@ def coached(
 
 
 def by_hand(lathe: SimulatedLathe, limits: Limits, school: School, rules: CutRules) -> Turned:
-    """The approach without a model: what is left is dialled as it stands, halved as the approach has it."""
+    """The approach without a model: what is left is dialled as it stands, halved as the approach has it.
+
+    Source: simulation, this tool's own.
+    """
     size, measured, last = lathe.measure(carefully=True), 1, 0.0  # both begin with the stock measured with care
     for _ in range(MOST_CUTS):
         left = size - limits.aim - (rules.polish if school == "polish" else 0.0)
@@ -189,6 +195,8 @@ def many(
     """Parts of about 25 mm from stock 0.8 to 4 mm over, four to a set-up; the same seeds for every approach and hand.
 
     `who`: coach, hand (believes dial and readings) or careful_hand. `known`: the coach has seen earlier set-ups of the machine.
+
+    Source: simulation, this tool's own.
     """
     limits = Limits(24.967, 24.967 + width_mm)
     rules = CutRules(step=0.01, polish=0.008, guard=min(2 * LatheHabits().reading_mm, width_mm / 10))

@@ -14,6 +14,8 @@ MOST_DECIMALS: dict[Unit, int] = {"in": 6, "mm": 4}
 def decimals_of(resolution_mm: Decimal, unit: Unit) -> int:
     """Decimals that show a resolution (mm) in `unit`, at least the resolution itself, at most 6.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> decimals_of(Decimal("0.00254"), "in"), decimals_of(Decimal("0.00254"), "mm")
     (4, 3)
     """
@@ -27,6 +29,8 @@ def decimals_of(resolution_mm: Decimal, unit: Unit) -> int:
 def show(mm: Decimal, unit: Unit, *, decimals: int | None = None, signed: bool = False) -> str:
     """A length (mm) as text in `unit` with its unit; exact values that need fewer decimals still show them all.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show(Decimal("22.2377"), "in"), show(Decimal("-0.0254"), "mm", signed=True)
     ('0.8755 in', '−0.025 mm')
     """
@@ -35,7 +39,11 @@ def show(mm: Decimal, unit: Unit, *, decimals: int | None = None, signed: bool =
 
 
 def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False) -> str:
-    """The number alone, with a true minus sign, and a plus where `signed`."""
+    """The number alone, with a true minus sign, and a plus where `signed`. Source: none, wording; conversions by exact factors.
+
+    >>> show_number(Decimal("25.4"), "in", 4), show_number(Decimal("-0.5"), "mm", 3, signed=True)
+    ('1.0000', '−0.500')
+    """
     value = round_to(in_unit(mm, unit), decimals)
     sign = "−" if value < 0 else "+" if signed and value > 0 else ""
     return f"{sign}{plain(abs(value))}"
@@ -43,6 +51,8 @@ def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False)
 
 def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
     """An amount (mm) to the decimals an instrument of that resolution (mm) gives, rounded towards zero: never more to take.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> show_at_resolution(Decimal("0.0863"), "in", Decimal("0.0254")), show_at_resolution(Decimal("0.0863"), "mm", Decimal("0.001"))
     ('0.003 in', '0.086 mm')
@@ -54,6 +64,8 @@ def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
 
 def show_exact(mm: Decimal, unit: Unit) -> str:
     """A length (mm) in `unit` with the working decimals, more (six of an inch, four of a mm) where it ends there, else one more, rounded.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> show_exact(Decimal("22.235160"), "in"), show_exact(Decimal("25.0075"), "mm")
     ('0.8754 in', '25.0075 mm')
@@ -71,6 +83,8 @@ LARGEST_IN_SMALL: dict[Unit, Decimal] = {"in": Decimal("0.1"), "mm": Decimal(1)}
 
 def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
     """An amount (mm) as it is spoken of: thou or µm while it is small, inches or millimetres from a tenth of an inch or 1 mm on.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> show_small(Decimal("0.0127"), "in"), show_small(Decimal("0.0127"), "mm")
     ('0.50 thou', '12.7 µm')
@@ -94,6 +108,8 @@ SMALL_UNITS: dict[Unit, str] = {"in": "thou", "mm": "µm"}
 def show_in_small_unit(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
     """An amount (mm) in thou or µm whatever its size, without the unit: for a column whose head says it.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show_in_small_unit(Decimal("9.6012"), "in")
     '378.00'
     """
@@ -105,6 +121,8 @@ def show_in_small_unit(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
 def both(mm: Decimal, unit: Unit, *, decimals: int | None = None) -> str:
     """In the unit of entry first, the other in brackets: for the working, which both shops may read.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> both(Decimal("22.225"), "in")
     '0.8750 in (22.225 mm)'
     """
@@ -114,6 +132,8 @@ def both(mm: Decimal, unit: Unit, *, decimals: int | None = None) -> str:
 
 def nearest_fraction(mm: Decimal, denominator: Literal[8, 16, 32, 64] = 64) -> tuple[str, Decimal]:
     """The nearest inch fraction, lowest terms, and how far the size (mm) is above it (mm).
+
+    Source: none, wording; conversions by exact factors.
 
     >>> nearest_fraction(Decimal("22.2504"))
     ('7/8', Decimal('0.0254'))
@@ -125,6 +145,8 @@ def nearest_fraction(mm: Decimal, denominator: Literal[8, 16, 32, 64] = 64) -> t
 
 def fraction_text(parts: int, denominator: int) -> str:
     """`parts`/`denominator` inches in lowest terms, written 1-3/8.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> fraction_text(88, 64)
     '1-3/8'
@@ -156,6 +178,8 @@ def _figures(value: float, count: int = 3) -> str:
 def show_force(newtons: float, unit: Unit) -> str:
     """A force: pounds-force in an inch shop, kilonewtons in a metric one (newtons below 100 N), three figures.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show_force(8410, "in"), show_force(8410, "mm")
     ('1890 lbf', '8.41 kN')
     """
@@ -166,6 +190,8 @@ def show_force(newtons: float, unit: Unit) -> str:
 
 def show_forces(least_n: float, greatest_n: float, unit: Unit) -> str:
     """Two forces in the unit of the greater.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> show_forces(80, 210, "mm"), show_forces(4890, 7950, "in")
     ('0.08 to 0.21 kN', '1100 to 1790 lbf')
@@ -180,6 +206,8 @@ def show_forces(least_n: float, greatest_n: float, unit: Unit) -> str:
 def show_surface_speed(m_min: float, unit: Unit) -> str:
     """A surface speed: ft/min in an inch shop, m/min in a metric one, each with the other behind it.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show_surface_speed(24, "in"), show_surface_speed(24, "mm")
     ('79 ft/min (24 m/min)', '24 m/min (79 ft/min)')
     """
@@ -190,6 +218,8 @@ def show_surface_speed(m_min: float, unit: Unit) -> str:
 def show_roughness(micrometres: float, unit: Unit) -> str:
     """A roughness: microinches in an inch shop, micrometres in a metric one.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show_roughness(1.6, "in"), show_roughness(1.6, "mm")
     ('63 µin', '1.6 µm')
     """
@@ -199,6 +229,8 @@ def show_roughness(micrometres: float, unit: Unit) -> str:
 def show_torque(newton_metres: float, unit: Unit) -> str:
     """A torque: lbf·ft in an inch shop, N·m in a metric one, three figures.
 
+    Source: none, wording; conversions by exact factors.
+
     >>> show_torque(107, "in"), show_torque(107, "mm")
     ('78.9 lbf·ft', '107 N·m')
     """
@@ -207,6 +239,8 @@ def show_torque(newton_metres: float, unit: Unit) -> str:
 
 def show_stress(megapascals: float, unit: Unit) -> str:
     """A stress or a pressure: kpsi in an inch shop, MPa in a metric one; compression below zero.
+
+    Source: none, wording; conversions by exact factors.
 
     >>> show_stress(-92.3, "in"), show_stress(-92.3, "mm")
     ('−13.4 kpsi', '−92.3 MPa')

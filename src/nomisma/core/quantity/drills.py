@@ -50,6 +50,8 @@ def drill_table(system: DrillSystem = "both") -> tuple[tuple[str, Decimal], ...]
 def drills_of_size(mm: Decimal) -> list[str]:
     """The names of the drills of just this size (mm), none where no drill is so near.
 
+    Source: drills.csv, where its source stands.
+
     >>> drills_of_size(Decimal("2.9464")), drills_of_size(Decimal("6.35"))
     (['#32'], ['1/4 in', 'letter E'])
     """

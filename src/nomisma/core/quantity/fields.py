@@ -47,7 +47,7 @@ Difference = Annotated[
 
 
 def text_by(reader: Callable[[str], Decimal]) -> BeforeValidator:
-    """At a calculation's door text is read by `reader`, and what it refuses goes with its own sentence; numbers pass."""
+    """At a calculation's door text is read by `reader`, and what it refuses goes with its own sentence; numbers pass. Source: arithmetic."""
 
     def read(value: Any) -> Any:
         try:
@@ -86,6 +86,8 @@ MOST_C = 10_000
 def celsius(text: str) -> Decimal:
     """A temperature as it is written, in °C: 24, 24.5 °C, 75 F. Raises InputError.
 
+    Source: arithmetic: (F − 32) × 5/9.
+
     >>> celsius("68 F"), celsius("24,5 °C")
     (Decimal('20.00'), Decimal('24.5'))
     """
@@ -106,6 +108,8 @@ def roughness_um(text: str, unit: Unit = "mm") -> Decimal:
     """A roughness Ra as it is written, in µm: 1.6, 1.6 µm, 63 µin; a bare number is in µm, or in µin where the unit is the inch.
 
     Raises OutOfRange, for what is no roughness too.
+
+    Source: arithmetic: 1 µin is 0.0254 µm.
 
     >>> roughness_um("63 µin"), roughness_um("63", "in"), roughness_um("1,6")
     (Decimal('1.6'), Decimal('1.6'), Decimal('1.6'))

@@ -73,6 +73,8 @@ class Length:
 def in_unit(mm: Decimal, unit: Unit) -> Decimal:
     """Millimetres in `unit`, to forty significant digits.
 
+    Source: arithmetic.
+
     >>> in_unit(Decimal("25.4"), "in")
     Decimal('1')
     """
@@ -82,6 +84,8 @@ def in_unit(mm: Decimal, unit: Unit) -> Decimal:
 def plain(value: Decimal) -> str:
     """A decimal without an exponent.
 
+    Source: arithmetic.
+
     >>> plain(Decimal("1E+2"))
     '100'
     """
@@ -90,6 +94,8 @@ def plain(value: Decimal) -> str:
 
 def round_to(value: Decimal, decimals: int, direction: Literal["nearest", "up", "down"] = "nearest") -> Decimal:
     """Round to `decimals`: to nearest (half to even), up (towards +∞) or down (towards −∞).
+
+    Source: arithmetic.
 
     >>> round_to(Decimal("0.87654"), 4)
     Decimal('0.8765')

@@ -101,7 +101,10 @@ def advise(set_up: SetUp, read: RoundRead, learned: TighteningResult | None = No
 
 
 def judged_rounds(set_up: SetUp, rounds: Sequence[RoundRead], learned: TighteningResult | None = None) -> list[RoundJudged]:
-    """Every round in order, each held against the one of the same circle before it. Raises InputError, OutOfRange."""
+    """Every round in order, each held against the one of the same circle before it. Raises InputError, OutOfRange.
+
+    Source: arithmetic of the readings.
+    """
     found: list[RoundJudged] = []
     for read in rounds:
         result = advise(set_up, read, learned)
@@ -179,7 +182,10 @@ def _after_near(set_up: SetUp, rounds: Sequence[RoundJudged], last: RoundJudged)
 
 
 def drifts_of(rounds: Sequence[RoundJudged]) -> list[tuple[float, float]]:
-    """What each tightening did (mm, towards jaw 1 and 2): a snug round that asked for no move, then a tightened one."""
+    """What each tightening did (mm, towards jaw 1 and 2): a snug round that asked for no move, then a tightened one.
+
+    Source: arithmetic of the readings.
+    """
     near = [one for one in rounds if one.counts and one.read.circle == "near"]
     return [
         (after.result.offset_x_mm - before.result.offset_x_mm, after.result.offset_y_mm - before.result.offset_y_mm)
@@ -189,7 +195,10 @@ def drifts_of(rounds: Sequence[RoundJudged]) -> list[tuple[float, float]]:
 
 
 def learned_from(set_ups: Sequence[tuple[SetUp, Sequence[RoundRead]]], unit: Unit) -> TighteningResult | None:
-    """What a chuck does when it is tightened, from its set-ups in order; each is judged with what was known by then."""
+    """What a chuck does when it is tightened, from its set-ups in order; each is judged with what was known by then.
+
+    Source: arithmetic of the readings.
+    """
     seen: list[tuple[float, float]] = []
     learned: TighteningResult | None = None
     for set_up, rounds in set_ups:

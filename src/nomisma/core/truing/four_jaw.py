@@ -12,7 +12,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.seen import Seen, seen_ends, seen_round
+from nomisma.core.truing.seen import RoundAnalysis, seen_ends, seen_round
 from nomisma.core.truing.surface import Grip, Surface, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -76,7 +76,7 @@ class JawMove(Model):
     reads_after: Difference | None = None
 
 
-class SeenShape(Model):
+class RoundShape(Model):
     """One wave of the work's own shape: `waves` a turn, half of what it swings, and where its first crest is."""
 
     waves: int
@@ -93,20 +93,20 @@ class TrueUpResult(Model):
 
     stop: Stop
     grip: Grip
-    swing: Difference
-    swing_after_tightening: Difference
+    total_indicator_reading: Difference
+    total_indicator_reading_after_tightening: Difference
     offset: Difference
     offset_at_deg: float
     offset_towards: str
     offset_x_mm: float
     offset_y_mm: float
-    offset_doubt: Difference
+    offset_uncertainty: Difference
     mean: Difference | None = None
     residuals: list[Difference]
     shape: Difference | None = None
-    shape_doubt: Difference | None = None
+    shape_uncertainty: Difference | None = None
     shape_words: str = ""
-    shapes: list[SeenShape]
+    shapes: list[RoundShape]
     moves: list[JawMove]
     target: Size
     headline: str
@@ -148,21 +148,21 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     return TrueUpResult(
         stop=stop,
         grip=given.grip,
-        swing=_length(seen.swing, unit),
-        swing_after_tightening=_length(seen.swing_then, unit),
+        total_indicator_reading=_length(seen.total_indicator_reading, unit),
+        total_indicator_reading_after_tightening=_length(seen.total_indicator_reading_then, unit),
         offset=_length(seen.offset, unit),
         offset_at_deg=seen.direction_deg,
         offset_towards=towards(seen.direction_deg),
         offset_x_mm=seen.x,
         offset_y_mm=seen.y,
-        offset_doubt=_length(seen.offset_doubt, unit),
+        offset_uncertainty=_length(seen.offset_uncertainty, unit),
         mean=_length(seen.mean, unit) if seen.mean is not None else None,
         residuals=[_length(left - found.mean, unit) for left in found.left] if found else [],
         shape=_length(seen.shape, unit) if seen.shape is not None else None,
-        shape_doubt=_length(seen.shape_doubt, unit) if seen.shape is not None else None,
+        shape_uncertainty=_length(seen.shape_uncertainty, unit) if seen.shape is not None else None,
         shape_words=shape_words(found, seen.noise) if found else "",
         shapes=[
-            SeenShape(waves=one.number, amplitude=_length(one.amplitude, unit), crest_deg=one.crest_deg)
+            RoundShape(waves=one.number, amplitude=_length(one.amplitude, unit), crest_deg=one.crest_deg)
             for one in (found.shapes if found else ())
         ],
         moves=moves,
@@ -204,16 +204,19 @@ def _check(given: TrueUpInput) -> None:
     if given.highest and given.lowest and given.highest.mm < given.lowest.mm:
         raise InputError("The highest reading is below the lowest.", "Exchange them.", field="highest")
     sizes = [one.mm for one in given.readings or (given.highest, given.lowest) if one is not None]
-    swing = max(sizes) - min(sizes)
-    if given.range and swing > given.range.mm:
+    total_indicator_reading = max(sizes) - min(sizes)
+    if given.range and total_indicator_reading > given.range.mm:
         raise OutOfRange(
-            f"A swing of {show(swing, given.unit)} is more than the indicator's range of {given.range}: it has gone round or run out.",
+            f"A swing of {show(total_indicator_reading, given.unit)} is more than the indicator's range of {given.range}: "
+            "it has gone round or run out.",
             "Bring the work nearer by the chuck's rings first, then read again.",
             field="readings",
         )
-    if swing > LARGEST_SWING_MM:
+    if total_indicator_reading > LARGEST_SWING_MM:
         raise OutOfRange(
-            f"A swing of {show(swing, given.unit)} is no indicator's.", "Check the unit of the readings.", field="readings"
+            f"A swing of {show(total_indicator_reading, given.unit)} is no indicator's.",
+            "Check the unit of the readings.",
+            field="readings",
         )
 
 
@@ -229,15 +232,15 @@ def _check_places(given: TrueUpInput) -> None:
         )
 
 
-def _seen(given: TrueUpInput) -> Seen:
+def _seen(given: TrueUpInput) -> RoundAnalysis:
     """Work off towards a jaw reads high there on an outside, and low in a bore."""
     sense, noise = sense_of(given.surface), float(given.graduation.mm * NOISE_SHARE)
     drift = (0.0, 0.0) if given.tightened else (float(given.drift_towards_1.mm), float(given.drift_towards_2.mm))
     if not given.readings:
         assert given.highest is not None
         assert given.lowest is not None
-        swing = float(given.highest.mm - given.lowest.mm)
-        return seen_ends(swing, given.highest_at_deg or 0.0, sense=sense, drift=drift, noise=noise)
+        total_indicator_reading = float(given.highest.mm - given.lowest.mm)
+        return seen_ends(total_indicator_reading, given.highest_at_deg or 0.0, sense=sense, drift=drift, noise=noise)
     values = [float(one.mm) for one in given.readings]
     places = given.at_deg or [360 * index / len(values) for index in range(len(values))]
     return seen_round(places, values, sense=sense, drift=drift, noise=noise)
@@ -247,37 +250,37 @@ SAME_MM = 1e-9
 """Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
 
 
-def _stop(seen: Seen, target: float) -> Stop:
+def _stop(seen: RoundAnalysis, target: float) -> Stop:
     """Whether another move would do anything for the swing wanted."""
     of_offset = 2 * seen.offset_then
     target += SAME_MM
-    if seen.swing_then <= target:
+    if seen.total_indicator_reading_then <= target:
         return Stop.TRUE
     too_shaped = seen.shape is not None and seen.shape > target
     if too_shaped and of_offset <= target:
         return Stop.WORK_NOT_CHUCK
-    if of_offset > seen.offset_doubt:
+    if of_offset > seen.offset_uncertainty:
         return Stop.MOVE
     # What is left of the offset is within its doubt: the shape is at fault only where it alone passes the target.
     return Stop.WORK_NOT_CHUCK if too_shaped and of_offset <= target else Stop.TOO_COARSE
 
 
-def _moves(given: TrueUpInput, seen: Seen) -> list[JawMove]:
+def _moves(given: TrueUpInput, seen: RoundAnalysis) -> list[JawMove]:
     """The larger move first; the other pair only where it is off by more than its doubt and the first alone does not do."""
     pairs = sorted(((seen.then_x, (1, 3)), (seen.then_y, (2, 4))), key=lambda pair: -round(abs(pair[0]), 8))
     target = float(given.target.mm) + SAME_MM
     found: list[JawMove] = []
     for amount, jaws in pairs:
-        if abs(amount) <= seen.offset_doubt / 4 + SAME_MM:
+        if abs(amount) <= seen.offset_uncertainty / 4 + SAME_MM:
             continue
         left = (0.0, seen.then_y) if jaws == (2, 4) else (seen.then_x, 0.0)
-        if found and seen.swing_at(*left) <= target:
+        if found and seen.total_indicator_reading_at(*left) <= target:
             continue
         found.append(_move(given, seen, amount, jaws))
     return found
 
 
-def _move(given: TrueUpInput, seen: Seen, amount: float, jaws: tuple[int, int]) -> JawMove:
+def _move(given: TrueUpInput, seen: RoundAnalysis, amount: float, jaws: tuple[int, int]) -> JawMove:
     """What a pair is moved by; `amount` is how far the work stands off towards the first of the two, mm."""
     first, opposite = jaws
     # Round the work the jaw on its high side pushes it back; from inside the one opposite does, and ease and drive change over.
@@ -291,7 +294,7 @@ def _move(given: TrueUpInput, seen: Seen, amount: float, jaws: tuple[int, int]) 
     )  # fmt: skip
 
 
-def _at_jaw(given: TrueUpInput, seen: Seen, jaw: int) -> tuple[Length | None, Length | None]:
+def _at_jaw(given: TrueUpInput, seen: RoundAnalysis, jaw: int) -> tuple[Length | None, Length | None]:
     """What the needle says at a jaw now, and what it should say when both pairs have been moved; none where no place is read there."""
     near = [index for index, at in enumerate(seen.angles_deg) if abs((at - 90 * (jaw - 1) + 180) % 360 - 180) < 15]
     if not near:
@@ -300,7 +303,7 @@ def _at_jaw(given: TrueUpInput, seen: Seen, jaw: int) -> tuple[Length | None, Le
     return given.readings[near[0]], _length(after, given.unit)
 
 
-def _expected(seen: Seen, moves: list[JawMove], unit: Unit) -> list[Length]:
+def _expected(seen: RoundAnalysis, moves: list[JawMove], unit: Unit) -> list[Length]:
     """The next round, if the moves are made; a pair left alone stays where it is."""
     moved = {move.drive_jaw % 2 for move in moves}
     x = -seen.drift_x if 1 in moved else seen.x
@@ -308,7 +311,7 @@ def _expected(seen: Seen, moves: list[JawMove], unit: Unit) -> list[Length]:
     return [_length(seen.at(index, x, y), unit) for index in range(len(seen.angles_deg))]
 
 
-def _headline(stop: Stop, seen: Seen, moves: list[JawMove], keys: Keys, unit: Unit) -> str:
+def _headline(stop: Stop, seen: RoundAnalysis, moves: list[JawMove], keys: Keys, unit: Unit) -> str:
     if moves and keys == "two":
         return f"Together: jaw {moves[0].ease_jaw} back, jaw {moves[0].drive_jaw} on"
     if moves:
@@ -317,7 +320,7 @@ def _headline(stop: Stop, seen: Seen, moves: list[JawMove], keys: Keys, unit: Un
         return "Stop: this is the work, not the chuck"
     if stop is Stop.TOO_COARSE:
         return "This indicator cannot say more: use a finer one"
-    return f"True: it swings {show_small(_length(seen.swing, unit).mm, unit)}"
+    return f"True: it swings {show_small(_length(seen.total_indicator_reading, unit).mm, unit)}"
 
 
 def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
@@ -359,13 +362,13 @@ def _unseen(given: TrueUpInput) -> list[str]:
     return []
 
 
-def _working(given: TrueUpInput, seen: Seen, unit: Unit) -> list[Step]:
+def _working(given: TrueUpInput, seen: RoundAnalysis, unit: Unit) -> list[Step]:
     def shown(mm: float) -> str:
         return both(_length(mm, unit).mm, unit, decimals=5 if unit == "in" else 4)
 
     stands = "work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     how = "half the difference of opposite readings" if len(given.readings) == 4 else "first harmonic of the round"
-    shape = f", shape {shown(seen.shape)} ± {shown(seen.shape_doubt)}" if seen.shape is not None else ""
+    shape = f", shape {shown(seen.shape)} ± {shown(seen.shape_uncertainty)}" if seen.shape is not None else ""
     steps = [
         Step(
             name="Offset",
@@ -378,7 +381,7 @@ def _working(given: TrueUpInput, seen: Seen, unit: Unit) -> list[Step]:
         Step(
             name="Of the swing",
             formula="the offset swings twice itself; the rest is the work's shape",
-            values=f"between the places read {shown(seen.raw_swing)}, whole swing {shown(seen.swing)}",
+            values=f"between the places read {shown(seen.raw_total_indicator_reading)}, whole swing {shown(seen.total_indicator_reading)}",
             result=f"offset {shown(2 * seen.offset)}{shape}",
             source="discrete Fourier series",
         ),
@@ -386,7 +389,7 @@ def _working(given: TrueUpInput, seen: Seen, unit: Unit) -> list[Step]:
             name="Doubt of the offset's swing",
             formula="4·s·√(2/n), s a fifth of a graduation; k = 2, and the offset swings twice itself",
             values=f"n = {seen.count}",
-            result=shown(seen.offset_doubt),
+            result=shown(seen.offset_uncertainty),
             source="JCGM 100:2008, 5.1.2; a fifth of a graduation: common practice, no source",
         ),
     ]

@@ -38,7 +38,7 @@ class Round:
         return Harmonic(1, hypot(self.cosine, self.sine), in_turn(degrees(atan2(self.sine, self.cosine))))
 
     @property
-    def shape_swing(self) -> float:
+    def shape_total_indicator_reading(self) -> float:
         """Total swing that is left when the offset is taken away."""
         return max(self.left) - min(self.left)
 
@@ -96,6 +96,8 @@ def _harmonic(angles_deg: Sequence[float], readings: Sequence[float], number: in
 
 def evenly_spaced(angles_deg: Sequence[float]) -> bool:
     """Whether angles divide the turn evenly, in whatever order.
+
+    Source: arithmetic.
 
     >>> evenly_spaced([0, 180, 90, 270]), evenly_spaced([0, 100, 180, 270])
     (True, False)

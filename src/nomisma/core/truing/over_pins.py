@@ -66,7 +66,9 @@ class OverPinsResult(Model):
 
 
 def involute(angle: float) -> float:
-    """inv φ = tan φ − φ, φ in radians.
+    """inv φ = tan φ − φ, φ the `angle` in radians.
+
+    Source: the definition of the involute function.
 
     >>> round(involute(radians(20)), 6)
     0.014904
@@ -76,6 +78,8 @@ def involute(angle: float) -> float:
 
 def angle_of(value: float) -> float:
     """The angle (radians, 0 to 1.5) whose involute it is, by halving. Raises OutOfRange.
+
+    Source: bisection of the involute function.
 
     >>> round(angle_of(0.0149044), 5) == round(radians(20), 5)
     True

@@ -11,7 +11,7 @@ _FITTED = 0.3
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class RoundAnalysis:
     """A round, mm: `x` towards jaw 1 and `y` towards jaw 2 as read; `drift_x`, `drift_y` what tightening still adds.
 
     `noise`: one standard deviation of a reading. `shape` is the swing without the offset; none where it was not seen apart.
@@ -25,7 +25,7 @@ class Seen:
     sense: int
     angles_deg: tuple[float, ...]
     round: Round | None
-    raw_swing: float
+    raw_total_indicator_reading: float
 
     @property
     def offset(self) -> float:
@@ -48,21 +48,21 @@ class Seen:
         return hypot(self.then_x, self.then_y)
 
     @property
-    def swing(self) -> float:
+    def total_indicator_reading(self) -> float:
         """The whole swing now."""
-        return self._whole(self.raw_swing, self.offset)
+        return self._whole(self.raw_total_indicator_reading, self.offset)
 
     def _whole(self, between_places: float, offset: float) -> float:
         """Between the places the needle goes farther than at them: twice the offset, where that stands clear of its doubt."""
-        clear = 2 * offset - between_places > self.offset_doubt
+        clear = 2 * offset - between_places > self.offset_uncertainty
         return 2 * offset if clear else between_places
 
     @property
-    def swing_then(self) -> float:
+    def total_indicator_reading_then(self) -> float:
         """The whole swing after tightening."""
-        return self.swing_at(self.then_x, self.then_y)
+        return self.total_indicator_reading_at(self.then_x, self.then_y)
 
-    def swing_at(self, x: float, y: float) -> float:
+    def total_indicator_reading_at(self, x: float, y: float) -> float:
         """The whole swing (mm) with the work standing at x, y."""
         if self.round is None:
             return 2 * hypot(x, y)
@@ -77,7 +77,7 @@ class Seen:
     @property
     def shape(self) -> float | None:
         """Swing that no jaw can remove."""
-        return self.round.shape_swing if self.round and len(self.angles_deg) > 3 else None
+        return self.round.shape_total_indicator_reading if self.round and len(self.angles_deg) > 3 else None
 
     @property
     def count(self) -> int:
@@ -85,12 +85,12 @@ class Seen:
         return len(self.angles_deg) or 2
 
     @property
-    def offset_doubt(self) -> float:
+    def offset_uncertainty(self) -> float:
         """Of the offset's swing, k = 2. Source: JCGM 100:2008, 5.1.2, for the first harmonic of n readings."""
         return 4 * self.noise * sqrt(2 / self.count)
 
     @property
-    def shape_doubt(self) -> float:
+    def shape_uncertainty(self) -> float:
         """Of the shape's swing, 95 %: what the readings' own scatter can swing by when the offset is taken away.
 
         The range of n independent normal values, brought down for the three numbers that were fitted: ((n − 3)/n)^0.3 is within
@@ -114,15 +114,27 @@ class Seen:
 
 def seen_round(
     angles_deg: Sequence[float], readings: Sequence[float], *, sense: int, drift: tuple[float, float], noise: float
-) -> Seen:
-    """A round of readings (mm) at its places, three or more."""
+) -> RoundAnalysis:
+    """A round of readings (mm, `noise` their standard deviation) at its places, three or more. Source: arithmetic of the readings.
+
+    >>> seen_round([0, 90, 180, 270], [0.10, 0.0, -0.10, 0.0], sense=1, drift=(0, 0), noise=0.001).total_indicator_reading
+    0.2
+    """
     found = taken_apart(angles_deg, readings)
-    swing = max(readings) - min(readings)
-    return Seen(sense * found.cosine, sense * found.sine, *drift, noise, sense, tuple(angles_deg), found, swing)
+    total_indicator_reading = max(readings) - min(readings)
+    return RoundAnalysis(
+        sense * found.cosine, sense * found.sine, *drift, noise, sense, tuple(angles_deg), found, total_indicator_reading
+    )
 
 
-def seen_ends(swing: float, highest_at_deg: float, *, sense: int, drift: tuple[float, float], noise: float) -> Seen:
-    """Only the highest and the lowest (their difference in mm) and where the highest is."""
+def seen_ends(
+    total_indicator_reading: float, highest_at_deg: float, *, sense: int, drift: tuple[float, float], noise: float
+) -> RoundAnalysis:
+    """Only the highest and the lowest (`total_indicator_reading` and `noise` in mm) and where the highest is. Source: arithmetic of the readings.
+
+    >>> seen_ends(0.2, 90, sense=1, drift=(0, 0), noise=0.001).total_indicator_reading
+    0.2
+    """
     at = radians(highest_at_deg)
-    x, y = sense * swing / 2 * cos(at), sense * swing / 2 * sin(at)
-    return Seen(x, y, *drift, noise, sense, (), None, swing)
+    x, y = sense * total_indicator_reading / 2 * cos(at), sense * total_indicator_reading / 2 * sin(at)
+    return RoundAnalysis(x, y, *drift, noise, sense, (), None, total_indicator_reading)

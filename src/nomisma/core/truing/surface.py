@@ -31,7 +31,7 @@ class Use:
 
     name: str
     title: str
-    swing: Length
+    total_indicator_reading: Length
     unsure: bool
     words: str
 
@@ -61,13 +61,17 @@ def surfaces() -> dict[str, SurfaceKind]:
 
 @cache
 def uses() -> dict[str, Use]:
-    """Every use by name. Source: uses.csv, where each value's source stands."""
+    """Every use by name. Source: uses.csv, where each value's source stands.
+
+    >>> str(uses()["second_operation"].total_indicator_reading)
+    '0.0005 in'
+    """
     return {
         row["name"]: Use(
             row["name"],
             row["title"],
-            Length.of(Decimal(row["swing"]), "in"),
-            "swing" in row.unsure,
+            Length.of(Decimal(row["total_indicator_reading"]), "in"),
+            "total_indicator_reading" in row.unsure,
             row["words"],
         )
         for row in table("truing", "uses.csv")
@@ -86,6 +90,8 @@ def sense_of(surface: str) -> int:
 def places_of(surface: str, count: int, *, teeth: int = 0) -> tuple[Place, ...]:
     """The places of a round, from jaw 1 on. Pins stand in the tooth space nearest to each place. Raises InputError.
 
+    Source: surfaces.csv (common practice, no source).
+
     >>> [place.name for place in places_of("outside", 8)][:3], places_of("pins", 4, teeth=30)[1].at_deg
     (['jaw 1', '1–2', 'jaw 2'], 96.0)
     """
@@ -103,6 +109,8 @@ def places_of(surface: str, count: int, *, teeth: int = 0) -> tuple[Place, ...]:
 
 def place_name(at_deg: float) -> str:
     """A place as it is called: a jaw, the middle between two, or its angle from jaw 1.
+
+    Source: arithmetic of the readings.
 
     >>> place_name(270.0), place_name(315.0), place_name(30.0)
     ('jaw 4', '4–1', '30°')

@@ -62,7 +62,7 @@ class ThrowResult(Model):
 
     aimed: list[AimedReading]
     towards_deg: float
-    swing: Size
+    total_indicator_reading: Size
     packing: Size
     in_range: bool | None = None
     others: list[NextThrow]
@@ -85,7 +85,8 @@ def throw(given: ThrowInput) -> ThrowResult:
     Source: geometry: the needle swings twice the throw; a circle of diameter D through three jaw tips at 120° needs the packing
     1.5·e + (√(D² − 3·e²) − D)/2 under one jaw for a throw e.
 
-    >>> found = throw(ThrowInput(throw="0.125 in", diameter="1.5 in")); str(found.swing), round(float(found.packing.value("in")), 4)
+    >>> found = throw(ThrowInput(throw="0.125 in", diameter="1.5 in"))
+    >>> str(found.total_indicator_reading), round(float(found.packing.value("in")), 4)
     ('0.25 in', 0.1796)
     """
     e, d = given.throw.mm, given.diameter.mm
@@ -109,17 +110,17 @@ def throw(given: ThrowInput) -> ThrowResult:
         )
     aimed = _aimed(e, given.towards_deg, given.surface, unit)
     packing = Decimal("1.5") * e + ((d * d - 3 * e * e).sqrt() - d) / 2
-    swing = 2 * e
-    in_range = None if given.range is None else swing <= given.range.mm
+    total_indicator_reading = 2 * e
+    in_range = None if given.range is None else total_indicator_reading <= given.range.mm
     return ThrowResult(
         aimed=aimed,
         towards_deg=given.towards_deg,
-        swing=Length(swing, unit),
+        total_indicator_reading=Length(total_indicator_reading, unit),
         packing=Length(packing.quantize(Decimal("1e-7")), unit),
         in_range=in_range,
         others=_others(given),
         pull_n=_pull_n(given),
-        sentence=_sentence(swing, in_range, given, unit),
+        sentence=_sentence(total_indicator_reading, in_range, given, unit),
         cautions=[
             *_pull_words(given),
             "Off-centre work is out of balance: counterweight it, start slow, stand clear of the chuck’s plane, and never pass the speed "
@@ -130,7 +131,7 @@ def throw(given: ThrowInput) -> ThrowResult:
                 name="Swing of the needle",
                 formula="2 × throw",
                 values=both(e, unit),
-                result=both(swing, unit),
+                result=both(total_indicator_reading, unit),
                 source=ARITHMETIC,
             ),
             Step(
@@ -210,10 +211,11 @@ def _pull_words(given: ThrowInput) -> list[str]:
     ]
 
 
-def _sentence(swing: Decimal, in_range: bool | None, given: ThrowInput, unit: Unit) -> str:
+def _sentence(total_indicator_reading: Decimal, in_range: bool | None, given: ThrowInput, unit: Unit) -> str:
     if in_range is False:
         return (
-            f"The needle would swing {show(swing, unit)}, more than its range of {given.range}: set the throw with slips or a longer "
+            f"The needle would swing {show(total_indicator_reading, unit)}, more than its range of {given.range}: "
+            "set the throw with slips or a longer "
             "indicator, and use this one only near the high and the low."
         )
-    return f"The needle swings {show(swing, unit)} from low to high: twice the throw."
+    return f"The needle swings {show(total_indicator_reading, unit)} from low to high: twice the throw."

@@ -34,7 +34,7 @@ class TighteningResult(Model):
     towards_2: Difference
     amount: Difference
     at_deg: float
-    doubt: Difference
+    uncertainty: Difference
     counts: bool
     sentence: str
     working: list[Step]
@@ -66,9 +66,9 @@ def tightening(given: TighteningInput) -> TighteningResult:
         )
     times = len(given.towards_1)
     means = [sum(float(one.mm) for one in column) / times for column in (given.towards_1, given.towards_2)]
-    doubt = _doubt(given, means)
+    uncertainty = _uncertainty(given, means)
     amount, at_deg = hypot(*means), in_turn(degrees(atan2(means[1], means[0])))
-    counts = times >= LEAST_TIMES and amount > doubt
+    counts = times >= LEAST_TIMES and amount > uncertainty
     unit = given.unit
     return TighteningResult(
         times=times,
@@ -76,7 +76,7 @@ def tightening(given: TighteningInput) -> TighteningResult:
         towards_2=_length(means[1], unit),
         amount=_length(amount, unit),
         at_deg=at_deg,
-        doubt=_length(doubt, unit),
+        uncertainty=_length(uncertainty, unit),
         counts=counts,
         sentence=_sentence(times, amount, at_deg, counts=counts, unit=unit),
         working=[
@@ -91,7 +91,7 @@ def tightening(given: TighteningInput) -> TighteningResult:
                 name="Its doubt",
                 formula="√(2·F·s²/n), s pooled over both directions, F of Fisher with 2 and 2(n − 1) at 95 %; one alone says nothing",
                 values=f"n = {times}",
-                result=show_small(_length(doubt, unit).mm, unit) if times > 1 else "not known",
+                result=show_small(_length(uncertainty, unit).mm, unit) if times > 1 else "not known",
                 source="Hotelling's test of a mean vector, equal scatter in both directions",
             ),
         ],
@@ -102,7 +102,7 @@ def _length(mm: float, unit: Unit) -> Length:
     return Length(round_to(Length.of(repr(mm), "mm").mm, 7), unit)
 
 
-def _doubt(given: TighteningInput, means: list[float]) -> float:
+def _uncertainty(given: TighteningInput, means: list[float]) -> float:
     """Radius about nothing in which the mean stays by chance, mm; as large as the movement where only one was seen."""
     times = len(given.towards_1)
     if times < 2:

@@ -48,8 +48,8 @@ class TiltResult(Model):
     leans_towards_deg: float
     by_face: bool
     tap_jaw: int
-    swing_over_length: Difference
-    doubt_over_length: Difference
+    total_indicator_reading_over_length: Difference
+    uncertainty_over_length: Difference
     matters: Literal["yes", "no", "cannot_tell"]
     tap: Difference
     sentence: str
@@ -82,13 +82,17 @@ def tilt(given: TiltInput) -> TiltResult:
     lean = hypot(x, y)
     towards = in_turn(degrees(atan2(y, x))) if lean else 0.0
     length = float(given.length.mm)
-    swing = 2 * lean * length
-    doubt = (
+    total_indicator_reading = 2 * lean * length
+    uncertainty = (
         2 * float(given.graduation.mm * NOISE_SHARE) * (2 / count) ** 0.5 * 2 * length / base * (2**0.5 if given.near else 1)
     )
     target = float(given.target.mm)
     matters: Literal["yes", "no", "cannot_tell"] = (
-        "no" if swing + doubt <= target else "yes" if swing - doubt > target else "cannot_tell"
+        "no"
+        if total_indicator_reading + uncertainty <= target
+        else "yes"
+        if total_indicator_reading - uncertainty > target
+        else "cannot_tell"
     )
     unit = given.unit
     tap = lean * (
@@ -102,11 +106,11 @@ def tilt(given: TiltInput) -> TiltResult:
         leans_towards_deg=towards,
         by_face=bool(given.face),
         tap_jaw=jaw,
-        swing_over_length=_length(swing, unit),
-        doubt_over_length=_length(doubt, unit),
+        total_indicator_reading_over_length=_length(total_indicator_reading, unit),
+        uncertainty_over_length=_length(uncertainty, unit),
         matters=matters,
         tap=_length(tap, unit),
-        sentence=_sentence(matters, jaw, swing, tap, bool(given.face), unit),
+        sentence=_sentence(matters, jaw, total_indicator_reading, tap, bool(given.face), unit),
         cautions=[
             "Tap with a soft hammer, spindle stopped and out of gear, key out. The machine maker’s manual comes first."
         ],
@@ -122,7 +126,7 @@ def tilt(given: TiltInput) -> TiltResult:
                 name="Over the length",
                 formula="2 × lean × length",
                 values=both(given.length.mm, unit),
-                result=f"{show_small(_length(swing, unit).mm, unit)} ± {show_small(_length(doubt, unit).mm, unit)}",
+                result=f"{show_small(_length(total_indicator_reading, unit).mm, unit)} ± {show_small(_length(uncertainty, unit).mm, unit)}",
                 source="geometry; a needle is read to a fifth of a graduation: common practice, no source",
             ),
             Step(
@@ -177,8 +181,8 @@ def _round(readings: list[Length], field: str) -> tuple[float, float]:
     return found.cosine, found.sine
 
 
-def _sentence(matters: str, jaw: int, swing: float, tap: float, by_face: bool, unit: Unit) -> str:
-    over = show_small(_length(swing, unit).mm, unit)
+def _sentence(matters: str, jaw: int, total_indicator_reading: float, tap: float, by_face: bool, unit: Unit) -> str:
+    over = show_small(_length(total_indicator_reading, unit).mm, unit)
     if matters == "no":
         return f"It leans by {over} over the length: that does not matter here. Leave it."
     if matters == "cannot_tell":

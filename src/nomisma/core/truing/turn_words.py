@@ -26,6 +26,8 @@ def turns_in_words(turns: float) -> str:
 def towards(at_deg: float) -> str:
     """A direction by its jaw, or by the two it lies between.
 
+    Source: none, wording.
+
     >>> towards(4), towards(95), towards(315)
     ('jaw 1', 'jaw 2', 'between jaws 4 and 1')
     """

@@ -10,7 +10,7 @@ from nomisma.store.models.jobs import Decision, Job, JobEvent, JobSummary, KeptA
 from nomisma.store.models.parts import Feature, FeatureEvent, Joint, Part
 from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
 from nomisma.store.models.practice import PracticeEvent, PracticePart
-from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, ReadingDoubt, Trial
+from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, SuspectReading, Trial
 from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting
 
 APPEND_ONLY = (
@@ -30,7 +30,7 @@ APPEND_ONLY = (
     "shop_setting",
     "assembly_plan",
     "assembly_result",
-    "reading_doubt",
+    "suspect_reading",
     "trial",
     "kept_answer",
     "instrument_check",
@@ -48,10 +48,40 @@ APPEND_ONLY = (
 """Tables whose rows are never updated or deleted; triggers refuse it."""
 
 __all__ = [
-    "APPEND_ONLY", "AccessToken", "Account", "AssemblyPlan", "AssemblyResult", "Base", "Chuck", "Cut", "Decision", "Feature", "FeatureEvent",
+    "APPEND_ONLY",
+    "AccessToken",
+    "Account",
+    "AssemblyPlan",
+    "AssemblyResult",
+    "Base",
+    "Chuck",
+    "Cut",
+    "Decision",
+    "Feature",
+    "FeatureEvent",
     "GaugeBinding",
-    "GaugeReading", "Instrument", "InstrumentCheck", "Job", "JobEvent", "JobSummary", "Joint", "KeptAnswer",
-    "Limits", "Machine", "Part", "PartnerStatement",
-    "PracticeEvent", "PracticePart", "Reading", "ReadingDoubt", "Session", "ShopRuleVersion", "ShopSetting", "SignInAttempt",
-    "Trial", "Truing", "TruingEvent", "TruingReading",
+    "GaugeReading",
+    "Instrument",
+    "InstrumentCheck",
+    "Job",
+    "JobEvent",
+    "JobSummary",
+    "Joint",
+    "KeptAnswer",
+    "Limits",
+    "Machine",
+    "Part",
+    "PartnerStatement",
+    "PracticeEvent",
+    "PracticePart",
+    "Reading",
+    "Session",
+    "ShopRuleVersion",
+    "ShopSetting",
+    "SignInAttempt",
+    "SuspectReading",
+    "Trial",
+    "Truing",
+    "TruingEvent",
+    "TruingReading",
 ]  # fmt: skip

@@ -42,7 +42,9 @@ class Reading(Base):
     supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading.id"), unique=True)
     reason: Mapped[str] = mapped_column(Text, server_default="")
     withdrawn: Mapped[bool] = mapped_column(server_default="false")  # supersedes without a new size
-    doubt_id: Mapped[UUID | None] = mapped_column(ForeignKey("reading_doubt.id"))  # what was asked before it was believed
+    suspect_id: Mapped[UUID | None] = mapped_column(
+        ForeignKey("suspect_reading.id")
+    )  # what was asked before it was believed
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     __table_args__ = (
@@ -52,10 +54,10 @@ class Reading(Base):
     )
 
 
-class ReadingDoubt(Base):
+class SuspectReading(Base):
     """A size that was asked about before it was believed, as typed; the reading that followed points to it."""
 
-    __tablename__ = "reading_doubt"
+    __tablename__ = "suspect_reading"
     id: Mapped[UUID] = client_uuid()
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
@@ -67,7 +69,7 @@ class ReadingDoubt(Base):
     sentence: Mapped[str] = mapped_column(Text)
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
-    __table_args__ = (Index("ix_reading_doubt_job_at", "job_id", "at"),)
+    __table_args__ = (Index("ix_suspect_reading_job_at", "job_id", "at"),)
 
 
 class GaugeBinding(Base):

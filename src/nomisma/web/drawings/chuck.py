@@ -160,7 +160,9 @@ def _axis_picture(result: TiltResult) -> Markup:
         axis,
         tap,
         words(150 + 2 * end, 130 - lean - 40, f"jaw {result.tap_jaw}", "side", "end"),
-        small_label(300, 330, result.swing_over_length.mm, "scale", "middle", "swings over the length by "),
+        small_label(
+            300, 330, result.total_indicator_reading_over_length.mm, "scale", "middle", "swings over the length by "
+        ),
     ]
     title = "The work leaning out of the chuck, drawn larger than it leans"
     return figure(WIDTH, HEIGHT, title, result.sentence, *shapes, class_="chuck")

@@ -27,7 +27,7 @@ class Column:
     lower_mm: Decimal
     upper_mm: Decimal
     class_: str
-    doubt_mm: Decimal = Decimal(0)
+    uncertainty_mm: Decimal = Decimal(0)
     aim_mm: Decimal | None = None
     safe_side: bool = False
 
@@ -119,8 +119,8 @@ def _picture(columns: Sequence[Column], nominal_mm: Decimal, unit: Unit, title: 
 
 def _span(columns: Sequence[Column]) -> tuple[Decimal, Decimal]:
     """Lowest and highest deviation to show, the zero line always in."""
-    low = min(Decimal(0), *(column.lower_mm - column.doubt_mm for column in columns))
-    high = max(Decimal(0), *(column.upper_mm + column.doubt_mm for column in columns))
+    low = min(Decimal(0), *(column.lower_mm - column.uncertainty_mm for column in columns))
+    high = max(Decimal(0), *(column.upper_mm + column.uncertainty_mm for column in columns))
     room = (high - low or Decimal("0.01")) * Decimal("0.06")
     return low - room, high + room
 
@@ -139,7 +139,7 @@ def _column(column: Column, x: float, y: Axis) -> Markup:
         ),
         _end_label(
             x,
-            y(column.upper_mm + column.doubt_mm) - (15 if column.safe_side and column.kind == "shaft" else 7),
+            y(column.upper_mm + column.uncertainty_mm) - (15 if column.safe_side and column.kind == "shaft" else 7),
             column.upper_mm,
         ),
     ]
@@ -147,14 +147,16 @@ def _column(column: Column, x: float, y: Axis) -> Markup:
         shapes.append(
             _end_label(
                 x,
-                y(column.lower_mm - column.doubt_mm) + (25 if column.safe_side and column.kind == "bore" else 16),
+                y(column.lower_mm - column.uncertainty_mm) + (25 if column.safe_side and column.kind == "bore" else 16),
                 column.lower_mm,
             )
         )
-    if column.doubt_mm:
-        ends = (y(column.upper_mm + column.doubt_mm), y(column.lower_mm - column.doubt_mm))
+    if column.uncertainty_mm:
+        ends = (y(column.upper_mm + column.uncertainty_mm), y(column.lower_mm - column.uncertainty_mm))
         shapes.extend(line(x - 12, end, x + 12, end, "whisker") for end in ends)
-        shapes.append(line(x, y(column.upper_mm + column.doubt_mm), x, y(column.lower_mm - column.doubt_mm), "whisker"))
+        shapes.append(
+            line(x, y(column.upper_mm + column.uncertainty_mm), x, y(column.lower_mm - column.uncertainty_mm), "whisker")
+        )
     if column.aim_mm is not None:
         shapes.append(line(x - ZONE_WIDTH / 2 - 8, y(column.aim_mm), x + ZONE_WIDTH / 2 + 8, y(column.aim_mm), "aim-line"))
         shapes.append(label(x + ZONE_WIDTH / 2 + 10, y(column.aim_mm) + 4, "aim", "scale aim", "start"))

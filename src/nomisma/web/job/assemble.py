@@ -8,7 +8,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.joints.assembly import FELT_WORDS, METHOD_TITLES
 from nomisma.jobs.assembling import (
-    AssemblySeen,
+    AssemblyEntry,
     PlannedBy,
     close_in_seen,
     joint_id_of,
@@ -98,8 +98,8 @@ def _worksheet(visit: Visit, form: Form, state: JobState, tool: Tool) -> Planned
     return PlannedBy(tool.method, tool.calculation, asked, values)
 
 
-def _seen(form: Form) -> AssemblySeen:
-    return AssemblySeen(
+def _seen(form: Form) -> AssemblyEntry:
+    return AssemblyEntry(
         id=form.client_id(), felt=form.text("felt", longest=40), force=form.text("force", longest=60),
         note=form.text("note", longest=500), size_before=form.text("size_before", longest=60),
         size_after=form.text("size_after", longest=60), instrument_id=form.id("instrument_id") if form.text("instrument_id") else None,

@@ -91,10 +91,10 @@ def _page(
         errors = bad.errors
     limits = state.both_limits
     picture = run_chart(result, limits.lower_mm, limits.upper_mm, state.unit) if result and limits else ""
-    standing = state.standing
+    in_force = state.in_force
     own = {
-        "pieces": str(standing.pieces_wanted),
-        "measuring_plan": standing.plan or ("one" if state.is_batch else "full"),
+        "pieces": str(in_force.pieces_wanted),
+        "measuring_plan": in_force.plan or ("one" if state.is_batch else "full"),
         "acceptance": state.acceptance,
     }
     approved = [row for row in jobs.decisions(visit.db, state.feature_id) if row.kind == "approve_first_off"]

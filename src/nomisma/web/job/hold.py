@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.truing.surface import surfaces, uses
 from nomisma.jobs.clock import now
-from nomisma.jobs.runout import log_swing_as_runout, runout_to_log
+from nomisma.jobs.runout import log_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
 from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
@@ -159,9 +159,7 @@ def keep_runout(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     truing = _truing(visit, state)
     try:
-        row = log_swing_as_runout(
-            visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id()
-        )
+        row = log_as_runout(visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id())
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=Said(error))
     return RedirectResponse(href(state.at(row.feature_id), "measure"), 303)

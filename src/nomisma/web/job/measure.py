@@ -22,11 +22,11 @@ from nomisma.jobs.reading_log import log_reading, supersede
 from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
-from nomisma.store.checks import doubt_windows, in_doubt
+from nomisma.store.checks import calibration_failed, failed_calibrations
 from nomisma.store.gauges import gauges_of, waiting
+from nomisma.store.measuring_method import method_of
 from nomisma.store.models import Reading
 from nomisma.store.readings import LoggedReading, uncertainty_of
-from nomisma.store.taken import taken_again
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
@@ -45,19 +45,20 @@ class JudgedReading:
 
     logged: LoggedReading
     state: State | None
-    in_doubt: bool = False
+    calibration_failed: bool = False
 
 
 def judged_log(visit: Visit, state: JobState, log: list[LoggedReading]) -> list[JudgedReading]:
     """Every reading against the limits in force now."""
-    windows = doubt_windows(visit.db)
+    windows = failed_calibrations(visit.db)
 
     def state_of(item: LoggedReading) -> State | None:
         feature = state.feature
         return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance) if feature.is_judged else None
 
     return [
-        JudgedReading(item, state_of(item), item.stands and in_doubt(windows, item.instrument, item.row.at)) for item in log
+        JudgedReading(item, state_of(item), item.stands and calibration_failed(windows, item.instrument, item.row.at))
+        for item in log
     ]
 
 
@@ -85,9 +86,9 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "job": state.job,
         "judged": judged,
         "newest": newest,
-        "budget": taken_again(visit.db, newest.row).budget(newest.row.size_mm) if newest else None,
+        "budget": method_of(visit.db, newest.row).budget(newest.row.size_mm) if newest else None,
         "finer": _finer(form, verdict, newest.row.size_mm) if newest else "",
-        "doubted": sum(item.in_doubt for item in judged),
+        "doubted": sum(item.calibration_failed for item in judged),
         "verdict": verdict,
         "lines": state.lines(amount),
         "strip": strip_of(state, judged),

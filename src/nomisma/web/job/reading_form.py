@@ -13,7 +13,7 @@ from nomisma.jobs.pieces import likely_place, metal_to_go, next_piece, serials
 from nomisma.jobs.reading_entry import LONGEST_DIALLED, ReadingEntry
 from nomisma.jobs.reading_log import Correction
 from nomisma.jobs.state import JobState
-from nomisma.jobs.suspect_reading import NEWEST_READINGS, SuspectReading
+from nomisma.jobs.suspect_reading import NEWEST_READINGS, ReadingQuestioned
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
 from nomisma.store.models import InstrumentCheck
@@ -75,9 +75,9 @@ class ReadingForm:
         return CONDITIONS
 
     @property
-    def doubt(self) -> "SuspectReading | None":
+    def doubt(self) -> "ReadingQuestioned | None":
         """What is asked before the size last typed is believed."""
-        return self.error if isinstance(self.error, SuspectReading) else None
+        return self.error if isinstance(self.error, ReadingQuestioned) else None
 
 
 def reading_entry_from(form: Form) -> ReadingEntry:
@@ -95,7 +95,9 @@ def reading_entry_from(form: Form) -> ReadingEntry:
         temperature=form.text("temperature_c", longest=20),
         material=form.text("material", longest=40),
         conditions=tuple(name for name in CONDITIONS if form.text(f"condition_{name}") == "yes"),
-        answers=form.id("doubt_id") if form.text("doubt_id") else None,
+        answers=next(
+            (form.id(name) for name in ("suspect_id", "doubt_id") if form.text(name)), None
+        ),  # doubt_id: sent by a page of before
     )
 
 
@@ -147,7 +149,7 @@ def form_for(
         kind=kind,
         pieces=serials(state) if made_here else (),
         piece=piece,
-        typed=typed.shown("size") if typed and not isinstance(error, SuspectReading) else "",
+        typed=typed.shown("size") if typed and not isinstance(error, ReadingQuestioned) else "",
         dialled=typed.shown("dialled") if typed else "",
         place_other=typed.shown("place_other") if typed else "",
         temperature=typed.shown("temperature_c") if typed else "",

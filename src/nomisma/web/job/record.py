@@ -19,7 +19,7 @@ from nomisma.jobs.handing_over import hand_over, take_up_again, why_not_theirs
 from nomisma.jobs.record import record_of
 from nomisma.jobs.state import JobState
 from nomisma.store import readings
-from nomisma.store.checks import doubt_windows
+from nomisma.store.checks import failed_calibrations
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
@@ -76,7 +76,7 @@ def _page(
     error: InputError | None = None,
     note: str = "",
 ) -> Response:
-    windows = doubt_windows(visit.db)
+    windows = failed_calibrations(visit.db)
     record = record_of(visit.db, state, last=last, windows=windows)
     judged = judged_log(visit, state, readings.log(visit.db, state.feature_id, last=STRIP_READINGS))
     shortened = last is not None and max(Counter(row.feature for row in record.readings).values(), default=0) >= last

@@ -55,7 +55,7 @@ def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
     grip = _grip(form)
     places, teeth = _places(form, surface)
     use = form.choice("use", (*uses(), OWN_SWING))
-    target = form.size("target", unit) if use == OWN_SWING else uses()[use].swing
+    target = form.size("target", unit) if use == OWN_SWING else uses()[use].total_indicator_reading
     lead = _lead(form, chuck, unit)
     graduation = _or(form, "graduation", unit, _resolution(indicator))
     values = {

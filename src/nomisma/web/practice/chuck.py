@@ -39,7 +39,7 @@ class Score:
 
     rounds: int
     actions: int
-    swing: Length
+    total_indicator_reading: Length
     floor: Length
     good: bool
     par: Followed
@@ -116,14 +116,14 @@ def _page(
 def _score(view: TruingState, chuck: SimulatedChuck) -> Score:
     chance = Random(view.truing.seed)
     par = follow(SimulatedChuck(chuck.level, view.truing.seed or 0), lambda: chance.uniform(0.9, 1.1))
-    swing, floor = chuck.swing(), chuck.floor()
+    total_indicator_reading, floor = chuck.total_indicator_reading(), chuck.floor()
     wanted = float(chuck.level.target.mm)
     return Score(
         rounds=len([one for one in view.logged if one.whole]),
         actions=chuck.actions,
-        swing=Length.of(f"{swing:.6f}", "mm"),
+        total_indicator_reading=Length.of(f"{total_indicator_reading:.6f}", "mm"),
         floor=Length.of(f"{floor:.6f}", "mm"),
-        good=swing <= max(wanted, floor) or 2 * chuck.offset() <= wanted,
+        good=total_indicator_reading <= max(wanted, floor) or 2 * chuck.offset() <= wanted,
         par=par,
     )
 

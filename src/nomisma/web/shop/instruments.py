@@ -18,10 +18,10 @@ from nomisma.jobs.clock import now
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.store import checks, shop
 from nomisma.store.append import append
-from nomisma.store.checks import DoubtWindow
+from nomisma.store.checks import FailedCalibration
+from nomisma.store.measuring_method import zero_state
 from nomisma.store.models import Instrument, InstrumentCheck, Job
 from nomisma.store.readings import uncertainty_of
-from nomisma.store.taken import zero_state
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 
@@ -190,14 +190,14 @@ def show(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
 class DoubtedTime:
     """A time in which its readings are in doubt, and the jobs that have some."""
 
-    window: DoubtWindow
+    window: FailedCalibration
     jobs: list[tuple[Job, int]]
 
 
 def _doubted(visit: Visit, first_id: UUID) -> list[DoubtedTime]:
     found = []
-    for window in dict.fromkeys(checks.doubt_windows(visit.db).get(first_id, ())):
-        counts = checks.jobs_in_doubt(visit.db, {first_id: [window]})
+    for window in dict.fromkeys(checks.failed_calibrations(visit.db).get(first_id, ())):
+        counts = checks.jobs_with_failed_calibration(visit.db, {first_id: [window]})
         found.append(DoubtedTime(window, [(job, counts[job.id]) for job in checks.jobs_by_id(visit.db, list(counts))]))
     return found
 

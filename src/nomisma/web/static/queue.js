@@ -121,7 +121,7 @@ export function keepWaiting(page) {
     }
     for (const [name, value] of item.fields) {
       const field = form.elements[name];
-      if (field && name !== "doubt_id") field.value = value;
+      if (field && name !== "suspect_id") field.value = value;
     }
     remove(item.id);
     show();

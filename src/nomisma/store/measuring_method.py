@@ -26,7 +26,7 @@ _TAIL = Decimal("1e-9")
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class MeasuringMethod:
     """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins;
 
     `of_difference`: what counts is the difference of two readings, so that the zero falls out.
@@ -128,19 +128,19 @@ def zero_state(check: InstrumentCheck | None, at: datetime) -> ZeroState:
     return "fresh" if at - check.at <= FRESH else "stale"
 
 
-def taken_with(session: OrmSession, instrument: Instrument, at: datetime, **how: Any) -> Taken:
+def method_now(session: OrmSession, instrument: Instrument, at: datetime, **how: Any) -> MeasuringMethod:
     """A reading taken now with an instrument, its newest zero check counted."""
     check = newest_check(session, instrument.first_id)
     error = check.zero_error_mm if check else Decimal(0)
-    return Taken(instrument, zero_state(check, at), error, **how)
+    return MeasuringMethod(instrument, zero_state(check, at), error, **how)
 
 
-def taken_again(session: OrmSession, row: Reading) -> Taken:
+def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
     """How a logged reading was taken, from its row; its zero by the check that counted then, never by a later one."""
     instrument = session.get_one(Instrument, row.instrument_id)
     transfer = session.get(Instrument, row.transfer_id) if row.transfer_id else None
     check = check_then(session, instrument.first_id, row.at) if row.zero_error_mm or row.uncertainty_mm else None
-    return Taken(
+    return MeasuringMethod(
         instrument,
         zero_state(check, row.at),
         row.zero_error_mm,
