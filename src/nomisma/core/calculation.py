@@ -194,7 +194,8 @@ def calculation(
 def registered() -> dict[str, Calculation]:
     """Every calculation registered so far, by name. Source: none, bookkeeping.
 
+    >>> import nomisma.core.registry
     >>> "fit" in registered()
-    False
+    True
     """
     return dict(sorted(_registered.items()))

@@ -130,7 +130,9 @@ def seen_round(
 def seen_ends(
     total_indicator_reading: float, highest_at_deg: float, *, sense: int, drift: tuple[float, float], noise: float
 ) -> RoundAnalysis:
-    """Only the highest and the lowest (`total_indicator_reading` and `noise` in mm) and where the highest is. Source: arithmetic of the readings.
+    """Only the highest and the lowest (`total_indicator_reading` and `noise` in mm) and where the highest is.
+
+    Source: arithmetic of the readings.
 
     >>> seen_ends(0.2, 90, sense=1, drift=(0, 0), noise=0.001).total_indicator_reading
     0.2
