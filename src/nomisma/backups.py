@@ -25,6 +25,12 @@ _LISTED = re.compile(r"[0-9]+; [0-9]+ [0-9]+ (?P<kind>[A-Z ]+?) (?P<schema>publi
 _COPY = re.compile(r"COPY public\.(?P<table>[a-z_]+) \((?P<columns>[a-z0-9_, \"]+)\) FROM stdin;")
 
 
+WORKED_OUT = ("job_summary",)
+"""Tables whose rows are worked out from the others, and are so again."""
+FORMER_NAMES = {"suspect_reading": ("reading_doubt",)}
+"""What a table was called in earlier versions."""
+
+
 def write_backup(url: str, file: Path) -> None:
     """Everything in the database, in one file that only its owner reads. Raises InputError."""
     try:
@@ -58,8 +64,8 @@ def _tables_in(file: Path) -> list[str]:
     """The tables an archive has rows of, those that others point to first. Raises InputError for one no shop has."""
     with _archive(file, "--list") as lines:
         found = [match for line in lines if (match := _LISTED.match(line.strip()))]
-    named = {match["name"].split()[0] for match in found if match["kind"] == "TABLE DATA"} - {"alembic_version"}
-    known = [table.name for table in Base.metadata.sorted_tables]
+    named = {match["name"].split()[0] for match in found if match["kind"] == "TABLE DATA"} - {"alembic_version", *WORKED_OUT}
+    known = [name for table in Base.metadata.sorted_tables for name in (table.name, *FORMER_NAMES.get(table.name, ()))]
     if not named or not named <= set(known):
         strange = ", ".join(sorted(named - set(known)))[:80]
         raise InputError(

@@ -376,6 +376,8 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
         or " ".join(words)
         or (f"Ra {required.roughness_ra_um} µm at most" if required.roughness_ra_um else str(required.nominal))
     )
+    if kind.name == "taper":
+        said = f"{one.size}, a change {said}"
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", from face {one.position_from}" if one.position_from else ""
     through = ", through" if one.through else ""
