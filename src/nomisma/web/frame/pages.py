@@ -32,6 +32,7 @@ from nomisma.core.quantity.display import (
     show_torque,
 )
 from nomisma.core.quantity.length import UNITS, Length, Unit
+from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
 from nomisma.jobs.stages import stage_at, stages_of
 from nomisma.web.drawings.marks import mark
@@ -113,7 +114,9 @@ def small_number(value: Millimetres) -> Markup:
 
 @_kept
 def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None = None) -> Markup:
-    """A reading: as typed in its own unit; converted in the other, to the decimals its instrument gives."""
+    """A reading: as typed in its own unit, what lies between two of them behind; converted in the other, to its instrument's decimals."""
+    if len(split_sizes(text)) == 2:
+        text = f"{text} = {show(value, unit)}"
     typed = text if text.endswith((unit, '"')) else f"{text} {unit}"
     return in_both(
         lambda shown: (
