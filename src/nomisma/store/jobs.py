@@ -8,7 +8,7 @@ from uuid import UUID
 
 from sqlalchemy import ARRAY, Uuid, any_, bindparam, cast, func, select, true
 from sqlalchemy.orm import Session as OrmSession
-from sqlalchemy.orm import aliased, contains_eager, joinedload
+from sqlalchemy.orm import aliased, contains_eager, joinedload, undefer
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append
@@ -176,7 +176,7 @@ _JOINTS = (
 _LIMITS_HISTORY = (
     select(Limits)
     .where(Limits.feature_id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
-    .options(joinedload(Limits.by))
+    .options(joinedload(Limits.by), undefer(Limits.option))  # the record tells how each was made
     .order_by(Limits.version)
 )
 _EVENTS = (

@@ -17,7 +17,12 @@ def test_a_trial_is_logged_and_the_next_end_is_proposed(orla: Hand) -> None:
     assert sent.status_code == 200
     assert 'name="place" value="far end" checked' in re.sub(r"\s+", " ", sent.text)
     (trial,) = record(orla, number)["trials"]
-    assert (trial["outcome"], trial["tried_with"], trial["orientation"], trial["verdict_now"]) == ("slides", "axle", "mark up", "in limits")
+    assert (trial["outcome"], trial["tried_with"], trial["orientation"], trial["verdict_now"]) == (
+        "slides",
+        "axle",
+        "mark up",
+        "in limits",
+    )
     assert features(orla, number)["A"]["verdict"] == "in limits"
 
 
