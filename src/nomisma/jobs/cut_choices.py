@@ -2,25 +2,20 @@
 
 from decimal import Decimal
 from typing import cast
-from uuid import uuid4
 
 from sqlalchemy.orm import Session
 
 from nomisma.core.quantity.length import UM_PER_MICROINCH, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.choices import choose, usual
 from nomisma.store import shop
-from nomisma.store.append import append
-from nomisma.store.models import Account, Job, ShopSetting
+from nomisma.store.models import Account, Job
 
-OF_SHOP = {
-    "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
-    "finish_cut": "0.2 mm",
-}  # fmt: skip
-"""What a shop may choose for all its jobs."""
-DEFAULTS = {
-    **OF_SHOP, "cut_machine": "", "cut_material": "", "cut_tool": "hss", "nose_radius": "", "wanted_ra_um": "",
-    "largest_outside": "", "work_balanced": "yes",
-}  # fmt: skip
+OF_SHOP = usual("cut_school", "dial_school", "cut_risk_percent", "parts_of_line", "least_cut", "finish_cut")
+"""What a shop may choose for all its jobs, and what holds until it does."""
+DEFAULTS = OF_SHOP | usual(
+    "cut_machine", "cut_material", "cut_tool", "nose_radius", "wanted_ra_um", "largest_outside", "work_balanced"
+)
 """How cuts are taken unless the shop or the job says otherwise."""
 FIELDS = tuple(DEFAULTS)
 OF_INCH = {"least_cut": "0.0008 in", "finish_cut": "0.008 in"}
@@ -56,9 +51,5 @@ def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:
 
 def keep_choices(session: Session, wanted: dict[str, str], job: Job | None, *, by: Account) -> None:
     """Append what changed, and commit it; earlier choices stay on record."""
-    in_force = choices_of(session, job, unit=by.unit)
-    for name, value in wanted.items():
-        if value != in_force[name]:
-            job_id = job.id if job else None
-            append(session, ShopSetting(id=uuid4(), name=name, value=value, job_id=job_id, by_id=by.id))
+    choose(session, wanted, by=by, job_id=job.id if job else None, in_force=choices_of(session, job, unit=by.unit))
     session.commit()

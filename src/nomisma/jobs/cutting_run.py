@@ -29,6 +29,7 @@ from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.choices import choose
 from nomisma.jobs.clock import now
 from nomisma.jobs.cut_choices import choices_of
 from nomisma.jobs.own_speeds import own_speed
@@ -36,7 +37,6 @@ from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import truing_state
 from nomisma.store import shop
-from nomisma.store.append import append
 from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
 from nomisma.store.truing import truing_of
@@ -319,8 +319,7 @@ def forget_earlier_set_ups(session: Session, state: JobState, *, by: Account, se
     machine = cutting_run(session, state, "").machine
     if machine is None:
         raise InputError("There is no machine to forget.", "Choose it under “How it is cut”.", field="cut_machine")
-    name = FORGETS.format(machine.id)
-    row = append(session, ShopSetting(id=sent_id, name=name, value=now().isoformat(), job_id=None, by_id=by.id))
+    (row,) = choose(session, {FORGETS.format(machine.id): now().isoformat()}, by=by, sent_id=sent_id)
     session.commit()
     return row
 

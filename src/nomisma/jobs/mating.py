@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID, uuid4
+from uuid import UUID
 
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
@@ -16,13 +16,14 @@ from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.choices import choose
 from nomisma.jobs.permissions import reason_to_judge_anew
-from nomisma.jobs.shop_rules import DEFAULTS, shop_rules_of
+from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.state import JobState
 from nomisma.jobs.suspect_reading import NEWEST_READINGS
 from nomisma.store import jobs, readings, shop
-from nomisma.store.append import AlreadyChanged, append
-from nomisma.store.models import Account, Limits, ShopSetting
+from nomisma.store.append import AlreadyChanged
+from nomisma.store.models import Account, Limits
 from nomisma.store.readings import LoggedReading
 
 ASKED = (
@@ -155,7 +156,4 @@ def _named(result: OptionsResult, name: str) -> FitOption:
 
 def _keep_choices(session: Session, state: JobState, asked: dict[str, str], by: Account) -> None:
     """Where a job differs from the shop, it keeps its own choice."""
-    now = shop.settings(session, state.job.id)
-    for name in SETTINGS:
-        if asked[name] and asked[name] != now.get(name, DEFAULTS.get(name, "")):
-            append(session, ShopSetting(id=uuid4(), name=name, value=asked[name], job_id=state.job.id, by_id=by.id))
+    choose(session, {name: asked[name] for name in SETTINGS if asked[name]}, by=by, job_id=state.job.id)

@@ -1,7 +1,7 @@
 """What is required of a feature, and of how many pieces: put in force as a new version, withdrawn, put back; nothing is overwritten."""
 
 from typing import cast
-from uuid import UUID, uuid4
+from uuid import UUID
 
 from sqlalchemy.orm import Session
 
@@ -14,12 +14,13 @@ from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.planning.feature_lines import read_as
 from nomisma.core.quantity.callout import with_unit_in_force
+from nomisma.jobs.choices import choose
 from nomisma.jobs.opening import limits_read
 from nomisma.jobs.permissions import reason_to_judge_anew, reason_to_plan_anew
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
 from nomisma.store.append import append
-from nomisma.store.models import Account, Feature, FeatureEvent, Limits, PartnerStatement, ShopSetting
+from nomisma.store.models import Account, Feature, FeatureEvent, Limits, PartnerStatement
 
 MOST_PIECES = 1000
 
@@ -115,11 +116,7 @@ def plan_measuring(
         "measuring_plan": in_force_now.plan,
         "acceptance": state.acceptance,
     }
-    for name in (name for name, value in in_force.items() if wanted[name] != value):
-        append(
-            session,
-            ShopSetting(id=uuid4(), name=name, value=wanted[name], job_id=state.job.id, by_id=by.id, reason=reason),
-        )
+    choose(session, {name: wanted[name] for name in in_force}, by=by, job_id=state.job.id, reason=reason, in_force=in_force)
 
 
 def _check_plan(state: JobState, wanted: dict[str, str]) -> None:

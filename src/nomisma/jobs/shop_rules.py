@@ -3,9 +3,10 @@
 from sqlalchemy.orm import Session
 
 from nomisma.core.fits.shop_rules import ShopRule, shop_rules
+from nomisma.jobs.choices import usual
 from nomisma.store import shop
 
-DEFAULTS = {"school": "make_to_suit", "aim": "middle", "confidence_percent": "95", "acceptance": "guarded"}
+DEFAULTS = usual("school", "aim", "confidence_percent", "acceptance")
 """What holds until the shop chooses."""
 
 

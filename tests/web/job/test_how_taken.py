@@ -170,3 +170,14 @@ def test_limits_that_are_two_pins_are_judged_by_what_enters_and_what_refuses(orl
     assert verdict_of(f"{below}/{no_go}") == "too close to call", "the go pin itself was not tried"
     assert "try pins at the limits" in orla.get(f"/jobs/{number}/measure").text
     assert "it can never say" not in orla.page
+
+
+def test_a_burr_that_was_said_is_remembered_until_it_is_read_without_one(orla: Hand) -> None:
+    number = start(orla, "Burr remembered")
+    assert log(orla, number, "11.990", MIC, condition_burr="yes") == 422
+    asked = re.search(r'name="suspect_id" value="([^"]+)"', orla.page)
+    assert asked
+    assert log(orla, number, "11.990", MIC, condition_burr="yes", suspect_id=asked[1]) == 200
+    assert "taken over a burr: deburr, and read again" in orla.get(f"/jobs/{number}/measure").text
+    assert log(orla, number, "11.989", MIC) == 200
+    assert "taken over a burr: deburr, and read again" not in orla.get(f"/jobs/{number}/measure").text

@@ -42,6 +42,7 @@ class ReadingForm:
     place_other: str = ""
     temperature: str = ""
     material: str = ""
+    not_yet_deburred: bool = False
     error: InputError | None = None
 
     @property
@@ -156,6 +157,7 @@ def form_for(
         material=typed.shown("material")
         if typed
         else next((i.row.material for i in reversed(standing) if i.row.material), ""),
+        not_yet_deburred=bool(of_piece) and "burr" in of_piece[-1].row.conditions.split(","),
         error=error,
     )
 

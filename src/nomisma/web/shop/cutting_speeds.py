@@ -1,18 +1,16 @@
 """The shop's own surface speeds: shown beside the table, changed with a name to it, never overwritten."""
 
 from typing import Any, get_args
-from uuid import uuid4
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.cutting.speeds import Tool, cutting_speeds, surface_speed_m_min
 from nomisma.core.errors import InputError
+from nomisma.jobs.choices import choose
 from nomisma.jobs.own_speeds import speed_setting
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.store import shop
-from nomisma.store.append import append
-from nomisma.store.models import ShopSetting
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 
@@ -53,10 +51,7 @@ def change(post: Post = Depends(posted)) -> Response:
         wanted = {name: _speed(form.text(name, longest=20), name) for name in names}
     except InputError as error:
         return _page(visit, status=422, error=error, typed={name: form.shown(name) for name in names})
-    now = shop.settings(visit.db)
-    for name, value in wanted.items():
-        if value != now.get(name, ""):
-            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=None, by_id=visit.account.id))
+    choose(visit.db, wanted, by=visit.account)
     visit.db.commit()
     return RedirectResponse("/shop/speeds", 303)
 

@@ -2,7 +2,6 @@
 
 from decimal import Decimal
 from typing import Any, get_args
-from uuid import uuid4
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -21,13 +20,14 @@ from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.choices import choose
 from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
 from nomisma.jobs.limits_in_force import SCHOOL_TITLES
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.shop_rules import DEFAULTS, rules_now
 from nomisma.store import shop
 from nomisma.store.append import append
-from nomisma.store.models import ShopRuleVersion, ShopSetting
+from nomisma.store.models import ShopRuleVersion
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.cut_choices import shop_choices_from
@@ -153,10 +153,7 @@ def change_settings(post: Post = Depends(posted)) -> Response:
         values = _settings_from(form)
     except InputError as error:
         return _page(visit, status=422, error=error)
-    now = {**DEFAULTS, **shop.settings(visit.db)}
-    for name, value in values.items():
-        if value != now.get(name, ""):
-            append(visit.db, ShopSetting(id=uuid4(), name=name, value=value, job_id=None, by_id=visit.account.id))
+    choose(visit.db, values, by=visit.account)
     visit.db.commit()
     return RedirectResponse("/shop/rules", 303)
 

@@ -1,0 +1,51 @@
+"""What a shop and a job may choose: one list, one way to change any, nothing overwritten."""
+
+import pytest
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import NotDefined
+from nomisma.jobs.choices import CHOICES, choice_named, choose, usual
+from nomisma.jobs.permissions import NotAllowed
+from nomisma.store import shop
+from nomisma.store.models import ShopSetting
+from tests.jobs.bench import opened, person
+
+
+def test_every_choice_that_was_ever_written_is_in_the_list(db: Session) -> None:
+    for name in db.scalars(select(ShopSetting.name).distinct()):
+        assert choice_named(name).words
+
+
+def test_names_differ_and_what_is_usual_holds_until_somebody_chooses() -> None:
+    assert len({one.name for one in CHOICES}) == len(CHOICES)
+    assert usual("aim", "pieces") == {"aim": "middle", "pieces": "1"}
+
+
+def test_only_what_differs_is_written_and_the_newest_counts(db: Session) -> None:
+    bram = person(db, "bram")
+    assert choose(db, {"aim": "middle"}, by=bram) == []
+    (row,) = choose(db, {"aim": "metal_safe", "school": "make_to_suit"}, by=bram, reason="new hands")
+    assert (row.name, row.value, row.reason) == ("aim", "metal_safe", "new hands")
+    assert shop.settings(db)["aim"] == "metal_safe"
+
+
+def test_a_job_has_its_own_in_place_of_the_shops(db: Session) -> None:
+    job_id = opened(db, "28 ±0.1").job.id
+    choose(db, {"aim": "metal_safe"}, by=person(db, "pim"), job_id=job_id)
+    assert shop.settings(db, job_id)["aim"] == "metal_safe"
+    assert shop.settings(db).get("aim", "middle") == "middle"
+
+
+def test_an_apprentice_does_not_choose_for_the_shop(db: Session) -> None:
+    with pytest.raises(NotAllowed, match="machinist or the lead"):
+        choose(db, {"aim": "metal_safe"}, by=person(db, "pim"))
+
+
+@pytest.mark.parametrize(
+    ("name", "of_job"), [("pieces", False), ("speed_hss_mild_steel", True), ("colour", False), ("colour", True)]
+)
+def test_what_is_not_theirs_to_choose_or_is_nothing_is_refused(db: Session, name: str, of_job: bool) -> None:
+    job_id = opened(db, "28 ±0.1").job.id if of_job else None
+    with pytest.raises(NotDefined):
+        choose(db, {name: "2"}, by=person(db, "bram"), job_id=job_id)
