@@ -59,6 +59,14 @@ def test_what_was_worked_out_is_kept_until_something_is_written(db: Session, ben
     assert row.computed < row.version
 
 
+def test_a_summary_of_another_making_is_worked_out_anew(db: Session, bench: Any) -> None:
+    state = opened(db, "28 ±0.1")
+    before = bench()[0].shown
+    row = db.get_one(JobSummary, state.job.id)
+    row.shown = {"stage": "part", "colour": "brass"}
+    assert bench()[0].shown == before
+
+
 @pytest.mark.parametrize("deed", ["limits", "withdrawal", "decision", "handing over"])
 def test_whatever_is_written_of_a_job_shows_at_once(db: Session, bench: Any, deed: str) -> None:
     state = opened(db, "28 ±0.1\nlength 40 ±0.2")

@@ -1,7 +1,7 @@
 """How jobs stand at a glance, for the Bench: worked out when somebody looks, kept until something of the job is written."""
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, fields
 from decimal import Decimal
 from uuid import UUID
 
@@ -55,6 +55,10 @@ class Shown:
         return Decimal(self.upper) if self.upper else None
 
 
+_SHOWN = {field.name for field in fields(Shown)}
+"""What a summary must hold to be shown; one of another making is worked out anew."""
+
+
 @dataclass(frozen=True, slots=True)
 class JobAtAGlance:
     """A job and what the Bench shows of it."""
@@ -98,7 +102,7 @@ def page_of_jobs(
 
 
 def _holds(row: JobSummary) -> bool:
-    return row.computed == row.version and row.computed_by == __version__
+    return row.computed == row.version and row.computed_by == __version__ and row.shown.keys() == _SHOWN
 
 
 def _work_out_all(session: Session, writing: sessionmaker[Session]) -> None:
