@@ -1,5 +1,7 @@
 """What a shop and a job may choose: one list, one way to change any, nothing overwritten."""
 
+from uuid import uuid4
+
 import pytest
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -49,3 +51,10 @@ def test_what_is_not_theirs_to_choose_or_is_nothing_is_refused(db: Session, name
     job_id = opened(db, "28 ±0.1").job.id if of_job else None
     with pytest.raises(NotDefined):
         choose(db, {name: "2"}, by=person(db, "bram"), job_id=job_id)
+
+
+def test_the_same_form_sent_twice_writes_once(db: Session) -> None:
+    sent_id, bram = uuid4(), person(db, "bram")
+    (first,) = choose(db, {"coach_forgets_x": "2026-01-01T00:00:00+00:00"}, by=bram, sent_id=sent_id)
+    (again,) = choose(db, {"coach_forgets_x": "2026-01-01T00:00:07+00:00"}, by=bram, sent_id=sent_id)
+    assert (again.id, again.value) == (first.id, "2026-01-01T00:00:00+00:00")

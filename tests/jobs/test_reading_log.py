@@ -122,3 +122,18 @@ def test_a_taper_is_two_diameters_whatever_the_zero_is(db: Session) -> None:
     assert row.size_mm == Decimal("2.47")
     corrected = Correction(id=uuid4(), what="corrected", size="25.00 22.50", reason="misread")
     assert supersede(db, now(db, state), row, corrected, by=person(db, "orla")).size_mm == Decimal("2.5")
+
+
+def test_each_of_two_readings_must_be_in_the_instruments_reach(db: Session) -> None:
+    state = opened(db, "taper 1:20 over 40 ±0.1")
+    large = "25–50 mm micrometer"
+    row = log_reading(db, state, entry(db, state, "32.00 30.02", with_=large), by=person(db, "orla"))
+    assert row.size_mm == Decimal("1.98")
+    with pytest.raises(OutOfRange, match="24 mm is outside what 25–50 mm micrometer"):
+        log_reading(db, now(db, state), entry(db, state, "26.00 24", with_=large, place="90°"), by=person(db, "orla"))
+
+
+def test_an_indicators_range_is_how_far_it_goes_wherever_its_zero_is(db: Session) -> None:
+    state = opened(db, "runout 0.5")
+    sent = entry(db, state, "-0.100 mm -0.350 mm", place="middle")
+    assert log_reading(db, state, sent, by=person(db, "orla")).size_mm == Decimal("0.25")

@@ -93,3 +93,18 @@ def test_a_feature_is_true_to_another_one_that_is_there(db: Session) -> None:
             )
     set_duty(db, state.features[1], FeatureDuty("true_to", "A"), based_on=1, by=person(db, "orla"), sent_id=uuid4())
     assert now(db, state.features[1]).duty.words == "must be true to A"
+
+
+def test_once_a_piece_is_out_what_matters_is_the_leads_to_change(db: Session) -> None:
+    state = opened(db, "od 28 ±0.1\nlength 40 ±0.2")
+    read(db, state, "27.80")
+    out = now(db, state.features[1])
+    for name in ("pim", "orla"):
+        with pytest.raises(NotAllowed):
+            set_duty(db, out, FeatureDuty("seen"), based_on=1, by=person(db, name), sent_id=uuid4())
+    with pytest.raises(InputError, match="Nothing was entered"):
+        set_duty(db, out, FeatureDuty("seen"), based_on=1, by=person(db, "bram"), sent_id=uuid4())
+    set_duty(
+        db, out, FeatureDuty("seen"), based_on=1, by=person(db, "bram"), sent_id=uuid4(), judge_reason="the customer agreed"
+    )
+    assert now(db, out).duty.name == "seen"

@@ -6,7 +6,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.jobs.decisions import DecisionGiven, decide
+from nomisma.jobs.decisions import DecisionGiven, decide, piece_states
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.record import record_of
 from nomisma.jobs.requirements import plan_measuring
@@ -82,3 +82,27 @@ def test_the_same_trial_sent_twice_is_one(db: Session) -> None:
     state = opened(db, "trial axle slides")
     sent = TrialEntry(id=uuid4(), outcome="slides", place="mouth")
     assert log_trial(db, state, sent, by=person(db, "orla")) is log_trial(db, state, sent, by=person(db, "orla"))
+
+
+@pytest.mark.parametrize(("field", "value"), [("place", "the middle"), ("piece", "7")])
+def test_a_trial_is_of_a_place_and_a_piece_there_are(db: Session, field: str, value: str) -> None:
+    state = opened(db, "trial axle slides")
+    with pytest.raises(InputError, match=f"“{value}” is no {field} of this") as refused:
+        log_trial(
+            db,
+            state,
+            TrialEntry(**{"id": uuid4(), "outcome": "slides", "place": "mouth", field: value}),
+            by=person(db, "orla"),
+        )
+    assert refused.value.field == field
+
+
+def test_a_decision_hangs_on_the_trials_of_its_piece(db: Session) -> None:
+    state = opened(db, "trial axle slides")
+    wanted = {"pieces": "2", "measuring_plan": "one", "acceptance": state.acceptance}
+    plan_measuring(db, state, wanted, by=person(db, "orla"))
+    tried(db, now(db, state), "slides", piece="1")
+    state = tried(db, now(db, state), "drops", piece="2")
+    assert [(one.serial, one.sizes) for one in piece_states(state)] == [("1", "slides"), ("2", "drops in")]
+    row = decide(db, state, DecisionGiven(uuid4(), "use_as_is", "2", "it is oiled"), by=person(db, "bram"))
+    assert row.reading_ids == [str(one.id) for one in state.own_trials if one.piece == "2"]

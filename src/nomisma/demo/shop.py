@@ -368,7 +368,7 @@ class _Loader:
         first, then = (parse_length(text, demo.unit) for text in (logged.asked, logged.size))
         found = misread(MisreadInput(kind="shaft", reading=first, instrument_unit=demo.unit, others=[then]))
         row = SuspectReading(
-            id=demo_id("doubt", demo.title, logged.asked), job_id=job.id, feature_id=_side(job, member),
+            id=demo_id("suspect", demo.title, logged.asked), job_id=job.id, feature_id=_side(job, member),
                     place=logged.place, size_mm=first.mm,
             size_text=logged.asked, size_unit=first.unit, instrument_id=self.instruments[logged.instrument].id, sentence=found.sentence,
             by_id=self.people[demo.by].id, at=at,

@@ -71,8 +71,8 @@ def close_in_seen(plan: AssemblyPlan | None, row: Logged, unit: Unit) -> CloseIn
     answer = worksheet_answer(plan)
     if not isinstance(answer, BushResult):
         return None
-    doubt = uncertainty_of(row.instrument) if row.instrument else Decimal(0)
-    return _found_close_in(answer, row.size_before_mm, row.size_after_mm, doubt, unit)
+    uncertainty = uncertainty_of(row.instrument) if row.instrument else Decimal(0)
+    return _found_close_in(answer, row.size_before_mm, row.size_after_mm, uncertainty, unit)
 
 
 def _found_close_in(

@@ -76,8 +76,8 @@ def choose(
 ) -> list[ShopSetting]:  # fmt: skip
     """Write what differs from what is in force, of the shop or of one job; earlier choices stay on record. Commits nothing.
 
-    `in_force`: what the person saw, where that is worked out; else what is recorded. Raises NotAllowed where an apprentice chooses for the shop,
-    NotDefined for a choice there is not, or that is not theirs.
+    `in_force`: what the person saw, where that is worked out; else what is recorded. `sent_id`: of the form, so that a repeat is
+    harmless. Raises NotAllowed where an apprentice chooses for the shop, NotDefined for a choice there is not, or that is not theirs.
     """
     if job_id is None:
         must_be_shop_hand(by, "The shop's rules are changed")
@@ -91,5 +91,5 @@ def choose(
         if value != known.get(name, choice.usual):
             row_id = uuid5(sent_id, name) if sent_id else uuid4()
             row = ShopSetting(id=row_id, name=name, value=value, job_id=job_id, by_id=by.id, reason=reason)
-            written.append(append(session, row))
+            written.append(session.get(ShopSetting, row_id) or append(session, row))
     return written

@@ -34,7 +34,9 @@ def piece_states(state: JobState) -> list[PieceState]:
         PieceState(
             serial,
             verdict.state,
-            "; ".join(state.tried) if state.is_compared else _ends(state.own_readings.of_piece(serial), state.unit),
+            "; ".join(state.tried_of(serial))
+            if state.is_compared
+            else _ends(state.own_readings.of_piece(serial), state.unit),
         )
         for serial, verdict in state.verdict_of_piece.items()
     ]
@@ -69,18 +71,25 @@ def decide(session: Session, state: JobState, given: DecisionGiven, *, by: Accou
         raise NotAllowed(f"“{rule.title}” is decided by the {' or the '.join(rule.roles)}. Call one of them.")
     if given.kind != "approve_first_off":
         needed(given.reason, "reason")
-    cut = readings.last_cut_number(session, state.feature_id, given.piece)
     row = append(
         session,
         Decision(
             id=given.id, job_id=state.job.id, feature_id=state.feature_id, kind=given.kind, piece=given.piece, state=found.state.value,
             limits_id=state.limits.id if state.limits else None, by_id=by.id, reason=given.reason,
-            reading_ids=readings.standing_ids(session, state.feature_id, given.piece, cut),
+            reading_ids=_judged_by(session, state, given.piece),
         ),
     )  # fmt: skip
     announce(session, state.job.number, "decision")
     session.commit()
     return row
+
+
+def _judged_by(session: Session, state: JobState, piece: str) -> list[str]:
+    """The ids of what the piece is judged by: its standing readings since the last cut, or its trials that count."""
+    if state.is_compared:
+        return [str(row.id) for row in state.own_trials if row.piece == piece]
+    cut = readings.last_cut_number(session, state.feature_id, piece)
+    return readings.standing_ids(session, state.feature_id, piece, cut)
 
 
 def _stands(state: JobState, given: DecisionGiven) -> PieceState:

@@ -74,15 +74,26 @@ class ReadingEntry:
         except InputError as error:
             raise error.at("size") from None
 
+    def must_be_reached(self, choice: InstrumentChoice, size: Length, taken_as: TakenAs) -> None:
+        """Refuse what the instrument cannot reach: the size; of two readings each, or with an indicator how far it went. Raises OutOfRange."""
+        indicated = choice.instrument.kind == "indicator"
+        two = self.is_of_difference(taken_as) and not indicated
+        for one in self._two(choice.unit) if two else (size,):
+            choice.must_reach(one, "size")
+
+    def _two(self, unit: Unit) -> tuple[Length, Length]:
+        first, second = (parse_length(text, unit, positive=False) for text in split_sizes(self.size))
+        return first, second
+
     def _number(self, unit: Unit, taken_as: TakenAs) -> Length:
         if not self.is_of_difference(taken_as):
             return parse_length(self.size, unit)
-        high, low = (parse_length(text, unit, positive=False) for text in split_sizes(self.size))
+        high, low = self._two(unit)
         if high.mm == low.mm:
             raise InputError(
                 "Both readings are the same: that would be none at all.", "Read it again.", field="size", value=self.size
             )
-        return Length(abs(high.mm - low.mm), unit, self.size)
+        return Length(abs(high.mm - low.mm), unit, self.size.strip())
 
     def _bracket(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal]:
         if not self.size or len(self.size) > LONGEST_PINS:

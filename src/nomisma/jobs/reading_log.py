@@ -46,7 +46,7 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     taken = ReadingTaken(session, state, entry, choice, size, entry.place_in(size.unit), piece)
     if half_bracket is None:
         ask_first(taken, by=by)
-        choice.must_reach(size, "size")
+        entry.must_be_reached(choice, size, taken_as)
     question = question_before(session, state, entry)
     row = append(
         session,

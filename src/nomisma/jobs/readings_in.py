@@ -25,7 +25,7 @@ OUTCOMES = ("taken", "suspect", "refused")
 
 @dataclass(frozen=True)
 class RowLookedAt:
-    """One row with what would become of it: taken, doubtful (and why) or refused (and why)."""
+    """One row with what would become of it: taken, suspect (and why) or refused (and why)."""
 
     row: RowRead
     outcome: str
@@ -75,7 +75,7 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
         return RowLookedAt(row, "refused", "The shop has no instrument for this. Enter it in the Shop.")
     try:
         choice.must_reach(row.size, "csv")
-        _taken(row, choice).columns(row.size)
+        _method(row, choice).columns(row.size)
     except InputError as error:
         return RowLookedAt(row, "refused", error.sentence)
     extremes = state.own_readings.of_piece(row.piece)
@@ -99,7 +99,7 @@ def _same(one: RowRead, other: RowRead) -> bool:
     return (one.piece, one.cut_number) == (other.piece, other.cut_number)
 
 
-def _taken(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
+def _method(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
     """As its file says it was taken: what was measured elsewhere is not corrected by a check made here."""
     return MeasuringMethod(
         choice.instrument, zero_error_mm=row.zero_error_mm, transfer=choice.transfer, temperature_c=row.temperature_c,
@@ -122,10 +122,10 @@ def _write(session: Session, state: JobState, one: RowLookedAt, batch_id: UUID, 
     row = one.row
     assert row.size is not None
     assert one.choice is not None
-    values: dict[str, Any] = _taken(row, one.choice).columns(row.size)
+    values: dict[str, Any] = _method(row, one.choice).columns(row.size)
     suspect_id = None
     if one.outcome == "suspect":
-        suspect_id = uuid5(batch_id, f"doubt {row.number}")
+        suspect_id = uuid5(batch_id, f"suspect {row.number}")
         append(
             session,
             SuspectReading(

@@ -228,7 +228,7 @@ def _reading(
         supersedes=str(row.supersedes_id or ""),
         reason=row.reason,
         withdrawn=row.withdrawn,
-        asked_first=f"{item.doubt.size_text}: {item.doubt.sentence}" if item.doubt else "",
+        asked_first=f"{item.suspect.size_text}: {item.suspect.sentence}" if item.suspect else "",
         by=item.by,
         at=row.at,
     )

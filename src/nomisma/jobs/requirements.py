@@ -46,12 +46,22 @@ def set_by_line(
     return jobs.set_limits(session, limits, based_on_version=based_on)
 
 
-def set_duty(session: Session, state: JobState, duty: FeatureDuty, *, based_on: int, by: Account, sent_id: UUID) -> Limits:
+def set_duty(
+    session: Session,
+    state: JobState,
+    duty: FeatureDuty,
+    *,
+    based_on: int,
+    by: Account,
+    sent_id: UUID,
+    judge_reason: str = "",
+) -> Limits:
     """Say what the feature in hand is there for: a new version of what is required of it, its limits unchanged.
 
-    Raises InputError where nothing is required of it yet, or it must be true to what is not there; AlreadyChanged, HandedOver. Commits nothing.
+    It says how much is measured of it, so that once a piece is out it is the lead's to change. Raises InputError where nothing is required
+    of it yet, or it must be true to what is not there; NotAllowed, AlreadyChanged, HandedOver. Commits nothing.
     """
-    state.must_be_open()
+    reason = reason_to_plan_anew(by, state, judge_reason)
     newest = state.requirement
     if newest is None:
         raise InputError("Nothing is required of it yet.", "Give its limits first.", field="duty")
@@ -60,7 +70,7 @@ def set_duty(session: Session, state: JobState, duty: FeatureDuty, *, based_on: 
     row = Limits(
         id=sent_id, job_id=newest.job_id, feature_id=newest.feature_id, version=0, school=newest.school, option_name=newest.option_name,
         text=newest.text, nominal_mm=newest.nominal_mm, lower_mm=newest.lower_mm, upper_mm=newest.upper_mm, aim_mm=newest.aim_mm,
-        inputs=newest.inputs, option=newest.option, by_id=by.id, reason=newest.reason, duty=duty.name, true_to=duty.true_to,
+        inputs=newest.inputs, option=newest.option, by_id=by.id, reason=reason or newest.reason, duty=duty.name, true_to=duty.true_to,
     )  # fmt: skip
     return jobs.set_limits(session, row, based_on_version=based_on)
 
@@ -110,13 +120,13 @@ def plan_measuring(
     """
     reason = reason_to_plan_anew(by, state, judge_reason)
     _check_plan(state, wanted)
-    in_force_now = state.in_force
-    in_force = {
-        "pieces": str(in_force_now.pieces_wanted),
-        "measuring_plan": in_force_now.plan,
-        "acceptance": state.acceptance,
-    }
-    choose(session, {name: wanted[name] for name in in_force}, by=by, job_id=state.job.id, reason=reason, in_force=in_force)
+    choose(session, wanted, by=by, job_id=state.job.id, reason=reason, in_force=plan_in_force(state))
+
+
+def plan_in_force(state: JobState) -> dict[str, str]:
+    """How many pieces are made of the job, where each is measured, and by which rule it is accepted."""
+    found = state.in_force
+    return {"pieces": str(found.pieces_wanted), "measuring_plan": found.plan, "acceptance": state.acceptance}
 
 
 def _check_plan(state: JobState, wanted: dict[str, str]) -> None:

@@ -6,6 +6,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.jobs.pieces import places_read
 from nomisma.jobs.reading_entry import ReadingEntry
 from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.state import JobState
@@ -14,7 +15,7 @@ from nomisma.store.models import Account, Reading
 
 
 def runout_to_log(state: JobState, truing: TruingState) -> JobState | None:
-    """The job at its first runout not read yet that the newest round may be logged of; none where it is no tight round, or none is wanted."""
+    """The job at its first runout not read there yet, to log the newest round of; none where that is no tight round, or none is wanted."""
     last = truing.last
     if (
         last is None
@@ -24,8 +25,13 @@ def runout_to_log(state: JobState, truing: TruingState) -> JobState | None:
         or truing.truing.instrument_id is None
     ):
         return None
-    runouts = [one for one in state.made if one.kind == "runout"]
-    return next((one for one in runouts if not one.times_read), None)
+    return next((one for one in state.made if one.kind == "runout" and place_of(truing) not in places_read(one, "")), None)
+
+
+def place_of(truing: TruingState) -> str:
+    """Where on the part the newest round was read, as a runout's places are called."""
+    near, *_, far = feature_kind("runout").places
+    return far if truing.last is not None and truing.last.read.circle == "far" else near
 
 
 def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by: Account, sent_id: UUID) -> Reading:
@@ -44,9 +50,8 @@ def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by:
             field="size",
         )
     tir = last.result.total_indicator_reading
-    places = feature_kind("runout").places
     entry = ReadingEntry(
         id=sent_id, size=f"{tir.value(truing.unit).normalize():f} {truing.unit}", instrument=str(truing.truing.instrument_id),
-        place=places[0] if last.read.circle == "near" else places[-1],
+        place=place_of(truing),
     )  # fmt: skip
     return log_reading(session, at, entry, by=by)

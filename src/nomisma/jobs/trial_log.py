@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError, needed
 from nomisma.core.measuring.trial import trial_state, wanted_by_trial
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.jobs.pieces import serials
 from nomisma.jobs.state import JobState
 from nomisma.store.append import append
 from nomisma.store.live import announce
@@ -41,17 +42,24 @@ def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Accou
         raise InputError(f"{kind.a_title.capitalize()} is measured, not tried.", "Log a reading of it.", field="outcome")
     wanted = state.requirement.text if state.requirement else ""
     trial_state(kind, wanted, needed(entry.outcome, "outcome"))
+    _one_of(needed(entry.place, "place"), kind.places, "place")
+    _one_of(entry.piece, serials(state) or ("",), "piece")
     row = append(
         session,
         Trial(
             id=entry.id, job_id=state.job.id, feature_id=state.feature_id, limits_id=state.requirement.id if state.requirement else None,
-            piece=entry.piece, place=needed(entry.place, "place"), tried_with=entry.tried_with or usual_partner(state),
+            piece=entry.piece, place=entry.place, tried_with=entry.tried_with or usual_partner(state),
             outcome=entry.outcome, orientation=entry.orientation, note=entry.note, by_id=by.id,
         ),
     )  # fmt: skip
     announce(session, state.job.number, "reading")
     session.commit()
     return row
+
+
+def _one_of(text: str, known: tuple[str, ...], field: str) -> None:
+    if text not in known:
+        raise InputError(f"“{text[:40]}” is no {field} of this.", "Choose one from the list.", field=field, value=text)
 
 
 def usual_partner(state: JobState) -> str:

@@ -27,7 +27,7 @@ class LoggedReading:
     by: str
     instrument: Instrument
     superseded_by: UUID | None
-    doubt: SuspectReading | None = None
+    suspect: SuspectReading | None = None
 
     @property
     def stands(self) -> bool:
@@ -199,8 +199,8 @@ def _group(
     count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
 ) -> ReadingGroup:  # fmt: skip
     worth = own or expanded_uncertainty_mm(resolution, permitted, repeatability)
-    low, high, doubt = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
-    return ReadingGroup(count, low, high, doubt, place, piece, str(instrument))
+    low, high, uncertainty = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
+    return ReadingGroup(count, low, high, uncertainty, place, piece, str(instrument))
 
 
 _TAIL = Decimal("1e-9")

@@ -28,7 +28,7 @@ def test_every_way_of_saying_it_is_understood() -> None:
             assert duty_in_line(f"28 ±0.1, {said.format(letter='C')}") == (
                 "28 ±0.1",
                 FeatureDuty(name, "C" if "{" in said else ""),
-            )  # type: ignore[arg-type]
+            )
 
 
 def test_true_to_needs_a_letter_and_nothing_else_has_one() -> None:
@@ -42,4 +42,4 @@ def test_true_to_needs_a_letter_and_nothing_else_has_one() -> None:
 
 def test_what_matters_least_gives_first_and_what_carries_never() -> None:
     said = [("A", "carries_load"), ("B", "seen"), ("C", ""), ("D", "free"), ("E", "sets_position")]
-    assert may_give((letter, FeatureDuty(name)) for letter, name in said) == ["D", "B"]  # type: ignore[arg-type]
+    assert may_give((letter, FeatureDuty(name)) for letter, name in said) == ["D", "B"]

@@ -420,3 +420,10 @@ def test_the_swing_of_a_tight_round_is_logged_as_the_runout_of_the_part(long_day
     (reading,) = record["readings"]
     assert (reading["feature"], reading["entered"], record["truings"][0]["feature"]) == ("B", "0.0003 in", "A")
     assert "as runout B" not in text(long_day.get(base).text)
+    handed = {"kind": "handed_over", "note": "trued only: one circle is what was asked"}
+    read(long_day, base, "0", place="jaw 1")  # what was read after does not matter to the part
+    assert (
+        long_day.send(f"/jobs/{found[1]}/withdraw?feature=A", what="withdraw", reason="held by its skin").status_code == 200
+    )
+    assert long_day.send(f"/jobs/{found[1]}/events", **handed).status_code == 200
+    assert "Handed over" in text(long_day.get(f"/jobs/{found[1]}/record").text)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, assert_never
 
 from nomisma.core.quantity.display import show_small
 from nomisma.core.quantity.length import Unit
@@ -35,20 +35,35 @@ def ends_compared(
     amount = show_small(abs(taper), unit)
     fits = abs(taper) <= width_mm
     rest = "" if fits else " As it is both ends cannot end in limits."
-    if kind == "bore":
-        if taper > 0:
-            said = f"Mouth is {amount} larger than deep: the bar gives as it reaches in."
-            return EndsCompared(
-                said + rest, "Take the same dial again before another cut, or a shorter bar and a lighter cut.", fits
-            )
-        said = f"Deep is {amount} larger than the mouth: the work is sprung in the jaws, or the headstock is out."
-        return EndsCompared(
-            said + rest, "Ease the jaws and measure again; a thin ring grips in soft jaws or on a plate.", fits
+    match kind:
+        case "bore":
+            said, remedy = _of_a_bore(taper, amount)
+        case "shaft":
+            said, remedy = _of_a_shaft(taper, amount)
+        case _:
+            assert_never(kind)
+    return EndsCompared(said + rest, remedy, fits)
+
+
+def _of_a_bore(taper_mm: Decimal, amount: str) -> tuple[str, str]:
+    if taper_mm > 0:
+        return (
+            f"Mouth is {amount} larger than deep: the bar gives as it reaches in.",
+            "Take the same dial again before another cut, or a shorter bar and a lighter cut.",
         )
-    if taper < 0:
-        said = f"The far end is {amount} larger: work that sticks out bends away from the tool."
-        return EndsCompared(said + rest, "Support it with a centre, or take the same dial again with a sharp tool.", fits)
-    said = f"The far end is {amount} smaller: the tailstock or the headstock is out."
-    return EndsCompared(
-        said + rest, "Shift the tailstock by half of it, away from the tool, and try again on a test cut.", fits
+    return (
+        f"Deep is {amount} larger than the mouth: the work is sprung in the jaws, or the headstock is out.",
+        "Ease the jaws and measure again; a thin ring grips in soft jaws or on a plate.",
+    )
+
+
+def _of_a_shaft(taper_mm: Decimal, amount: str) -> tuple[str, str]:
+    if taper_mm < 0:
+        return (
+            f"The far end is {amount} larger: work that sticks out bends away from the tool.",
+            "Support it with a centre, or take the same dial again with a sharp tool.",
+        )
+    return (
+        f"The far end is {amount} smaller: the tailstock or the headstock is out.",
+        "Shift the tailstock by half of it, away from the tool, and try again on a test cut.",
     )

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal, assert_never
 
-from nomisma.core.errors import InputError, UnreadableLength
+from nomisma.core.errors import InputError, NotDefined, UnreadableLength
 from nomisma.core.fits.b41 import THOU_MM, inch_fit
 from nomisma.core.fits.iso286 import zone
-from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.callout import FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 
@@ -15,6 +15,28 @@ MemberKind = Literal["shaft", "bore"]
 MEMBER_FEATURE: dict[MemberKind, KindName] = {"shaft": "outside_diameter", "bore": "bore"}
 """Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature of size)."""
 _MICROMETRE = Decimal("0.001")
+
+
+def member_named(text: str, *, field: str = "kind") -> MemberKind:
+    """The member of a fit by its name. Raises NotDefined. Source: ISO 286-1:2010, 3.2; without unit.
+
+    >>> member_named("bore")
+    'bore'
+    """
+    for kind in MEMBER_FEATURE:
+        if text == kind:
+            return kind
+    raise NotDefined(f"“{text[:40]}” is no member of a fit.", "Choose shaft or bore.", field=field, value=text)
+
+
+def member_of(kind: KindName) -> MemberKind | None:
+    """Which member of a fit a kind of feature is; None of one that is no feature of size. Source: ISO 286-1:2010, 3.2; without unit.
+
+    >>> member_of("outside_diameter"), member_of("bore"), member_of("depth")
+    ('shaft', 'bore', None)
+    """
+    name = feature_kind(kind).name
+    return next((member for member, feature in MEMBER_FEATURE.items() if feature == name), None)
 
 
 def other_member(kind: MemberKind) -> MemberKind:

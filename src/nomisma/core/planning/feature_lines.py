@@ -10,7 +10,7 @@ from pydantic import Field, PlainSerializer
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
-from nomisma.core.fits.member import called_out
+from nomisma.core.fits.member import called_out, member_of, other_member
 from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
@@ -236,8 +236,8 @@ def lettered(read: FeatureRead) -> LetteredFeature:
 
 def _check_partner(one: SketchedFeature, partner: PartnerReference | None) -> None:
     """A shaft goes into a bore, a bore onto a shaft. Raises UnreadableLength."""
-    wanted = {"outside_diameter": "bore", "bore": "shaft"}.get(one.kind)
-    if partner is not None and partner.kind != wanted:
+    member = member_of(one.kind)
+    if partner is not None and (member is None or partner.kind != other_member(member)):
         raise UnreadableLength(
             f"{feature_kind(one.kind).a_title.capitalize()} does not go with a {partner.kind}.",
             "An outside goes with a bore, a bore with a shaft.",
@@ -327,14 +327,14 @@ def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, rul
 
 
 def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
-    side = feature_kind(one.kind).material_side
-    if one.kind not in ("outside_diameter", "bore"):
+    member = member_of(one.kind)
+    if member is None:
         raise UnreadableLength(
             f"{feature_kind(one.kind).a_title.capitalize()} has no class of fits.",
             "Write its limits: 28 ±0.1.",
             value=one.size,
         )
-    found = called_out("shaft" if side == "external" else "bore", one.size, unit=unit, field="text")
+    found = called_out(member, one.size, unit=unit, field="text")
     lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))
     return _Requirement(found.nominal, lower, upper, "code", ISO_286)
 

@@ -96,7 +96,7 @@ def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:
 def _beside(run: CuttingRun) -> list[tuple[str, str]]:
     """Worksheets that help with this piece, the numbers known in them: address and question."""
     limits, unit = run.state.both_limits, run.state.unit
-    if run.state.made_kind != "bore" or limits is None:
+    if run.state.feature.side != "internal" or limits is None:
         return []
     if run.size_mm is None:
         known = {

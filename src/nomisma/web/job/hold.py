@@ -27,7 +27,7 @@ SAFETY_STEPS = tuple(name for name, _ in SAFETY)
 
 
 @dataclass(frozen=True)
-class Said:
+class HoldAnswer:
     """What an answer has to say beside the page: what was wrong, what was typed, what was noticed."""
 
     error: InputError | None = None
@@ -35,7 +35,7 @@ class Said:
     note: str = ""
 
 
-def shown(view: TruingState, base: str, said: Said) -> dict[str, Any]:
+def shown(view: TruingState, base: str, said: HoldAnswer) -> dict[str, Any]:
     """What the working part of a truing's page is given, in a job or in practice."""
     return {
         "view": view,
@@ -59,9 +59,9 @@ def show(number: int, visit: Visit = Depends(signed_in), part: str = "", anew: b
 
 
 def _page(
-    visit: Visit, state: JobState, truing: Truing, *, part: str = "", status: int = 200, said: Said | None = None
+    visit: Visit, state: JobState, truing: Truing, *, part: str = "", status: int = 200, said: HoldAnswer | None = None
 ) -> Response:
-    said = said or Said()
+    said = said or HoldAnswer()
     found = truing_state(visit.db, truing)
     template = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}.get(part, "job/hold/page.html")
     return page(
@@ -79,9 +79,9 @@ def _letter_of(state: JobState, truing: Truing | None) -> str:
 
 
 def _set_up_page(
-    visit: Visit, state: JobState, truing: Truing | None, *, status: int = 200, said: Said | None = None
+    visit: Visit, state: JobState, truing: Truing | None, *, status: int = 200, said: HoldAnswer | None = None
 ) -> Response:
-    said = said or Said(typed={"feature": _letter_of(state, truing), **typed_of(visit, truing, state.unit)})
+    said = said or HoldAnswer(typed={"feature": _letter_of(state, truing), **typed_of(visit, truing, state.unit)})
     return page(
         visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
         indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
@@ -100,7 +100,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
         state.must_be_open()
         set_up_truing(visit.db, state, set_up_from(visit, form, state))
     except InputError as error:
-        said = Said(error, {name: form.shown(name) for name in NAMES})
+        said = HoldAnswer(error, {name: form.shown(name) for name in NAMES})
         return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
     return back
 
@@ -122,8 +122,8 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
     try:
         note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state)
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=Said(error, typed_reading(form)))
-    return _answer(visit, state, truing, said=Said(note=note))
+        return _answer(visit, state, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
+    return _answer(visit, state, truing, said=HoldAnswer(note=note))
 
 
 def needle_entry_from(form: Form) -> NeedleEntry:
@@ -145,7 +145,7 @@ def typed_reading(form: Form) -> dict[str, str]:
     return {name: form.shown(name) for name in ("size", "place", "tightened", "highest", "lowest", "highest_at_deg")}
 
 
-def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: Said | None = None) -> Response:
+def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: HoldAnswer | None = None) -> Response:
     if visit.request.headers.get("hx-request"):
         return _page(visit, state, truing, part="work", status=status, said=said)
     if status == 200 and not (said and said.note):
@@ -161,7 +161,7 @@ def keep_runout(number: int, post: Post = Depends(posted)) -> Response:
     try:
         row = log_as_runout(visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id())
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=Said(error))
+        return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
     return RedirectResponse(href(state.at(row.feature_id), "measure"), 303)
 
 
@@ -175,7 +175,7 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
             visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=state
         )
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=Said(error))
+        return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
     return _answer(visit, state, truing)
 
 
@@ -188,5 +188,7 @@ def ready(number: int, post: Post = Depends(posted)) -> Response:
         ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
         say_ready(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=Said(error, {name: form.shown(name) for name in SAFETY_STEPS}))
+        return _answer(
+            visit, state, truing, status=422, said=HoldAnswer(error, {name: form.shown(name) for name in SAFETY_STEPS})
+        )
     return _answer(visit, state, truing)

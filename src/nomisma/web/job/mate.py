@@ -1,7 +1,7 @@
 """Mate: the partner as measured or called out, what the joint must do, and every school's limits side by side."""
 
 from collections.abc import Sequence
-from typing import Any, Literal
+from typing import Any
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -10,6 +10,7 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.fit import FitKind
 from nomisma.core.fits.functions import functions
+from nomisma.core.fits.member import member_named
 from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.fits.shop_rules import ShopRule
@@ -198,7 +199,7 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
 
 def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerInput:
     """Readings separated by spaces, or one callout; the instrument says what a reading is worth."""
-    kind: Literal["bore", "shaft"] = "bore" if typed["kind"] == "bore" else "shaft"
+    kind = member_named(typed["kind"] or "shaft")
     instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == typed["instrument_id"]), None)
     try:
         return member_input(kind, typed["partner"], unit, Length(uncertainty_of(instrument), unit) if instrument else None)

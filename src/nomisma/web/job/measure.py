@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
-from nomisma.core.fits.member import MemberKind, called_out
+from nomisma.core.fits.member import MemberKind, called_out, member_named
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import Feature, State
 from nomisma.core.quantity.length import Length, Unit
@@ -131,8 +131,8 @@ def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
         return None
     if form.chosen.brackets and state.acceptance == "limit_gauge":
         return None
-    doubt = uncertainty_of(form.chosen.instrument)
-    return doubt if 2 * doubt >= limits.upper_mm - limits.lower_mm else None
+    uncertainty = uncertainty_of(form.chosen.instrument)
+    return uncertainty if 2 * uncertainty >= limits.upper_mm - limits.lower_mm else None
 
 
 def _since(state: JobState, log: list[LoggedReading]) -> str:
@@ -253,7 +253,7 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
     drawn = ""
     if answer:
         low, high, aim, size = answer["bounds"]
-        mark = StripMark(size, answer["doubt"], answer["result"].state, "")
+        mark = StripMark(size, answer["uncertainty"], answer["result"].state, "")
         drawn = strip(Feature(answer["kind"], low, high, aim), [mark], own)
     return page(
         visit,
@@ -270,29 +270,29 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == asked["instrument_id"]), None)
     if instrument is None:
         raise InputError("No instrument is chosen.", "Choose the one you measured with.", field="instrument_id")
-    kind: MemberKind = "bore" if asked["kind"] == "bore" else "shaft"
+    kind = member_named(asked["kind"] or "shaft")
     low, high = limits_from(asked["limits"], unit, kind)
     try:
         size = parse_length(asked["reading"], cast(Unit, instrument.unit))
     except InputError as error:
         raise error.at("reading") from None
     InstrumentChoice(instrument).must_reach(size, "reading")
-    doubt = uncertainty_of(instrument)
+    uncertainty = uncertainty_of(instrument)
     result = calculation_named("verdict").run(
-        {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(doubt, unit)}
+        {"kind": kind, "reading": size, "lower": low, "upper": high, "uncertainty": Length(uncertainty, unit)}
     )
     resolution = instrument.resolution_mm
     return {
         "result": result,
         "kind": kind,
         "feature": Feature(kind, low.mm, high.mm),
-        "doubt": doubt,
+        "uncertainty": uncertainty,
         "resolution": resolution,
         "bounds": (low.mm, high.mm, (low.mm + high.mm) / 2, size.mm),
     }
 
 
-def limits_from(text: str, unit: Unit, kind: str) -> tuple[Length, Length]:
+def limits_from(text: str, unit: Unit, kind: MemberKind) -> tuple[Length, Length]:
     """Two limits from a callout: 0.3755/0.3760, 28±0.1, 25 H7 or 1 RC4. Raises InputError."""
-    found = called_out("bore" if kind == "bore" else "shaft", text, unit=unit, field="limits")
+    found = called_out(kind, text, unit=unit, field="limits")
     return Length(found.lower_mm, found.unit), Length(found.upper_mm, found.unit)

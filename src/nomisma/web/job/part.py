@@ -81,6 +81,7 @@ def say_duty(number: int, post: Post = Depends(posted)) -> Response:
             based_on=int(based_on) if is_whole(based_on) else 0,
             by=visit.account,
             sent_id=form.client_id(),
+            judge_reason=form.text("judge_reason", longest=300),
         )
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={"duty": name, "true_to": letter})

@@ -76,7 +76,7 @@ class ReadingForm:
         return CONDITIONS
 
     @property
-    def doubt(self) -> "ReadingQuestioned | None":
+    def question(self) -> "ReadingQuestioned | None":
         """What is asked before the size last typed is believed."""
         return self.error if isinstance(self.error, ReadingQuestioned) else None
 
@@ -170,7 +170,12 @@ def _last_choice(standing: list[LoggedReading]) -> str:
 
 
 def _about_mm(state: JobState, of_piece: list[LoggedReading]) -> Decimal | None:
-    """About what is to be measured next (mm): the newest reading, else what it is to become; not known before either."""
+    """About what is to be measured next (mm): the newest reading, else what it is to become; not known before either.
+
+    What lies between two readings says nothing of where they are.
+    """
+    if feature_kind(state.kind).taken_as == "difference":
+        return None
     if of_piece:
         return of_piece[-1].row.size_mm
     wanted = state.requirement

@@ -24,7 +24,7 @@ from nomisma.store.practice import practice_set_up
 from nomisma.web.drawings.needle import needle_picture
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
-from nomisma.web.job.hold import Said, mark_from, needle_entry_from, shown, typed_reading
+from nomisma.web.job.hold import HoldAnswer, mark_from, needle_entry_from, shown, typed_reading
 
 router = APIRouter(include_in_schema=False)
 TURNS = (("1/32", 1 / 32), ("1/8", 1 / 8), ("1/2", 1 / 2))
@@ -97,13 +97,13 @@ def show(truing_id: UUID, visit: Visit = Depends(signed_in), at: int = -1, circl
 
 
 def _page(
-    visit: Visit, truing: Truing, *, at: int = -1, circle: str = "", status: int = 200, said: Said | None = None
+    visit: Visit, truing: Truing, *, at: int = -1, circle: str = "", status: int = 200, said: HoldAnswer | None = None
 ) -> Response:
     view = truing_state(visit.db, truing)
     chuck, feel = played(view)
     index = at if 0 <= at < len(view.places) else view.next_place
     where = cast(Circle, circle if circle in ("near", "far") and truing.far_mm is not None else view.next_circle)
-    said = said or Said()
+    said = said or HoldAnswer()
     part = "practice/_chuck_work.html" if visit.request.headers.get("hx-request") else "practice/chuck.html"
     return page(
         visit, part, status=status, own_unit=truing.unit, level=chuck.level, chuck=chuck, feel=feel, at=index, circle=where,
@@ -168,11 +168,11 @@ def read(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     try:
         note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=None)
     except InputError as error:
-        return _page(visit, truing, status=422, said=Said(error, typed_reading(form)))
-    return _done(visit, truing, Said(note=note))
+        return _page(visit, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
+    return _done(visit, truing, HoldAnswer(note=note))
 
 
-def _done(visit: Visit, truing: Truing, said: Said | None = None) -> Response:
+def _done(visit: Visit, truing: Truing, said: HoldAnswer | None = None) -> Response:
     if visit.request.headers.get("hx-request") or (said and said.note):
         return _page(visit, truing, said=said)
     return RedirectResponse(f"/practice/{truing.id}", 303)
@@ -188,5 +188,5 @@ def mark(truing_id: UUID, post: Post = Depends(posted)) -> Response:
             visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=None
         )
     except InputError as error:
-        return _page(visit, truing, status=422, said=Said(error))
+        return _page(visit, truing, status=422, said=HoldAnswer(error))
     return _done(visit, truing)

@@ -38,7 +38,7 @@ class ListedInstrument:
     """An instrument in the list: what a reading is worth, its newest check, whether it is due."""
 
     row: Instrument
-    doubt: Any
+    uncertainty: Any
     check: InstrumentCheck | None
     zero_words: str
     overdue: bool
@@ -208,7 +208,7 @@ def _page(
     history = checks.checks_of(visit.db, row.first_id)
     kind = instrument_kinds().get(row.kind)
     return page(
-        visit, "shop/instrument.html", status=status, row=row, kind=kind, doubt=uncertainty_of(row), checks=history,
+        visit, "shop/instrument.html", status=status, row=row, kind=kind, uncertainty=uncertainty_of(row), checks=history,
         versions=checks.versions_of(visit.db, row.first_id), doubted=_doubted(visit, row.first_id), error=error, typed=typed or {},
         newest=_judged(history[0]) if history else None, own_unit=row.unit,
     )  # fmt: skip

@@ -22,7 +22,7 @@ from nomisma.web.drawings.pins import over_pins_picture
 from nomisma.web.drawings.seating import corner_picture, depths_picture
 from nomisma.web.drawings.together import together_picture
 from nomisma.web.drawings.window import window_picture
-from nomisma.web.worksheets.tool import DOUBT, Field, JobValues, Tool, material_field
+from nomisma.web.worksheets.tool import READING_UNCERTAINTY, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
 MORE = "More"
@@ -73,9 +73,9 @@ TOGETHER = Tool(
         Field("clearance_max", "Wanted, greatest", "difference", group=MORE),
         Field("spread", "Sizes between drawn limits lie", "choice", "centred", group=MORE,
               options=(("centred", "about the middle"), ("anywhere", "anywhere alike"))),
-        DOUBT,
+        READING_UNCERTAINTY,
     ),
-    together_picture, from_job=lambda v: {"bore": v.bore, "shaft": v.shaft, "doubt": v.doubt},
+    together_picture, from_job=lambda v: {"bore": v.bore, "shaft": v.shaft, "reading_uncertainty": v.reading_uncertainty},
 )  # fmt: skip
 
 DEPTHS = Tool(
@@ -162,11 +162,12 @@ BUSH = Tool(
         Field("friction", "Friction going in", "number", "0.12", group=MORE),
         Field("roughness", "Roughness of each, Rz", "difference", group=MORE),
         Field("close_in_factor", "Close-in factor", "number", "1", group=MORE, hint="What this shop saw, over what was predicted."),
-        DOUBT,
+        READING_UNCERTAINTY,
     ),
     bush_picture, method="press", takes_rules=True,
     from_job=lambda v: {
-        "housing" if v.bore else "shaft": v.bore or v.shaft, "bush_outside": v.measured_outside if v.bore else "", "doubt": v.doubt,
+        "housing" if v.bore else "shaft": v.bore or v.shaft, "bush_outside": v.measured_outside if v.bore else "",
+        "reading_uncertainty": v.reading_uncertainty,
     },
 )  # fmt: skip
 

@@ -119,7 +119,8 @@ def job_values(state: JobState) -> JobValues:
     )
     return JobValues(
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
-        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1], doubt=_doubt(state),
+        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
+        reading_uncertainty=_reading_uncertainty(state),
         kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
         aim=show_exact(limits.aim_mm, state.unit) if limits else "", measured=made if state.own_readings.count else "",
         measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
@@ -128,7 +129,7 @@ def job_values(state: JobState) -> JobValues:
     )  # fmt: skip
 
 
-def _doubt(state: JobState) -> str:
+def _reading_uncertainty(state: JobState) -> str:
     """What the worst of the job's readings is worth."""
     groups = (*state.partner_readings.groups, *state.own_readings.groups)
     worst = max((group.uncertainty_mm for group in groups), default=Decimal(0))

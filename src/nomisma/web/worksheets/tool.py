@@ -70,7 +70,7 @@ class JobValues:
     interference_max: str = ""
     clearance_min: str = ""
     clearance_max: str = ""
-    doubt: str = ""
+    reading_uncertainty: str = ""
     kind: str = ""
     limits: str = ""
     aim: str = ""
@@ -139,11 +139,15 @@ class Tool:
     def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
         """The calculation's inputs from what was typed. Raises InputError with the field's name."""
         values: dict[str, Any] = {"unit": unit} if self.takes_unit else {}
-        doubt = _value(DOUBT, asked[DOUBT.name], unit) if asked.get(DOUBT.name) else None
+        reading_uncertainty = (
+            _value(READING_UNCERTAINTY, asked[READING_UNCERTAINTY.name], unit)
+            if asked.get(READING_UNCERTAINTY.name)
+            else None
+        )
         for one in self.fields:
             text = asked.get(one.name, "")
-            if text and one is not DOUBT:
-                values[one.name] = _value(one, text, unit, doubt)
+            if text and one is not READING_UNCERTAINTY:
+                values[one.name] = _value(one, text, unit, reading_uncertainty)
         return values
 
     def asked_from(self, inputs: Mapping[str, Any]) -> dict[str, str]:
@@ -151,11 +155,13 @@ class Tool:
         return {one.name: _as_text(inputs[one.name]) for one in self.fields if inputs.get(one.name) is not None}
 
 
-DOUBT = Field("doubt", "A reading is worth ±", "difference", group="More", hint="Counts for members given by readings.")
+READING_UNCERTAINTY = Field(
+    "reading_uncertainty", "A reading is worth ±", "difference", group="More", hint="Counts for members given by readings."
+)
 """The field that says what the readings of `member` fields are worth (expanded uncertainty)."""
 
 
-def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> Any:
+def _value(one: Field, text: str, unit: Unit, reading_uncertainty: Length | None = None) -> Any:
     try:
         if one.kind in ("size", "difference"):
             return parse_length(text, unit, positive=one.kind == "size")
@@ -164,7 +170,7 @@ def _value(one: Field, text: str, unit: Unit, doubt: Length | None = None) -> An
         if one.kind == "throws":
             return [_throw(part, unit) for part in text.split(";") if part.strip()]
         if one.kind == "member":
-            return member_input(one.member, text, unit, doubt)
+            return member_input(one.member, text, unit, reading_uncertainty)
     except InputError as error:
         error.field = one.name
         raise
@@ -179,12 +185,14 @@ def _throw(text: str, unit: Unit) -> dict[str, Any]:
     return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
 
 
-def member_input(kind: Literal["bore", "shaft"], text: str, unit: Unit, doubt: Length | None = None) -> PartnerInput:
+def member_input(
+    kind: Literal["bore", "shaft"], text: str, unit: Unit, reading_uncertainty: Length | None = None
+) -> PartnerInput:
     """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
     if is_callout(text):
         return PartnerInput(kind=kind, callout=with_unit_in_force(text, unit))
     sizes = [parse_length(part, unit) for part in split_sizes(text)]
-    return PartnerInput(kind=kind, readings=sizes, uncertainty=doubt or Length.of(0, unit))
+    return PartnerInput(kind=kind, readings=sizes, uncertainty=reading_uncertainty or Length.of(0, unit))
 
 
 def is_callout(text: str) -> bool:
