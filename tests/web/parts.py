@@ -12,6 +12,18 @@ def start(hand: Hand, lines: str = LINES, *, unit: str = "mm", **fields: str) ->
     return hand.send("/jobs", title="Adapter", partner_kind="none", lines=lines, unit=unit, **fields)
 
 
+def mated(hand: Hand, title: str, partner: tuple[str, str], fit: tuple[str, str], *, unit: str) -> int:
+    """A job whose partner (kind, callout) is known and whose limits are chosen (function, option); its number."""
+    hand.get("/")
+    hand.send("/jobs", title=title, asked="", unit=unit, partner_kind=partner[0])
+    found = re.search(r"/jobs/(\d+)/mate", hand.page)
+    assert found
+    number = int(found[1])
+    hand.send(f"/jobs/{number}/mate/callout", callout=partner[1])
+    hand.send(f"/jobs/{number}/limits", function=fit[0], option=fit[1], based_on_version="0")
+    return number
+
+
 def number_of(response: Any) -> int:
     assert response.status_code == 200, response.text
     found = re.search(r"/jobs/(\d+)/", str(response.url))

@@ -112,6 +112,8 @@ def check_bounds(given: Any, field: str = "") -> None:
     """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly large or long.
 
     Source: none, bookkeeping.
+
+    >>> check_bounds({"diameter_mm": 25.0})  # nothing to say
     """
     if isinstance(given, BaseModel):
         for name in type(given).model_fields:

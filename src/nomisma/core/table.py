@@ -19,6 +19,9 @@ def table_lines(room: str, name: str) -> list[str]:
     """The lines of a table in a room of the core, without its head of comments. Raises ValueError where that names no source.
 
     Source: none, bookkeeping.
+
+    >>> len(table_lines("part", "duty.csv"))
+    6
     """
     lines = files(f"nomisma.core.{room}").joinpath(name).read_text(encoding="utf-8").splitlines()
     if not any(line.startswith("#") and "Source:" in line for line in lines):

@@ -6,6 +6,7 @@ from decimal import Decimal
 import pytest
 
 from tests.web.conftest import Hand
+from tests.web.parts import mated
 from tests.web.shop.test_instruments import log, readings, start
 
 MIC = "0–25 mm micrometer"
@@ -13,14 +14,7 @@ MIC = "0–25 mm micrometer"
 
 def bore_job(hand: Hand, title: str) -> int:
     """A bore to be made to suit a shaft called out in inches."""
-    hand.get("/")
-    hand.send("/jobs", title=title, asked="", unit="in", partner_kind="shaft")
-    found = re.search(r"/jobs/(\d+)/mate", hand.page)
-    assert found
-    number = int(found[1])
-    hand.send(f"/jobs/{number}/mate/callout", callout="0.1235/0.1240")
-    hand.send(f"/jobs/{number}/limits", function="turns_slowly", option="Shop rule", based_on_version="0")
-    return number
+    return mated(hand, title, ("shaft", "0.1235/0.1240"), ("turns_slowly", "Shop rule"), unit="in")
 
 
 def test_a_place_is_said_in_words(orla: Hand) -> None:

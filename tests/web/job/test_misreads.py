@@ -5,18 +5,12 @@ import re
 import pytest
 
 from tests.web.conftest import Hand
+from tests.web.parts import mated
 
 
 def start(hand: Hand, title: str) -> int:
     """A shaft to be turned to 0.8744/0.8750 in, its bore called out."""
-    hand.get("/")
-    hand.send("/jobs", title=title, asked="", unit="in", partner_kind="bore")
-    found = re.search(r"/jobs/(\d+)/mate", hand.page)
-    assert found
-    number = int(found[1])
-    hand.send(f"/jobs/{number}/mate/callout", callout="0.8755/0.8760")
-    hand.send(f"/jobs/{number}/limits", function="slides_by_hand", option="Shop rule", based_on_version="0")
-    return number
+    return mated(hand, title, ("bore", "0.8755/0.8760"), ("slides_by_hand", "Shop rule"), unit="in")
 
 
 def log(hand: Hand, number: int, size: str, cut: str = "not", **more: str) -> int:

@@ -7,6 +7,7 @@ import icalendar
 import pytest
 
 from tests.web.conftest import Hand
+from tests.web.parts import mated
 
 FIGURES = {"measures": "shaft", "unit": "mm", "resolution": "0.001", "permitted_error": "0.002", "repeatability": "0.0005"}
 
@@ -27,14 +28,7 @@ def address(hand: Hand, name: str) -> str:
 
 def start(hand: Hand, title: str) -> int:
     """A shaft to be turned to 12 g6 in mm."""
-    hand.get("/")
-    hand.send("/jobs", title=title, asked="", unit="mm", partner_kind="bore")
-    found = re.search(r"/jobs/(\d+)/mate", hand.page)
-    assert found
-    number = int(found[1])
-    hand.send(f"/jobs/{number}/mate/callout", callout="12 H7")
-    hand.send(f"/jobs/{number}/limits", function="slides_by_hand", option="H7/g6", based_on_version="0")
-    return number
+    return mated(hand, title, ("bore", "12 H7"), ("slides_by_hand", "H7/g6"), unit="mm")
 
 
 def log(hand: Hand, number: int, size: str, instrument: str, **more: str) -> int:

@@ -28,7 +28,11 @@ def compound_words(compound_line: Length | None, unit: Unit) -> str:
 
 
 def rest_words(*, kind: str, between_lines: Decimal | None, compound_line: Length | None, unit: Unit, cloth: bool) -> str:
-    """What a machinist would do with what is left, in order. Source: common practice, no source."""
+    """What a machinist would do with what is left, in order. Source: common practice, no source.
+
+    >>> rest_words(kind="shaft", between_lines=None, compound_line=None, unit="mm", cloth=True)[-54:]
+    'one, emery or cloth, a touch at a time, measured cool.'
+    """
     found = []
     if between_lines is not None:
         lines = f"{between_lines.normalize():f}"

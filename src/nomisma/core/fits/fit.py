@@ -150,7 +150,12 @@ def _inch_member(code: str, lower_thou: Decimal, upper_thou: Decimal, nominal: L
 
 
 def inch_working(found: InchFit, nominal: Length) -> list[Step]:
-    """The working of an inch class: the table's cell, then the limits. Source: ANSI B4.1-1967 (R1999)."""
+    """The working of an inch class: the table's cell, then the limits. Source: ANSI B4.1-1967 (R1999).
+
+    >>> from nomisma.core.fits.b41 import inch_fit
+    >>> [step.name for step in inch_working(inch_fit("RC4", Decimal("25.4")), Length.of(1, "in"))][:1]
+    ['RC4, running and sliding']
+    """
     source = f"{B41_SOURCE}, recalled{NOT_SURE if found.unsure else ''}"
     ends = [
         nominal.mm + thou * THOU_MM
@@ -192,7 +197,12 @@ def kind_of(least_clearance: Decimal, greatest_clearance: Decimal) -> FitKind:
 
 
 def member_limits(z: Zone, nominal: Length) -> MemberLimits:
-    """A zone laid on its nominal: limits of size, exact. Source: ISO 286-1:2010, 3.2 (limits from deviations)."""
+    """A zone laid on its nominal: limits of size, exact. Source: ISO 286-1:2010, 3.2 (limits from deviations).
+
+    >>> from nomisma.core.fits.iso286 import zone
+    >>> str(member_limits(zone("H7", Decimal(25)), Length.of(25, "mm")).upper_limit)
+    '25.021 mm'
+    """
     lower, upper = (nominal.with_mm(nominal.mm + um * MICROMETRE) for um in (z.lower_um, z.upper_um))
     return MemberLimits(code=z.code, lower_um=z.lower_um, upper_um=z.upper_um, lower_limit=lower, upper_limit=upper)
 

@@ -82,6 +82,11 @@ def suit_limits(partner: Partner, window: Window) -> tuple[Decimal, Decimal]:
     """Limits (mm) of the made member that keep the window at the partner's worst places, ± its uncertainty.
 
     They cross (lower ≥ upper) where the window cannot be kept. Source: arithmetic.
+
+    >>> from nomisma.core.fits.partner import PartnerInput, partner_from
+    >>> bore = partner_from(PartnerInput(kind="bore", callout="25.000/25.010 mm"))
+    >>> suit_limits(bore, Window(Decimal("0.005"), Decimal("0.025")))
+    (Decimal('24.985'), Decimal('24.995'))
     """
     small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
     if partner.kind == "bore":
@@ -154,6 +159,11 @@ def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument
     """The partner with its uncertainty widened to a confidence, less what the same instrument for both would cancel.
 
     Source: JCGM 100:2008, 5.2 (a common error cancels in a difference) and 6.3.
+
+    >>> from nomisma.core.fits.partner import PartnerInput, partner_from
+    >>> bore = partner_from(PartnerInput(kind="bore", readings=["25.004 mm"], uncertainty="0.002 mm"))
+    >>> round(trusted_to(bore, Decimal(99)).uncertainty_mm, 5)
+    Decimal('0.00258')
     """
     factor = coverage_factor(confidence_percent) / 2
     own = partner.uncertainty_mm
@@ -232,6 +242,11 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
     """Ways to make room for limits, each with its figure: finer readings, one instrument for both, a wider window.
 
     Source: arithmetic; that three tenths of the window should be left to work to is common practice, no source.
+
+    >>> from nomisma.core.fits.partner import PartnerInput, partner_from
+    >>> bore = partner_from(PartnerInput(kind="bore", readings=["25.004 mm"], uncertainty="0.010 mm"))
+    >>> len(what_would_help(bore, Window(Decimal("0.005"), Decimal("0.020")), "mm")) > 0
+    True
     """
     wide, form = window.greatest_mm - window.least_mm, partner.largest_mm - partner.smallest_mm
     found = []

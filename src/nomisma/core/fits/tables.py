@@ -56,23 +56,39 @@ def _load(name: str) -> RangeTable:
 
 @cache
 def grades() -> RangeTable:
-    """IT01 to IT18 in µm (IT1 to IT18 over 500 mm), to 3150 mm. Source: ISO 286-1:2010, Table 1."""
+    """IT01 to IT18 in µm (IT1 to IT18 over 500 mm), to 3150 mm. Source: ISO 286-1:2010, Table 1.
+
+    >>> grades().cell("IT7", Decimal(25))
+    Decimal('21')
+    """
     return _load("iso286_grades.csv")
 
 
 @cache
 def uneven() -> RangeTable:
-    """The classes j5 to j8 (ei) and J6 to J8 (ES) to 500 mm, in µm. Source: ISO 286-1:2010, Tables 3 and 5."""
+    """The classes j5 to j8 (ei) and J6 to J8 (ES) to 500 mm, in µm. Source: ISO 286-1:2010, Tables 3 and 5.
+
+    >>> uneven().cell("j6", Decimal(25))
+    Decimal('-4')
+    """
     return _load("iso286_j.csv")
 
 
 @cache
 def shafts() -> RangeTable:
-    """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
+    """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5.
+
+    >>> shafts().cell("g", Decimal(25))
+    Decimal('-7')
+    """
     return _load("iso286_shafts.csv")
 
 
 @cache
 def large_shafts() -> RangeTable:
-    """Fundamental deviations of shafts over 500 up to 3150 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5."""
+    """Fundamental deviations of shafts over 500 up to 3150 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5.
+
+    >>> large_shafts().cell("d", Decimal(600))
+    Decimal('-260')
+    """
     return _load("iso286_shafts_large.csv")

@@ -12,6 +12,9 @@ def assembly_inputs(method: str, answer: Any) -> dict[str, Any]:
     """The inputs of `assembly` from a worksheet's answer. Raises InputError where it cannot be put together like that.
 
     Source: the worksheet's own figures; forces in N, temperatures in °C, time in s.
+
+    >>> assembly_inputs("push", None)
+    {'method': 'push'}
     """
     values: dict[str, Any] = {"method": method}
     if isinstance(answer, BushResult):

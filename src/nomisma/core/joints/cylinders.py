@@ -153,7 +153,13 @@ def _core_growth_mm(joint: Cylinders, speed_rpm: float) -> float:
 
 
 def checked(joint: Cylinders, *, inner_word: str = "shaft", hub_word: str = "hub") -> Cylinders:
-    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing. Source: geometry."""
+    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing. Source: geometry.
+
+    >>> from nomisma.core.materials.material import material_named
+    >>> steel = material_named("carbon_steel")
+    >>> checked(Cylinders(bore_mm=0, interface_mm=20, outer_mm=40, inner=steel, hub=steel)).outer_mm
+    40
+    """
     if joint.outer_mm <= joint.interface_mm:
         raise OutOfRange(
             f"The {hub_word} has no wall: its outside {joint.outer_mm:.4g} mm is not larger than its bore {joint.interface_mm:.4g} mm.",

@@ -53,7 +53,11 @@ class Turned:
 
 
 def older(cuts: Sequence[CutSeen]) -> list[CutSeen]:
-    """The cuts as they stand when the next piece goes in. Source: simulation, this tool's own."""
+    """The cuts as they stand when the next piece goes in. Source: simulation, this tool's own.
+
+    >>> older([])
+    []
+    """
     return [replace(one, pieces_ago=one.pieces_ago + 1) for one in cuts]
 
 

@@ -185,6 +185,9 @@ def drifts_of(rounds: Sequence[RoundJudged]) -> list[tuple[float, float]]:
     """What each tightening did (mm, towards jaw 1 and 2): a snug round that asked for no move, then a tightened one.
 
     Source: arithmetic of the readings.
+
+    >>> drifts_of([])
+    []
     """
     near = [one for one in rounds if one.counts and one.read.circle == "near"]
     return [
@@ -198,6 +201,9 @@ def learned_from(set_ups: Sequence[tuple[SetUp, Sequence[RoundRead]]], unit: Uni
     """What a chuck does when it is tightened, from its set-ups in order; each is judged with what was known by then.
 
     Source: arithmetic of the readings.
+
+    >>> learned_from([], "mm") is None
+    True
     """
     seen: list[tuple[float, float]] = []
     learned: TighteningResult | None = None

@@ -42,6 +42,12 @@ def shape_words(found: Round, noise_mm: float) -> str:
     """The largest shape that stands clear of the needle's noise (one standard deviation, mm); empty where none does.
 
     Source: core.truing.harmonics.amplitude_by_chance, at 95 % over all the shapes looked for.
+
+    >>> from math import cos, radians
+    >>> from nomisma.core.truing.harmonics import taken_apart
+    >>> angles = [index * 45.0 for index in range(8)]
+    >>> shape_words(taken_apart(angles, [0.05 * cos(radians(2 * angle)) for angle in angles]), 0.001)
+    'oval'
     """
     count = len(found.left)
     seen = [
