@@ -188,7 +188,12 @@ class CuttingRun:
     def does_not_swing(self) -> str:
         """What stands in the way of a shaft of this size on this machine; empty where nothing is known to."""
         over = (self.machine.room if self.machine else {}).get("swing_over_cross_slide")
-        if not over or self.size_mm is None or cut_direction(self.state.kind) != 1 or self.size_mm <= parse_length(over).mm:
+        if (
+            not over
+            or self.size_mm is None
+            or self.state.feature.side != "external"
+            or self.size_mm <= parse_length(over).mm
+        ):
             return ""
         return f"{self.machine.name if self.machine else ''} swings {over} over its cross-slide: this work does not pass it."
 
@@ -381,7 +386,7 @@ def spindle_of(session: Session, run: CuttingRun) -> SpeedsResult | None:
         SpeedsInput(
             diameter=Length(size, run.state.unit), material=material, tool=tool,
             own_m_min=own_speed(session, material, tool), feed=Length(run.feed_mm, run.state.unit) if run.feed_mm else None,
-            operation="turning" if cut_direction(run.state.kind) == 1 else "boring", speeds=machine.speeds,
+            operation="boring" if run.state.feature.side == "internal" else "turning", speeds=machine.speeds,
             most_rpm=Decimal(marked) if marked else None, unit=run.state.unit,
             largest_outside=parse_length(outside) if (outside := run.choices["largest_outside"]) else None,
             balanced=run.choices["work_balanced"] == "yes",

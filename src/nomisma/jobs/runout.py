@@ -6,7 +6,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature_kinds import feature_kind
-from nomisma.jobs.pieces import places_read
+from nomisma.jobs.pieces import places_read, serials
 from nomisma.jobs.reading_entry import ReadingEntry
 from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.state import JobState
@@ -25,7 +25,13 @@ def runout_to_log(state: JobState, truing: TruingState) -> JobState | None:
         or truing.truing.instrument_id is None
     ):
         return None
-    return next((one for one in state.made if one.kind == "runout" and place_of(truing) not in places_read(one, "")), None)
+    return next((one for one in state.made if one.kind == "runout" and piece_to_read(one, truing) is not None), None)
+
+
+def piece_to_read(state: JobState, truing: TruingState) -> str | None:
+    """The first piece whose runout was not read at the newest round's place; empty of a single one, None where all were."""
+    pieces = serials(state) or ("",)
+    return next((piece for piece in pieces if place_of(truing) not in places_read(state, piece)), None)
 
 
 def place_of(truing: TruingState) -> str:
@@ -52,6 +58,6 @@ def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by:
     tir = last.result.total_indicator_reading
     entry = ReadingEntry(
         id=sent_id, size=f"{tir.value(truing.unit).normalize():f} {truing.unit}", instrument=str(truing.truing.instrument_id),
-        place=place_of(truing),
+        place=place_of(truing), piece=piece_to_read(at, truing) or "",
     )  # fmt: skip
     return log_reading(session, at, entry, by=by)

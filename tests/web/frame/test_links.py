@@ -68,3 +68,17 @@ def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> No
     assert len(seen) > FEWEST_PAGES
     # 204: a part of a page that has nothing new.
     assert {path: found for path, found in seen.items() if found[0] not in (200, 204)} == {}
+
+
+STAGES = ("part", "mate", "hold", "cut", "measure", "batch", "form", "decide", "import", "readings", "assemble", "record")
+
+
+def test_every_stage_of_every_feature_of_every_job_opens_whether_a_link_leads_there_or_not(long_day: Hand) -> None:
+    opened = {}
+    for number in range(101, 115):
+        for feature in long_day.get(f"/jobs/{number}/record.json").json()["features"]:
+            for stage in STAGES:
+                path = f"/jobs/{number}/{stage}?feature={feature['letter']}"
+                opened[path] = long_day.get(path).status_code
+    assert len(opened) > 400
+    assert {path: status for path, status in opened.items() if status != 200} == {}
