@@ -10,7 +10,7 @@ from decimal import Decimal
 from itertools import count, pairwise
 from pathlib import Path
 
-from benchmarks import fuzz, reliability, schools
+from benchmarks import approaches, fuzz, reliability
 from benchmarks.data import fill
 from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
 from nomisma.cluster import Cluster
@@ -71,7 +71,7 @@ def core_rows() -> Iterator[Row]:
     yield "ISO lookup, nothing cached / 50 µs", f"{each_us:.1f} µs", each_us / 50
     options = calculations()["fit_options"]
     each_ms = min(timeit.repeat(lambda: options.run(options.example), number=10, repeat=5)) / 10 * 1000
-    yield f"Every school side by side ({len(PREFERRED_FITS)} ISO fits) / 100 ms", f"{each_ms:.2f} ms", each_ms / 100
+    yield f"Every fit system side by side ({len(PREFERRED_FITS)} ISO fits) / 100 ms", f"{each_ms:.2f} ms", each_ms / 100
     find = calculations()["find_fit"]
     searched = iter(sizes * 4)
 
@@ -117,8 +117,8 @@ def main() -> None:
         return reliability.main()
     if sys.argv[1:2] == ["fuzz"]:
         sys.exit(fuzz.main(sys.argv[2:]))
-    if sys.argv[1:2] == ["schools"]:
-        return schools.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
+    if sys.argv[1:2] == ["approaches"]:
+        return approaches.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
     large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
     folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
     folder.chmod(0o755)

@@ -42,8 +42,8 @@ WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM joint WHERE job_id = j.id
 """
 
 _LIMITS = """
-INSERT INTO limits (id, job_id, feature_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
-SELECT gen_random_uuid(), j.id, f.id, 1, l.school, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
+INSERT INTO limits (id, job_id, feature_id, version, limits_from, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
+SELECT gen_random_uuid(), j.id, f.id, 1, l.limits_from, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
 FROM job j JOIN feature f ON f.job_id = j.id AND f.letter <> 'B'
 CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%' ORDER BY l.version LIMIT 1) l
 WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM limits WHERE job_id = j.id)

@@ -27,7 +27,7 @@ _COPY = re.compile(r"COPY public\.(?P<table>[a-z_]+) \((?P<columns>[a-z0-9_, \"]
 
 WORKED_OUT = ("job_summary",)
 """Tables whose rows are worked out from the others, and are so again."""
-FORMER_NAMES = {"suspect_reading": ("reading_doubt",)}
+FORMER_NAMES = {"suspect_reading": ("reading_doubt",), "disposition": ("decision",)}
 """What a table was called in earlier versions."""
 
 

@@ -260,9 +260,9 @@ def test_a_bush_goes_from_the_entry_line_to_the_log(bench: Callable[..., Page]) 
 
 def test_a_worksheet_answers_again_when_a_field_changes_and_swaps_its_unit(bench: Callable[..., Page]) -> None:
     page = bench()
-    page.goto("/find?nominal=25+mm&clearance_min=5+um&clearance_max=45+um&school=both")
+    page.goto("/find?nominal=25+mm&clearance_min=5+um&clearance_max=45+um&fit_system=both")
     expect(page.locator("#answer .big")).to_have_text("H7/g6")
-    page.select_option("#field-school", "inch")
+    page.select_option("#field-fit_system", "inch")
     expect(page.locator("#answer .big")).not_to_have_text("H7/g6")
     page.fill("#field-clearance_max", "cheese")
     page.keyboard.press("Tab")

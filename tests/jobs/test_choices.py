@@ -27,7 +27,7 @@ def test_names_differ_and_what_is_usual_holds_until_somebody_chooses() -> None:
 def test_only_what_differs_is_written_and_the_newest_counts(db: Session) -> None:
     bram = person(db, "bram")
     assert choose(db, {"aim": "middle"}, by=bram) == []
-    (row,) = choose(db, {"aim": "metal_safe", "school": "make_to_suit"}, by=bram, reason="new hands")
+    (row,) = choose(db, {"aim": "metal_safe", "fit_system": "make_to_suit"}, by=bram, reason="new hands")
     assert (row.name, row.value, row.reason) == ("aim", "metal_safe", "new hands")
     assert shop.settings(db)["aim"] == "metal_safe"
 

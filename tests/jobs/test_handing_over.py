@@ -6,7 +6,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.jobs.decisions import DecisionGiven, decide, piece_states
+from nomisma.jobs.dispositions import DispositionGiven, decide, piece_states
 from nomisma.jobs.handing_over import hand_over, take_up_again
 from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.requirements import plan_measuring
@@ -64,7 +64,7 @@ def test_out_of_limits_it_is_the_leads_to_hand_over_and_to_say_why(db: Session) 
 def test_used_as_it_is_by_the_leads_word_it_counts_as_good(db: Session) -> None:
     state = sparse(db, "28 ±0.1")
     read(db, state, "27.80")
-    given = DecisionGiven(uuid4(), "use_as_is", "", "nothing bears on it")
+    given = DispositionGiven(uuid4(), "use_as_is", "", "nothing bears on it")
     with pytest.raises(NotAllowed):
         decide(db, now(db, state), given, by=person(db, "pim"))
     row = decide(db, now(db, state), given, by=person(db, "bram"))
@@ -76,7 +76,7 @@ def test_a_decision_needs_its_reason(db: Session) -> None:
     state = sparse(db, "28 ±0.1")
     read(db, state, "27.80")
     with pytest.raises(InputError, match="Nothing was entered"):
-        decide(db, now(db, state), DecisionGiven(uuid4(), "use_as_is", "", ""), by=person(db, "bram"))
+        decide(db, now(db, state), DispositionGiven(uuid4(), "use_as_is", "", ""), by=person(db, "bram"))
 
 
 def test_an_apprentice_hands_nothing_over(db: Session) -> None:

@@ -10,7 +10,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.part.duty import FeatureDuty
 from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import plan_of
-from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty, withdraw
+from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty_and_place, withdraw
 from nomisma.store.append import AlreadyChanged
 from tests.jobs.bench import now, opened, person, read
 
@@ -69,7 +69,7 @@ def test_a_batch_is_not_made_one_once_two_are_measured(db: Session) -> None:
 def test_what_matters_is_a_new_version_with_the_same_limits(db: Session) -> None:
     state = opened(db, "od 28 ±0.1, carries the load\nlength 40 ±0.2")
     assert state.duty.words == "carries the load"
-    set_duty(db, state.features[1], FeatureDuty("seen"), based_on=1, by=person(db, "pim"), sent_id=uuid4())
+    set_duty_and_place(db, state.features[1], FeatureDuty("seen"), "", based_on=1, by=person(db, "pim"), sent_id=uuid4())
     changed = now(db, state.features[1])
     assert changed.requirement
     assert (changed.requirement.version, changed.duty.name, changed.feature.upper_mm) == (2, "seen", Decimal("40.2"))
@@ -88,10 +88,12 @@ def test_a_feature_is_true_to_another_one_that_is_there(db: Session) -> None:
     state = opened(db, "od 28 ±0.1\nrunout 0.02")
     for letter in ("B", "F"):
         with pytest.raises(InputError, match=f"no other feature {letter}"):
-            set_duty(
-                db, state.features[1], FeatureDuty("true_to", letter), based_on=1, by=person(db, "orla"), sent_id=uuid4()
+            set_duty_and_place(
+                db, state.features[1], FeatureDuty("true_to", letter), "", based_on=1, by=person(db, "orla"), sent_id=uuid4()
             )
-    set_duty(db, state.features[1], FeatureDuty("true_to", "A"), based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    set_duty_and_place(
+        db, state.features[1], FeatureDuty("true_to", "A"), "", based_on=1, by=person(db, "orla"), sent_id=uuid4()
+    )
     assert now(db, state.features[1]).duty.words == "must be true to A"
 
 
@@ -101,10 +103,42 @@ def test_once_a_piece_is_out_what_matters_is_the_leads_to_change(db: Session) ->
     out = now(db, state.features[1])
     for name in ("pim", "orla"):
         with pytest.raises(NotAllowed):
-            set_duty(db, out, FeatureDuty("seen"), based_on=1, by=person(db, name), sent_id=uuid4())
+            set_duty_and_place(db, out, FeatureDuty("seen"), "", based_on=1, by=person(db, name), sent_id=uuid4())
     with pytest.raises(InputError, match="Nothing was entered"):
-        set_duty(db, out, FeatureDuty("seen"), based_on=1, by=person(db, "bram"), sent_id=uuid4())
-    set_duty(
-        db, out, FeatureDuty("seen"), based_on=1, by=person(db, "bram"), sent_id=uuid4(), judge_reason="the customer agreed"
+        set_duty_and_place(db, out, FeatureDuty("seen"), "", based_on=1, by=person(db, "bram"), sent_id=uuid4())
+    set_duty_and_place(
+        db,
+        out,
+        FeatureDuty("seen"),
+        "",
+        based_on=1,
+        by=person(db, "bram"),
+        sent_id=uuid4(),
+        judge_reason="the customer agreed",
     )
     assert now(db, out).duty.name == "seen"
+
+
+def test_where_a_feature_lies_is_said_without_touching_its_limits_and_kept_when_they_change(db: Session) -> None:
+    state = opened(db, "od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep, from the right")
+    bore = state.features[2]
+    assert bore.place.words == "from the right"
+    set_duty_and_place(db, bore, FeatureDuty(), "at 5 from A", based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    said = now(db, bore)
+    assert (said.place.words, said.feature.upper_mm) == ("at 5 mm from A", Decimal("12.1"))
+    set_by_line(db, said, "12 H7", based_on=2, by=person(db, "orla"), sent_id=uuid4())
+    assert now(db, bore).place.words == "at 5 mm from A"
+    set_duty_and_place(db, now(db, bore), FeatureDuty(), "", based_on=3, by=person(db, "orla"), sent_id=uuid4())
+    assert now(db, bore).place.words == ""
+
+
+@pytest.mark.parametrize(
+    ("along", "sentence"),
+    [("at 5 from Q", "There is no other feature Q"), ("at 5 from C", "There is no other feature C"), ("somewhere", "does not say where"),
+     ("from 9 to 3", "would end at 3 mm")],
+)  # fmt: skip
+def test_a_place_that_is_none_is_refused_with_its_sentence(db: Session, along: str, sentence: str) -> None:
+    bore = opened(db, "od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep").features[2]
+    with pytest.raises(InputError, match=sentence) as refused:
+        set_duty_and_place(db, bore, FeatureDuty(), along, based_on=1, by=person(db, "orla"), sent_id=uuid4())
+    assert refused.value.field == "along"

@@ -8,7 +8,7 @@ import pytest
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, sessionmaker
 
-from nomisma.jobs.decisions import DecisionGiven, decide
+from nomisma.jobs.dispositions import DispositionGiven, decide
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.lookup import states_of
 from nomisma.jobs.requirements import set_by_line, withdraw
@@ -67,7 +67,7 @@ def test_a_summary_of_another_making_is_worked_out_anew(db: Session, bench: Any)
     assert bench()[0].shown == before
 
 
-@pytest.mark.parametrize("deed", ["limits", "withdrawal", "decision", "handing over"])
+@pytest.mark.parametrize("deed", ["limits", "withdrawal", "disposition", "handing over"])
 def test_whatever_is_written_of_a_job_shows_at_once(db: Session, bench: Any, deed: str) -> None:
     state = opened(db, "28 ±0.1\nlength 40 ±0.2")
     read(db, state, "27.80")
@@ -77,8 +77,8 @@ def test_whatever_is_written_of_a_job_shows_at_once(db: Session, bench: Any, dee
         set_by_line(db, out, "28 ±0.5", based_on=1, by=bram, sent_id=uuid4(), judge_reason="it clears")
     elif deed == "withdrawal":
         withdraw(db, out, reason="not on the drawing", by=bram, sent_id=uuid4(), judge_reason="nor ever was")
-    elif deed == "decision":
-        decide(db, out, DecisionGiven(uuid4(), "use_as_is", "", "it clears"), by=bram)
+    elif deed == "disposition":
+        decide(db, out, DispositionGiven(uuid4(), "use_as_is", "", "it clears"), by=bram)
     else:
         hand_over(db, out, "scrap", by=bram, sent_id=uuid4())
     found = bench()[0]
@@ -109,7 +109,7 @@ def test_jobs_that_need_a_decision_are_found_and_those_decided_are_not(db: Sessi
     assert state.job.id not in {one.job.id for one in bench(wanted=JobFilter(needs_decision=True))}
     read(db, state, "27.80")
     assert state.job.id in {one.job.id for one in bench(wanted=JobFilter(needs_decision=True))}
-    decide(db, now(db, state), DecisionGiven(uuid4(), "use_as_is", "", "it clears"), by=person(db, "bram"))
+    decide(db, now(db, state), DispositionGiven(uuid4(), "use_as_is", "", "it clears"), by=person(db, "bram"))
     assert state.job.id not in {one.job.id for one in bench(wanted=JobFilter(needs_decision=True))}
 
 

@@ -6,7 +6,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.jobs.decisions import DecisionGiven, decide, piece_states
+from nomisma.jobs.dispositions import DispositionGiven, decide, piece_states
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.record import record_of
 from nomisma.jobs.requirements import plan_measuring
@@ -45,7 +45,7 @@ def test_too_tight_goes_on_and_the_newest_trial_of_a_place_counts(db: Session) -
 def test_too_loose_has_to_be_decided_about(db: Session) -> None:
     state = tried(db, opened(db, "trial axle slides\n28 ±0.1"), "drops")
     assert (state.needs.letter, state.a_piece_is_out) == ("A", True)
-    decide(db, state, DecisionGiven(uuid4(), "use_as_is", "", "it is oiled"), by=person(db, "bram"))
+    decide(db, state, DispositionGiven(uuid4(), "use_as_is", "", "it is oiled"), by=person(db, "bram"))
     assert now(db, state).is_settled
 
 
@@ -104,5 +104,5 @@ def test_a_decision_hangs_on_the_trials_of_its_piece(db: Session) -> None:
     tried(db, now(db, state), "slides", piece="1")
     state = tried(db, now(db, state), "drops", piece="2")
     assert [(one.serial, one.sizes) for one in piece_states(state)] == [("1", "slides"), ("2", "drops in")]
-    row = decide(db, state, DecisionGiven(uuid4(), "use_as_is", "2", "it is oiled"), by=person(db, "bram"))
+    row = decide(db, state, DispositionGiven(uuid4(), "use_as_is", "2", "it is oiled"), by=person(db, "bram"))
     assert row.reading_ids == [str(one.id) for one in state.own_trials if one.piece == "2"]

@@ -44,7 +44,7 @@ def test_twenty_eight_lines_and_never_twenty_nine() -> None:
         {
             "size": "29.43 mm", "lower": "27.97 mm", "upper": "28.03 mm", "dial_line": "0.05 mm", "finish_cut": "1 mm", "most_cut": "5 mm",
             "cuts": [{"dialled": "1 mm", "before": f"{size} mm", "after": f"{size - 1} mm"} for size in (33.43, 32.43, 31.43, 30.43)],
-            "school": "creep",
+            "approach": "creep",
         }
     )  # fmt: skip
     assert str(found.exact_lines) == "28.60"
@@ -103,7 +103,7 @@ def test_what_a_machine_taught_is_the_random_effects_mean() -> None:
 
 
 # Simulated parts to a 26 µm tolerance, default risk; a dial that may read radius, misreads, backlash, heat, spring, wear.
-# Ten thousand of each are in docs/CUTTING.md (./nomisma benchmark schools).
+# Ten thousand of each are in docs/CUTTING.md (./nomisma benchmark approaches).
 def test_thousands_of_parts_are_not_scrapped_and_the_intervals_are_honest() -> None:
     coach = many(3_000, "equal_cuts")
     careful, hand = (many(1_500, "equal_cuts", who=who) for who in ("careful_hand", "hand"))
@@ -125,9 +125,9 @@ def test_on_a_machine_it_knows_four_measurements_are_enough() -> None:
     assert 87 <= known.coverage_percent <= 93
 
 
-@pytest.mark.parametrize("school", ["creep", "polish"])
-def test_the_intervals_are_honest_in_every_school(school: Any) -> None:
-    found = many(1_500, school)
+@pytest.mark.parametrize("approach", ["creep", "polish"])
+def test_the_intervals_are_honest_in_every_approach(approach: Any) -> None:
+    found = many(1_500, approach)
     assert 86.5 <= found.coverage_percent <= 93.5
     assert found.scrap_percent < 0.8  # 0.5 by ten thousand; fifteen hundred scatter by 0.2
 

@@ -121,7 +121,7 @@ def test_sizes_come_back_exact(db: Session) -> None:
 def limits(job: Job, **changes: Any) -> Limits:
     fields: dict[str, Any] = {
         "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"), "version": 0,
-        "school": "iso", "option_name": "H7/g6", "lower_mm": Decimal("11.9"),
+        "limits_from": "iso", "option_name": "H7/g6", "lower_mm": Decimal("11.9"),
         "upper_mm": Decimal("12.1"), "aim_mm": Decimal("12"), "inputs": {}, "option": {}, "by_id": job.by_id,
     }  # fmt: skip
     return Limits(**{**fields, **changes})
@@ -204,7 +204,7 @@ def test_the_migrations_make_exactly_the_tables_of_the_models(engine: Engine) ->
 def test_migrating_again_changes_nothing(engine: Engine) -> None:
     migrate(engine)
     with engine.connect() as connection:
-        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0017"
+        assert connection.scalar(text("SELECT version_num FROM alembic_version")) == "0019"
 
 
 def test_every_table_but_people_sign_ins_and_what_is_worked_out_is_guarded() -> None:

@@ -4,17 +4,19 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 import pytest
-from sqlalchemy import Engine, text
+from sqlalchemy import Engine, select, text
+from sqlalchemy.orm import undefer
 
 from nomisma.cluster import Cluster
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.state import JobState
-from nomisma.store import readings
+from nomisma.store import readings, shop
 from nomisma.store.database import engine_for, migrate, sessions_of
+from nomisma.store.models import Limits
 
 TABLES = ("job", "limits", "reading", "reading_doubt", "cut", "decision", "gauge_binding", "gauge_reading", "partner_statement",
           "assembly_plan", "assembly_result", "job_event")  # fmt: skip
-NOW = {"reading_doubt": "suspect_reading"}
+NOW = {"reading_doubt": "suspect_reading", "decision": "disposition"}
 """What a table is called today."""
 FORMER = """
 INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x');
@@ -25,7 +27,7 @@ INSERT INTO job (id, title, unit, partner_kind, by_id)
 SELECT gen_random_uuid(), title, 'mm', partner, account.id
 FROM account, (VALUES ('Bore for a shaft', 'shaft'), ('Shaft for a bore', 'bore'), ('Nothing measured', 'bore')) AS j(title, partner);
 INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id)
-SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010, '{}', '{}', by_id
+SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010, '{"school": "iso", "function": "turns"}', '{}', by_id
 FROM job, generate_series(1, 2) v WHERE title <> 'Nothing measured';
 INSERT INTO reading_doubt (id, job_id, member, place, size_mm, size_text, size_unit, instrument_id, sentence, by_id)
 SELECT gen_random_uuid(), j.id, m, 'middle 0°', 19.5, '19.5', 'mm', i.id, 'asked', j.by_id
@@ -47,6 +49,9 @@ INSERT INTO assembly_plan (id, job_id, method, tool, asked, inputs, answer, by_i
 SELECT gen_random_uuid(), id, 'push', '', '{}', '{"method": "push"}', '{}', by_id FROM job WHERE title = 'Bore for a shaft';
 INSERT INTO assembly_result (id, job_id, plan_id, felt, size_unit, by_id)
 SELECT gen_random_uuid(), job_id, id, 'slid_on', 'mm', by_id FROM assembly_plan;
+INSERT INTO shop_setting (id, name, value, by_id)
+SELECT gen_random_uuid(), s.name, s.value, account.id
+FROM account, (VALUES ('school', 'inch'), ('cut_school', 'creep'), ('dial_school', 'readout'), ('aim', 'middle')) AS s(name, value);
 INSERT INTO job_event (id, job_id, kind, by_id)
 SELECT gen_random_uuid(), id, 'handed_over', by_id FROM job WHERE title = 'Shaft for a bore';
 """
@@ -112,12 +117,27 @@ def test_what_else_was_recorded_hangs_on_the_made_feature(counted: tuple[Engine,
     assert bore.limits
     assert bore.limits.version == 2
     assert shaft.handed_over
-    assert shaft.in_hand.decision
-    assert shaft.in_hand.decision.kind == "use_as_is"
+    assert shaft.in_hand.disposition
+    assert shaft.in_hand.disposition.kind == "use_as_is"
     with counted[0].connect() as connection:
         strays = "SELECT count(*) FROM {0} t JOIN feature f ON f.id = t.feature_id WHERE f.letter <> 'A'"
-        for table in ("limits", "cut", "decision", "gauge_binding", "gauge_reading"):
+        for table in ("limits", "cut", "disposition", "gauge_binding", "gauge_reading"):
             assert connection.scalar(text(strays.format(table))) == 0
+
+
+def test_what_the_shop_chose_and_what_limits_were_asked_by_keep_their_value_under_the_new_name(
+    counted: tuple[Engine, dict[str, int]],
+) -> None:
+    with sessions_of(counted[0])() as session:
+        assert shop.settings(session) == {
+            "fit_system": "inch",
+            "approach": "creep",
+            "dialling_method": "readout",
+            "aim": "middle",
+        }
+        found = session.scalars(select(Limits).options(undefer(Limits.inputs))).first()
+    assert found
+    assert (found.limits_from, found.inputs) == ("iso", {"function": "turns", "fit_system": "iso"})
 
 
 def test_the_log_is_guarded_again_afterwards(counted: tuple[Engine, dict[str, int]]) -> None:

@@ -155,7 +155,7 @@ def made(db: Session, job: Job, size: str, cut: int, **changes: Any) -> Reading:
 def cut(job: Job, number: int, before: str) -> Cut:
     return Cut(
         id=uuid4(), job_id=job.id, feature_id=own_id(job.id, "A"),
-        piece="", cut_number=number, set_up=1, school="creep", dialled_mm=Decimal("0.2"), dialled_text="0.2 mm",
+        piece="", cut_number=number, set_up=1, approach="creep", dialled_mm=Decimal("0.2"), dialled_text="0.2 mm",
         before_mm=Decimal(before), by_id=job.by_id,
     )  # fmt: skip
 

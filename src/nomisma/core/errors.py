@@ -78,6 +78,6 @@ def needed(text: str, field: str) -> str:
     >>> needed("drops in", "note")
     'drops in'
     """
-    if not text:
+    if not text.strip():
         raise InputError("Nothing was entered.", "Fill this in, then send again.", field=field)
     return text

@@ -44,7 +44,7 @@ from nomisma.store.models import (
     AssemblyPlan,
     AssemblyResult,
     Cut,
-    Decision,
+    Disposition,
     Feature,
     FeatureEvent,
     GaugeBinding,
@@ -192,8 +192,8 @@ class _Loader:
             return
         ids = [str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece]
         self._add(
-            Decision(
-                id=demo_id("decision", demo.title), job_id=job.id, feature_id=own_id(job.id, "A"), kind=kind, piece=piece,
+            Disposition(
+                id=demo_id("disposition", demo.title), job_id=job.id, feature_id=own_id(job.id, "A"), kind=kind, piece=piece,
                 state="in_limits", reason=reason,
                 reading_ids=ids, limits_id=limits.id if limits else None, by_id=self.people["bram"].id, at=at,
             )
@@ -326,7 +326,7 @@ class _Loader:
         return Cut(
             id=demo_id("cut", str(reading.id)), job_id=reading.job_id, feature_id=reading.feature_id,
             piece=reading.piece, cut_number=reading.cut_number, set_up=1,
-            machine_id=self.machines[demo.machine].id, school="equal_cuts", dialled_mm=dialled.mm, dialled_text=str(dialled),
+            machine_id=self.machines[demo.machine].id, approach="equal_cuts", dialled_mm=dialled.mm, dialled_text=str(dialled),
             before_mm=size.mm, by_id=reading.by_id, at=at,
         )  # fmt: skip
 
@@ -390,7 +390,7 @@ class _Loader:
         row: Limits = self._add(
             Limits(
                 job_id=job.id, feature_id=own_id(job.id, "A"), version=1,
-                school=option.school, option_name=option.name, lower_mm=option.lower.mm,
+                limits_from=option.fit_system, option_name=option.name, lower_mm=option.lower.mm,
                 upper_mm=option.upper.mm, aim_mm=option.aim.mm, inputs=given.model_dump(mode="json"),
                 option=option.model_dump(mode="json"), by_id=self.people[demo.by].id, at=at,
             )

@@ -13,7 +13,7 @@ from nomisma.exchange.record import (
     RecordedAnswer,
     RecordedChoice,
     RecordedCut,
-    RecordedDecision,
+    RecordedDisposition,
     RecordedFeature,
     RecordedLimits,
     RecordedReading,
@@ -76,7 +76,7 @@ def as_data_package(record: JobRecord) -> bytes:
         "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
         "cuts": (record.cuts, tuple(RecordedCut.model_fields)),
         "trials": (record.trials, tuple(RecordedTrial.model_fields)),
-        "decisions": (record.decisions, tuple(RecordedDecision.model_fields)),
+        "dispositions": (record.dispositions, tuple(RecordedDisposition.model_fields)),
         "answers": (record.answers, tuple(RecordedAnswer.model_fields)),
         "choices": (record.choices, tuple(RecordedChoice.model_fields)),
     }

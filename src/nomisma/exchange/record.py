@@ -15,8 +15,8 @@ from nomisma.core.model import Model
 class RecordedFeature(Model):
     """A feature by its letter: what is required of it, what was measured of it, and its verdict; sizes exact in mm.
 
-    `goes_with`: the letter of the feature on the other side of its joint. `duty`: what it is there for, in words.
-    `lower_mm`, `upper_mm`: empty where there is no such limit.
+    `goes_with`: the letter of the feature on the other side of its joint. `duty`: what it is there for, in words; `along`: where it lies along
+    the axis. `lower_mm`, `upper_mm`: empty where there is no such limit.
     """
 
     letter: str
@@ -36,6 +36,7 @@ class RecordedFeature(Model):
     said: str
     goes_with: str
     duty: str = ""
+    along: str = ""
 
 
 class RecordedLimits(Model):
@@ -43,7 +44,7 @@ class RecordedLimits(Model):
 
     feature: str
     version: int
-    school: str
+    limits_from: str
     name: str
     written: str = ""
     lower_mm: Decimal | None
@@ -99,7 +100,7 @@ class RecordedReading(Model):
     at: datetime
 
 
-class RecordedDecision(Model):
+class RecordedDisposition(Model):
     """What was decided about a piece, by whom, why, and on which readings (their ids)."""
 
     feature: str
@@ -250,7 +251,7 @@ class JobRecord(Model):
     cuts: list[RecordedCut]
     readings: list[RecordedReading]
     trials: list[RecordedTrial] = Field(default_factory=list)
-    decisions: list[RecordedDecision]
+    dispositions: list[RecordedDisposition]
     answers: list[RecordedAnswer] = Field(default_factory=list)
     assemblies: list[RecordedAssembly]
     events: list[RecordedEvent]

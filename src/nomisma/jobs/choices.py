@@ -27,7 +27,7 @@ class Choice:
 
 
 CHOICES = (
-    Choice("school", "make_to_suit", "both", "the fit system looked at first"),
+    Choice("fit_system", "make_to_suit", "both", "the fit system looked at first"),
     Choice("aim", "middle", "both", "where between the limits to aim"),
     Choice("confidence_percent", "95", "both", "how sure a mate made to suit is, %"),
     Choice("aim_spread", "", "both", "spread of the sizes that are cut, one standard deviation"),
@@ -36,8 +36,8 @@ CHOICES = (
     Choice("acceptance", "guarded", "both", "the rule by which a piece is accepted"),
     Choice("pieces", "1", "job", "how many pieces are made"),
     Choice("measuring_plan", "", "job", "where each piece is measured"),
-    Choice("cut_school", "equal_cuts", "both", "how size is approached"),
-    Choice("dial_school", "count_in", "both", "how the dial is read"),
+    Choice("approach", "equal_cuts", "both", "how size is approached"),
+    Choice("dialling_method", "count_in", "both", "how the dial is read"),
     Choice("cut_risk_percent", "0.2", "both", "the risk taken of a cut past the limit, %"),
     Choice("parts_of_line", "1", "both", "how finely a line of the dial is split"),
     Choice("least_cut", "0.02 mm", "both", "the least cut that cuts cleanly, on diameter"),

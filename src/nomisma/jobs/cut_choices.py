@@ -11,7 +11,7 @@ from nomisma.jobs.choices import choose, usual
 from nomisma.store import shop
 from nomisma.store.models import Account, Job
 
-OF_SHOP = usual("cut_school", "dial_school", "cut_risk_percent", "parts_of_line", "least_cut", "finish_cut")
+OF_SHOP = usual("approach", "dialling_method", "cut_risk_percent", "parts_of_line", "least_cut", "finish_cut")
 """What a shop may choose for all its jobs, and what holds until it does."""
 DEFAULTS = OF_SHOP | usual(
     "cut_machine", "cut_material", "cut_tool", "nose_radius", "wanted_ra_um", "largest_outside", "work_balanced"

@@ -14,8 +14,8 @@ from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
 from nomisma.core.cutting.coach_model import MOST_SET_UPS, MeasuredCut, NextCutInput, NextCutResult
 from nomisma.core.cutting.coach_words import WHY_WORDS
-from nomisma.core.cutting.depth import School
-from nomisma.core.cutting.dial import DialSchool, DialSetting, wind
+from nomisma.core.cutting.depth import Approach
+from nomisma.core.cutting.dial import DiallingMethod, DialSetting, wind
 from nomisma.core.cutting.dialled import Dialled, parse_dialled
 from nomisma.core.cutting.force import deepest_on_diameter_mm
 from nomisma.core.cutting.learned import Predicted
@@ -124,9 +124,9 @@ class CuttingRun:
         return list(found.items())
 
     @property
-    def school(self) -> School:
+    def approach(self) -> Approach:
         """How size is approached."""
-        return cast(School, self.choices["cut_school"])
+        return cast(Approach, self.choices["approach"])
 
     @property
     def dial_unit(self) -> Unit:
@@ -225,7 +225,7 @@ class CuttingRun:
             dial_line=Length(machine.dial_line_mm, unit),
             dial_reads=cast(DialReads, machine.dial_reads),
             parts_of_line={"2": 2, "4": 4}.get(self.choices["parts_of_line"], 1),
-            school=self.school,
+            approach=self.approach,
             risk_percent=Decimal(self.choices["cut_risk_percent"]),
             backlash=Length(machine.backlash_mm, unit) if machine.backlash_mm else None,
             least_cut=parse_length(self.choices["least_cut"]),
@@ -251,7 +251,7 @@ class CuttingRun:
         return wind(
             dialled_mm=found.dialled.mm, size_mm=size, to_aim_mm=found.to_aim.mm, kind=self.state.made_kind,
             line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=cast(DialReads, machine.dial_reads),
-            school=cast(DialSchool, self.choices["dial_school"]), unit=self.state.unit, stands_mm=self._stands_mm,
+            method=cast(DiallingMethod, self.choices["dialling_method"]), unit=self.state.unit, stands_mm=self._stands_mm,
             touch_on=self._stands_mm is None,
             passes_mm=[one * line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) for one in found.parts],
         )  # fmt: skip
@@ -362,7 +362,7 @@ def cut_row(
     return Cut(
         id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, feature_id=state.feature_id, piece=reading.piece, cut_number=reading.cut_number,
         set_up=run.set_up + anew, machine_id=run.machine.id if run.machine else None,
-        school=run.school, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
+        approach=run.approach, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
         last_pass_mm=last_pass.mm if last_pass else None, means="tool" if dialled else "stone",
         expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=by_id,
     )  # fmt: skip

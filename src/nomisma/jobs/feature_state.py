@@ -10,10 +10,11 @@ from uuid import UUID
 
 from nomisma.core.cutting.amount import DialReads, dial_lines
 from nomisma.core.fits.member import MemberKind
-from nomisma.core.measuring.decision import DECISIONS, OUT_DECISIONS
+from nomisma.core.measuring.disposition import DISPOSITIONS, OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, feature_verdict
 from nomisma.core.measuring.trial import trial_outcomes, trial_state
 from nomisma.core.measuring.verdict import VerdictResult
+from nomisma.core.part.along import AxialPlace, from_face, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
@@ -91,6 +92,12 @@ class FeatureState:
         """What it is there for, where somebody said."""
         found = self.in_hand.limits
         return FeatureDuty(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
+
+    @property
+    def place(self) -> AxialPlace:
+        """Where it lies along the axis, where somebody said."""
+        found = self.in_hand.limits
+        return place_said(found.along) if found is not None and found.along else from_face(self.in_hand.row.position_from)
 
     @property
     def limits(self) -> Limits | None:
@@ -203,17 +210,17 @@ class FeatureState:
     @property
     def a_piece_is_out(self) -> bool:
         """Whether a piece is gone too far, or was decided about as one that is: what judges it is then the lead's to change."""
-        found, decision = self.verdict, self.in_hand.decision
+        found, disposition = self.verdict, self.in_hand.disposition
         gone = found is not None and found.state is State.GONE_TOO_FAR
-        return gone or (decision is not None and decision.kind in OUT_DECISIONS)
+        return gone or (disposition is not None and disposition.kind in OUT_DISPOSITIONS)
 
     @property
     def decided(self) -> str:
         """What was decided about it last, where nothing was measured since."""
-        found, newest = self.in_hand.decision, self.newest_at
+        found, newest = self.in_hand.disposition, self.newest_at
         if found and newest and found.at < newest:
             return ""
-        rule = DECISIONS.get(found.kind) if found else None
+        rule = DISPOSITIONS.get(found.kind) if found else None
         return f"{rule.title.lower()} ({found.by.name})" if found and rule and rule.kind != "approve_first_off" else ""
 
     @property

@@ -7,12 +7,12 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
-from nomisma.jobs.decisions import DecisionGiven, decide
+from nomisma.jobs.dispositions import DispositionGiven, decide
 from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import places_read, plan_of, serials
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
-from nomisma.store.models import Account, Decision
+from nomisma.store.models import Account, Disposition
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,7 @@ class FirstOff:
     serial: str
     unread: tuple[str, ...]
     out: tuple[str, ...]
-    approved: tuple[Decision, ...]
+    approved: tuple[Disposition, ...]
 
     @property
     def is_good(self) -> bool:
@@ -40,7 +40,9 @@ def first_off(session: Session, state: JobState) -> FirstOff | None:
     out = tuple(
         one.letter for one in judged if (found := one.verdict_of_piece.get(serial)) and found.state is not State.IN_LIMITS
     )
-    rows = [row for row in jobs.decisions(session, *(one.feature_id for one in judged)) if row.kind == "approve_first_off"]
+    rows = [
+        row for row in jobs.dispositions(session, *(one.feature_id for one in judged)) if row.kind == "approve_first_off"
+    ]
     approved = {row.feature_id: row for row in rows}
     whole = judged and all(one.feature_id in approved for one in judged)
     return FirstOff(serial, unread, out, tuple(approved.values()) if whole else ())
@@ -54,7 +56,7 @@ def _is_read(state: JobState, serial: str) -> bool:
     return set(plan_of(state)) <= places_read(state, serial)
 
 
-def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> list[Decision]:
+def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> list[Disposition]:
     """Approve the first off over all its features, each with its readings; commits. Sent twice it is once.
 
     Raises InputError where it is not whole or not good, NotAllowed where somebody else than the lead asks, HandedOver.
@@ -72,6 +74,6 @@ def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id
             f"Piece {found.serial} is {'; '.join(said)}.", "Measure it, or make another first off.", field="pieces"
         )
     return [
-        decide(session, one, DecisionGiven(uuid5(sent_id, one.letter), "approve_first_off", found.serial, ""), by=by)
+        decide(session, one, DispositionGiven(uuid5(sent_id, one.letter), "approve_first_off", found.serial, ""), by=by)
         for one in _judged(state)
     ]

@@ -104,5 +104,5 @@ def _unread_of(state: JobState) -> str:
 
 def _used_as_is(state: JobState) -> bool:
     """Whether the lead has decided that it is used as it is, and nothing was measured since."""
-    found = state.in_hand.decision
+    found = state.in_hand.disposition
     return found is not None and found.kind == "use_as_is" and bool(state.decided) and not state.is_batch

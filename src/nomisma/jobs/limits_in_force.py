@@ -10,12 +10,12 @@ from nomisma.core.planning.feature_lines import LIMITS_FROM_WORDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store.models import Limits
 
-SCHOOL_TITLES: dict[str, str] = {
+LIMITS_FROM_TITLES: dict[str, str] = {
     "make_to_suit": "Make to suit", "shop_rule": "Shop rule", "iso": "ISO 286", "inch": "Inch classes",
     **{str(name): f"Limits by {words}" for name, words in LIMITS_FROM_WORDS.items() if name != "reference"},
     "reference": "For reference",
 }  # fmt: skip
-"""Where limits come from, in words: the school of a fit, or what else gave them."""
+"""Where limits come from, in words: the fit system, or what else gave them."""
 
 
 @dataclass(frozen=True, slots=True)

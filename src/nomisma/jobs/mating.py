@@ -27,10 +27,10 @@ from nomisma.store.models import Account, Limits
 from nomisma.store.readings import LoggedReading
 
 ASKED = (
-    "function", "nominal", "clearance_min", "clearance_max", "aim", "option", "school", "confidence_percent", "same_instrument",
+    "function", "nominal", "clearance_min", "clearance_max", "aim", "option", "fit_system", "confidence_percent", "same_instrument",
     "temperature_c", "material", "aim_spread", "rework_cost", "scrap_cost",
 )  # fmt: skip
-SETTINGS = ("school", "aim", "confidence_percent", "aim_spread", "rework_cost", "scrap_cost")
+SETTINGS = ("fit_system", "aim", "confidence_percent", "aim_spread", "rework_cost", "scrap_cost")
 """What the shop, or the job, has a choice of its own for."""
 
 
@@ -49,7 +49,7 @@ def options_input(
         "function": asked["function"],
         "unit": unit,
         "aim": asked["aim"] or "middle",
-        "school": asked["school"] or "make_to_suit",
+        "fit_system": asked["fit_system"] or "make_to_suit",
         "same_instrument": asked["same_instrument"] == "yes",
         "shop_rules": list(rules),
     }
@@ -135,11 +135,11 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
             "The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose."
         )
     row = Limits(
-        id=chosen.id, job_id=state.job.id, feature_id=state.feature_id, version=0, school=option.school, option_name=option.name,
+        id=chosen.id, job_id=state.job.id, feature_id=state.feature_id, version=0, limits_from=option.fit_system, option_name=option.name,
         lower_mm=option.lower.mm if option.lower else None, upper_mm=option.upper.mm if option.upper else None,
         aim_mm=option.aim.mm if option.aim else None, inputs=OptionsInput.model_validate(values).model_dump(mode="json"),
         option=option.model_dump(mode="json"), by_id=by.id, reason=reason,
-        duty=state.duty.name, true_to=state.duty.true_to,
+        duty=state.duty.name, true_to=state.duty.true_to, along=state.place.words,
     )  # fmt: skip
     row = jobs.set_limits(session, row, based_on_version=chosen.based_on)
     _keep_choices(session, state, chosen.asked, by)

@@ -116,7 +116,7 @@ def _write(
     for index, (read, step) in enumerate(zip(found.features, found.working, strict=True)):
         feature = parts.add_feature(
             session, part, id=parts.own_id(sent_id, f"feature {index}"), letter=letter_of(used + index), kind=read.kind, by_id=by_id,
-            line_text=read.text, through=read.through, position_from=read.position_from,
+            line_text=read.text, through=read.through,
         )  # fmt: skip
         append(session, limits_read(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
         written.append(feature)
@@ -201,9 +201,9 @@ def limits_read(
     lower, upper = _mm(read.lower), _mm(read.upper)
     return Limits(
         id=id or parts.own_id(feature.id, f"limits {version}"), job_id=feature.job_id, feature_id=feature.id, version=version,
-        school=read.limits_from, option_name=read.text, text=read.text, nominal_mm=_mm(read.nominal), lower_mm=lower, upper_mm=upper,
+        limits_from=read.limits_from, option_name=read.text, text=read.text, nominal_mm=_mm(read.nominal), lower_mm=lower, upper_mm=upper,
         aim_mm=(lower + upper) / 2 if lower is not None and upper is not None else None, inputs={}, option={"working": working},
-        duty=read.duty, true_to=read.true_to, by_id=by_id, reason=reason,
+        duty=read.duty, true_to=read.true_to, along=read.place, by_id=by_id, reason=reason,
     )  # fmt: skip
 
 

@@ -14,21 +14,21 @@ from nomisma.exchange.record import (
     RecordedAssembly,
     RecordedChoice,
     RecordedCut,
-    RecordedDecision,
+    RecordedDisposition,
     RecordedEvent,
     RecordedFeature,
     RecordedLimits,
     RecordedReading,
     RecordedTrial,
 )
-from nomisma.jobs.limits_in_force import SCHOOL_TITLES, feature_within
+from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES, feature_within
 from nomisma.jobs.record_truing import recorded_truings
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly, jobs, readings, shop
 from nomisma.store.checks import FailedCalibration, calibration_failed, failed_calibrations
 from nomisma.store.cuts import CutOnRecord, cuts_of_features
 from nomisma.store.jobs import JointInForce
-from nomisma.store.models import Decision, KeptAnswer, Limits
+from nomisma.store.models import Disposition, KeptAnswer, Limits
 from nomisma.store.readings import LoggedReading
 from nomisma.store.trials import trials
 
@@ -68,7 +68,7 @@ def record_of(
             for item in logged.get(one.feature_id, ())
         ],
         trials=_trials(session, state),
-        decisions=[_decision(row, state) for row in jobs.decisions(session, *ids)],
+        dispositions=[_disposition(row, state) for row in jobs.dispositions(session, *ids)],
         answers=[_answer(row, state) for row in jobs.kept_answers(session, state.job.id)],
         assemblies=[row for joint in state.in_force.joints for row in _assemblies(session, state, joint)],
         events=[
@@ -116,6 +116,7 @@ def _feature(state: JobState) -> RecordedFeature:
         said=state.words,
         goes_with=other.row.letter if other else "",
         duty=state.duty.words,
+        along=state.place.words,
     )
 
 
@@ -129,7 +130,7 @@ def _by_feature(rows: Sequence[Limits]) -> dict[UUID, list[Limits]]:
 def _limits(state: JobState, history: Sequence[Limits]) -> list[RecordedLimits]:
     return [
         RecordedLimits(
-            feature=state.letter, version=row.version, school=SCHOOL_TITLES[row.school], name=row.option_name, written=row.text,
+            feature=state.letter, version=row.version, limits_from=LIMITS_FROM_TITLES[row.limits_from], name=row.option_name, written=row.text,
             lower_mm=row.lower_mm, upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
         )
         for row in history
@@ -186,8 +187,8 @@ def _trials(session: Session, state: JobState) -> list[RecordedTrial]:
     return found
 
 
-def _decision(row: Decision, state: JobState) -> RecordedDecision:
-    return RecordedDecision(
+def _disposition(row: Disposition, state: JobState) -> RecordedDisposition:
+    return RecordedDisposition(
         feature=state.at(row.feature_id).letter, kind=row.kind, piece=row.piece, state=row.state, reason=row.reason,
         readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
     )  # fmt: skip

@@ -9,6 +9,7 @@ from nomisma.core.errors import InputError, needed, refused_as
 from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.measuring.feature import PLANS
 from nomisma.core.number import whole_from
+from nomisma.core.part.along import AxialPlace, place_in_words
 from nomisma.core.part.duty import FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS
 from nomisma.core.part.feature_kinds import KindName
@@ -42,24 +43,30 @@ def set_by_line(
     row = session.get_one(Feature, state.feature_id)
     if not read.duty:
         read = read.model_copy(update={"duty": state.duty.name, "true_to": state.duty.true_to})
+    if not read.place:
+        read = read.model_copy(update={"place": state.place.words})
     limits = limits_read(row, read, [step.model_dump(mode="json")], version=0, by_id=by.id, reason=reason, id=sent_id)
     return jobs.set_limits(session, limits, based_on_version=based_on)
 
 
-def set_duty(
+def set_duty_and_place(
     session: Session,
     state: JobState,
     duty: FeatureDuty,
+    along: str,
     *,
     based_on: int,
     by: Account,
     sent_id: UUID,
     judge_reason: str = "",
 ) -> Limits:
-    """Say what the feature in hand is there for: a new version of what is required of it, its limits unchanged.
+    """Say what the feature in hand is there for and where it lies along the axis: a new version of what is required of it.
 
-    It says how much is measured of it, so that once a piece is out it is the lead's to change. Raises InputError where nothing is required
-    of it yet, or it must be true to what is not there; NotAllowed, AlreadyChanged, HandedOver. Commits nothing.
+    Its limits stay; an empty place takes back what was said. The duty says how much is measured of it, so that once a piece is out it is the
+    lead's to change.
+
+    Raises InputError where nothing is required of it yet, or it must be true to what is not there; NotAllowed,
+    AlreadyChanged, HandedOver. Commits nothing.
     """
     reason = reason_to_plan_anew(by, state, judge_reason)
     newest = state.requirement
@@ -67,12 +74,26 @@ def set_duty(
         raise InputError("Nothing is required of it yet.", "Give its limits first.", field="duty")
     if duty.true_to and duty.true_to not in {one.letter for one in state.made if one.letter != state.letter}:
         raise InputError(f"There is no other feature {duty.true_to[:4]}.", "Give the letter of one.", field="true_to")
+    place = _place_on_part(state, along)
     row = Limits(
-        id=sent_id, job_id=newest.job_id, feature_id=newest.feature_id, version=0, school=newest.school, option_name=newest.option_name,
+        id=sent_id, job_id=newest.job_id, feature_id=newest.feature_id, version=0, limits_from=newest.limits_from,
+        option_name=newest.option_name,
         text=newest.text, nominal_mm=newest.nominal_mm, lower_mm=newest.lower_mm, upper_mm=newest.upper_mm, aim_mm=newest.aim_mm,
         inputs=newest.inputs, option=newest.option, by_id=by.id, reason=reason or newest.reason, duty=duty.name, true_to=duty.true_to,
+        along=place.words,
     )  # fmt: skip
     return jobs.set_limits(session, row, based_on_version=based_on)
+
+
+def _place_on_part(state: JobState, along: str) -> AxialPlace:
+    try:
+        place = place_in_words(along, state.unit)
+    except InputError as error:
+        error.field = "along"
+        raise
+    if place.letter and place.letter not in {one.letter for one in state.made if one.letter != state.letter}:
+        raise InputError(f"There is no other feature {place.letter}.", "Give the letter of one.", field="along")
+    return place
 
 
 def say_partner(session: Session, state: JobState, callout: str, *, by: Account, sent_id: UUID) -> PartnerStatement:

@@ -9,7 +9,8 @@ from nomisma.core.errors import NomismaError
 from nomisma.core.measuring.feature import Stage, next_step
 from nomisma.core.part.duty import may_give
 from nomisma.core.part.feature import State
-from nomisma.core.part.part_check import Contradiction, LetteredFeature, part_contradictions
+from nomisma.core.part.lettered import Contradiction, LetteredFeature
+from nomisma.core.part.part_check import part_contradictions
 from nomisma.jobs.joint_state import JointState
 
 
@@ -65,6 +66,7 @@ class JobState(JointState):
                 one.in_hand.row.through,
                 one.requirement.nominal_mm if one.requirement else None,
                 one.duty.true_to,
+                one.place,
             )
             for one in self.made
         ]

@@ -15,7 +15,7 @@ from nomisma.store.append import AlreadyChanged, append
 from nomisma.store.models import (
     AssemblyPlan,
     AssemblyResult,
-    Decision,
+    Disposition,
     Feature,
     FeatureEvent,
     Job,
@@ -32,7 +32,7 @@ LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 @dataclass(frozen=True, slots=True)
 class FeatureInForce:
-    """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest decision.
+    """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest disposition.
 
     `acceptance`: the job's own rule, else the shop's, else none.
     """
@@ -40,7 +40,7 @@ class FeatureInForce:
     row: Feature
     limits: Limits | None
     callout: str
-    decision: Decision | None
+    disposition: Disposition | None
     acceptance: str
     event: FeatureEvent | None
 
@@ -114,7 +114,7 @@ def _newest(table: Any, of: Any, order: Any, name: str) -> Any:
 # Statements are built once: building one costs more than running it.
 _limits = _newest(Limits, Limits.feature_id == Feature.id, Limits.version, "limits_in_force")
 _statement = _newest(PartnerStatement, PartnerStatement.feature_id == Feature.id, PartnerStatement.at, "newest_statement")
-_decision = _newest(Decision, Decision.feature_id == Feature.id, Decision.sequence, "newest_decision")
+_disposition = _newest(Disposition, Disposition.feature_id == Feature.id, Disposition.sequence, "newest_disposition")
 _feature_event = _newest(FeatureEvent, FeatureEvent.feature_id == Feature.id, FeatureEvent.sequence, "newest_feature_event")
 _event = _newest(JobEvent, JobEvent.job_id == Job.id, JobEvent.at, "newest_event")
 
@@ -149,12 +149,12 @@ _NUMBERED = _JOBS.where(Job.number == bindparam("number"))
 _OF_IDS = _JOBS.where(Job.id == any_(cast(bindparam("ids"), ARRAY(Uuid()))))
 _job_ids = cast(bindparam("job_ids"), ARRAY(Uuid()))
 _FEATURES = (
-    select(Feature, _limits, _statement.callout, _decision, _feature_event)
+    select(Feature, _limits, _statement.callout, _disposition, _feature_event)
     .select_from(Feature)
     .join(Feature.part)
     .outerjoin(_limits, true())
     .outerjoin(_statement, true())
-    .outerjoin(_decision, true())
+    .outerjoin(_disposition, true())
     .outerjoin(_feature_event, true())
     .options(contains_eager(Feature.part))
     .where(Feature.job_id == any_(_job_ids))
@@ -203,9 +203,9 @@ def _standings(session: OrmSession, rows: Sequence[Any]) -> list[JobInForce]:
     own_rule = {row[0].id: row[4] for row in rows}
     shops_rules = session.execute(_SHOPS_ACCEPTANCE).all()
     features: dict[UUID, list[FeatureInForce]] = {}
-    for feature, limits, callout, decision, event in session.execute(_FEATURES, asked):
+    for feature, limits, callout, disposition, event in session.execute(_FEATURES, asked):
         rule = own_rule[feature.job_id] or _shops_rule(shops_rules, limits)
-        found = FeatureInForce(feature, limits, callout or "", decision, rule, event)
+        found = FeatureInForce(feature, limits, callout or "", disposition, rule, event)
         features.setdefault(feature.job_id, []).append(found)
     joints: dict[UUID, list[JointInForce]] = {}
     for joint, planned, assembled in session.execute(_JOINTS, asked):
@@ -277,13 +277,13 @@ def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     return session.scalars(asked).all()
 
 
-def decisions(session: OrmSession, *feature_ids: UUID) -> Sequence[Decision]:
-    """Every decision about some features, oldest first."""
+def dispositions(session: OrmSession, *feature_ids: UUID) -> Sequence[Disposition]:
+    """Every disposition about some features, oldest first."""
     asked = (
-        select(Decision)
-        .where(Decision.feature_id.in_(feature_ids))
-        .options(joinedload(Decision.by))
-        .order_by(Decision.sequence)
+        select(Disposition)
+        .where(Disposition.feature_id.in_(feature_ids))
+        .options(joinedload(Disposition.by))
+        .order_by(Disposition.sequence)
     )
     return session.scalars(asked).all()
 

@@ -45,12 +45,11 @@ def add_part(session: OrmSession, job: Job, *, made_here: bool, title: str = "",
 
 def add_feature(
     session: OrmSession, part: Part, *, id: UUID, letter: str, kind: KindName, by_id: UUID, line_text: str = "", through: bool = False,
-    position_from: str = "",
 ) -> Feature:  # fmt: skip
     """A feature of a part. Commits nothing. Raises AlreadyChanged where somebody gave the letter a moment before."""
     row = Feature(
         id=id, job_id=part.job_id, part_id=part.id, letter=letter, kind=kind, title="", line_text=line_text, by_id=by_id,
-        through=through, position_from=position_from,
+        through=through,
     )  # fmt: skip
     return append(session, row)
 

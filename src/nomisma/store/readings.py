@@ -218,7 +218,7 @@ def standing(session: OrmSession, reading_id: UUID) -> Reading | None:
 
 
 def standing_ids(session: OrmSession, feature_id: UUID, piece: str, cut_number: int) -> list[str]:
-    """The standing readings of one feature of a piece since a cut, oldest first: what a decision is tied to."""
+    """The standing readings of one feature of a piece since a cut, oldest first: what a disposition is tied to."""
     query = (
         select(Reading.id)
         .where(Reading.feature_id == feature_id, Reading.piece == piece, Reading.cut_number == cut_number, *_STANDS)

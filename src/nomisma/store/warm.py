@@ -41,7 +41,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: jobs.limits_history(session, NOBODY),
         lambda: jobs.events(session, NOBODY),
         lambda: jobs.kept_answers(session, NOBODY),
-        lambda: jobs.decisions(session, NOBODY),
+        lambda: jobs.dispositions(session, NOBODY),
         lambda: readings.extremes(session, [NOBODY]),
         lambda: readings.log(session, NOBODY, last=1),
         lambda: readings.log(session, NOBODY, last=1, before=1),

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.part.feature import Feature
-from nomisma.core.part.part_check import LetteredFeature
+from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
 
@@ -51,6 +51,29 @@ def test_what_nobody_said_is_listed() -> None:
     assert drawn("od 24 ±0.1\nbore 8 ±0.1\ngroove 2 ±0.1 wide").assumed == (
         "how long A is", "that B goes through", "where C is", "how deep C is",
     )  # fmt: skip
+
+
+def test_what_lies_elsewhere_is_drawn_there() -> None:
+    found = drawn("od 20 ±0.1 from 10 to 30\nod 30 ±0.1 from 0 to 10\nbore 12 ±0.1 x 8 ±0.1 deep from the right")
+    assert [(step.letter, step.from_mm, step.to_mm) for step in found.outside] == [("B", 0, 10), ("A", 10, 30)]
+    assert [(step.letter, step.from_mm, step.to_mm) for step in found.bores] == [("C", 22, 30)]
+    assert found.assumed == ()
+
+
+def test_a_groove_may_be_counted_from_the_right_or_from_a_shoulder() -> None:
+    lines = "od 30 ±0.1 x 12 ±0.1\nod 20 ±0.1 x 18 ±0.1\ngroove 2 ±0.1 wide to 18 ±0.1 at 3 ±0.1 from "
+    assert [drawn(lines + face).grooves[0].at_mm for face in ("the right", "the end of A", "C", "the left")] == [
+        25,
+        15,
+        15,
+        3,
+    ]
+
+
+def test_a_gap_between_steps_is_filled_and_said() -> None:
+    found = drawn("od 30 ±0.1 from 0 to 10\nod 20 ±0.1 from 14 to 30\nlength 35 ±0.1")
+    assert [(step.letter, step.to_mm) for step in found.outside] == [("A", 14), ("B", 30)]
+    assert found.assumed == ("what is left of B", "what is right of B")
 
 
 def test_what_has_no_place_in_a_section_stands_beside_it() -> None:

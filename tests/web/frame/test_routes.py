@@ -137,7 +137,7 @@ def test_no_page_shows_a_role_a_button_that_is_refused(
     assert shown == set()
 
 
-DEPENDS_ON_THE_JOB = {"/jobs/{number}/limits", "/jobs/{number}/plan", "/jobs/{number}/events", "/jobs/{number}/decisions"}
+DEPENDS_ON_THE_JOB = {"/jobs/{number}/limits", "/jobs/{number}/plan", "/jobs/{number}/events", "/jobs/{number}/dispositions"}
 """What these do for a role hangs on the piece; the table has them for a job with one gone too far."""
-CHOSEN_FROM = "/jobs/{number}/decisions"
+CHOSEN_FROM = "/jobs/{number}/dispositions"
 """Who may decide what is said on each of the choices of its page."""

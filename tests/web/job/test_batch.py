@@ -21,7 +21,7 @@ def batch(hand: Hand, title: str, *, pieces: str = "3", **more: str) -> int:
 
 def decide(hand: Hand, number: int, kind: str, reason: str = "it will do", piece: str = "") -> int:
     hand.get(f"/jobs/{number}/decide?piece={piece}")
-    response = hand.send(f"/jobs/{number}/decisions", kind=kind, reason=reason, piece=piece)
+    response = hand.send(f"/jobs/{number}/dispositions", kind=kind, reason=reason, piece=piece)
     if response.status_code >= 400:
         hand.page = response.text
     return int(response.status_code)
@@ -120,7 +120,7 @@ def test_only_the_lead_uses_it_as_is_and_it_is_tied_to_its_readings(orla: Hand, 
     bram = hands("bram")
     assert decide(bram, number, "use_as_is", reason="oil film takes it up") == 200
     record = orla.client.get(f"/jobs/{number}/record.json").json()
-    assert record["decisions"][0]["readings"] == record["readings"][0]["id"]
+    assert record["dispositions"][0]["readings"] == record["readings"][0]["id"]
     orla.get("/")
     assert "Decided: use as is (Bram Otterholt)." in orla.page
     orla.get(f"/jobs/{number}/record")

@@ -221,7 +221,7 @@ def test_gone_too_far_says_so_and_who_decides(job: tuple[Hand, str]) -> None:
 
 def how(hand: Hand, base: str, **changed: str) -> Any:
     fields = {
-        "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "cut_machine": "", **changed,
+        "approach": "equal_cuts", "dialling_method": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "cut_machine": "", **changed,
     }  # fmt: skip
     return hand.send(f"{base}/cut/how", **fields)
 
@@ -229,7 +229,7 @@ def how(hand: Hand, base: str, **changed: str) -> Any:
 def test_how_it_is_cut_can_be_chosen_for_the_job(job: tuple[Hand, str]) -> None:
     hand, base = job
     measure(hand, base, "32.200")
-    how(hand, base, cut_school="creep", dial_school="readout", parts_of_line="2", cut_risk_percent="0.1 %")
+    how(hand, base, approach="creep", dialling_method="readout", parts_of_line="2", cut_risk_percent="0.1 %")
     # The micrometer reads 6 µm high, and that is taken off.
     assert "Enter 32.194 mm in the readout" in text(hand.page)
     assert "creep" in text(hand.page)
@@ -249,7 +249,7 @@ def test_the_spindle_speed_is_said_where_the_material_is(job: tuple[Hand, str]) 
         ({"cut_risk_percent": "often"}, "is no risk to take"),
         ({"cut_risk_percent": "50"}, "is no risk to take"),
         ({"cut_machine": "7d1c0b9e-0000-4222-8333-444455556666"}, "That machine is not in the shop"),
-        ({"cut_school": "guess"}, "is not one of the choices"),
+        ({"approach": "guess"}, "is not one of the choices"),
     ],
 )
 def test_how_that_is_none_has_its_sentence(job: tuple[Hand, str], changed: dict[str, str], sentence: str) -> None:

@@ -22,7 +22,7 @@ def job(long_day: Hand) -> tuple[Hand, str]:
 def cuts_here(hand: Hand, **changed: str) -> Any:
     hand.get("/shop/rules")
     fields = {
-        "cut_school": "equal_cuts", "dial_school": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
+        "approach": "equal_cuts", "dialling_method": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
         "finish_cut": "0.2 mm", **changed,
     }  # fmt: skip
     return hand.send("/shop/cuts", **fields)
@@ -30,11 +30,11 @@ def cuts_here(hand: Hand, **changed: str) -> Any:
 
 def test_what_the_shop_chooses_holds_for_every_job_that_chose_nothing(job: tuple[Hand, str]) -> None:
     hand, base = job
-    assert cuts_here(hand, cut_school="creep", parts_of_line="2", least_cut="0.0012 in").status_code == 200
+    assert cuts_here(hand, approach="creep", parts_of_line="2", least_cut="0.0012 in").status_code == 200
     assert "0.0012 in" in hand.page
     hand.get(f"{base}/cut")
     assert "How it is cut: creep" in text(hand.page)
-    how(hand, base, cut_school="polish")
+    how(hand, base, approach="polish")
     hand.get(f"{base}/cut")
     assert "How it is cut: leave a little for stone or cloth" in text(hand.page)
     cuts_here(hand)

@@ -89,7 +89,7 @@ def test_what_the_shop_decides_later_does_not_judge_old_work_anew(hands: Callabl
     number = start(orla, "Judged by the rule of then")
     log(orla, number, "11.993", MIC)
     assert verdict_of(orla, number) == "too close to call"
-    settings = {"school": "make_to_suit", "aim": "middle", "confidence_percent": "95"}
+    settings = {"fit_system": "make_to_suit", "aim": "middle", "confidence_percent": "95"}
     orla.get("/shop/rules")
     assert orla.send("/shop/settings", **settings, acceptance="simple").status_code == 200
     assert verdict_of(orla, number) == "too close to call"

@@ -82,9 +82,9 @@ def _chosen(page: str) -> str:
     return found[1] if found else ""
 
 
-def test_the_shops_school_is_looked_at_first_and_a_job_may_differ(orla: Hand) -> None:
+def test_the_shops_fit_system_is_looked_at_first_and_a_job_may_differ(orla: Hand) -> None:
     settings = {
-        "school": "iso",
+        "fit_system": "iso",
         "aim": "metal_safe",
         "confidence_percent": "95",
         "aim_spread": "",
@@ -95,16 +95,16 @@ def test_the_shops_school_is_looked_at_first_and_a_job_may_differ(orla: Hand) ->
     orla.send("/shop/settings", **settings)
     orla.get("/jobs/103/mate?function=slides_by_hand")
     assert _chosen(orla.page) == "ISO H7/g6"
-    orla.get("/jobs/103/mate?function=slides_by_hand&school=inch")
+    orla.get("/jobs/103/mate?function=slides_by_hand&fit_system=inch")
     assert _chosen(orla.page) == "Inch class RC2"
-    option = {"function": "slides_by_hand", "school": "inch", "option": "RC2", "based_on_version": "0"}
+    option = {"function": "slides_by_hand", "fit_system": "inch", "option": "RC2", "based_on_version": "0"}
     assert orla.send("/jobs/103/limits", **option).status_code == 200
     orla.get("/jobs/103/mate")
     assert _chosen(orla.page) == "Inch class RC2"  # the job keeps its own
     orla.get("/mate?kind=shaft&partner=.8752&function=slides_by_hand")
     assert _chosen(orla.page) == "ISO H7/g6"  # the shop its own
     orla.get("/shop/rules")
-    orla.send("/shop/settings", **{**settings, "school": "make_to_suit", "aim": "middle"})
+    orla.send("/shop/settings", **{**settings, "fit_system": "make_to_suit", "aim": "middle"})
     orla.get("/mate?kind=shaft&partner=.8752&function=slides_by_hand")
     assert _chosen(orla.page) == "Make to suit"
 
@@ -117,12 +117,12 @@ def test_the_shops_school_is_looked_at_first_and_a_job_may_differ(orla: Hand) ->
         ({"confidence_percent": "lots"}, "is not a number"),
         ({"scrap_cost": "-5"}, "cannot be used here"),
         ({"aim_spread": "0.001"}, "has no unit"),
-        ({"school": "best"}, "is not one of the choices"),
+        ({"fit_system": "best"}, "is not one of the choices"),
     ],
 )
 def test_choices_that_cannot_be_are_refused(orla: Hand, wrong: dict[str, str], sentence: str) -> None:
     settings = {
-        "school": "iso",
+        "fit_system": "iso",
         "aim": "middle",
         "confidence_percent": "95",
         "aim_spread": "",
@@ -135,7 +135,7 @@ def test_choices_that_cannot_be_are_refused(orla: Hand, wrong: dict[str, str], s
     assert sentence in response.text
 
 
-def test_mate_offers_all_ten_functions_in_every_school(orla: Hand) -> None:
+def test_mate_offers_all_ten_functions_in_every_fit_system(orla: Hand) -> None:
     for function in functions().values():
         orla.get(f"/mate?kind=bore&partner=25.012+mm&function={function.name}")
         assert function.watch.split(":")[0][:40] in orla.page
@@ -169,7 +169,7 @@ def test_taper_and_ovality_of_the_partner_stand_in_the_working(orla: Hand) -> No
 
 def test_the_shops_acceptance_holds_for_its_jobs_until_one_differs(orla: Hand) -> None:
     settings = {
-        "school": "make_to_suit",
+        "fit_system": "make_to_suit",
         "aim": "middle",
         "confidence_percent": "95",
         "aim_spread": "",

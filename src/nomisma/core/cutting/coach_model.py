@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.cutting.amount import DialReads
-from nomisma.core.cutting.depth import Next, School
+from nomisma.core.cutting.depth import Approach, Next
 from nomisma.core.model import Model
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -55,7 +55,7 @@ class NextCutInput(Model):
     dial_line: Size
     dial_reads: DialReads = "diameter"
     parts_of_line: Literal[1, 2, 4] = 1
-    school: School = "equal_cuts"
+    approach: Approach = "equal_cuts"
     risk_percent: Number = Field(default=Decimal("0.2"), gt=0, le=10)
     least_cut: Size = Length(Decimal("0.02"), "mm")
     most_cut: Size = Length(Decimal("2.5"), "mm")

@@ -4,7 +4,7 @@ from decimal import Decimal
 from typing import assert_never
 
 from nomisma.core.cutting.coach_model import NextCutInput
-from nomisma.core.cutting.depth import Advice, Next, School, ToGo
+from nomisma.core.cutting.depth import Advice, Approach, Next, ToGo
 from nomisma.core.cutting.fine_cuts import rest_words
 from nomisma.core.cutting.learned import CutModel, Prior
 from nomisma.core.part.feature import cut_direction
@@ -12,7 +12,7 @@ from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 
-SCHOOL_WORDS: dict[School, str] = {
+APPROACH_WORDS: dict[Approach, str] = {
     "equal_cuts": "two equal last cuts: measure, take half of what is left, measure, take the same again",
     "creep": "creep: measure after every cut, halve what is left until one cut is sure to land",
     "polish": "leave a little for stone or cloth",
@@ -156,7 +156,7 @@ def coach_working(
         ),
         Step(
             name="Approach",
-            formula=SCHOOL_WORDS[given.school],
+            formula=APPROACH_WORDS[given.approach],
             result=WHY_WORDS.get(advice.why, advice.next.value.replace("_", " ")),
             source=COMMON_PRACTICE,
         ),

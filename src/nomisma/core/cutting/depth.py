@@ -10,7 +10,7 @@ from nomisma.core.cutting.dialled import MOST_PASSES
 from nomisma.core.cutting.learned import CutModel, Predicted
 
 Chance = Callable[[float], float]
-School = Literal["equal_cuts", "creep", "polish"]
+Approach = Literal["equal_cuts", "creep", "polish"]
 SURE = 0.90
 """The chance of ending in limits from which one cut is enough. Source: this tool's own choice."""
 LIKELY = 0.68
@@ -91,7 +91,7 @@ def next_depth(
     to_go: ToGo,
     model: CutModel,
     rules: CutRules,
-    school: School,
+    approach: Approach,
     *,
     last_dialled: float | None = None,
     judged: Next | None = None,
@@ -105,7 +105,7 @@ def next_depth(
     judged = judged or _judged(to_go, rules.guard)
     if judged is not Next.CUT:
         return Advice(judged)
-    return _Choice(to_go, model, rules).by(school, last_dialled)
+    return _Choice(to_go, model, rules).by(approach, last_dialled)
 
 
 def _judged(to_go: ToGo, guard: float) -> Next:
@@ -157,15 +157,15 @@ class _Choice:
         found = [n * step for n in around if self.least - 1e-9 <= n * step <= safe]
         return max(found, key=self.chance_in, default=None)
 
-    def by(self, school: School, last: float | None) -> Advice:
-        rules, wanted = self.rules, self.to_go.aim - (self.rules.polish if school == "polish" else 0.0)
+    def by(self, approach: Approach, last: float | None) -> Advice:
+        rules, wanted = self.rules, self.to_go.aim - (self.rules.polish if approach == "polish" else 0.0)
         if wanted > ROUGHING_FROM * rules.finish and (roughing := self._roughing(wanted)):
             return roughing
         safe = min(self.deepest(), rules.most / self.model.factor)
         landing = self.landing(wanted, safe)
         if landing is not None and self.chance_in(landing) >= SURE:
             return self._advice(landing, self._landing_word(landing, last))
-        depth, why = self._towards(school, wanted, landing, last)
+        depth, why = self._towards(approach, wanted, landing, last)
         if depth > safe:
             depth, why = safe, "most" if safe < self.deepest() - 1e-9 else "risk"
         steps = floor(depth / rules.step + 1e-9)
@@ -174,14 +174,14 @@ class _Choice:
         steps = ceil(self.least / rules.step - 1e-9)
         return self._advice(steps * rules.step, "least") if steps * rules.step <= safe else self._no_whole_cut()
 
-    def _towards(self, school: School, wanted: float, landing: float | None, last: float | None) -> tuple[float, str]:
+    def _towards(self, approach: Approach, wanted: float, landing: float | None, last: float | None) -> tuple[float, str]:
         """By the approach: half of what is left, or the last cut."""
         rules = self.rules
         whole = landing if landing is not None else self.for_removed(wanted)
         if wanted < 2 * rules.least:
             return whole, "one_cut"
         likely = landing is not None and self.chance_in(landing) >= LIKELY
-        if school == "equal_cuts" and last is not None and (likely or wanted < HALVES_FROM * rules.least):
+        if approach == "equal_cuts" and last is not None and (likely or wanted < HALVES_FROM * rules.least):
             return whole, self._landing_word(whole, last)
         return self.for_removed(wanted / 2), "half"
 

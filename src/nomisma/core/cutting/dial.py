@@ -1,4 +1,4 @@
-"""Where to wind the dial: by school, in whole turns and lines, always in the direction of the cut."""
+"""Where to wind the dial: by method, in whole turns and lines, always in the direction of the cut."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -12,8 +12,8 @@ from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Unit, plain
 
-DialSchool = Literal["zero_at_size", "count_in", "readout", "indicator"]
-DIAL_SCHOOLS: dict[DialSchool, str] = {
+DiallingMethod = Literal["zero_at_size", "count_in", "readout", "indicator"]
+DIALLING_METHODS: dict[DiallingMethod, str] = {
     "count_in": "zero where the last cut was, and count in",
     "zero_at_size": "zero is the finished size, wind in to zero",
     "readout": "the measured size goes into the readout",
@@ -42,7 +42,7 @@ class DialSetting:
 
 def wind(
     *, dialled_mm: Decimal, size_mm: Decimal, to_aim_mm: Decimal, kind: KindName, line_mm: Decimal, turn_mm: Decimal | None,
-    reads: DialReads, school: DialSchool, unit: Unit, stands_mm: Decimal | None = None, passes_mm: Sequence[Decimal] = (),
+    reads: DialReads, method: DiallingMethod, unit: Unit, stands_mm: Decimal | None = None, passes_mm: Sequence[Decimal] = (),
     touch_on: bool = False,
 ) -> DialSetting:  # fmt: skip
     """The dial for a cut of so much on diameter (mm). `turn_mm`: what one turn shows, as the dial reads. Source: arithmetic.
@@ -51,27 +51,27 @@ def wind(
     depths of each pass, where it takes several. `touch_on`: the first cut of a piece, whose dial stood nowhere yet.
 
     >>> wind(dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
-    ...     turn_mm=Decimal(3), reads="diameter", school="count_in", unit="mm").words
+    ...     turn_mm=Decimal(3), reads="diameter", method="count_in", unit="mm").words
     'Set the dial to 0 where it stood for the last cut, backlash taken up; wind in 28 lines.'
     """
     per_line = line_on_diameter(line_mm, reads)
     lines = dialled_mm / per_line
     around = turn_mm / line_mm if turn_mm else None
-    ring = _ring(to_aim_mm, stands_mm, per_line, around) if school == "zero_at_size" else ""
+    ring = _ring(to_aim_mm, stands_mm, per_line, around) if method == "zero_at_size" else ""
     if not dialled_mm:
-        stands = _on_face(-to_aim_mm / per_line if school == "zero_at_size" else Decimal(0), around)
+        stands = _on_face(-to_aim_mm / per_line if method == "zero_at_size" else Decimal(0), around)
         return DialSetting(stands, stands, 0, Decimal(0), around, "Leave the dial where it stands, and take the cut again.")
     parts = [one / per_line for one in passes_mm]
     first = parts[0] if parts else lines  # what the handwheel shows: the first pass
     turns, rest = _turned(first, around)
-    if school == "zero_at_size":
+    if method == "zero_at_size":
         start = to_aim_mm / per_line
         words = f"With 0 at the finished size the dial stands {_amount(start, around)} before it; {_to_zero(start, lines, parts, around)}."
         face = _on_face(-start, around), _on_face(first - start, around)
         return DialSetting(*face, turns, rest, around, words, ring)
-    if school == "readout":
+    if method == "readout":
         words = _readout(dialled_mm, size_mm, kind, unit, passes_mm)
-    elif school == "indicator":
+    elif method == "indicator":
         words = f"Indicator to 0 against the slide at the last cut; wind in until it has moved {show(dialled_mm / 2, unit)}, the radius"
         words += _stops([show(one / 2, unit) for one in accumulate(passes_mm)]) + "."
     else:

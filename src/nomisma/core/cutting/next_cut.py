@@ -90,7 +90,7 @@ class _Asked:
         self.to_go = _to_go(given, float(given.size.mm))
         self.per_line = float(line_on_diameter(given.dial_line.mm, given.dial_reads))
         self.advice = next_depth(
-            self.to_go, self.model, self.rules, given.school, last_dialled=self.last_dialled,
+            self.to_go, self.model, self.rules, given.approach, last_dialled=self.last_dialled,
             judged=_BY_VERDICT[given.judged] if given.judged else None,
         )  # fmt: skip
 
@@ -135,7 +135,7 @@ class _Asked:
         given, sign = self.given, cut_direction(self.given.kind)
         size, found, cuts, first = float(given.size.mm), list[Pass](), list(self.cuts), not self.own
         if advice.next is Next.TOUCH_ON:
-            advice, first = next_depth(self.to_go, self.model.touched(), self.rules, given.school), True
+            advice, first = next_depth(self.to_go, self.model.touched(), self.rules, given.approach), True
         while advice.next is Next.CUT and advice.predicted is not None and len(found) < LARGEST_PLAN:
             middle = advice.predicted.middle
             found.append(self._pass(advice, advice.predicted, size, sign))
@@ -147,7 +147,7 @@ class _Asked:
                 _to_go(given, size),
                 model,
                 self.rules,
-                given.school,
+                given.approach,
                 last_dialled=last if last is not None else cuts[-1].dialled,
             )
         inside = advice.next is Next.DONE or given.lower.mm <= Decimal(repr(size)) <= given.upper.mm
@@ -180,7 +180,7 @@ class _Asked:
         if between := self._between_lines(self.model):
             return replace(advice, next=Next.TOO_THIN), between
         anew = self.model.touched()
-        then = next_depth(self.to_go, anew, self.rules, self.given.school)
+        then = next_depth(self.to_go, anew, self.rules, self.given.approach)
         if then.next is Next.CUT:
             return advice, None
         between = self._between_lines(anew)
@@ -193,7 +193,7 @@ class _Asked:
             if parts <= given.parts_of_line:
                 continue
             finer = replace(self.rules, step=self.rules.step * given.parts_of_line / parts)
-            found = next_depth(self.to_go, model, finer, given.school, last_dialled=self.last_dialled)
+            found = next_depth(self.to_go, model, finer, given.approach, last_dialled=self.last_dialled)
             if found.next is Next.CUT and found.steps:
                 return Decimal(found.steps) / parts
         return None

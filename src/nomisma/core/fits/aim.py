@@ -13,7 +13,7 @@ from nomisma.core.quantity.display import WORKING_DECIMALS, both
 from nomisma.core.quantity.length import MM_PER, Unit, in_unit, round_to
 from nomisma.core.working import COMMON_PRACTICE, Step
 
-AimSchool = Literal["middle", "metal_safe", "costed"]
+AimMethod = Literal["middle", "metal_safe", "costed"]
 
 METAL_SAFE_SHARE = Decimal("0.25")  # common practice, no source: a quarter of the tolerance from the metal side
 _NORMAL = NormalDist()
@@ -68,7 +68,7 @@ def checked_costs(spread_mm: Decimal, rework: Decimal, scrap: Decimal) -> AimCos
 
 
 def aim_size(
-    kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, school: AimSchool, unit: Unit, costs: AimCosts | None = None
+    kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, method: AimMethod, unit: Unit, costs: AimCosts | None = None
 ) -> Decimal:
     """The size to aim at (mm), rounded to the shop's working decimals where that stays inside the limits.
 
@@ -79,10 +79,10 @@ def aim_size(
     Decimal('24.990')
     """
     tolerance = upper_mm - lower_mm
-    if school == "costed" and costs is not None:
+    if method == "costed" and costs is not None:
         exact = costs.best_aim(kind, lower_mm, upper_mm)
     else:
-        share = METAL_SAFE_SHARE if school == "metal_safe" else Decimal("0.5")
+        share = METAL_SAFE_SHARE if method == "metal_safe" else Decimal("0.5")
         exact = upper_mm - tolerance * share if cut_direction(kind) == 1 else lower_mm + tolerance * share
     for decimals in (WORKING_DECIMALS[unit], WORKING_DECIMALS[unit] + 1):
         rounded = round_to(in_unit(exact, unit), decimals) * MM_PER[unit]
@@ -92,7 +92,7 @@ def aim_size(
 
 
 def aim_step(
-    kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, school: AimSchool, unit: Unit, costs: AimCosts | None = None
+    kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, method: AimMethod, unit: Unit, costs: AimCosts | None = None
 ) -> Step:
     """The working of the aim. Source: arithmetic of the costs given.
 
@@ -100,19 +100,19 @@ def aim_step(
     '24.9850 mm (0.9837 in)'
     """
     side = "upper limit − " if cut_direction(kind) == 1 else "lower limit + "
-    if school == "costed" and costs is not None:
+    if method == "costed" and costs is not None:
         formula = f"middle {'+' if cut_direction(kind) == 1 else '−'} s²·ln(scrap / rework) / tolerance: where the expected cost is least"
     else:
         formula = (
-            "middle of the limits" if school != "metal_safe" else f"{side}a quarter of the tolerance: over can be cut again"
+            "middle of the limits" if method != "metal_safe" else f"{side}a quarter of the tolerance: over can be cut again"
         )
     return Step(
         name="Size to aim at",
         formula=formula,
         values=f"{both(lower_mm, unit, decimals=5)} to {both(upper_mm, unit, decimals=5)}",
-        result=both(aim_size(kind, lower_mm, upper_mm, school, unit, costs), unit, decimals=5 if unit == "in" else 4),
-        source=COMMON_PRACTICE if school != "costed" else "least expected cost for normally distributed sizes",
-        school=school.replace("_", "-"),
+        result=both(aim_size(kind, lower_mm, upper_mm, method, unit, costs), unit, decimals=5 if unit == "in" else 4),
+        source=COMMON_PRACTICE if method != "costed" else "least expected cost for normally distributed sizes",
+        school=method.replace("_", "-"),
     )
 
 

@@ -1,4 +1,4 @@
-"""The size to aim at, in every school, with what it costs to aim elsewhere."""
+"""The size to aim at, in every method, with what it costs to aim elsewhere."""
 
 from decimal import Decimal
 
@@ -6,7 +6,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
-from nomisma.core.fits.aim import AimCosts, AimSchool, aim_size, aim_step, checked_costs
+from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, checked_costs
 from nomisma.core.fits.member import MemberKind, called_out
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
@@ -18,7 +18,7 @@ CURVE_POINTS = 61
 
 
 class AimInput(Model):
-    """Limits (a callout: 24.980/24.993, 25 g6) of a shaft or a bore; spread and costs for the costed school.
+    """Limits (a callout: 24.980/24.993, 25 g6) of a shaft or a bore; spread and costs for the costed method.
 
     `spread` is one standard deviation of the sizes the process makes; costs are in any one unit (money, minutes).
     """
@@ -32,9 +32,9 @@ class AimInput(Model):
 
 
 class AimAt(Model):
-    """One school's aim; chances in percent and expected cost of a piece, where a spread and costs were given."""
+    """One method's aim; chances in percent and expected cost of a piece, where a spread and costs were given."""
 
-    school: AimSchool
+    method: AimMethod
     aim: Size
     metal_to_go_percent: float | None = None
     gone_too_far_percent: float | None = None
@@ -49,7 +49,7 @@ class CostPoint(Model):
 
 
 class AimResult(Model):
-    """The aims of the schools, the price of each, and the curve of cost over the aim."""
+    """The aims of the methods, the price of each, and the curve of cost over the aim."""
 
     kind: MemberKind
     lower: Size
@@ -65,12 +65,12 @@ class AimResult(Model):
 @calculation(
     name="aim",
     title="The size to aim at, and what it costs to aim elsewhere",
-    validity="Sizes normally distributed about the aim; spread and both costs above zero for the costed school.",
+    validity="Sizes normally distributed about the aim; spread and both costs above zero for the costed method.",
     source="middle and metal-safe: common practice, no source; costed: least expected cost of a normal distribution",
     example={"kind": "shaft", "limits": "24.980/24.993 mm", "spread": "0.003 mm", "rework_cost": 5, "scrap_cost": 60},
 )
 def aim(given: AimInput) -> AimResult:
-    """Aims in the middle, metal-safe and costed schools. Raises InputError for limits or costs that cannot be used.
+    """Aims in the middle, metal-safe and costed methods. Raises InputError for limits or costs that cannot be used.
 
     Source: common practice; the costed aim minimises rework·P(metal to go) + scrap·P(gone too far).
 
@@ -81,8 +81,8 @@ def aim(given: AimInput) -> AimResult:
     found = called_out(given.kind, given.limits, unit=given.unit, field="limits")
     low, high, unit = found.lower_mm, found.upper_mm, given.unit or found.unit
     costs = _costs(given)
-    schools: tuple[AimSchool, ...] = ("middle", "metal_safe", "costed") if costs else ("middle", "metal_safe")
-    aims = [_aim_at(given.kind, low, high, school, unit, costs) for school in schools]
+    methods: tuple[AimMethod, ...] = ("middle", "metal_safe", "costed") if costs else ("middle", "metal_safe")
+    aims = [_aim_at(given.kind, low, high, method, unit, costs) for method in methods]
     return AimResult(
         kind=given.kind,
         lower=Length(low, unit),
@@ -92,7 +92,7 @@ def aim(given: AimInput) -> AimResult:
         curve=_curve(given.kind, low, high, costs) if costs else [],
         sentence=_sentence(aims, unit),
         caution=_caution(low, high, costs, unit),
-        working=[aim_step(given.kind, low, high, school, unit, costs) for school in schools]
+        working=[aim_step(given.kind, low, high, method, unit, costs) for method in methods]
         + _cost_steps(given, aims, costs, unit),
     )
 
@@ -110,13 +110,13 @@ def _costs(given: AimInput) -> AimCosts | None:
     return checked_costs(given.spread.mm, given.rework_cost or Decimal(0), given.scrap_cost or Decimal(0))
 
 
-def _aim_at(kind: MemberKind, low: Decimal, high: Decimal, school: AimSchool, unit: Unit, costs: AimCosts | None) -> AimAt:
-    at = aim_size(kind, low, high, school, unit, costs)
+def _aim_at(kind: MemberKind, low: Decimal, high: Decimal, method: AimMethod, unit: Unit, costs: AimCosts | None) -> AimAt:
+    at = aim_size(kind, low, high, method, unit, costs)
     if costs is None:
-        return AimAt(school=school, aim=Length(at, unit))
+        return AimAt(method=method, aim=Length(at, unit))
     metal, gone = costs.chances(kind, low, high, at)
     return AimAt(
-        school=school,
+        method=method,
         aim=Length(at, unit),
         metal_to_go_percent=100 * metal,
         gone_too_far_percent=100 * gone,
@@ -131,8 +131,8 @@ def _curve(kind: MemberKind, low: Decimal, high: Decimal, costs: AimCosts) -> li
 
 
 def _sentence(aims: list[AimAt], unit: Unit) -> str:
-    by_school = {one.school: one for one in aims}
-    costed, middle = by_school.get("costed"), by_school["middle"]
+    by_method = {one.method: one for one in aims}
+    costed, middle = by_method.get("costed"), by_method["middle"]
     if costed is None:
         return "Give the spread of your cuts and the two costs, and the best aim follows."
     assert middle.expected_cost is not None
@@ -141,7 +141,7 @@ def _sentence(aims: list[AimAt], unit: Unit) -> str:
     away = abs(costed.aim.mm - middle.aim.mm)
     if not away:
         return "Least cost at the middle: the process is so fine that the side does not matter."
-    safe = (by_school["metal_safe"].aim.mm > middle.aim.mm) == (costed.aim.mm > middle.aim.mm)
+    safe = (by_method["metal_safe"].aim.mm > middle.aim.mm) == (costed.aim.mm > middle.aim.mm)
     return (
         f"Least cost {show_small(away, unit)} from the middle, on the {'metal-safe' if safe else 'other'} side; "
         f"aiming at the middle costs {more:.3g} more a piece."
@@ -162,13 +162,13 @@ def _cost_steps(given: AimInput, aims: list[AimAt], costs: AimCosts | None, unit
         return []
     return [
         Step(
-            name=f"Expected cost of a piece, {one.school.replace('_', '-')}",
+            name=f"Expected cost of a piece, {one.method.replace('_', '-')}",
             formula="rework × P(metal to go) + scrap × P(gone too far), sizes normal about the aim",
             values=f"s = {both(costs.spread_mm, unit, decimals=5)}, rework {given.rework_cost}, scrap {given.scrap_cost}; "
             f"P {one.metal_to_go_percent:.2g} % and {one.gone_too_far_percent:.2g} %",
             result=f"{one.expected_cost:.3g}",
             source="normal distribution",
-            school=one.school.replace("_", "-"),
+            school=one.method.replace("_", "-"),
         )
         for one in aims
     ]

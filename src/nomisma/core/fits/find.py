@@ -37,7 +37,7 @@ class FindInput(Model):
     nominal: Size
     clearance_min: Difference
     clearance_max: Difference
-    school: Literal["both", "iso", "inch"] = "both"
+    fit_system: Literal["both", "iso", "inch"] = "both"
     unit: Unit | None = Field(default=None, description="unit of the sentences; the nominal's where left out")
 
 
@@ -45,7 +45,7 @@ class FoundFit(Model):
     """A standard pair: limits of both members, its clearance, and how far it misses the window (0 where it keeps it)."""
 
     name: str
-    school: Literal["iso", "inch"]
+    fit_system: Literal["iso", "inch"]
     preferred: bool
     basis: Literal["hole", "shaft"]
     kind: FitKind
@@ -78,7 +78,7 @@ class _Pair:
     """A pair in mm; deviations from the nominal."""
 
     name: str
-    school: Literal["iso", "inch"]
+    fit_system: Literal["iso", "inch"]
     hole: tuple[Decimal, Decimal]
     shaft: tuple[Decimal, Decimal]
     preferred: bool
@@ -124,7 +124,7 @@ def find_fit(given: FindInput) -> FindResult:
             field="nominal",
             value=str(given.nominal),
         )
-    if given.school == "inch" and given.nominal.mm > LARGEST_INCH_MM:
+    if given.fit_system == "inch" and given.nominal.mm > LARGEST_INCH_MM:
         raise OutOfRange(
             f"{given.nominal} is larger than the inch classes go.",
             "ANSI B4.1 ends at 19.69 in; search ISO 286, or use make to suit.",
@@ -132,7 +132,7 @@ def find_fit(given: FindInput) -> FindResult:
             value=str(given.nominal),
         )
     unit = given.unit or given.nominal.unit
-    pairs = [pair for pair in _pairs(given.nominal.mm) if given.school in ("both", pair.school)]
+    pairs = [pair for pair in _pairs(given.nominal.mm) if given.fit_system in ("both", pair.fit_system)]
     kept = sorted((pair for pair in pairs if least <= pair.least and pair.greatest <= greatest), key=_rank)
     missed = sorted(pairs if not kept else (), key=lambda pair: _miss(pair, least, greatest))
     return FindResult(
@@ -214,7 +214,7 @@ def _found(pair: _Pair, nominal: Length, unit: Unit, missed_by: Decimal) -> Foun
     limits = [Length(nominal.mm + end, nominal.unit) for end in (*pair.hole, *pair.shaft)]
     return FoundFit(
         name=pair.name,
-        school=pair.school,
+        fit_system=pair.fit_system,
         preferred=pair.preferred,
         basis=pair.basis,
         kind=kind_of(pair.least, pair.greatest),
@@ -233,7 +233,7 @@ def _found(pair: _Pair, nominal: Length, unit: Unit, missed_by: Decimal) -> Foun
 def _sentence(kept: list[_Pair], missed: list[_Pair], least: Decimal, greatest: Decimal, unit: Unit) -> str:
     if kept:
         first = kept[0]
-        family = f", {FAMILIES[first.name[:2]]}" if first.school == "inch" else ""
+        family = f", {FAMILIES[first.name[:2]]}" if first.fit_system == "inch" else ""
         pairs = "One standard pair keeps" if len(kept) == 1 else f"{len(kept)} standard pairs keep"
         return f"{pairs} this window; try {first.name}{family} first."
     nearest = (

@@ -74,7 +74,7 @@ class FitResult(_Sparse):
 
     @property
     def clearance_mm(self) -> tuple[Decimal, Decimal] | None:
-        """Least and greatest clearance in mm, whichever school gave them."""
+        """Least and greatest clearance in mm, whichever fit system gave them."""
         if self.clearance_um:
             return self.clearance_um.min * MICROMETRE, self.clearance_um.max * MICROMETRE
         if self.clearance_thou:

@@ -1,4 +1,4 @@
-"""The Mate answer: every school's limits for the member to be made, side by side, on this partner."""
+"""The Mate answer: every fit system's limits for the member to be made, side by side, on this partner."""
 
 from collections.abc import Sequence
 from decimal import Decimal
@@ -8,7 +8,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
-from nomisma.core.fits.aim import AimCosts, AimSchool, aim_size, aim_step, checked_costs, round_inward
+from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, checked_costs, round_inward
 from nomisma.core.fits.b41 import FAMILIES, THOU_MM, inch_fit, inch_tables
 from nomisma.core.fits.fit import MICROMETRE, FitKind, inch_working, kind_of, zone_working
 from nomisma.core.fits.functions import Function, FunctionName, function_named
@@ -23,14 +23,14 @@ from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
-School = Literal["make_to_suit", "shop_rule", "iso", "inch"]
+FitSystem = Literal["make_to_suit", "shop_rule", "iso", "inch"]
 
 
 class OptionsInput(Model):
     """Partner, what the joint must do, and the unit the shop works in.
 
-    `nominal` is for the coded schools (proposed from the partner if absent). A window given here replaces the shop
-    rule's for make to suit. `school` is the one to look at first; `shop_rules` are the shop's own versions, which
+    `nominal` is for the coded fit systems (proposed from the partner if absent). A window given here replaces the shop
+    rule's for make to suit. `fit_system` is the one to look at first; `shop_rules` are the shop's own versions, which
     replace those of the same name. `aim_spread` (one standard deviation of the process) and the two costs serve the
     costed aim. `confidence_percent` and `same_instrument` are make to suit's.
     """
@@ -41,8 +41,8 @@ class OptionsInput(Model):
     nominal: Size | None = None
     clearance_min: Difference | None = None
     clearance_max: Difference | None = None
-    aim: AimSchool = "middle"
-    school: School = "make_to_suit"
+    aim: AimMethod = "middle"
+    fit_system: FitSystem = "make_to_suit"
     shop_rules: list[ShopRule] = Field(default=[], max_length=60)
     aim_spread: Difference | None = None
     rework_cost: Number | None = None
@@ -52,13 +52,13 @@ class OptionsInput(Model):
 
 
 class FitOption(Model):
-    """One school's answer: limits and aim of the made member; clearance against this partner, worst case both ways.
+    """One fit system's answer: limits and aim of the made member; clearance against this partner, worst case both ways.
 
-    `standard_clearance_min/max` (coded schools only) are between both members' tolerances; `caution` says what the partner
+    `standard_clearance_min/max` (coded fit systems only) are between both members' tolerances; `caution` says what the partner
     spoils. Clearances below zero are interference.
     """
 
-    school: School
+    fit_system: FitSystem
     name: str
     recommended: bool
     possible: bool = True
@@ -80,7 +80,7 @@ class FitOption(Model):
 class OptionsResult(Model):
     """What is made, on which nominal, and the options: make to suit, the shop's rules, ISO, then inch classes.
 
-    `look_at` names the option of the wanted school to look at first (empty where that school has none).
+    `look_at` names the option of the wanted fit system to look at first (empty where that fit system has none).
     """
 
     made_kind: MemberKind
@@ -102,7 +102,7 @@ class OptionsResult(Model):
 
 @calculation(
     name="fit_options",
-    title="What limits to work to, in every school, for this partner",
+    title="What limits to work to, in every fit system, for this partner",
     validity="ISO fits above 0 up to 3150 mm, inch classes to 19.69 in; shop rules and make to suit at any size.",
     source="ISO 286-1:2010; ANSI B4.1-1967 (R1999); shop rules and make to suit: common practice, no source",
     example={
@@ -111,7 +111,7 @@ class OptionsResult(Model):
     },
 )  # fmt: skip
 def fit_options(given: OptionsInput) -> OptionsResult:
-    """Limits, aim and worst-case clearances in every school for one partner. Raises InputError.
+    """Limits, aim and worst-case clearances in every fit system for one partner. Raises InputError.
 
     Source: ISO 286-1:2010 and ANSI B4.1-1967 for the codes; common practice for the shop rules.
     """
@@ -143,7 +143,7 @@ def fit_options(given: OptionsInput) -> OptionsResult:
         partner_uncertainty=Length(partner.uncertainty_mm, given.unit),
         clearance_min=Length(window.least_mm, given.unit),
         clearance_max=Length(window.greatest_mm, given.unit),
-        look_at=_look_at(options, given.school),
+        look_at=_look_at(options, given.fit_system),
         options=options,
     )
 
@@ -183,10 +183,10 @@ def inch_names(function: Function) -> list[str]:
     return [*function.inch_fits, *rest]
 
 
-def _look_at(options: Sequence[FitOption], school: School) -> str:
-    of_school = [option for option in options if option.school == school and option.possible]
-    recommended = [option for option in of_school if option.recommended]
-    return next((option.name for option in [*recommended, *of_school]), "")
+def _look_at(options: Sequence[FitOption], fit_system: FitSystem) -> str:
+    of_system = [option for option in options if option.fit_system == fit_system and option.possible]
+    recommended = [option for option in of_system if option.recommended]
+    return next((option.name for option in [*recommended, *of_system]), "")
 
 
 def _costs(given: OptionsInput) -> AimCosts | None:
@@ -240,7 +240,7 @@ def _make_to_suit(
         )
     )
     return FitOption(
-        school="make_to_suit",
+        fit_system="make_to_suit",
         name="Make to suit",
         recommended=suit.possible,
         possible=suit.possible,
@@ -309,7 +309,7 @@ def _iso(
     try:
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
     except (NotDefined, OutOfRange) as error:
-        return FitOption(school="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
+        return FitOption(fit_system="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
     made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
     return _coded(
         "iso", name, partner, function, given, costs, hole=_on(nominal, hole), shaft=_on(nominal, shaft), mate=mate.code,
@@ -324,7 +324,9 @@ def _inch(
     try:
         found = inch_fit(name, nominal.mm)
     except (NotDefined, OutOfRange) as error:
-        return FitOption(school="inch", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
+        return FitOption(
+            fit_system="inch", name=name, recommended=False, possible=False, sentence=error.sentence, working=[]
+        )
     hole = nominal.mm, nominal.mm + found.hole_upper_thou * THOU_MM
     shaft = nominal.mm + found.shaft_lower_thou * THOU_MM, nominal.mm + found.shaft_upper_thou * THOU_MM
     return _coded(
@@ -338,7 +340,7 @@ Ends = tuple[Decimal, Decimal]
 
 
 def _coded(
-    school: School, name: str, partner: Partner, function: Function, given: OptionsInput, costs: AimCosts | None,
+    fit_system: FitSystem, name: str, partner: Partner, function: Function, given: OptionsInput, costs: AimCosts | None,
     *, hole: Ends, shaft: Ends, mate: str, sentence: str, working: list[Step], unsure: bool, recommended: bool,
 ) -> FitOption:  # fmt: skip
     """A code's limits on this partner, with what the partner spoils."""
@@ -350,7 +352,7 @@ def _coded(
     if unsure:
         cautions.append("Not sure of a table value here: check it against the standard.")
     option = _option(
-        school, name, partner, made, (least, greatest), given, working, costs, sentence=sentence,
+        fit_system, name, partner, made, (least, greatest), given, working, costs, sentence=sentence,
         caution=" ".join(filter(None, cautions)), recommended=recommended,
     )  # fmt: skip
     ends = [Length(mm, given.unit) for mm in (hole[0] - shaft[1], hole[1] - shaft[0])]
@@ -381,7 +383,7 @@ def _contradiction(function: Function, least: Decimal, greatest: Decimal, unit: 
 
 
 def _option(
-    school: School,
+    fit_system: FitSystem,
     name: str,
     partner: Partner,
     limits_mm: tuple[Decimal, Decimal],
@@ -404,7 +406,7 @@ def _option(
         source=ARITHMETIC,
     )
     return FitOption(
-        school=school,
+        fit_system=fit_system,
         name=name,
         recommended=recommended,
         sentence=sentence,

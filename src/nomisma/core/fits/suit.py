@@ -8,7 +8,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.fits.aim import AimCosts, AimSchool, aim_size, aim_step, round_inward
+from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import FitKind, kind_of
 from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
@@ -27,7 +27,7 @@ class SuitInput(Model):
     partner: PartnerInput
     clearance_min: Difference
     clearance_max: Difference
-    aim: AimSchool = "middle"
+    aim: AimMethod = "middle"
     unit: Unit = Field(description="in or mm: the unit the shop works in")
     confidence_percent: Number = Decimal(95)
     same_instrument: bool = False
@@ -186,7 +186,7 @@ def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument
     return replace(partner, uncertainty_mm=own * factor, coverage=2 * factor, working=(*partner.working, step))
 
 
-def suit_for(partner: Partner, window: Window, aim: AimSchool, unit: Unit, costs: AimCosts | None = None) -> SuitResult:
+def suit_for(partner: Partner, window: Window, aim: AimMethod, unit: Unit, costs: AimCosts | None = None) -> SuitResult:
     """`make_to_suit` on a partner that is already understood. Source: arithmetic."""
     low, high = suit_limits(partner, window)
     working = [*partner.working, _partner_step(partner, unit), _limits_step(partner, window, low, high, unit)]

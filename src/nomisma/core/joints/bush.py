@@ -6,7 +6,7 @@ from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.fits.aim import AimSchool, aim_size, round_inward
+from nomisma.core.fits.aim import AimMethod, aim_size, round_inward
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import Window, suit_limits
 from nomisma.core.joints.bush_model import BushInput, BushResult, Order, SizeSpan, Span
@@ -207,7 +207,7 @@ def _outside(given: BushInput, housing: Partner, squeeze: Window, unit: Unit) ->
 
 
 def _limits(
-    ends: tuple[Decimal, Decimal], what: str, unit: Unit, aim: AimSchool, kind: Literal["bore", "shaft"]
+    ends: tuple[Decimal, Decimal], what: str, unit: Unit, aim: AimMethod, kind: Literal["bore", "shaft"]
 ) -> SizeSpan:
     low, high = ends
     if low >= high:
@@ -252,7 +252,7 @@ def _fitted(outside: SizeSpan, housing: Partner) -> tuple[Decimal, Decimal]:
     )
 
 
-def _before(after: SizeSpan, closes: tuple[Decimal, Decimal], aim: AimSchool, unit: Unit) -> SizeSpan | None:
+def _before(after: SizeSpan, closes: tuple[Decimal, Decimal], aim: AimMethod, unit: Unit) -> SizeSpan | None:
     """Bore before pressing so that it lands inside the limits after; None where close-in spreads too far."""
     low, high = after.lower.mm + closes[1], after.upper.mm + closes[0]
     if low >= high:

@@ -5,7 +5,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from nomisma.core.fits.aim import AimSchool
+from nomisma.core.fits.aim import AimMethod
 from nomisma.core.fits.partner import PartnerInput
 from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.model import Model
@@ -44,7 +44,7 @@ class BushInput(Model):
     roughness: Difference = Length(Decimal(0))
     close_in_factor: Number = Decimal(1)
     shop_rules: list[ShopRule] = Field(default=[], max_length=60)
-    aim: AimSchool = "middle"
+    aim: AimMethod = "middle"
     unit: Unit
 
 

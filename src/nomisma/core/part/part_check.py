@@ -1,60 +1,21 @@
 """The part against itself: sizes that cannot all be true of one piece of metal, each with its sentence."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 
-from nomisma.core.part.feature import Feature
-
-
-@dataclass(frozen=True, slots=True)
-class LetteredFeature:
-    """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits;
-
-    `true_to`: the letter of the feature it must be true to.
-    """
-
-    letter: str
-    feature: Feature
-    through: bool = False
-    nominal_mm: Decimal | None = None
-    true_to: str = ""
-
-    @property
-    def name(self) -> str:
-        """As it is spoken of."""
-        return f"{self.feature.title} {self.letter}"
-
-    @property
-    def least_mm(self) -> Decimal | None:
-        """The smallest it may be, mm; None where that is not said."""
-        return self.feature.lower_mm if self.feature.lower_mm is not None else self._nominal
-
-    @property
-    def most_mm(self) -> Decimal | None:
-        """The largest it may be, mm; None where that is not said."""
-        return self.feature.upper_mm if self.feature.upper_mm is not None else self._nominal
-
-    @property
-    def _nominal(self) -> Decimal | None:
-        return None if self.feature.is_judged else self.nominal_mm
-
-
-@dataclass(frozen=True, slots=True)
-class Contradiction:
-    """Two features that cannot both be as they are said, and why."""
-
-    letters: tuple[str, ...]
-    sentence: str
+from nomisma.core.part.lettered import Contradiction, LetteredFeature, lengths_behind
+from nomisma.core.part.placed_check import placed_contradictions
 
 
 def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradiction]:
     """What cannot be, whatever the part looks like: only what follows from the sizes alone (mm) is said.
 
     A bore as large as the largest outside, or a through bore as large as any; a groove's floor outside the part, or under its bore;
-    depths, heights, widths and positions beyond the greatest length; an edge larger than the wall it is on; true to what
-    is not there. Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
+    depths, heights, widths and positions beyond the greatest length; steps that do not add up to the whole; a wall that outside and bore
+    do not leave; an edge larger than the wall it is on; true to what is not there; and what of its places along the axis cannot be.
+    Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
 
+    >>> from nomisma.core.part.feature import Feature
     >>> tube = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal("20.1"))),
     ...         LetteredFeature("B", Feature("bore", Decimal(22), Decimal("22.1")))]
     >>> part_contradictions(tube)[0].sentence
@@ -68,8 +29,11 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
         *_walls(outsides, bores),
         *_grooves(found, outsides, bores),
         *_along(found, lengths),
+        *_steps(found, lengths),
+        *_wall_sizes(found, outsides, bores),
         *_edges(found, outsides, bores),
         *_true_to(found),
+        *placed_contradictions(found),
     ]
 
 
@@ -127,6 +91,61 @@ def _along(features: list[LetteredFeature], lengths: list[LetteredFeature]) -> l
         for one in _of(features, "depth", "height", "position", "groove_width")
         if one.least_mm is not None and one.least_mm > longest.most_mm
     ]
+
+
+def _steps(features: list[LetteredFeature], lengths: list[LetteredFeature]) -> list[Contradiction]:
+    """The lengths of the steps against the whole, where each step has one and nobody said that one lies elsewhere."""
+    pairs = lengths_behind(features, "outside_diameter")
+    along = [behind for _, behind in pairs if behind is not None]
+    whole = [one for one in lengths if one not in along]
+    if not along or len(along) < len(pairs) or len(whole) != 1 or any(one.place.is_said for one, _ in pairs):
+        return []
+    if not _over(_sum(one.least_mm for one in along), whole[0].most_mm):
+        return []
+    letters = ", ".join(one.letter for one in along)
+    said = (
+        f"{'The step' if len(along) == 1 else 'Together the steps'} {letters} {'is' if len(along) == 1 else 'are'} always more than the whole "
+        f"length {whole[0].letter}: they do not close. Say where a step lies if one stands inside another (od 20 x 10 at 5)."
+    )
+    return [Contradiction((*(one.letter for one in along), whole[0].letter), said)]
+
+
+def _sum(sizes: Iterable[Decimal | None]) -> Decimal | None:
+    total = Decimal(0)
+    for size in sizes:
+        if size is None:
+            return None
+        total += size
+    return total
+
+
+def _over(one: Decimal | None, other: Decimal | None) -> bool:
+    return one is not None and other is not None and one > other
+
+
+def _wall_sizes(
+    features: list[LetteredFeature], outsides: list[LetteredFeature], bores: list[LetteredFeature]
+) -> list[Contradiction]:
+    """A wall against what the outside and the bore leave of it, where there is one of each."""
+    if len(outsides) != 1 or len(bores) != 1:
+        return []
+    (outside,), (bore,) = outsides, bores
+    found = []
+    for wall in _of(features, "wall"):
+        over = _over(_twice(wall.least_mm, bore.least_mm), outside.most_mm)
+        under = _over(outside.least_mm, _twice(wall.most_mm, bore.most_mm))
+        if over or under:
+            said = (
+                f"The {wall.name} is never what the {outside.name} and the {bore.name} leave, "
+                f"which is always {'less' if over else 'more'}: they do not close."
+            )
+            found.append(Contradiction((wall.letter, outside.letter, bore.letter), said))
+    return found
+
+
+def _twice(wall_mm: Decimal | None, bore_mm: Decimal | None) -> Decimal | None:
+    """The outside (mm) that a wall on both sides of a bore makes."""
+    return None if wall_mm is None or bore_mm is None else 2 * wall_mm + bore_mm
 
 
 def _edges(

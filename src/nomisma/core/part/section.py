@@ -1,10 +1,12 @@
 """The part in section, laid out from its features: steps of the outside, bores, grooves and edges along the axis."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 
-from nomisma.core.part.part_check import LetteredFeature
+from nomisma.core.part.along import Extent
+from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
+from nomisma.core.quantity.length import Length
 
 _UNSAID = Decimal(1)
 """How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
@@ -35,7 +37,10 @@ class Groove:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """The whole, from face to face; `chamfer_mm` of its outer edges; `assumed`: what was drawn so because nobody said otherwise."""
+    """The whole, from face to face; `chamfer_mm` of its outer edges; `assumed`: what was drawn so because nobody said otherwise.
+
+    `lies`: each letter whose place along the axis is known, with where it begins and ends, mm from the left face, as it was said.
+    """
 
     length_mm: Decimal
     outside: tuple[Step, ...]
@@ -45,6 +50,7 @@ class Section:
     chamfer_letter: str
     elsewhere: tuple[str, ...]
     assumed: tuple[str, ...]
+    lies: tuple[tuple[str, Decimal, Decimal], ...] = ()
 
     @property
     def diameter_mm(self) -> Decimal:
@@ -62,9 +68,9 @@ class Section:
 def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     """The section that the features describe, as one would sketch it from their lines; None without an outside of a known size.
 
-    Outside steps stand one behind the other from the left, in the order of their letters; a bore with a depth comes in from the
-    left face, one without goes through. A length with no diameter before it is the whole. Sizes are the middles of their limits. Source:
-    common practice, no source; which end a bore is on is not said by a line, and what is assumed is listed.
+    Where a feature lies is as its line says it (`AxialPlace`). Of the others, outside steps stand one behind the other from the left, in the
+    order of their letters; a bore with a depth comes in from the left face, one without goes through. A length with no diameter before it is the
+    whole. Sizes are the middles of their limits, and what is assumed is listed. Source: common practice, no source.
 
     >>> from nomisma.core.part.feature import Feature
     >>> plain = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal(20))),
@@ -76,12 +82,11 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     outside = _outside(sheet)
     if not outside:
         return None
-    length_mm = outside[-1].to_mm
-    bores, grooves = _bores(sheet, length_mm), _grooves(sheet, outside)
-    chamfer = next((one for one in sheet.known if one.feature.kind == "chamfer"), None)
+    bores, grooves = _bores(sheet, outside), _grooves(sheet, outside)
+    chamfer = next((one for _, one in sheet.of("chamfer") if not one.place.is_said), None)
     sheet.draw(chamfer)
     return Section(
-        length_mm=length_mm,
+        length_mm=outside[-1].to_mm,
         outside=tuple(outside),
         bores=tuple(bores),
         grooves=tuple(grooves),
@@ -89,6 +94,7 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
         chamfer_letter=chamfer.letter if chamfer else "",
         elsewhere=tuple(one.letter for one in sheet.known if one.letter not in sheet.drawn),
         assumed=tuple(sheet.assumed),
+        lies=tuple((letter, *extent) for letter, extent in sheet.lies.items()),
     )
 
 
@@ -99,6 +105,16 @@ class _Sheet:
     known: list[LetteredFeature]
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)
+    lies: dict[str, Extent] = field(default_factory=dict)
+    whole_mm: Decimal = Decimal(0)
+
+    def put(self, one: LetteredFeature, long_mm: Decimal, or_else: Extent, along: LetteredFeature | None = None) -> Extent:
+        """Where a feature of that length lies: as it is said, else where it stands otherwise; noted for what is counted from it."""
+        extent = one.place.extent_mm(long_mm, self.whole_mm, self.lies) if one.place.is_said else or_else
+        if extent is None:
+            self.assumed.append(f"where {one.letter} is")
+        self.lies |= dict.fromkeys((part.letter for part in self.draw(one, along)), extent or or_else)
+        return extent or or_else
 
     def draw(self, *features: LetteredFeature | None) -> tuple[LetteredFeature, ...]:
         """Take features as placed; those of them that there are."""
@@ -135,38 +151,80 @@ def _size(one: LetteredFeature) -> Decimal:
 
 
 def _outside(sheet: _Sheet) -> list[Step]:
-    pairs = [(one, sheet.behind(index, "length", "height")) for index, one in sheet.of("outside_diameter")]
-    paired = {along.letter for _, along in pairs if along}
-    whole = next((one for _, one in sheet.of("length") if one.letter not in paired), None)
-    said_mm = sum((_size(along) for _, along in pairs if along), Decimal(0))
-    unsaid = [one for one, along in pairs if not along]
-    rest_mm = _size(whole) - said_mm if whole else Decimal(0)
+    pairs = lengths_behind(sheet.known, "outside_diameter")
+    whole = whole_length(sheet.known)
+    lengths = _lengths(sheet, pairs, whole)
+    reaches = [_reach(one, long_mm) for (one, _), long_mm in zip(pairs, lengths, strict=True)]
+    sheet.whole_mm = _size(whole) if whole else max([sum(lengths, Decimal(0)), *reaches], default=Decimal(0))
     steps: list[Step] = []
     at_mm = Decimal(0)
-    for one, along in pairs:
-        if along:
-            long_mm = _size(along)
-        elif rest_mm > 0:
-            long_mm = rest_mm / len(unsaid)
-            sheet.draw(whole)
-        else:
-            long_mm = _size(one) * _UNSAID
+    for (one, along), long_mm in zip(pairs, lengths, strict=True):
+        begins, at_mm = sheet.put(one, long_mm, (at_mm, at_mm + long_mm), along)
+        steps.append(Step(one.letter, _size(one), begins, at_mm, along.letter if along else ""))
+    return _side_by_side(sheet, steps)
+
+
+def _lengths(
+    sheet: _Sheet, pairs: list[tuple[LetteredFeature, LetteredFeature | None]], whole: LetteredFeature | None
+) -> list[Decimal]:
+    """How long each step is, mm: as said, else its share of what the whole leaves, else as drawn where nobody said."""
+    said = [_said_long(one, along) for one, along in pairs]
+    rest_mm = (_size(whole) if whole else Decimal(0)) - sum((long for long in said if long is not None), Decimal(0))
+    found = []
+    for (one, _), long in zip(pairs, said, strict=True):
+        if long is None and rest_mm <= 0:
             sheet.assumed.append(f"how long {one.letter} is")
-        steps.append(Step(one.letter, _size(one), at_mm, at_mm + long_mm, along.letter if along else ""))
-        sheet.draw(one, along)
-        at_mm += long_mm
-    return steps
+        shared = rest_mm / said.count(None) if rest_mm > 0 and long is None else _size(one) * _UNSAID
+        found.append(shared if long is None else long)
+    return found
 
 
-def _bores(sheet: _Sheet, length_mm: Decimal) -> list[Step]:
+def _said_long(one: LetteredFeature, along: LetteredFeature | None) -> Decimal | None:
+    if one.said_long_mm is not None:
+        return one.said_long_mm
+    return _size(along) if along else None
+
+
+def _reach(one: LetteredFeature, long_mm: Decimal) -> Decimal:
+    """How far from the face it is counted from it ends, mm; 0 where it is counted from no face of the part."""
+    starts = one.place.starts
+    return starts.mm + long_mm if starts and not one.place.letter else Decimal(0)
+
+
+def _side_by_side(sheet: _Sheet, steps: list[Step]) -> list[Step]:
+    """The steps from left to right without gap or overlap, as far as they can be drawn; what was filled is noted."""
+    laid: list[Step] = []
+    at_mm = Decimal(0)
+    for step in sorted(steps, key=lambda one: one.from_mm):
+        begins = max(step.from_mm, at_mm)
+        if step.to_mm <= begins:
+            sheet.drawn -= {step.letter, step.along_letter}
+            continue
+        if begins > at_mm:
+            sheet.assumed.append(f"what is left of {step.letter}")
+            if laid:
+                laid[-1] = replace(laid[-1], to_mm=begins)
+            else:
+                begins = Decimal(0)
+        laid.append(replace(step, from_mm=begins))
+        at_mm = step.to_mm
+    if laid and at_mm < sheet.whole_mm:
+        sheet.assumed.append(f"what is right of {laid[-1].letter}")
+    return laid
+
+
+def _bores(sheet: _Sheet, outside: list[Step]) -> list[Step]:
     steps: list[Step] = []
-    for index, one in sheet.of("bore"):
-        depth = sheet.behind(index, "depth")
-        if not one.through:
+    length_mm = outside[-1].to_mm
+    for one, depth in lengths_behind(sheet.known, "bore"):
+        if not one.through and not one.place.is_said:
             sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
-        deep_mm = min(_size(depth), length_mm) if depth else length_mm
-        steps.append(Step(one.letter, _size(one), Decimal(0), deep_mm, depth.letter if depth else ""))
-        sheet.draw(one, depth)
+        deep_mm = _said_long(one, depth)
+        deep_mm = length_mm if deep_mm is None else min(deep_mm, length_mm)
+        begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
+        begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
+        if begins < ends:
+            steps.append(Step(one.letter, _size(one), begins, ends, depth.letter if depth else ""))
     return steps
 
 
@@ -178,12 +236,17 @@ def _grooves(sheet: _Sheet, outside: list[Step]) -> list[Groove]:
 def _groove(sheet: _Sheet, index: int, one: LetteredFeature, outside: list[Step], body: Step) -> Groove:
     floor = sheet.behind(index, "groove_floor_diameter")
     position = sheet.behind(index + 1 if floor else index, "position")
-    at_mm = _size(position) if position else (body.from_mm + body.to_mm - _size(one)) / 2
-    around = next((step for step in outside if step.from_mm <= at_mm < step.to_mm), body)
-    if not position:
+    at_mm = (body.from_mm + body.to_mm - _size(one)) / 2
+    if position:
+        place = replace(position.place, starts=Length(_size(position), "mm"))
+        begins, _ = place.extent_mm(_size(one), sheet.whole_mm, sheet.lies) or (_size(position), 0)
+        at_mm = min(max(begins, Decimal(0)), outside[-1].to_mm)
+    else:
         sheet.assumed.append(f"where {one.letter} is")
+    around = next((step for step in outside if step.from_mm <= at_mm < step.to_mm), body)
     if not floor:
         sheet.assumed.append(f"how deep {one.letter} is")
     floor_mm = _size(floor) if floor else around.diameter_mm * _FLOOR
     letters = tuple(part.letter for part in sheet.draw(one, floor, position))
+    sheet.lies |= dict.fromkeys(letters, (at_mm, at_mm + _size(one)))
     return Groove(letters, at_mm, _size(one), floor_mm)

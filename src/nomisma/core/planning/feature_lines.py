@@ -13,11 +13,13 @@ from nomisma.core.fits.iso286 import SOURCE as ISO_286
 from nomisma.core.fits.member import called_out, member_of, other_member
 from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
+from nomisma.core.part.along import NOT_SAID, AxialPlace, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
-from nomisma.core.part.part_check import LetteredFeature, part_contradictions
+from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.taper import taper_over, taper_rate
 from nomisma.core.planning.sketch_line import (
     PartnerReference,
@@ -25,6 +27,7 @@ from nomisma.core.planning.sketch_line import (
     begins_a_feature,
     features_in_line,
     partner_in_line,
+    place_of_line,
 )
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.display import both
@@ -81,7 +84,8 @@ Limit = Annotated[Size | None, PlainSerializer(_as_written, return_type=str | No
 class FeatureRead(Model):
     """One feature: its letter, kind and side of the material, nominal and limits (none where it has only one, or none).
 
-    `limits_from` says where its limits come from; `line` the line it stands in (1 is the first), `text` what was written of it.
+    `limits_from` says where its limits come from; `place` where it lies along
+    the axis; `line` the line it stands in (1 is the first), `text` what was written of it.
     """
 
     letter: str
@@ -94,7 +98,7 @@ class FeatureRead(Model):
     limits_from: LimitsFrom
     angle_deg: Number | None = None
     roughness_ra_um: Number | None = None
-    position_from: str = ""
+    place: str = ""
     through: bool = False
     duty: DutyName = ""
     true_to: str = ""
@@ -171,7 +175,8 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     for number, line in lines:
         try:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
-            plain, partner = partner_in_line(unsaid)
+            placed, place = place_of_line(unsaid, given.unit)
+            plain, partner = partner_in_line(placed)
             read = [(one, _required(one, given.unit, given.general_tolerance)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
         except InputError as error:
@@ -184,7 +189,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
                     required,
                     letter_of(len(features)),
                     number,
-                    _Besides(None if index else partner, NO_DUTY if index else duty),
+                    _Besides() if index else _Besides(partner, duty, place),
                 )
             )
             working.append(_step(features[-1], required))
@@ -203,6 +208,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     Decimal('2.3')
     """
     text, duty = duty_in_line(text)
+    text, place = place_of_line(text, unit)
     said = features_in_line(text) if begins_a_feature(text) else [SketchedFeature(kind, text)]
     if [one.kind for one in said] != [kind]:
         raise UnreadableLength(
@@ -211,16 +217,17 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             value=text,
         )
     required = _required(said[0], unit, rule)
-    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty))
+    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, place=place))
     return read, _step(read, required)
 
 
 @dataclass(frozen=True, slots=True)
 class _Besides:
-    """What a line says beside a size: what it goes with, and what it is there for."""
+    """What a line says beside a size: what it goes with, what it is there for, and where it lies along the axis."""
 
     partner: PartnerReference | None = None
     duty: FeatureDuty = NO_DUTY
+    place: AxialPlace = NOT_SAID
 
 
 def lettered(read: FeatureRead) -> LetteredFeature:
@@ -231,7 +238,9 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     Decimal('25.000')
     """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
-    return LetteredFeature(read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to)
+    return LetteredFeature(
+        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.place)
+    )
 
 
 def _check_partner(one: SketchedFeature, partner: PartnerReference | None) -> None:
@@ -366,6 +375,7 @@ def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "
 
 def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
     partner, duty = besides.partner, besides.duty
+    place = one.place or besides.place.words
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
@@ -379,14 +389,14 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
     if kind.name == "taper":
         said = f"{one.size}, a change {said}"
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
-    where = f", from face {one.position_from}" if one.position_from else ""
+    where = f", {place}" if place else ""
     through = ", through" if one.through else ""
     there_for = f"; {duty.words}" if duty.name else ""
     mate = f", goes with the {partner.kind} of job {partner.job}" if partner else ""
     return FeatureRead(
         letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
         upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
-        position_from=one.position_from, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
+        place=place, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
         **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
         sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}{there_for}.",
     )  # fmt: skip

@@ -5,23 +5,25 @@ from dataclasses import dataclass
 from typing import Literal
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.part.along import NOT_SAID, AxialPlace, place_in_line
 from nomisma.core.part.feature_kinds import KindName, feature_kind
+from nomisma.core.quantity.length import Unit
 
 LONGEST_LINE = 160
 HOW = (
     "Write it like od 1.375 ±.005 x 3.625, bore .800 +.004/-0 x .125 deep, hole 17/32 thru, boss .800 x .125 high, length 2.125 ±.010, "
     "groove .125 wide to .625 at .937 from A, cham 1/16 x 45, taper 1:20 over 50, 25 h7; "
-    "behind it what it is there for: only seen, true to A."
+    "behind it where it lies: from 12 to 30, at 12 from the right, from the end of A, on A; and what it is there for: only seen, true to A."
 )
 
 
 @dataclass(frozen=True, slots=True)
 class SketchedFeature:
-    """One feature as a line says it: its kind, the text of its size with limits, and where it is measured from."""
+    """One feature as a line says it: its kind, the text of its size with limits, and, behind `place`, where it lies."""
 
     kind: KindName
     size: str
-    position_from: str = ""
+    place: str = ""
     through: bool = False
 
 
@@ -34,6 +36,7 @@ _FIRST_WORDS: dict[str, KindName | Literal["boss", "groove", "taper"]] = {
     **dict.fromkeys(("height", "high"), "height"),
     **dict.fromkeys(("width", "thickness", "thick"), "width"),
     "wall": "wall",
+    "position": "position",
     "taper": "taper",
     "groove": "groove",
     **dict.fromkeys(("cham", "chamfer"), "chamfer"),
@@ -47,7 +50,7 @@ _BY = re.compile(r"\s+x\s+", re.IGNORECASE)
 _ENDS = re.compile(r"\s*\b(?:deep|long|high|wide|thick)\s*$", re.IGNORECASE)
 _THROUGH = re.compile(r"\s*\b(?:thru|through)\s*$", re.IGNORECASE)
 _GROOVE = re.compile(
-    r"(?P<width>.+?)\s+wide(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+from\s+(?P<face>[A-Za-z]))?)?",
+    r"(?P<width>.+?)\s+wide(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+(?P<face>from\s+.+))?)?",
     re.IGNORECASE,
 )
 _AXIS: dict[str, KindName] = {"outside_diameter": "length", "boss": "height", "bore": "depth"}
@@ -92,6 +95,18 @@ def begins_a_feature(line: str) -> bool:
     (True, False)
     """
     return line.split(" ", 1)[0].lower().rstrip(":") in _FIRST_WORDS
+
+
+def place_of_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
+    """A line without where its feature lies along the axis, and that; a groove's is a feature of its own. Raises UnreadableLength.
+
+    Source: common practice, no source.
+
+    >>> place_of_line("od 30 h9 x 20 at 12", "mm")[1].words
+    'at 12 mm'
+    """
+    is_groove = _FIRST_WORDS.get(line.split(" ", 1)[0].lower().rstrip(":")) == "groove"
+    return (line, NOT_SAID) if is_groove else place_in_line(line, unit)
 
 
 def features_in_line(line: str) -> list[SketchedFeature]:
@@ -141,7 +156,7 @@ def _groove(rest: str, line: str) -> list[SketchedFeature]:
     if match["floor"]:
         found.append(SketchedFeature("groove_floor_diameter", match["floor"]))
     if match["at"]:
-        found.append(SketchedFeature("position", match["at"], position_from=(match["face"] or "").upper()))
+        found.append(SketchedFeature("position", match["at"], place=match["face"] or ""))
     return found
 
 

@@ -5,11 +5,11 @@ from dataclasses import dataclass, replace
 from random import Random
 from statistics import median
 
-from nomisma.core.cutting.depth import CutRules, Next, School, ToGo, next_depth
+from nomisma.core.cutting.depth import Approach, CutRules, Next, ToGo, next_depth
 from nomisma.core.cutting.learned import USUAL, CutSeen, Prior, known_machine, learned
 from nomisma.core.practice.lathe import LatheHabits, SimulatedLathe
 
-SCHOOLS: tuple[School, ...] = ("equal_cuts", "creep", "polish")
+APPROACHES: tuple[Approach, ...] = ("equal_cuts", "creep", "polish")
 MOST_CUTS = 16
 ASK_SCALES = 4.0
 """A reading that misses its prediction by more scales than this is read again. Source: this tool's own choice."""
@@ -62,7 +62,7 @@ def older(cuts: Sequence[CutSeen]) -> list[CutSeen]:
 
 
 def coached(
-    lathe: SimulatedLathe, limits: Limits, cuts: Sequence[CutSeen], school: School, rules: CutRules, prior: Prior = USUAL
+    lathe: SimulatedLathe, limits: Limits, cuts: Sequence[CutSeen], approach: Approach, rules: CutRules, prior: Prior = USUAL
 ) -> Turned:
     """Measure, dial what the coach says, measure, until it says stop; a reading far from its prediction is read again.
 
@@ -74,7 +74,7 @@ def coached(
     for _ in range(MOST_CUTS):
         to_go = ToGo(size - limits.aim, size - limits.lower, size - limits.upper)
         model = learned(history, reading_mm=lathe.habits.reading_mm, prior=prior)
-        advice = next_depth(to_go, model.touched() if first and history else model, rules, school, last_dialled=last)
+        advice = next_depth(to_go, model.touched() if first and history else model, rules, approach, last_dialled=last)
         if advice.next is Next.TOUCH_ON:
             lathe.touch()
             first, last = True, None
@@ -102,19 +102,19 @@ def coached(
     return _turned(lathe, limits, measured, polished=polished, kept=kept, predicted=predicted, cuts=history)
 
 
-def by_hand(lathe: SimulatedLathe, limits: Limits, school: School, rules: CutRules) -> Turned:
+def by_hand(lathe: SimulatedLathe, limits: Limits, approach: Approach, rules: CutRules) -> Turned:
     """The approach without a model: what is left is dialled as it stands, halved as the approach has it.
 
     Source: simulation, this tool's own.
     """
     size, measured, last = lathe.measure(carefully=True), 1, 0.0  # both begin with the stock measured with care
     for _ in range(MOST_CUTS):
-        left = size - limits.aim - (rules.polish if school == "polish" else 0.0)
+        left = size - limits.aim - (rules.polish if approach == "polish" else 0.0)
         if size <= limits.upper or left < BY_HAND_LEAST:
             break
         if left > 2 * BY_HAND_FINISH:
             dialled = min(left - 2 * BY_HAND_FINISH, rules.most)
-        elif school == "equal_cuts":
+        elif approach == "equal_cuts":
             dialled = left if last and left < 1.6 * last else left / 2
         else:
             dialled = left if left < 4 * BY_HAND_LEAST else left / 2
@@ -194,7 +194,7 @@ class Tally:
 
 
 def many(
-    parts: int, school: School, *, who: str = "coach", batch: int = 4, width_mm: float = 0.026, known: bool = False
+    parts: int, approach: Approach, *, who: str = "coach", batch: int = 4, width_mm: float = 0.026, known: bool = False
 ) -> Tally:
     """Parts of about 25 mm from stock 0.8 to 4 mm over, four to a set-up; the same seeds for every approach and hand.
 
@@ -208,31 +208,31 @@ def many(
     for seed in range(-(-parts // batch)):
         machine = seed if known else None
         lathe = SimulatedLathe(seed, _stock(seed, 0), machine=machine)
-        prior = _seen_before(seed, limits, school, rules) if known and who == "coach" else USUAL
+        prior = _seen_before(seed, limits, approach, rules) if known and who == "coach" else USUAL
         cuts: Sequence[CutSeen] = ()
         for piece in range(batch):
             if piece:
                 lathe.next_piece(_stock(seed, piece))
             if who == "coach":
-                part = coached(lathe, limits, older(cuts), school, rules, prior)
+                part = coached(lathe, limits, older(cuts), approach, rules, prior)
             elif who == "careful_hand":
                 part = by_careful_hand(lathe, limits, rules)
             else:
-                part = by_hand(lathe, limits, school, rules)
+                part = by_hand(lathe, limits, approach, rules)
             cuts = part.cuts
             found.append(part)
     return _tally(found)
 
 
-def _seen_before(machine: int, limits: Limits, school: School, rules: CutRules) -> Prior:
+def _seen_before(machine: int, limits: Limits, approach: Approach, rules: CutRules) -> Prior:
     """What earlier set-ups on a machine taught: two pieces each, with tools that spring a little differently."""
     set_ups: list[Sequence[CutSeen]] = []
     for number in range(SEEN_SET_UPS):
         seed = 1_000_000 + 100 * machine + number
         lathe = SimulatedLathe(seed, _stock(seed, 0), machine=machine)
-        cuts = coached(lathe, limits, (), school, rules).cuts
+        cuts = coached(lathe, limits, (), approach, rules).cuts
         lathe.next_piece(_stock(seed, 1))
-        set_ups.append(coached(lathe, limits, older(cuts), school, rules).cuts)
+        set_ups.append(coached(lathe, limits, older(cuts), approach, rules).cuts)
     return known_machine(set_ups, reading_mm=LatheHabits().reading_mm)
 
 

@@ -6,7 +6,7 @@ Each module has the tables of one subject; nothing else lives here. Import them 
 from nomisma.store.models.assembly import AssemblyPlan, AssemblyResult
 from nomisma.store.models.at_the_lathe import Cut, Truing, TruingEvent, TruingReading
 from nomisma.store.models.base import Base
-from nomisma.store.models.jobs import Decision, Job, JobEvent, JobSummary, KeptAnswer, Limits, PartnerStatement
+from nomisma.store.models.jobs import Disposition, Job, JobEvent, JobSummary, KeptAnswer, Limits, PartnerStatement
 from nomisma.store.models.parts import Feature, FeatureEvent, Joint, Part
 from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
 from nomisma.store.models.practice import PracticeEvent, PracticePart
@@ -34,7 +34,7 @@ APPEND_ONLY = (
     "trial",
     "kept_answer",
     "instrument_check",
-    "decision",
+    "disposition",
     "gauge_binding",
     "gauge_reading",
     "chuck",
@@ -56,7 +56,7 @@ __all__ = [
     "Base",
     "Chuck",
     "Cut",
-    "Decision",
+    "Disposition",
     "Feature",
     "FeatureEvent",
     "GaugeBinding",

@@ -112,7 +112,7 @@ class Cut(Base):
     cut_number: Mapped[int]
     set_up: Mapped[int]  # of the tool; a new one forgets what was learned
     machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
-    school: Mapped[str] = mapped_column(Text)
+    approach: Mapped[str] = mapped_column(Text)
     dialled_mm: Mapped[Decimal] = mapped_column(MM)  # on diameter, as the dial has it
     dialled_text: Mapped[str] = mapped_column(Text)
     last_pass_mm: Mapped[Decimal | None] = mapped_column(MM)  # where it took several passes, nothing measured between them

@@ -54,10 +54,15 @@ class Limits(Base):
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     version: Mapped[int]
-    school: Mapped[str] = mapped_column(Text)  # of the fit; or where else they come from: line, code, general, reference
+    limits_from: Mapped[str] = mapped_column(
+        Text
+    )  # the fit system; or where else they come from: line, code, general, reference
     option_name: Mapped[str] = mapped_column(Text)
     text: Mapped[str] = mapped_column(Text, server_default="")  # as it was written
     duty: Mapped[str] = mapped_column(Text, server_default="")  # core.part.duty; empty: nobody said
+    along: Mapped[str] = mapped_column(
+        Text, server_default=""
+    )  # where it lies along the axis (core.part.along); empty: nobody said
     true_to: Mapped[str] = mapped_column(Text, server_default="")  # the letter of the feature it must be true to
     nominal_mm: Mapped[Decimal | None] = mapped_column(MM)
     lower_mm: Mapped[Decimal | None] = mapped_column(MM)
@@ -86,15 +91,15 @@ class JobEvent(Base):
     __table_args__ = (Index("ix_job_event_job_at", "job_id", "at"),)
 
 
-class Decision(Base):
+class Disposition(Base):
     """What is done about a piece, by someone allowed to, tied to the feature, the readings and the limits it was made on."""
 
-    __tablename__ = "decision"
+    __tablename__ = "disposition"
     id: Mapped[UUID] = client_uuid()
     sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
-    kind: Mapped[str] = mapped_column(Text)  # core.measuring.decision
+    kind: Mapped[str] = mapped_column(Text)  # core.measuring.disposition
     piece: Mapped[str] = mapped_column(Text, server_default="")
     state: Mapped[str] = mapped_column(Text)
     reason: Mapped[str] = mapped_column(Text)
@@ -103,7 +108,7 @@ class Decision(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
-    __table_args__ = (Index("ix_decision_feature_sequence", "feature_id", "sequence"),)
+    __table_args__ = (Index("ix_disposition_feature_sequence", "feature_id", "sequence"),)
 
 
 class KeptAnswer(Base):

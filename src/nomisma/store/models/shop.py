@@ -136,7 +136,7 @@ class ShopRuleVersion(Base):
 
 
 class ShopSetting(Base):
-    """A choice of the shop (no job) or of one job: which school to look at first, and the like; the newest counts."""
+    """A choice of the shop (no job) or of one job: which fit system to look at first, and the like; the newest counts."""
 
     __tablename__ = "shop_setting"
     id: Mapped[UUID] = client_uuid()

@@ -36,10 +36,10 @@ def aim_picture(result: AimResult, unit: Unit) -> Markup:
         at = float(one.aim.mm)
         last = one is result.aims[-1]
         shapes.append(line(bell.x(at), BELL_TOP - 8, bell.x(at), BELL_BOTTOM, "aim-line" if last else "whisker"))
-        shapes.append(words(bell.x(at), BELL_TOP - 12 - 15 * index, WORDS[one.school], "scale aim" if last else "side"))
+        shapes.append(words(bell.x(at), BELL_TOP - 12 - 15 * index, WORDS[one.method], "scale aim" if last else "side"))
     if result.curve:
         shapes += _cost(result, low, high, reach)
-    told = " ".join(f"{WORDS[one.school]}: {show_exact(one.aim.mm, unit)}." for one in result.aims)
+    told = " ".join(f"{WORDS[one.method]}: {show_exact(one.aim.mm, unit)}." for one in result.aims)
     height = HEIGHT if result.curve else 240
     return figure(
         WIDTH, height, f"Where to aim on a {result.kind}", f"{result.sentence} {told}", join(*shapes), class_="aim-picture"

@@ -1,4 +1,4 @@
-"""Both members against the zero line: the partner as measured, and each school's zone for the member to be made."""
+"""Both members against the zero line: the partner as measured, and each fit system's zone for the member to be made."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -33,7 +33,7 @@ class Column:
 
 
 def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | None, unit: Unit) -> Markup:
-    """The partner, then the schools' zones, the one looked at in brass with its aim and its metal-safe side."""
+    """The partner, then the fit systems' zones, the one looked at in brass with its aim and its metal-safe side."""
     nominal = result.nominal.mm
     origin = "measured" if partner.origin == "measured" else "called out"
     columns = [
@@ -51,7 +51,7 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
         assert option.upper is not None
         assert option.aim is not None
         on = chosen is not None and option.name == chosen.name
-        name = option.name if option.school in ("iso", "inch") else option.name.split(":")[0].lower()
+        name = option.name if option.fit_system in ("iso", "inch") else option.name.split(":")[0].lower()
         columns.append(
             Column(
                 f"{result.made_kind}, {name}", result.made_kind, option.lower.mm - nominal,
@@ -62,13 +62,13 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
 
 
 def _worth_drawing(result: OptionsResult, chosen: FitOption | None) -> list[FitOption]:
-    """One of each school: the one looked at, or the one to try first."""
+    """One of each fit system: the one looked at, or the one to try first."""
     possible = [option for option in result.options if option.possible]
     drawn = []
-    for school in ("make_to_suit", "shop_rule", "iso", "inch"):
-        own = [option for option in possible if option.school == school]
+    for fit_system in ("make_to_suit", "shop_rule", "iso", "inch"):
+        own = [option for option in possible if option.fit_system == fit_system]
         looked_at = [option for option in own if chosen and option.name == chosen.name]
-        first = [option for option in own if option.recommended or school == "shop_rule"]
+        first = [option for option in own if option.recommended or fit_system == "shop_rule"]
         drawn += [*looked_at, *first][:1]
     return drawn
 

@@ -125,8 +125,9 @@ def _seen_half(frame: _Frame) -> Markup:
 
 def _bore_lines(frame: _Frame, bore: Step) -> Markup:
     left, right, radius = frame.x(bore.from_mm), frame.x(bore.to_mm), frame.r(bore.diameter_mm)
-    end = line(right, AXIS, right, AXIS - radius, "edge") if bore.to_mm < frame.section.length_mm else join()
-    return join(line(left, AXIS - radius, right, AXIS - radius, "edge"), end)
+    inside = ((left, bore.from_mm > 0), (right, bore.to_mm < frame.section.length_mm))
+    ends = [line(x, AXIS, x, AXIS - radius, "edge") for x, is_inside in inside if is_inside]
+    return join(line(left, AXIS - radius, right, AXIS - radius, "edge"), *ends)
 
 
 def _groove(frame: _Frame, groove: Groove) -> Markup:

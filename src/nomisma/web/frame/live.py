@@ -86,7 +86,7 @@ def _may(request: Request) -> bool:
 
 @router.get("/jobs/{number}/live")
 async def live(number: int, request: Request) -> Response:
-    """Server-sent events of a job: `reading`, `decision`, `gauge`. Holds no database session while it is open."""
+    """Server-sent events of a job: `reading`, `disposition`, `gauge`. Holds no database session while it is open."""
     if not await run_in_threadpool(_may, request):
         return Response(status_code=401)
     hub: Hub = request.app.state.hub

@@ -97,7 +97,7 @@ def _page(
         "measuring_plan": in_force.plan or ("one" if state.is_batch else "full"),
         "acceptance": state.acceptance,
     }
-    approved = [row for row in jobs.decisions(visit.db, state.feature_id) if row.kind == "approve_first_off"]
+    approved = [row for row in jobs.dispositions(visit.db, state.feature_id) if row.kind == "approve_first_off"]
     return page(
         visit, "job/measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
         picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,

@@ -8,8 +8,8 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.cutting.coach_words import SCHOOL_WORDS
-from nomisma.core.cutting.dial import DIAL_SCHOOLS, alike
+from nomisma.core.cutting.coach_words import APPROACH_WORDS
+from nomisma.core.cutting.dial import DIALLING_METHODS, alike
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
@@ -63,8 +63,9 @@ def _page(
         form=_ready(form, run, typed), run=run, error=error, **_said(visit, run),
         what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
-        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), schools=SCHOOL_WORDS,
-        work_materials=cutting_speeds().values(), dial_schools=DIAL_SCHOOLS, section=section_of_job(state) if len(state.made) > 1 else "",
+        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), approaches=APPROACH_WORDS,
+        work_materials=cutting_speeds().values(), dialling_methods=DIALLING_METHODS,
+        section=section_of_job(state) if len(state.made) > 1 else "",
     )  # fmt: skip
 
 

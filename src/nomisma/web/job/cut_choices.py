@@ -2,8 +2,8 @@
 
 from decimal import Decimal
 
-from nomisma.core.cutting.coach_words import SCHOOL_WORDS
-from nomisma.core.cutting.dial import DIAL_SCHOOLS
+from nomisma.core.cutting.coach_words import APPROACH_WORDS
+from nomisma.core.cutting.dial import DIALLING_METHODS
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, OutOfRange, refused_as
 from nomisma.core.number import number_from
@@ -20,8 +20,8 @@ SMALLEST_RISK_PERCENT = Decimal("0.0001")
 def shop_choices_from(form: Form, unit: Unit) -> dict[str, str]:
     """What a shop may choose. Raises InputError, OutOfRange."""
     found = {
-        "cut_school": form.choice("cut_school", tuple(SCHOOL_WORDS)),
-        "dial_school": form.choice("dial_school", tuple(DIAL_SCHOOLS)),
+        "approach": form.choice("approach", tuple(APPROACH_WORDS)),
+        "dialling_method": form.choice("dialling_method", tuple(DIALLING_METHODS)),
         "cut_risk_percent": _risk(form.text("cut_risk_percent", needed=True, longest=8)),
         "parts_of_line": form.choice("parts_of_line", ("1", "2", "4")),
         **{name: _length(form, name, unit) or OF_SHOP[name] for name in ("least_cut", "finish_cut")},

@@ -4,10 +4,10 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.decision import DECISIONS, decisions_open
+from nomisma.core.measuring.disposition import DISPOSITIONS, dispositions_open
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.decisions import DecisionGiven, PieceState, decide, piece_states
+from nomisma.jobs.dispositions import DispositionGiven, PieceState, decide, piece_states
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -37,8 +37,8 @@ def _page(
     chosen = next((one for one in pieces if one.serial == piece), next(iter([*out, *pieces]), None))
     return page(
         visit, "job/measure/decide.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", pieces=pieces,
-        chosen=chosen, open_ways=decisions_open(chosen.state, visit.account.role) if chosen else [], error=error, typed=typed or {},
-        decisions=jobs.decisions(visit.db, state.feature_id), rules=DECISIONS, remake=remake_address(state, chosen) if chosen else "",
+        chosen=chosen, open_ways=dispositions_open(chosen.state, visit.account.role) if chosen else [], error=error, typed=typed or {},
+        dispositions=jobs.dispositions(visit.db, state.feature_id), rules=DISPOSITIONS, remake=remake_address(state, chosen) if chosen else "",
     )  # fmt: skip
 
 
@@ -53,9 +53,9 @@ def remake_address(state: JobState, chosen: PieceState) -> str:
     return f"/mate?kind={state.made_kind}&partner={sizes}&function={function}"
 
 
-@router.post("/jobs/{number}/decisions")
+@router.post("/jobs/{number}/dispositions")
 def write(number: int, post: Post = Depends(posted)) -> Response:
-    """Write a decision, tied to the standing readings and the limits in force."""
+    """Write a disposition, tied to the standing readings and the limits in force."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     back = RedirectResponse(href(state, "decide"), 303)
     piece = form.text("piece", longest=40)
@@ -70,5 +70,7 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
     return back
 
 
-def _given(form: Form, piece: str) -> DecisionGiven:
-    return DecisionGiven(id=form.client_id(), kind=form.text("kind"), piece=piece, reason=form.text("reason", longest=500))
+def _given(form: Form, piece: str) -> DispositionGiven:
+    return DispositionGiven(
+        id=form.client_id(), kind=form.text("kind"), piece=piece, reason=form.text("reason", longest=500)
+    )

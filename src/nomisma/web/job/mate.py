@@ -1,4 +1,4 @@
-"""Mate: the partner as measured or called out, what the joint must do, and every school's limits side by side."""
+"""Mate: the partner as measured or called out, what the joint must do, and every fit system's limits side by side."""
 
 from collections.abc import Sequence
 from typing import Any
@@ -70,7 +70,7 @@ def answer_for(
 
 
 def _looked_at(result: OptionsResult, name: str) -> FitOption | None:
-    """The option asked for, else the one of the school to look at first, else the first that is recommended and possible."""
+    """The option asked for, else the one of the fit system to look at first, else the first that is recommended and possible."""
     possible = [option for option in result.options if option.possible]
     named = [option for option in possible if option.name in (name, result.look_at)]
     named.sort(key=lambda option: option.name != name)

@@ -6,9 +6,9 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.core.part.duty import duties, duty_said
-from nomisma.jobs.limits_in_force import SCHOOL_TITLES
+from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.jobs.opening import add_features
-from nomisma.jobs.requirements import set_by_line, set_duty, withdraw
+from nomisma.jobs.requirements import set_by_line, set_duty_and_place, withdraw
 from nomisma.jobs.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -30,11 +30,11 @@ def _page(
     visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
 ) -> Response:
     opened = bool(visit.request.query_params.get("feature")) or (
-        error is not None and error.field in ("line", "reason", "duty", "true_to")
+        error is not None and error.field in ("line", "reason", "duty", "true_to", "along")
     )
     return page(
         visit, "job/part/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="part", error=error,
-        typed=typed or {}, opened=opened, section=section_of_job(state), tolerances=TOLERANCES, titles=SCHOOL_TITLES, duties=duties(),
+        typed=typed or {}, opened=opened, section=section_of_job(state), tolerances=TOLERANCES, titles=LIMITS_FROM_TITLES, duties=duties(),
     )  # fmt: skip
 
 
@@ -68,23 +68,26 @@ def change(number: int, post: Post = Depends(posted)) -> Response:
 
 @router.post("/jobs/{number}/duty")
 def say_duty(number: int, post: Post = Depends(posted)) -> Response:
-    """Say what the feature in hand is there for; its limits stay as they are."""
+    """Say what the feature in hand is there for and where it lies; its limits stay as they are."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     based_on = form.text("based_on_version") or "0"
     name, letter = form.text("duty", longest=20), form.text("true_to", longest=4).upper()
     try:
         duty = duty_said(name, letter if name == "true_to" else "")
-        set_duty(
+        set_duty_and_place(
             visit.db,
             state,
             duty,
+            form.text("along", longest=80),
             based_on=int(based_on) if is_whole(based_on) else 0,
             by=visit.account,
             sent_id=form.client_id(),
             judge_reason=form.text("judge_reason", longest=300),
         )
     except InputError as error:
-        return _page(visit, state, status=422, error=error, typed={"duty": name, "true_to": letter})
+        return _page(
+            visit, state, status=422, error=error, typed={"duty": name, "true_to": letter, "along": form.shown("along")}
+        )
     return _done(visit, state)
 
 

@@ -226,7 +226,7 @@ def _said(run: Played) -> dict[str, Any]:
     if result and result.dialled is not None and size_mm is not None:
         wound = wind(
             dialled_mm=result.dialled.mm, size_mm=size_mm, to_aim_mm=result.to_aim.mm, kind=level.kind, line_mm=level.line.mm,
-            turn_mm=level.line.mm * level.turn_lines, reads=level.said, school="count_in", unit=level.unit,
+            turn_mm=level.line.mm * level.turn_lines, reads=level.said, method="count_in", unit=level.unit,
             passes_mm=[lines * line_on_diameter(level.line.mm, level.said) for lines in result.parts],
         )  # fmt: skip
     aim_mm = (level.lower.mm + level.upper.mm) / 2

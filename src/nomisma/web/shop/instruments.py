@@ -12,12 +12,11 @@ from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.zero_check import ZERO_WORDS, ZeroCheckInput, ZeroCheckResult, zero_check
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.exchange.due import Due, as_icalendar
 from nomisma.jobs.clock import now
+from nomisma.jobs.equipment import MEASURES, CheckGiven, InstrumentGiven, enter_instrument, instrument_numbered, log_check
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.store import checks, shop
-from nomisma.store.append import append
 from nomisma.store.checks import FailedCalibration
 from nomisma.store.measuring_method import zero_state
 from nomisma.store.models import Instrument, InstrumentCheck, Job
@@ -30,7 +29,6 @@ FIELDS = (
     "kind", "name", "measures", "unit", "resolution", "permitted_error", "repeatability", "range_from", "range_to", "standard", "due_on",
 )  # fmt: skip
 LENGTHS = ("resolution", "permitted_error", "repeatability")
-MEASURES = ("shaft", "bore", "both", "length")
 
 
 @dataclass(frozen=True)
@@ -108,7 +106,7 @@ def add(post: Post = Depends(posted)) -> Response:
 def change(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     """The form to change an instrument: what is written supersedes, readings keep what was true of theirs."""
     must_be_shop_hand(visit.account)
-    row = _newest(visit, first_id)
+    row = instrument_numbered(visit.db, first_id)
     typed = {name: str(getattr(row, f"{name}_text", "")) for name in (*LENGTHS, "range_from", "range_to")}
     typed |= {name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")}
     return _form_page(visit, row, typed)
@@ -120,49 +118,33 @@ def write_change(first_id: UUID, post: Post = Depends(posted)) -> Response:
     sent_before = post.visit.db.get(Instrument, post.form.client_id()) if post.form.text("client_id") else None
     if sent_before:
         return RedirectResponse(f"/shop/instruments/{first_id}", 303)
-    return _write(post, _newest(post.visit, first_id))
+    return _write(post, instrument_numbered(post.visit.db, first_id))
 
 
 def _write(post: Post, before: Instrument | None) -> Response:
     visit, form = post.visit, post.form
     must_be_shop_hand(visit.account)
     try:
-        row = _row_from(form, visit, before)
+        row = enter_instrument(visit.db, _instrument(form), by=visit.account, before=before)
     except InputError as error:
         return _form_page(visit, before, {name: form.shown(name) for name in FIELDS}, status=422, error=error)
-    append(visit.db, row)
     visit.db.commit()
     return RedirectResponse(f"/shop/instruments/{row.first_id}" if before else "/shop", 303)
 
 
-def _row_from(form: Form, visit: Visit, before: Instrument | None) -> Instrument:
+def _instrument(form: Form) -> InstrumentGiven:
     unit = form.unit()
-    sizes = {name: form.size(name, unit, positive=name != "repeatability") for name in LENGTHS}
-    if sizes["repeatability"].mm < 0:
-        raise InputError("A spread is never below zero.", "Leave out the sign.", field="repeatability")
-    ends = {name: form.size(name, unit, positive=False) if form.text(name) else None for name in ("range_from", "range_to")}
-    low, high = ends["range_from"], ends["range_to"]
-    if high and (low.mm if low else 0) >= high.mm:
-        raise InputError("The range ends before it begins.", "Exchange the two, or leave both out.", field="range_to")
-    kind = form.text("kind", longest=40)
-    if kind:
-        instrument_kind(kind, field="kind")
-    return Instrument(
-        id=form.client_id(),
-        name=form.text("name", needed=True, longest=80),
-        unit=unit,
-        measures=form.choice("measures", MEASURES),
-        kind=kind,
-        standard=form.text("standard", longest=80),
-        due_on=_day(form, "due_on"),
-        of_id=before.first_id if before else None,
-        supersedes_id=before.id if before else None,
-        by_id=visit.account.id,
-        **{f"{name}_mm": size.mm for name, size in sizes.items()},
-        **{f"{name}_text": size.text for name, size in sizes.items()},
-        **{f"{name}_mm": size.mm if size else None for name, size in ends.items()},
-        **{f"{name}_text": size.text if size else "" for name, size in ends.items()},
+    resolution, permitted_error, repeatability = (
+        form.size(name, unit, positive=name != "repeatability") for name in LENGTHS
     )
+    range_from, range_to = (
+        form.size(name, unit, positive=False) if form.text(name) else None for name in ("range_from", "range_to")
+    )
+    return InstrumentGiven(
+        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, measures=form.choice("measures", MEASURES),
+        resolution=resolution, permitted_error=permitted_error, repeatability=repeatability, kind=form.text("kind", longest=40),
+        range_from=range_from, range_to=range_to, standard=form.text("standard", longest=80), due_on=_day(form, "due_on"),
+    )  # fmt: skip
 
 
 def _day(form: Form, name: str) -> date | None:
@@ -173,17 +155,10 @@ def _day(form: Form, name: str) -> date | None:
         raise InputError(f"“{text}” is not a day.", "Write it like 2027-03-01.", field=name) from None
 
 
-def _newest(visit: Visit, first_id: UUID) -> Instrument:
-    found = next((row for row in shop.instruments(visit.db) if row.first_id == first_id), None)
-    if found is None:
-        raise NotDefined("There is no such instrument.", "Look for it in the Shop.", field="number")
-    return found
-
-
 @router.get("/shop/instruments/{first_id}")
 def show(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     """One instrument: its figures, its checks, and what is in doubt because of it."""
-    return _page(visit, _newest(visit, first_id))
+    return _page(visit, instrument_numbered(visit.db, first_id))
 
 
 @dataclass(frozen=True)
@@ -229,29 +204,14 @@ def _judged(check: InstrumentCheck) -> ZeroCheckResult:
 @router.post("/shop/instruments/{first_id}/checks")
 def add_check(first_id: UUID, post: Post = Depends(posted)) -> Response:
     """Log a check on the standard; everybody who measures may."""
-    visit, form, row = post.visit, post.form, _newest(post.visit, first_id)
+    visit, form, row = post.visit, post.form, instrument_numbered(post.visit.db, first_id)
     try:
-        written = _check_from(form, visit, row)
+        given = CheckGiven(
+            id=form.client_id(), standard=form.size("standard", cast(Unit, row.unit), positive=False),
+            read=form.text("read", needed=True, longest=200), note=form.text("note", longest=300),
+        )  # fmt: skip
+        log_check(visit.db, row, given, by=visit.account)
     except InputError as error:
         return _page(visit, row, status=422, error=error, typed={n: form.shown(n) for n in ("standard", "read", "note")})
-    append(visit.db, written)
     visit.db.commit()
     return RedirectResponse(f"/shop/instruments/{first_id}#check", 303)
-
-
-def _check_from(form: Form, visit: Visit, row: Instrument) -> InstrumentCheck:
-    unit = cast(Unit, row.unit)
-    standard = form.size("standard", unit, positive=False)
-    text = form.text("read", needed=True, longest=200)
-    try:
-        sizes = [parse_length(part, unit, positive=False) for part in split_sizes(text)]
-        permitted = Length(row.permitted_error_mm, unit)
-        found = zero_check(ZeroCheckInput(standard=standard, readings=sizes, permitted_error=permitted))
-    except InputError as error:
-        error.field = "read"
-        raise
-    return InstrumentCheck(
-        id=form.client_id(), instrument_id=row.id, of_id=row.first_id, standard_mm=standard.mm, standard_text=standard.text, read_text=text,
-        unit=unit, zero_error_mm=found.zero_error.mm, permitted_error_mm=row.permitted_error_mm, note=form.text("note", longest=300),
-        by_id=visit.account.id,
-    )  # fmt: skip

@@ -2,21 +2,18 @@
 
 from decimal import Decimal
 from typing import Any
-from uuid import UUID
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
-from nomisma.core.cutting.speeds import speed_list
-from nomisma.core.errors import InputError, OutOfRange, refused_as
+from nomisma.core.errors import InputError, refused_as
 from nomisma.core.number import number_from, whole_from
+from nomisma.jobs.equipment import ChuckGiven, MachineGiven, enter_chuck, enter_machine
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.truing_state import habit_of
 from nomisma.store import shop, truing
-from nomisma.store.append import append
-from nomisma.store.models import Chuck, Machine
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.shop.instruments import listed
 
 router = APIRouter(include_in_schema=False)
@@ -68,34 +65,25 @@ def add_machine(post: Post = Depends(posted)) -> Response:
     visit = post.visit
     must_be_shop_hand(visit.account)
     try:
-        row = _machine(visit, post)
+        enter_machine(visit.db, _machine(post.form), by=visit.account)
     except InputError as error:
         return _page(visit, status=422, error=error, typed=_typed(post, MACHINE_FIELDS), which="machine")
-    append(visit.db, row)
     visit.db.commit()
     return RedirectResponse("/shop#machines", 303)
 
 
-def _machine(visit: Visit, post: Post) -> Machine:
-    form = post.form
+def _machine(form: Form) -> MachineGiven:
     unit = form.unit()
-    line = form.size("dial_line", unit)
-    lengths = {name: form.size(name, unit) for name in ("dial_turn", "backlash", "most_cut") if form.text(name)}
-    if "dial_turn" in lengths and lengths["dial_turn"].mm < line.mm:
-        raise OutOfRange(
-            "One turn shows less than one line.", "Give what one whole turn of the dial shows.", field="dial_turn"
-        )
-    speeds = form.text("speeds", longest=300)
-    speed_list(speeds)
-    room = {name: str(form.size(name, unit)) for name in ROOM if form.text(name)}
-    before = visit.db.get(Machine, form.id("supersedes_id")) if form.text("supersedes_id") else None
-    more = {f"{name}_mm": value.mm for name, value in lengths.items()}
-    texts = {f"{name}_text": value.text for name, value in lengths.items()}
-    return Machine(
-        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
-        dial_line_mm=line.mm, dial_line_text=line.text, dial_reads=form.choice("dial_reads", ("diameter", "radius")),
-        readout=form.text("readout") == "yes", speeds=speeds, most_rpm=_rpm(form.text("most_rpm", longest=6)),
-        most_force_n=_force(form.text("most_force_n", longest=12)), room=room, supersedes_id=before.id if before else None, **more, **texts,
+    dial_turn, backlash, most_cut = (
+        form.size(name, unit) if form.text(name) else None for name in ("dial_turn", "backlash", "most_cut")
+    )
+    return MachineGiven(
+        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, dial_line=form.size("dial_line", unit),
+        dial_reads=form.choice("dial_reads", ("diameter", "radius")), dial_turn=dial_turn, backlash=backlash, most_cut=most_cut,
+        readout=form.text("readout") == "yes", speeds=form.text("speeds", longest=300),
+        most_rpm=_rpm(form.text("most_rpm", longest=6)), most_force_n=_force(form.text("most_force_n", longest=12)),
+        room={name: form.size(name, unit) for name in ROOM if form.text(name)},
+        supersedes_id=form.id("supersedes_id") if form.text("supersedes_id") else None,
     )  # fmt: skip
 
 
@@ -107,25 +95,16 @@ def add_chuck(post: Post = Depends(posted)) -> Response:
     names = ("name", "unit", "screw_lead", "most_rpm")
     try:
         unit = form.unit()
-        lead = form.size("screw_lead", unit)
-        before = _chuck_before(visit, form.id("supersedes_id")) if form.text("supersedes_id") else None
-        row = Chuck(
-            id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, by_id=visit.account.id,
-            screw_lead_mm=lead.mm, screw_lead_text=lead.text, most_rpm=_rpm(form.text("most_rpm", longest=6)),
-            of_id=before.first_id if before else None, supersedes_id=before.id if before else None,
+        given = ChuckGiven(
+            id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, screw_lead=form.size("screw_lead", unit),
+            most_rpm=_rpm(form.text("most_rpm", longest=6)),
+            supersedes_id=form.id("supersedes_id") if form.text("supersedes_id") else None,
         )  # fmt: skip
+        enter_chuck(visit.db, given, by=visit.account)
     except InputError as error:
         return _page(visit, status=422, error=error, typed=_typed(post, names), which="chuck")
-    append(visit.db, row)
     visit.db.commit()
     return RedirectResponse("/shop#chucks", 303)
-
-
-def _chuck_before(visit: Visit, id: UUID) -> Chuck:
-    found = visit.db.get(Chuck, id)
-    if found is None:
-        raise InputError("That chuck is not in the shop.", "Choose it again.", field="name")
-    return found
 
 
 def _force(text: str) -> Decimal | None:

@@ -8,12 +8,12 @@ from fastapi.responses import RedirectResponse, Response
 from pydantic import ValidationError
 
 from nomisma.core.calculation import CarriedError
-from nomisma.core.cutting.coach_words import SCHOOL_WORDS
-from nomisma.core.cutting.dial import DIAL_SCHOOLS
+from nomisma.core.cutting.coach_words import APPROACH_WORDS
+from nomisma.core.cutting.dial import DIALLING_METHODS
 from nomisma.core.errors import InputError
-from nomisma.core.fits.aim import AimSchool
+from nomisma.core.fits.aim import AimMethod
 from nomisma.core.fits.functions import functions
-from nomisma.core.fits.options import School
+from nomisma.core.fits.options import FitSystem
 from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
 from nomisma.core.fits.suit import coverage_factor
 from nomisma.core.number import number_from
@@ -22,12 +22,10 @@ from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.choices import choose
 from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
-from nomisma.jobs.limits_in_force import SCHOOL_TITLES
+from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.jobs.permissions import must_be_shop_hand
-from nomisma.jobs.shop_rules import DEFAULTS, rules_now
+from nomisma.jobs.shop_rules import DEFAULTS, rules_now, write_rule
 from nomisma.store import shop
-from nomisma.store.append import append
-from nomisma.store.models import ShopRuleVersion
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.cut_choices import shop_choices_from
@@ -53,8 +51,8 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
             used.setdefault(name, []).append(function.title)
     return page(
         visit, "shop/rules.html", status=status, rules=rules_now(visit.db), own=shop.rules(visit.db), used=used,
-        settings={**DEFAULTS, **shop.settings(visit.db)}, schools=SCHOOL_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
-        acceptances=ACCEPTANCE_WORDS, cut_schools=SCHOOL_WORDS, dial_schools=DIAL_SCHOOLS,
+        settings={**DEFAULTS, **shop.settings(visit.db)}, fit_systems=LIMITS_FROM_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
+        acceptances=ACCEPTANCE_WORDS, approaches=APPROACH_WORDS, dialling_methods=DIALLING_METHODS,
         **{"error": None, "chosen": choices_of(visit.db, None, unit=visit.account.unit), **form},
     )  # fmt: skip
 
@@ -100,9 +98,7 @@ def change_rule(name: str, post: Post = Depends(posted)) -> Response:
     except InputError as error:
         typed = {field: form.shown(field) for field in ("title", "text", "growth", "note", *LENGTHS)}
         return _rule_page(visit, name, status=422, error=error, typed=typed)
-    append(
-        visit.db, ShopRuleVersion(id=form.client_id(), name=name, rule=rule.model_dump(mode="json"), by_id=visit.account.id)
-    )
+    write_rule(visit.db, rule, by=visit.account, sent_id=form.client_id())
     visit.db.commit()
     return RedirectResponse(f"/shop/rules/{name}", 303)
 
@@ -160,8 +156,8 @@ def change_settings(post: Post = Depends(posted)) -> Response:
 
 def _settings_from(form: Form) -> dict[str, str]:
     values = {
-        "school": form.choice("school", get_args(School)),
-        "aim": form.choice("aim", get_args(AimSchool)),
+        "fit_system": form.choice("fit_system", get_args(FitSystem)),
+        "aim": form.choice("aim", get_args(AimMethod)),
         "acceptance": form.choice("acceptance", get_args(Acceptance)) if form.text("acceptance") else DEFAULTS["acceptance"],
         "confidence_percent": form.text("confidence_percent", needed=True, longest=10),
         **{name: form.text(name, longest=20) for name in ("aim_spread", "rework_cost", "scrap_cost")},

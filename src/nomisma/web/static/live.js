@@ -5,7 +5,7 @@ export function listenLive(page) {
   const source = new EventSource(place.dataset.live);
   const refresh = () => page.getElementById("seen")?.dispatchEvent(new Event("refresh"));
   source.addEventListener("reading", refresh);
-  source.addEventListener("decision", refresh);
+  source.addEventListener("disposition", refresh);
   source.addEventListener("gauge", (event) => land(page, JSON.parse(event.data)));
   page.addEventListener("click", (event) => {
     const button = event.target.closest("[data-gauge-id]");

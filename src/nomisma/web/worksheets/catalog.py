@@ -46,7 +46,7 @@ FIND = Tool(
         Field("nominal", "Nominal", "size", "7/8 in"),
         Field("clearance_min", "Least clearance", "difference", "0.8 thou", hint="Below zero is interference: -1 thou, -0.025 mm."),
         Field("clearance_max", "Greatest clearance", "difference", "3 thou"),
-        Field("school", "Search", "choice", "both", options=(("both", "ISO and inch"), ("iso", "ISO 286"), ("inch", "inch classes"))),
+        Field("fit_system", "Search", "choice", "both", options=(("both", "ISO and inch"), ("iso", "ISO 286"), ("inch", "inch classes"))),
     ),
     window_picture,
     from_job=lambda v: {"nominal": v.diameter, "clearance_min": v.clearance_min, "clearance_max": v.clearance_max},

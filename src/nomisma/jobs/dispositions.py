@@ -6,7 +6,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, needed
-from nomisma.core.measuring.decision import DECISIONS
+from nomisma.core.measuring.disposition import DISPOSITIONS
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
@@ -15,7 +15,7 @@ from nomisma.jobs.state import JobState
 from nomisma.store import readings
 from nomisma.store.append import append
 from nomisma.store.live import announce
-from nomisma.store.models import Account, Decision
+from nomisma.store.models import Account, Disposition
 from nomisma.store.readings import Extremes
 
 
@@ -48,7 +48,7 @@ def _ends(sizes: Extremes, unit: Unit) -> str:
 
 
 @dataclass(frozen=True, slots=True)
-class DecisionGiven:
+class DispositionGiven:
     """What somebody decides about one piece (empty: the only one), and why."""
 
     id: UUID
@@ -57,29 +57,29 @@ class DecisionGiven:
     reason: str
 
 
-def decide(session: Session, state: JobState, given: DecisionGiven, *, by: Account) -> Decision:
-    """Write a decision, tied to the standing readings and the limits in force, and commit it. Sent twice it is one.
+def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Account) -> Disposition:
+    """Write a disposition, tied to the standing readings and the limits in force, and commit it. Sent twice it is one.
 
     Raises InputError, NotAllowed, HandedOver.
     """
-    if sent_before := session.get(Decision, given.id):
+    if sent_before := session.get(Disposition, given.id):
         return sent_before
     state.must_be_open()
     found = _stands(state, given)
-    rule = DECISIONS[given.kind]
+    rule = DISPOSITIONS[given.kind]
     if by.role not in rule.roles:
         raise NotAllowed(f"“{rule.title}” is decided by the {' or the '.join(rule.roles)}. Call one of them.")
     if given.kind != "approve_first_off":
         needed(given.reason, "reason")
     row = append(
         session,
-        Decision(
+        Disposition(
             id=given.id, job_id=state.job.id, feature_id=state.feature_id, kind=given.kind, piece=given.piece, state=found.state.value,
             limits_id=state.limits.id if state.limits else None, by_id=by.id, reason=given.reason,
             reading_ids=_judged_by(session, state, given.piece),
         ),
     )  # fmt: skip
-    announce(session, state.job.number, "decision")
+    announce(session, state.job.number, "disposition")
     session.commit()
     return row
 
@@ -92,12 +92,12 @@ def _judged_by(session: Session, state: JobState, piece: str) -> list[str]:
     return readings.standing_ids(session, state.feature_id, piece, cut)
 
 
-def _stands(state: JobState, given: DecisionGiven) -> PieceState:
+def _stands(state: JobState, given: DispositionGiven) -> PieceState:
     """The piece as it stands, where that may be decided of it. Raises InputError."""
     found = next((one for one in piece_states(state) if one.serial == given.piece), None)
     if found is None:
         raise InputError("That piece has no readings.", "Measure it first.", field="piece")
-    rule = DECISIONS.get(given.kind)
+    rule = DISPOSITIONS.get(given.kind)
     if rule is None:
         raise InputError(f"“{given.kind[:40]}” is not one of the choices.", "Choose one of them.", field="kind")
     if found.state not in rule.states:
