@@ -54,16 +54,16 @@ def test_dear_rework_moves_it_the_other_way_and_says_so() -> None:
     assert "on the other side" in found.sentence
 
 
-def test_the_price_of_missing_it_is_shown_for_every_school() -> None:
-    costs = {one.school: Decimal(one.expected_cost or 0) for one in costed().aims}
+def test_the_price_of_missing_it_is_shown_for_every_method() -> None:
+    costs = {one.method: Decimal(one.expected_cost or 0) for one in costed().aims}
     assert set(costs) == {"middle", "metal_safe", "costed"}
     assert costs["costed"] == min(costs.values())
     assert len(costed().curve) == 61
 
 
-def test_without_costs_the_two_plain_schools_answer() -> None:
+def test_without_costs_the_two_plain_methods_answer() -> None:
     found = aim()
-    assert [one.school for one in found.aims] == ["middle", "metal_safe"]
+    assert [one.method for one in found.aims] == ["middle", "metal_safe"]
     assert found.curve == []
 
 

@@ -6,6 +6,7 @@ import pkgutil
 import typing
 from collections.abc import Callable
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -190,3 +191,11 @@ def test_a_bare_number_has_its_unit_in_its_name_or_none(name: str) -> None:
         if not one.endswith(tuple(f"_{unit}" for unit in UNITS)) and one not in UNITS | BARE and f"`{one}`" not in said
     ]
     assert unsaid == []
+
+
+def test_every_module_of_the_core_has_a_test_module_of_its_name() -> None:
+    modules = {
+        module.name.rpartition(".")[2] for module in pkgutil.walk_packages(nomisma.core.__path__, PREFIX) if not module.ispkg
+    }
+    tested = {path.stem.removeprefix("test_") for path in Path(__file__).parents[1].rglob("test_*.py")}
+    assert modules - tested == set()

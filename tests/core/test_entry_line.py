@@ -7,9 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.entry_line import FORMS, HELP, EntryResult, nearest_forms
+from nomisma.core.entry_line import FORMS, EntryResult, nearest_forms
 from nomisma.core.registry import calculation_named
-from nomisma.core.shorthands import SHORTHANDS, Shorthand
 
 LINES = [
     ("25 H7/g6", "in", "fit", "fit H7/g6 on 25 mm"),
@@ -41,13 +40,6 @@ LINES = [
     ("25 H7 on 24.98/24.99 mm", "in", "together", "a bore of 25 H7 on a shaft of 24.98/24.99 mm"),
     (".8755/.8760 on .8745/.8750", "in", "together", "a bore of .8755/.8760 on a shaft of .8745/.8750"),
 ]
-
-
-@pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)
-def test_every_shorthands_own_example_is_understood_and_runs(shorthand: Shorthand) -> None:
-    result = understand(shorthand.example)
-    assert calculation_named(result.calculation).run(result.inputs)
-    assert shorthand.example in HELP
 
 
 def understand(text: str, unit: str | None = "in") -> EntryResult:

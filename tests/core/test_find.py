@@ -34,7 +34,7 @@ def test_inch_windows_find_inch_classes() -> None:
     found = find("1 in", "0.8 thou", "2.8 thou")
     assert found.fits[0].name == "RC4"
     assert {"RC4", "RC3"} <= {fit.name for fit in found.fits}
-    assert {fit.school for fit in find("1 in", "0.8 thou", "2.8 thou", school="iso").fits} == {"iso"}
+    assert {fit.fit_system for fit in find("1 in", "0.8 thou", "2.8 thou", fit_system="iso").fits} == {"iso"}
 
 
 def test_interference_is_a_window_below_zero() -> None:
@@ -84,7 +84,7 @@ def test_where_none_fits_the_nearest_are_named_and_make_to_suit_is_offered() -> 
 
 
 def test_over_19_69_in_only_iso_answers_and_over_3150_mm_nobody() -> None:
-    assert {fit.school for fit in find("600 mm", "0 mm", "0.3 mm").fits} == {"iso"}
+    assert {fit.fit_system for fit in find("600 mm", "0 mm", "0.3 mm").fits} == {"iso"}
     with pytest.raises(BadInput, match="3200 mm is larger than any standard fit"):
         find("3200 mm", "0 mm", "0.5 mm")
 
@@ -96,4 +96,6 @@ def test_a_window_out_of_order_is_refused() -> None:
 
 def test_inch_classes_end_where_their_table_ends() -> None:
     with pytest.raises(BadInput, match="larger than the inch classes go"):
-        calculation_named("find_fit").run({**calculation_named("find_fit").example, "school": "inch", "nominal": "20 in"})
+        calculation_named("find_fit").run(
+            {**calculation_named("find_fit").example, "fit_system": "inch", "nominal": "20 in"}
+        )

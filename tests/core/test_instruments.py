@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import NotDefined
 from nomisma.core.materials.temperature import at_20_c
-from nomisma.core.measuring.decision import DECISIONS, decisions_open
+from nomisma.core.measuring.disposition import DISPOSITIONS, dispositions_open
 from nomisma.core.measuring.feature import PLANS, planned_places, pooled
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.misread import MisreadInput, misread
@@ -157,14 +157,14 @@ def test_a_plan_asks_for_places_there_are(plan: str) -> None:
 
 @pytest.mark.parametrize("state", State)
 def test_only_the_lead_uses_as_is_or_scraps(state: State) -> None:
-    may = {rule.kind for rule, allowed in decisions_open(state, "machinist") if allowed}
+    may = {rule.kind for rule, allowed in dispositions_open(state, "machinist") if allowed}
     assert not may & {"use_as_is", "scrap", "approve_first_off"}
-    assert not any(allowed for _, allowed in decisions_open(state, "apprentice"))
-    assert all(allowed for _, allowed in decisions_open(state, "lead"))
+    assert not any(allowed for _, allowed in dispositions_open(state, "apprentice"))
+    assert all(allowed for _, allowed in dispositions_open(state, "lead"))
 
 
 def test_nothing_is_cut_again_where_metal_is_gone() -> None:
-    assert State.GONE_TOO_FAR not in DECISIONS["cut_again"].states
+    assert State.GONE_TOO_FAR not in DISPOSITIONS["cut_again"].states
 
 
 # Common practice, no source: a depth micrometer's thimble covers what has been counted, and its numbers run backwards.

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.next_cut import next_cut
-from nomisma.core.errors import NotDefined
 from nomisma.core.practice.lathe_levels import LatheLevel, lathe_level_named, lathe_levels
 from nomisma.core.practice.part import PracticePart, coach_input, coached_part
 from nomisma.core.quantity.length import Length
@@ -42,12 +41,6 @@ def test_metal_never_comes_back(name: str, seed: int, cuts: list[int]) -> None:
         held.cut(Decimal(one))
         sizes.append(held.true_mm)
     assert sizes == sorted(sizes, reverse=held.level.kind == "shaft")
-
-
-@given(names, st.integers(0, 10**6))
-def test_the_stock_has_metal_to_go(name: str, seed: int) -> None:
-    held = part(name, seed)
-    assert held.to_go(Decimal(repr(held.true_mm))) > 0.5
 
 
 def test_looking_twice_at_the_micrometer_says_the_same_and_to_its_vernier() -> None:
@@ -98,8 +91,3 @@ def test_the_coach_is_asked_with_the_cuts_in_order() -> None:
     assert [(str(cut.before), str(cut.after)) for cut in asked.cuts] == [("28 mm", "28.5 mm"), ("28.5 mm", "29 mm")]
     assert asked.kind == "bore"
     assert next_cut(asked).dialled is not None
-
-
-def test_a_level_that_is_none_has_its_sentence() -> None:
-    with pytest.raises(NotDefined, match="no level “anvil”"):
-        lathe_level_named("anvil")

@@ -1,4 +1,4 @@
-"""The function guide: every function has something to try first in each school, and its fits are fits."""
+"""The function guide: every function has something to try first in each fit system, and its fits are fits."""
 
 from typing import get_args
 

@@ -8,24 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.cutting.boring_bar import BoringBarResult
 from nomisma.core.cutting.drill_sizes import DrillSizesResult
 from nomisma.core.cutting.facing import FacingResult
 from nomisma.core.cutting.force import cutting_force_n, deepest_on_diameter_mm
-from nomisma.core.cutting.hole import HoleResult
-from nomisma.core.cutting.mouth_deep import ends_compared
 from nomisma.core.cutting.speeds import SpeedsResult, surface_speed_m_min
 from nomisma.core.errors import InputError
-from nomisma.core.quantity.size import SizeResult
 from nomisma.core.registry import calculation_named
-
-BAR = {"hole": "20 mm", "depth": "30 mm", "bar_diameter": "12 mm", "across": "15 mm", "overhang": "35 mm", "unit": "mm"}
-
-
-def bar(**more: object) -> BoringBarResult:
-    found = calculation_named("boring_bar").run({**BAR, **more})
-    assert isinstance(found, BoringBarResult)
-    return found
 
 
 def face(**more: object) -> FacingResult:
@@ -38,62 +26,6 @@ def drill(size: str, **more: object) -> DrillSizesResult:
     found = calculation_named("drill_sizes").run({"size": size, **more})
     assert isinstance(found, DrillSizesResult)
     return found
-
-
-def test_a_bar_that_goes_says_what_is_behind_it_and_what_it_reaches() -> None:
-    found = bar()
-    assert found.goes
-    assert (str(found.behind), str(found.reach_spare)) == ("5 mm", "3.984 mm")
-    assert found.sentence.startswith("It goes in with 5.000 mm behind it")
-
-
-@pytest.mark.parametrize(
-    ("more", "sentence"),
-    [
-        ({"across": "20.5 mm"}, "It does not go in: 20.500 mm across in a hole of 20.000 mm."),
-        ({"across": "19.8 mm"}, "Only 200.0 µm is left behind it"),
-        ({"overhang": "30 mm"}, "It is 1.016 mm short: the holder strikes the face before the tip is through."),
-        ({"heel": "6 mm"}, "Its heel rubs: 18.4° of relief are needed, it has 8°."),
-    ],
-)
-def test_a_bar_that_does_not_go_says_why(more: dict[str, str], sentence: str) -> None:
-    found = bar(**more)
-    assert not found.goes
-    assert found.sentence.startswith(sentence)
-
-
-def test_a_blind_hole_needs_no_run_out_and_a_nose_ground_back() -> None:
-    found = bar(overhang="30 mm", blind=True, nose="1.5 mm")
-    assert not found.goes
-    assert "Its end strikes the bottom 1.500 mm before the tip is there: grind it back." in found.problems
-
-
-def test_a_long_bar_is_warned_of_and_carbide_gives_less() -> None:
-    steel, carbide = bar(overhang="60 mm"), bar(overhang="60 mm", bar_material="tungsten_carbide")
-    assert any("likely to chatter" in one for one in steel.problems)
-    assert not any("likely to chatter" in one for one in carbide.problems)
-    assert carbide.on_diameter.mm < steel.on_diameter.mm / 2
-
-
-@given(st.integers(100, 400), st.integers(20, 80), st.integers(0, 40))
-def test_what_is_behind_the_bar_is_never_more_than_the_hole_leaves(hole: int, thick: int, tip: int) -> None:
-    across = thick + tip
-    found = bar(hole=f"{hole / 10} mm", bar_diameter=f"{thick / 10} mm", across=f"{across / 10} mm")
-    assert float(found.behind.mm) == pytest.approx((hole - across) / 10)
-    if found.thickest_bar and found.goes:
-        assert found.thickest_bar.mm >= found.bar_diameter.mm
-
-
-@pytest.mark.parametrize(
-    ("wrong", "sentence"),
-    [
-        ({"across": "10 mm"}, "From its back to the tip the bar is less than it is thick."),
-        ({"heel": "11 mm"}, "below the hole itself"),
-    ],
-)
-def test_a_bar_that_cannot_be_is_refused(wrong: dict[str, str], sentence: str) -> None:
-    with pytest.raises(BadInput, match=sentence):
-        bar(**wrong)
 
 
 def test_a_face_goes_in_equal_passes_and_a_last_one() -> None:
@@ -161,66 +93,10 @@ def test_a_drill_between_two_says_how_far_off_the_nearest_is() -> None:
     assert len(sizes) == 10
 
 
-@pytest.mark.parametrize(
-    ("finished", "unit", "drills", "name"),
-    [
-        ("1.032 in", "in", None, "1-1/64 in"),
-        ("27 mm", "mm", None, "26.5 mm"),
-        ("0.376 in", "in", None, "23/64 in"),
-        ("0.376 in", "in", "metric", "9.2 mm"),
-        ("27 mm", "mm", "inch", "1-3/64 in"),
-    ],
-)
-def test_a_hole_gets_the_drills_of_its_unit_or_those_in_the_drawer(
-    finished: str, unit: str, drills: str | None, name: str
-) -> None:
-    found = calculation_named("hole").run({"finished": finished, "method": "ream", "unit": unit, "drills": drills})
-    assert isinstance(found, HoleResult)
-    assert found.drill.name == name
-
-
-def test_a_quarter_inch_stands_beside_its_letter_and_a_decimal_says_its_drill() -> None:
-    assert drill("0.25 in").sentence.startswith("0.25 in is 1/4 in and letter E.")
-    result = calculation_named("size").run({"text": "0.116", "unit": "in"})
-    assert isinstance(result, SizeResult)
-    assert result.drills == ["#32"]
-
-
 @pytest.mark.parametrize("size", ["0.05 mm", "3 in"])
 def test_no_drill_is_that_small_or_large(size: str) -> None:
     with pytest.raises(BadInput, match="No drill of the tables is near"):
         drill(size)
-
-
-def test_a_large_hole_is_drilled_in_steps() -> None:
-    found = calculation_named("hole").run({"finished": "1.5 in", "method": "bore"})
-    assert isinstance(found, HoleResult)
-    sizes = [one.size.mm for one in [*found.stepped, found.drill]]
-    assert len(sizes) == 3
-    assert sizes == sorted(sizes)
-    assert any("face it from the hole outwards" in line for line in found.advice)
-
-
-@pytest.mark.parametrize(
-    ("kind", "near", "far", "words", "fits"),
-    [
-        ("bore", "25.010", "24.998", "Mouth is 12.0 µm larger than deep: the bar gives", True),
-        ("bore", "24.990", "25.020", "Deep is 30.0 µm larger than the mouth", False),
-        ("shaft", "24.980", "24.995", "The far end is 15.0 µm larger", True),
-        ("shaft", "24.995", "24.980", "The far end is 15.0 µm smaller: the tailstock", True),
-    ],
-)
-def test_a_taper_says_where_it_comes_from(kind: Any, near: str, far: str, words: str, *, fits: bool) -> None:
-    found = ends_compared(kind, near_mm=Decimal(near), far_mm=Decimal(far), width_mm=Decimal("0.021"), unit="mm")
-    assert found is not None
-    assert found.sentence.startswith(words)
-    assert found.fits is fits
-    assert ("both ends cannot" in found.sentence) is not fits
-
-
-def test_ends_that_agree_say_nothing() -> None:
-    near, far = Decimal("25.010"), Decimal("25.009")
-    assert ends_compared("bore", near_mm=near, far_mm=far, width_mm=Decimal("0.021"), unit="mm") is None
 
 
 @given(st.floats(50, 20_000), st.floats(0.02, 1.0))

@@ -1,0 +1,37 @@
+"""An uncertainty budget: components combined, and how sure the result is."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.errors import InputError
+from nomisma.core.measuring.budget import BudgetInput, Component, combine, coverage_factor, uncertainty_budget
+
+
+def test_a_rectangle_counts_its_half_width_over_the_root_of_three() -> None:
+    found = combine([Component(name="standard", value=0.3, distribution="rectangular")])
+    assert found.standard == pytest.approx(0.3 / 3**0.5)
+
+
+@given(st.lists(st.floats(0.01, 50), min_size=1, max_size=8))
+def test_the_shares_are_the_squares_over_their_sum(values: list[float]) -> None:
+    found = combine([Component(name=str(index), value=value) for index, value in enumerate(values)])
+    total = sum(value**2 for value in values)
+    assert found.standard == pytest.approx(total**0.5)
+    assert [row.share_percent for row in found.rows] == pytest.approx([100 * value**2 / total for value in values])
+
+
+@pytest.mark.parametrize(("freedom", "factor"), [(1, 12.71), (4, 2.78), (9, 2.26), (30, 2.04), (float("inf"), 1.96)])
+def test_the_coverage_factor_is_students_t(freedom: float, factor: float) -> None:
+    """Table G.2 of JCGM 100:2008 for 95 % (recalled; the values are those of any table of Student's t)."""
+    assert coverage_factor(freedom, 95) == pytest.approx(factor, abs=0.005)
+
+
+def test_degrees_of_freedom_are_welch_and_satterthwaites() -> None:
+    parts = [Component(name="a", value=3, degrees_of_freedom=4), Component(name="b", value=4)]
+    assert combine(parts).freedom == pytest.approx(5**4 / (3**4 / 4))
+
+
+def test_a_budget_of_nothing_is_refused() -> None:
+    with pytest.raises(InputError, match="contributes"):
+        uncertainty_budget(BudgetInput(components=[Component(name="a", value=0)]))

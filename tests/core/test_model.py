@@ -1,0 +1,23 @@
+"""Models of the core: frozen, and strict about the names of their fields."""
+
+import pytest
+from pydantic import ValidationError
+
+from nomisma.core.model import Model
+
+
+class Pin(Model):
+    """A pin of so many millimetres."""
+
+    diameter_mm: float
+
+
+def test_a_misspelt_field_is_an_error() -> None:
+    with pytest.raises(ValidationError, match="diametre_mm"):
+        Pin.model_validate({"diameter_mm": 3, "diametre_mm": 4})
+
+
+def test_what_was_made_is_not_changed() -> None:
+    pin = Pin(diameter_mm=3)
+    with pytest.raises(ValidationError, match="frozen"):
+        pin.diameter_mm = 4  # type: ignore[misc]
