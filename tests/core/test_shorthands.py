@@ -4,7 +4,8 @@ import pytest
 
 from nomisma.core.entry_line import HELP, EntryResult
 from nomisma.core.registry import calculation_named
-from nomisma.core.shorthands import SHORTHANDS, Shorthand
+from nomisma.core.shorthand import Shorthand
+from nomisma.core.shorthands import SHORTHANDS
 
 
 @pytest.mark.parametrize("shorthand", SHORTHANDS, ids=lambda shorthand: shorthand.example)

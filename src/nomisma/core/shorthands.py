@@ -1,33 +1,21 @@
-"""Shorthands of the entry line for joints and fits: `bush 3/8 on 1/4 x 1/2`, `press 1 into 2 x 1-1/2 by .0015`, and so on."""
+"""Shorthands of the entry line, those for joints and fits here: `bush 3/8 on 1/4 x 1/2`, `press 1 into 2 x 1-1/2 by .0015`, and so on."""
 
 import re
-from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.fits.member import called_out
+from nomisma.core.length_shorthands import LENGTH_SHORTHANDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import NUMBER, parse_length
+from nomisma.core.shorthand import Understood, written
 
 _MATERIAL_WORDS = {
     "steel": "carbon_steel", "bronze": "bearing_bronze", "brass": "brass", "aluminium": "aluminium_6061", "aluminum": "aluminium_6061",
     "iron": "grey_iron", "stainless": "stainless_304", "acetal": "acetal",
 }  # fmt: skip
 SHRINK_SHARE = Decimal("0.002")  # common practice, no source: 0.0015 to 0.002 in/in; the greater is what must be opened
-
-Understood = tuple[str, dict[str, Any], str]
-"""The calculation, its inputs, and what was understood in words."""
-
-
-@dataclass(frozen=True, slots=True)
-class Shorthand:
-    """One way of writing: its pattern, an example, and how it becomes a calculation's inputs."""
-
-    example: str
-    pattern: re.Pattern[str]
-    read: Callable[[dict[str, str], Unit | None], Understood]
 
 
 def understand_shorthand(line: str, unit: Unit | None) -> Understood | None:
@@ -155,33 +143,30 @@ def _corner(parts: dict[str, str], unit: Unit | None) -> Understood:
     return "corner", inputs, f"a corner radius of {radius} against {edge} {parts['size']}".rstrip()
 
 
-def _written(example: str, pattern: str, read: Callable[[dict[str, str], Unit | None], Understood]) -> Shorthand:
-    return Shorthand(example, re.compile(pattern, re.IGNORECASE), read)
-
-
 _BY = r"(?:\s+by\s+(?P<by>.+))?"
 _INTO = r"\s+(?P<diameter>.+?)\s+into\s+(?P<outer>.+?)\s*[x×]\s*(?P<length>.+?)"
 _LIMITS = r"\S*[0-9]\S*(?:\s+(?:[A-Za-z]{1,2}[0-9]{1,2}|mm|in))?"
 SHORTHANDS = (
-    _written("bush 3/8 on 1/4 x 1/2", r"bush\s+(?P<outside>.+?)\s+on\s+(?P<shaft>.+?)\s*[x×]\s*(?P<length>.+)", _bush),
-    _written("press 1 into 2 x 1-1/2 by .001", rf"press{_INTO}{_BY}", _press),
-    _written("shrink 40 mm into 80 mm x 50 mm", rf"shrink{_INTO}{_BY}", _shrink),
-    _written(
+    *LENGTH_SHORTHANDS,
+    written("bush 3/8 on 1/4 x 1/2", r"bush\s+(?P<outside>.+?)\s+on\s+(?P<shaft>.+?)\s*[x×]\s*(?P<length>.+)", _bush),
+    written("press 1 into 2 x 1-1/2 by .001", rf"press{_INTO}{_BY}", _press),
+    written("shrink 40 mm into 80 mm x 50 mm", rf"shrink{_INTO}{_BY}", _shrink),
+    written(
         "bond 12 mm x 20 mm at 20 MPa",
         r"bond\s+(?P<diameter>.+?)\s*[x×]\s*(?P<length>.+?)\s+at\s+(?P<strength>[0-9]+(?:\.[0-9]+)?)\s*mpa", _bond,
     ),
-    _written(
+    written(
         "warm 25 mm steel in aluminium to 60",
         r"warm\s+(?P<diameter>.+?)\s+(?P<inner>[a-z]+)\s+(?:in|on)\s+(?P<outer>[a-z]+)\s+to\s+(?P<to>-?[0-9]+(?:\.[0-9]+)?)"
         r"\s*(?:°?\s*c)?", _warm,
     ),
-    _written(
+    written(
         "clearance .0005 to .0015 on 7/8",
         r"(?P<what>clearance|interference)\s+(?P<first>.+?)\s+to\s+(?P<second>.+?)\s+on\s+(?P<size>.+)", _window,
     ),
-    _written("aim 24.980/24.993 mm shaft", r"aim\s+(?P<limits>.+?)\s+(?P<kind>shaft|bore)", _aim),
-    _written("recess .500/.504 boss .492/.496", r"recess\s+(?P<recess>.+?)\s+boss\s+(?P<boss>.+)", _depths),
-    _written("corner 1/32 chamfer 1/64", r"corner\s+(?P<radius>.+?)\s+(?P<edge>sharp|chamfer|radius)(?:\s+(?P<size>.+))?", _corner),
-    _written("25 H7 on 24.98/24.99 mm", rf"(?P<bore>{_LIMITS})\s+on\s+(?P<shaft>{_LIMITS})", _together),
+    written("aim 24.980/24.993 mm shaft", r"aim\s+(?P<limits>.+?)\s+(?P<kind>shaft|bore)", _aim),
+    written("recess .500/.504 boss .492/.496", r"recess\s+(?P<recess>.+?)\s+boss\s+(?P<boss>.+)", _depths),
+    written("corner 1/32 chamfer 1/64", r"corner\s+(?P<radius>.+?)\s+(?P<edge>sharp|chamfer|radius)(?:\s+(?P<size>.+))?", _corner),
+    written("25 H7 on 24.98/24.99 mm", rf"(?P<bore>{_LIMITS})\s+on\s+(?P<shaft>{_LIMITS})", _together),
 )  # fmt: skip
 """Every shorthand; the page of help is made from the examples."""

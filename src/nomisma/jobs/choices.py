@@ -50,6 +50,7 @@ CHOICES = (
     Choice("largest_outside", "", "job", "the largest outside that turns with it"),
     Choice("work_balanced", "yes", "job", "whether the work is balanced"),
     Choice("speed_*", "", "shop", "the shop's own surface speed of a tool in a material, m/min"),
+    Choice("slips_*", "", "shop", "the slips on the shelf of a unit"),
     Choice("coach_forgets_*", "", "shop", "from when on a machine's cuts count"),
 )
 """Every choice there is. Stored by name with who chose and when; the newest counts."""

@@ -9,7 +9,8 @@ import pytest
 
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.registry import calculations
-from nomisma.core.shorthands import SHORTHANDS, Shorthand
+from nomisma.core.shorthand import Shorthand
+from nomisma.core.shorthands import SHORTHANDS
 from nomisma.web.worksheets.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.worksheets.tool import Tool, is_callout
 from tests.web.conftest import Hand

@@ -16,6 +16,7 @@ from nomisma.web.drawings.svg import figure, join, label, line, node
 WIDTH, HEIGHT = 640, 330
 LEFT, RIGHT, AXIS, REACH = 40.0, 600.0, 160.0, 112.0
 LEAST_SCALE, LONGEST_SHARE = 0.5, 3.0
+LETTER_PITCH = 42.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +175,16 @@ def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
     for letter in section.elsewhere:
         found.append((letter, spare, HEIGHT - 28))
         spare += 46
-    return [_letter(marks[letter], x, y) for letter, x, y in found if letter in marks]
+    return [_letter(marks[letter], x, y) for letter, x, y in _apart([one for one in found if one[0] in marks])]
+
+
+def _apart(places: list[tuple[str, float, float]]) -> list[tuple[str, float, float]]:
+    """Letters of one row moved apart, so that none hides another."""
+    found: list[tuple[str, float, float]] = []
+    for letter, x, y in sorted(places, key=lambda one: (one[2], one[1])):
+        before = found[-1] if found and found[-1][2] == y else None
+        found.append((letter, max(x, before[1] + LETTER_PITCH) if before else x, y))
+    return found
 
 
 def _letter(mark: LetterMark, x: float, y: float) -> Markup:

@@ -1,6 +1,6 @@
 """The routes of the shop's pages."""
 
-from nomisma.web.shop import access, cutting_speeds, instruments, shop, shop_rules
+from nomisma.web.shop import access, cutting_speeds, instruments, shop, shop_rules, slips
 
 ROUTERS = (
     instruments.router,
@@ -8,4 +8,5 @@ ROUTERS = (
     shop_rules.router,
     cutting_speeds.router,
     access.router,
+    slips.router,
 )

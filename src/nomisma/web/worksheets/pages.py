@@ -1,6 +1,7 @@
 """The routes of the worksheets: an index, and one page each that answers as soon as something is typed."""
 
 from collections.abc import Callable, Mapping
+from dataclasses import asdict, fields
 from decimal import Decimal
 from typing import Any
 
@@ -16,12 +17,13 @@ from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.own_speeds import own_speed
 from nomisma.jobs.shop_rules import shop_rules_of
+from nomisma.jobs.slip_shelf import USUAL_SET, SlipsOwned, slips_owned
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
-from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
+from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, LENGTHS, TOOLS
 from nomisma.web.worksheets.tool import JobValues, Tool
 
 router = APIRouter(include_in_schema=False)
@@ -32,7 +34,11 @@ LEARNED = ("close_in_factor",)
 @router.get("/worksheets")
 def index(visit: Visit = Depends(signed_in)) -> Response:
     """All worksheets, each with its question."""
-    return page(visit, "worksheets/index.html", groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD), ("Cut", CUT)))
+    return page(
+        visit,
+        "worksheets/index.html",
+        groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD), ("Cut", CUT), ("Lengths and angles", LENGTHS)),
+    )
 
 
 def worksheet_page(tool: Tool) -> Callable[..., Response]:
@@ -44,7 +50,7 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         unit = unit_shown(visit.request, state.unit if state else visit.account.unit, asked=typed.get("unit", ""))
         if state and not any(typed.get(one.name) for one in tool.fields):
             typed |= _from_job(tool, state)
-        asked = with_shop(visit, tool.asked(typed), typed)
+        asked = with_shop(visit, tool, tool.asked(typed), typed, unit)
         template = (
             "worksheets/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "worksheets/page.html"
         )
@@ -64,11 +70,15 @@ for _tool in TOOLS.values():
 
 def _learned_aside(tool: Tool, asked: Mapping[str, str]) -> dict[str, str]:
     """What the shop puts in by itself does not make an example anybody's own."""
-    return {name: tool.examples[name] for name in LEARNED if name in asked}
+    by_shop = (*LEARNED, *(one.name for one in fields(SlipsOwned))) if tool.takes_slips else LEARNED
+    return {name: tool.examples[name] for name in by_shop if name in asked}
 
 
-def with_shop(visit: Visit, asked: dict[str, str], typed: Mapping[str, str]) -> dict[str, str]:
-    """What the shop has learned, where nobody typed anything else."""
+def with_shop(visit: Visit, tool: Tool, asked: dict[str, str], typed: Mapping[str, str], unit: Unit) -> dict[str, str]:
+    """What the shop has learned, and what is on its shelf, where nobody typed anything else."""
+    if tool.takes_slips and not typed.get("set"):
+        owned = slips_owned(visit.db, unit)
+        return {**asked, **asdict(owned), "set": owned.set or USUAL_SET[unit]}
     if LEARNED[0] in asked and not typed.get(LEARNED[0]):
         learned = assembly.close_in_factor(visit.db)
         return {**asked, LEARNED[0]: str(learned[0]) if learned else "1"}

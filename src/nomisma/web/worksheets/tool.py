@@ -98,6 +98,7 @@ class Tool:
     takes_unit: bool = True
     takes_rules: bool = False
     takes_speeds: bool = False
+    takes_slips: bool = False
     groups: tuple[str, ...] = field(init=False, default=())
 
     def __post_init__(self) -> None:
