@@ -11,6 +11,17 @@ from nomisma.core.shorthands import understand_shorthand
     ("line", "unit", "calculation", "inputs"),
     [
         ("slips 1.3725", "in", "slips", {"target": "1.3725 in", "set": "in81", "unit": "in"}),
+        ("taper 1 to 3/4 over 5", "in", "taper", {"large": "1 in", "small": "0.75 in", "length": "5 in", "unit": "in"}),
+        ("set taper Morse 3", "in", "taper", {"taper": "Morse 3", "unit": "in"}),
+        (
+            "set taper 1:20 from 25 over 40",
+            "mm",
+            "taper",
+            {"taper": "1:20", "large": "25 mm", "length": "40 mm", "unit": "mm"},
+        ),
+        ("sine 16.5° on 100", "mm", "sine_bar", {"angle": "16.5°", "rollers_apart": "100 mm", "set": "m88", "unit": "mm"}),
+        ("tap M8x1", "mm", "tapping", {"thread": "M8x1", "unit": "mm"}),
+        ("6 holes on 4", "in", "hole_circle", {"count": "6", "circle": "4 in", "unit": "in"}),
         ("slip 34.565 mm", "in", "slips", {"target": "34.565 mm", "set": "m88", "unit": "mm"}),
     ],
 )

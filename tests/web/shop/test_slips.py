@@ -1,5 +1,7 @@
 """The shelf of slips on its page, and the pile that is built of it."""
 
+from typing import Any
+
 from tests.web.conftest import Hand
 
 
@@ -21,6 +23,7 @@ def test_what_is_on_no_shelf_is_refused_and_kept_typed(orla: Hand) -> None:
     assert 'value="7.77"' in refused.text
 
 
-def test_an_apprentice_sees_the_shelf_and_enters_none(pim: Hand) -> None:
+def test_an_apprentice_sees_the_shelf_and_enters_none(hands: Any) -> None:
+    pim = hands("pim")
     assert "entered by a machinist or the lead" in pim.get("/shop/slips").text
     assert pim.send("/shop/slips", unit="mm", set="m47", grade="1").status_code == 403

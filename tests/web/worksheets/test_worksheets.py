@@ -54,7 +54,7 @@ def test_nonsense_in_each_field_gets_a_sentence_and_is_kept(orla: Hand, tool: To
             assert 'class="problem"' in orla.page, (one.name, wrong)
             assert "<b>" not in orla.page
             if wrong == "cheese":
-                assert 'value="cheese"' in orla.page
+                assert (">cheese</textarea>" if one.kind == "lines" else 'value="cheese"') in orla.page
 
 
 def test_only_the_answer_comes_back_when_only_that_is_asked_for(orla: Hand) -> None:
@@ -91,6 +91,7 @@ class _Shown(HTMLParser):
         super().__init__()
         self.fields: dict[str, str] = {}
         self._menu = ""
+        self._lines = ""
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         given = {name: value or "" for name, value in attrs}
@@ -98,8 +99,19 @@ class _Shown(HTMLParser):
             self.fields[given["name"]] = given.get("value", "")
         elif tag == "select":
             self._menu = given["name"]
+        elif tag == "textarea":
+            self._lines = given["name"]
+            self.fields[self._lines] = ""
         elif tag == "option" and (self._menu not in self.fields or "selected" in given):
             self.fields[self._menu] = given.get("value", "")
+
+    def handle_data(self, data: str) -> None:
+        if self._lines:
+            self.fields[self._lines] += data
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag == "textarea":
+            self._lines = ""
 
 
 def shown_and_answered(hand: Hand) -> tuple[dict[str, str], str]:

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 from decimal import Decimal
-from math import sqrt
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.lengths.slip_search import MOST_IN_A_PILE, Pile, fewest, nearest
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, SetName, SlipGrade, SlipShelf, limit_deviation_um, shelf_of
+from nomisma.core.measuring.combination import combined, rectangular
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -114,7 +114,7 @@ def uncertainty_um(pieces_mm: Sequence[Decimal], grade: SlipGrade) -> Decimal:
     Decimal('0.42')
     """
     parts = [limit_deviation_um(size, grade) for size in pieces_mm] + [FILM_UM] * (len(pieces_mm) - 1)
-    return Decimal(2 * sqrt(sum(float(part) ** 2 / 3 for part in parts))).quantize(Decimal("0.01"))
+    return (2 * combined([rectangular(part) for part in parts]).standard).quantize(Decimal("0.01"))
 
 
 def _wear(shelf: SlipShelf, count: int) -> tuple[Decimal, ...]:

@@ -98,6 +98,16 @@ def rect(x: float, y: float, width: float, height: float, class_: str) -> Markup
     return node("rect", x=float(x), y=float(y), width=float(max(width, 0.0)), height=float(max(height, 0.0)), class_=class_)
 
 
+def circle(x: float, y: float, radius: float, class_: str) -> Markup:
+    """A circle."""
+    return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
+
+
+def polygon(points: Sequence[Point], class_: str) -> Markup:
+    """A closed shape from point to point."""
+    return node("path", d=f"{_moves(points)} Z", class_=class_)
+
+
 def hatched(x: float, y: float, width: float, height: float, step: float = 9.0) -> Markup:
     """A part cut through: outline and 45° lines, as on a shop drawing."""
     lines = []

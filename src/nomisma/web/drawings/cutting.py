@@ -12,15 +12,11 @@ from nomisma.core.cutting.shoulder import ShoulderResult
 from nomisma.core.cutting.speeds import SpeedsResult
 from nomisma.core.quantity.display import show_roughness
 from nomisma.core.quantity.length import Unit
-from nomisma.web.drawings.chart import arrow, size_label, small_label, words
+from nomisma.web.drawings.chart import arrow, circle, size_label, small_label, words
 from nomisma.web.drawings.svg import figure, line, node
 
 WIDTH, HEIGHT = 460, 280
 X, Y = 170, 140
-
-
-def _circle(x: float, y: float, radius: float, class_: str) -> Markup:
-    return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
 
 
 def clean_up_picture(result: CleanUpResult, _: Unit) -> Markup:
@@ -28,8 +24,8 @@ def clean_up_picture(result: CleanUpResult, _: Unit) -> Markup:
     reach = 100.0
     short = not result.cleans_up
     shapes = [
-        _circle(X + 14, Y, reach, "cut"),
-        _circle(X, Y, reach - (6 if short else 20), "target-ring" if not short else "gone-ring"),
+        circle(X + 14, Y, reach, "cut"),
+        circle(X, Y, reach - (6 if short else 20), "target-ring" if not short else "gone-ring"),
         line(X - 8, Y, X + 8, Y, "centre-line"),
         line(X, Y - 8, X, Y + 8, "centre-line"),
         words(300, 70, "clean all round at", "side", "start"),
@@ -49,8 +45,8 @@ def hole_picture(result: HoleResult, _: Unit) -> Markup:
     outer = 104.0
     inner = max(outer * size / finished, 40.0)
     shapes = [
-        _circle(X, Y, outer, "cut"),
-        _circle(X, Y, min(inner, outer - 10), "drill-ring"),
+        circle(X, Y, outer, "cut"),
+        circle(X, Y, min(inner, outer - 10), "drill-ring"),
         words(X, Y + 4, result.drill.name, "column-title"),
         words(300, 80, "left for the tool", "side", "start"),
         small_label(300, 102, result.leave.mm, "scale", "start"),
@@ -143,8 +139,8 @@ def boring_bar_picture(result: BoringBarResult, _: Unit) -> Markup:
     tip = X + radius
     back = tip - float(result.across.mm) * scale
     shapes = [
-        _circle(X, Y, radius, "cut" if result.behind.mm > 0 else "gone-ring"),
-        _circle(back + bar, Y, bar, "chuck-face"),
+        circle(X, Y, radius, "cut" if result.behind.mm > 0 else "gone-ring"),
+        circle(back + bar, Y, bar, "chuck-face"),
         line(back + 2 * bar - 4, Y, tip, Y, "needle"),
         line(X - radius, Y, back, Y, "limit-line") if result.behind.mm > 0 else Markup(""),
         words(300, 70, "behind the bar", "side", "start"),

@@ -2,7 +2,6 @@
 
 from nomisma.core.cutting.speeds import SHARES, cutting_speeds
 from nomisma.core.joints.cylinders import CRITERION_WORDS
-from nomisma.core.lengths.slip_shelf import GRADE_WORDS, slip_sets
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
 from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
@@ -21,9 +20,9 @@ from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
 from nomisma.web.drawings.pins import over_pins_picture
 from nomisma.web.drawings.seating import corner_picture, depths_picture
-from nomisma.web.drawings.slips import slips_picture
 from nomisma.web.drawings.together import together_picture
 from nomisma.web.drawings.window import window_picture
+from nomisma.web.worksheets.length_tools import LENGTHS, SMALL_SUMS
 from nomisma.web.worksheets.tool import READING_UNCERTAINTY, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
@@ -34,7 +33,6 @@ HIGH_LOW = "Highest and lowest alone"
 OWN_WINDOWS = "Your own interference and clearance"
 MADE = "The bush is already made"
 SHEET = "The rest of its sheet"
-SHELF = "The shelf"
 
 
 def _joint(values: JobValues) -> dict[str, str]:
@@ -409,24 +407,6 @@ DRILL_SIZES = Tool(
     drill_sizes_picture, from_job=lambda v: {"size": v.measured or v.aim},
 )  # fmt: skip
 
-SLIPS = Tool(
-    "slips", "/slips", "Build a pile of slips", "Which slips make that height, fewest pieces, from what is on the shelf?",
-    (
-        Field("target", "Height wanted", "size", "1.3725 in"),
-        Field("short", "A pile to stop short by", "size", "0.003 in", hint="2 to 5 thou: the carriage stops there until the last pass."),
-        Field("wear_pieces", "Wear pieces outside", "choice", "0", options=(("0", "none"), ("1", "one"), ("2", "two"))),
-        Field("set", "Set", "choice", "in81", group=SHELF,
-              options=(*((one.name, f"{'inch' if one.unit == 'in' else 'metric'}, {one.title}") for one in slip_sets().values()),
-                       ("none", "only your own"))),
-        Field("missing", "Missing of it", "text", group=SHELF, hint="Sizes with spaces between, as marked."),
-        Field("own", "Your own besides", "text", group=SHELF),
-        Field("wear", "Wear pieces there are", "text", group=SHELF),
-        Field("grade", "Grade", "choice", "1", group=SHELF, options=tuple(GRADE_WORDS.items())),
-    ),
-    slips_picture, from_job=lambda v: {"target": v.aim}, takes_slips=True,
-)  # fmt: skip
-
-LENGTHS = (SLIPS,)
 CUT = (CLEAN_UP, SPEEDS, HOLE, DRILL_SIZES, BORING_BAR, SHOULDER, FACING, DEFLECTION)
-TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT, *LENGTHS)}
+TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT, *LENGTHS, *SMALL_SUMS)}
 """Every worksheet by the name of its calculation."""

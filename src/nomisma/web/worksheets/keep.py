@@ -25,7 +25,7 @@ def keep(post: Post = Depends(posted)) -> Response:
     tool = TOOLS.get(form.text("keep_tool", longest=40))
     if tool is None:
         raise InputError("That is no worksheet.", "Open it anew.", field="keep_tool")
-    asked = {one.name: form.text(one.name, longest=1000) for one in tool.fields}
+    asked = {one.name: form.text(one.name, longest=one.longest) for one in tool.fields}
     unit = form.unit("keep_unit")
     given = AnswerToKeep(
         id=form.client_id(), calculation=tool.calculation, asked=asked, values=values_of(visit, tool, asked, unit), unit=unit,

@@ -23,7 +23,8 @@ from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
-from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, LENGTHS, TOOLS
+from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
+from nomisma.web.worksheets.length_tools import LENGTHS, SMALL_SUMS
 from nomisma.web.worksheets.tool import JobValues, Tool
 
 router = APIRouter(include_in_schema=False)
@@ -37,7 +38,14 @@ def index(visit: Visit = Depends(signed_in)) -> Response:
     return page(
         visit,
         "worksheets/index.html",
-        groups=(("Fits", FITS), ("Joints", JOINTS), ("Hold", HOLD), ("Cut", CUT), ("Lengths and angles", LENGTHS)),
+        groups=(
+            ("Fits", FITS),
+            ("Joints", JOINTS),
+            ("Hold", HOLD),
+            ("Cut", CUT),
+            ("Lengths and angles", LENGTHS),
+            ("Small sums", SMALL_SUMS),
+        ),
     )
 
 
@@ -136,7 +144,33 @@ def job_values(state: JobState) -> JobValues:
         measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
+        chain=_chain_text(state), bore_ends=_bore_ends(state),
     )  # fmt: skip
+
+
+_IN_A_CHAIN = ("length", "height", "depth", "position", "groove_width")
+
+
+def _chain_text(state: JobState) -> str:
+    """The lengths of the part that is made, a line each, by their letters: the longest points on, the others back."""
+    found = [
+        (limits.upper_mm, one.letter, limits)
+        for one in state.made
+        if one.kind in _IN_A_CHAIN and (limits := one.both_limits)
+    ]
+    lines = [
+        f"{'- ' if index else ''}{letter} {_pair(limits.lower_mm, limits.upper_mm, state.unit)}"
+        for index, (_, letter, limits) in enumerate(sorted(found, key=lambda one: -one[0]))
+    ]
+    return "\n".join(lines) if len(lines) > 1 else ""
+
+
+def _bore_ends(state: JobState) -> dict[str, str]:
+    """The limits of a bore that is made, for a mandrel."""
+    limits = state.both_limits
+    if state.kind != "bore" or limits is None:
+        return {}
+    return {"bore_lower": show_exact(limits.lower_mm, state.unit), "bore_upper": show_exact(limits.upper_mm, state.unit)}
 
 
 def _reading_uncertainty(state: JobState) -> str:

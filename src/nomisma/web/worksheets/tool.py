@@ -20,8 +20,8 @@ from nomisma.core.registry import calculation_named
 
 _PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
-FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws"]
-LONGEST = 200
+FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws", "lines"]
+LONGEST, LONGEST_LINES = 200, 4000
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +29,8 @@ class Field:
     """One field of a worksheet.
 
     `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
-    readings or callout; `throws` of the kind 0.125 at 120; `tag` the unit shown beside it where it is no length. `group` is the
+    readings or callout; `throws` of the kind 0.125 at 120; `lines` text of several lines;
+    `tag` the unit shown beside it where it is no length. `group` is the
     fold it lies in (empty: always open). `example` stands in an empty worksheet.
     """
 
@@ -42,6 +43,11 @@ class Field:
     group: str = ""
     options: tuple[tuple[str, str], ...] = ()
     member: Literal["bore", "shaft"] = "bore"
+
+    @property
+    def longest(self) -> int:
+        """How many characters it takes."""
+        return LONGEST_LINES if self.kind == "lines" else LONGEST
 
     @property
     def is_length(self) -> bool:
@@ -60,7 +66,7 @@ class JobValues:
     """What a job already knows, as text for a worksheet's fields; empty where it does not.
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
-    `speeds`, `most_rpm`: of the job's machine.
+    `speeds`, `most_rpm`: of the job's machine; `chain`: its lengths, a line each; `bore_ends`: of a bore, for a mandrel.
     """
 
     bore: str = ""
@@ -78,6 +84,8 @@ class JobValues:
     measured_outside: str = ""
     speeds: str = ""
     most_rpm: str = ""
+    chain: str = ""
+    bore_ends: Mapping[str, str] = field(default_factory=dict)
 
 
 Picture = Callable[[Any, Unit], Markup]
@@ -85,7 +93,7 @@ Picture = Callable[[Any, Unit], Markup]
 
 @dataclass(frozen=True)
 class Tool:
-    """A worksheet. `method` says how an assembly goes together that is planned with it."""
+    """A worksheet. `method` says how an assembly goes together that is planned with it; `answer` names the part that shows its answer."""
 
     calculation: str
     path: str
@@ -94,11 +102,12 @@ class Tool:
     fields: tuple[Field, ...]
     picture: Picture
     method: str = ""
-    from_job: Callable[[JobValues], dict[str, str]] = lambda values: {}  # noqa: ARG005
+    from_job: Callable[[JobValues], Mapping[str, str]] = lambda values: {}  # noqa: ARG005
     takes_unit: bool = True
     takes_rules: bool = False
     takes_speeds: bool = False
     takes_slips: bool = False
+    answer: str = ""
     groups: tuple[str, ...] = field(init=False, default=())
 
     def __post_init__(self) -> None:
@@ -113,13 +122,13 @@ class Tool:
     @property
     def answer_template(self) -> str:
         """The part that shows its answer."""
-        return f"worksheets/answers/{self.calculation}.html"
+        return f"worksheets/answers/{self.answer or self.calculation}.html"
 
     def asked(self, typed: Mapping[str, str]) -> dict[str, str]:
         """Its fields as typed, and what the calculation takes for those left empty; the examples where nothing at all was typed."""
         if not any(typed.get(one.name) for one in self.fields):
             return self.examples
-        given = {one.name: typed.get(one.name, "").replace("\x00", "").strip()[:LONGEST] for one in self.fields}
+        given = {one.name: typed.get(one.name, "").replace("\x00", "").strip()[: one.longest] for one in self.fields}
         return {name: text or self.defaults[name] for name, text in given.items()}
 
     @cached_property

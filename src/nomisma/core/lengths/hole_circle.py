@@ -1,0 +1,104 @@
+"""Holes on a circle: coordinates, chords, and what is left between them."""
+
+from decimal import Decimal
+from math import cos, pi, radians, sin
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import OutOfRange
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.told import Fact, TableTold, Told
+from nomisma.core.working import Step
+
+GEOMETRY = "geometry of a regular polygon: chord = D·sin(180°/n)"
+
+
+class HoleCircleInput(Model):
+    """A circle of so many holes, evenly spread; the first at `start_deg` from the x axis, the others counter-clockwise.
+
+    `x0`, `y0`: where its centre is; `hole`: the holes' diameter, for what is left between them.
+    """
+
+    circle: Size
+    count: int = Field(ge=2, le=360)
+    start_deg: Number = Field(default=Decimal(0), ge=-360, le=360)
+    x0: Difference = Length(Decimal(0))
+    y0: Difference = Length(Decimal(0))
+    hole: Size | None = None
+    unit: Unit = "mm"
+
+
+class HoleCircleResult(Told):
+    """The chord between neighbours, the coordinates of every hole, and the metal left between two holes."""
+
+    chord: Size
+    holes: list[tuple[Difference, Difference]]
+    left_between: Difference | None = None
+
+
+@calculation(
+    name="hole_circle",
+    title="Holes on a circle",
+    validity="2 to 360 holes, evenly spread.",
+    source=GEOMETRY,
+    example={"circle": "4 in", "count": 6, "start_deg": 0, "hole": "0.332 in", "unit": "in"},
+)
+def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
+    """Coordinates and chord. Raises OutOfRange where the holes would run into one another.
+
+    Source: geometry: x = x0 + D/2·cos(a), y = y0 + D/2·sin(a); chord = D·sin(180°/n).
+
+    >>> found = hole_circle(HoleCircleInput(circle="100 mm", count=4, start_deg=45))
+    >>> str(found.chord), [str(one) for one in found.holes[0]]
+    ('70.710678 mm', ['35.355339 mm', '35.355339 mm'])
+    """
+    unit, count = given.unit, given.count
+    radius = float(given.circle.mm) / 2
+    angles = [float(given.start_deg) + 360 * index / count for index in range(count)]
+    x0, y0 = float(given.x0.mm), float(given.y0.mm)
+    holes = [(_length(x0 + radius * cos(radians(a)), unit), _length(y0 + radius * sin(radians(a)), unit)) for a in angles]
+    chord = Decimal(f"{2 * radius * sin(pi / count):.6f}")
+    left = chord - given.hole.mm if given.hole else None
+    if left is not None and left <= 0:
+        raise OutOfRange(
+            f"The holes would run into one another by {show_small(-left, unit)}.",
+            "Fewer, smaller, or on a larger circle.",
+            field="hole",
+        )
+    facts = [
+        Fact(name="Chord between neighbours", length=Length(chord, unit)),
+        Fact(name="Angle between them", words=f"{360 / count:.6g}°"),
+    ]
+    if left is not None:
+        facts.append(Fact(name="Metal left between two", length=Length(left, unit)))
+    return HoleCircleResult(
+        chord=Length(chord, unit), holes=holes, left_between=Length(left, unit) if left is not None else None,
+        headline=f"{count} holes", headline_length=None,
+        sentence="Step the chord round with dividers first: it must come back to the first mark.",
+        facts=facts,
+        table=TableTold(
+            head=["Hole", "Angle", "x", "y"],
+            rows=[
+                [Fact(words=str(n)), Fact(words=f"{a % 360:.5g}°"), Fact(length=x), Fact(length=y)]
+                for n, (a, (x, y)) in enumerate(zip(angles, holes, strict=True), 1)
+            ],
+        ),
+        steps=[
+            "Spot all, then drill all, then finish all: one tool at a time.",
+            f"Deburr every one of the {count} on both sides, and count them off.",
+        ],
+        working=[
+            Step(name="Chord", formula="D·sin(180°/n)", values=f"{both(given.circle.mm, unit)} × sin({180 / count:.6g}°)",
+                 result=both(chord, unit, decimals=5), source=GEOMETRY),
+            Step(name="A hole", formula="x0 + D/2·cos(a), y0 + D/2·sin(a)", values=f"a = {float(given.start_deg):.5g}° + 360°·k/{count}",
+                 result="as in the table", source=GEOMETRY),
+        ],
+    )  # fmt: skip
+
+
+def _length(mm: float, unit: Unit) -> Length:
+    return Length(Decimal(f"{mm:.6f}").normalize() + 0, unit)

@@ -1,0 +1,197 @@
+"""A drill for a tap by how much of the thread is wanted, and one that clears its screw, from the drills there are."""
+
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+
+from pydantic import Field
+
+from nomisma.core.calculation import calculation
+from nomisma.core.errors import NotDefined, OutOfRange
+from nomisma.core.model import Model
+from nomisma.core.quantity.display import both
+from nomisma.core.quantity.drills import DrillSystem, drill_table
+from nomisma.core.quantity.fields import Number, Size
+from nomisma.core.quantity.length import MM_PER, Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.core.table import table
+from nomisma.core.told import Fact, TableTold, Told
+from nomisma.core.working import COMMON_PRACTICE, Step
+
+FULL_THREAD = Decimal("1.299038106")
+"""Twice the depth of a full external thread over its pitch: 3/4·√3 of the basic profile. Source: ISO 68-1 (recalled)."""
+LEAST_PERCENT, MOST_PERCENT = Decimal(50), Decimal(83)
+"""Less strips, more breaks taps. Source: common practice, no source (60 to 75 % is usual)."""
+USUAL_PERCENT: dict[Unit, Decimal] = {"mm": Decimal(77), "in": Decimal(75)}
+"""As the drills of published tables leave. Source: handbooks (recalled)."""
+DRILL_OVER = Length.of("0.003", "in")
+"""What a twist drill cuts over in the middle of what is usual. Source: common practice, no source."""
+_METRIC = re.compile(r"M\s*(?P<size>[0-9.]+)(?:\s*[x×]\s*(?P<pitch>[0-9.]+))?", re.IGNORECASE)
+_INCH = re.compile(r"(?P<size>#?[0-9/ .-]+?)\s*-\s*(?P<per_inch>[0-9]+)(?:\s*(?:UNC|UNF|UN))?", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class Thread:
+    """A thread: outside diameter and pitch in mm; close and free clearance, as the table has them (empty: it has none)."""
+
+    name: str
+    unit: Unit
+    diameter_mm: Decimal
+    pitch_mm: Decimal
+    close: str = ""
+    free: str = ""
+    tap_drill_mm: Decimal | None = None
+
+
+@cache
+def threads() -> dict[str, Thread]:
+    """Every thread of the table by name, sizes in mm. Source: threads.csv.
+
+    >>> threads()["M8"].pitch_mm, round(threads()["1/4-20"].pitch_mm, 2)
+    (Decimal('1.25'), Decimal('1.27'))
+    """
+    found = {}
+    for row in table("lengths", "threads.csv"):
+        unit: Unit = "in" if row["unit"] == "in" else "mm"
+        pitch = Decimal(row["pitch_mm"]) if row["pitch_mm"] else Decimal("25.4") / Decimal(row["per_inch"])
+        tap_drill = Decimal(row["tap_drill"]) if row["tap_drill"] else None
+        diameter = Decimal(row["diameter"]) * MM_PER[unit]
+        found[row["name"]] = Thread(row["name"], unit, diameter, pitch, row["close"], row["free"], tap_drill)
+    return found
+
+
+def thread_named(text: str) -> Thread:
+    """A thread as it is written: M8, M8x1, 1/4-20, #10-32, 3/8-24 UNF. Raises NotDefined, UnreadableLength.
+
+    Sizes in mm. Source: ISO 261 (coarse pitch where none is said), ASME B1.1; recalled.
+
+    >>> thread_named("M8x1").pitch_mm, thread_named("3/8-24 unf").name
+    (Decimal('1'), '3/8-24')
+    """
+    plain = " ".join(text.split())
+    if match := _METRIC.fullmatch(plain):
+        known = threads().get(f"M{match['size']}")
+        diameter = known.diameter_mm if known else parse_length(match["size"], "mm").mm
+        if match["pitch"]:
+            close, free = (known.close, known.free) if known else ("", "")
+            return Thread(
+                f"M{match['size']}x{match['pitch']}", "mm", diameter, parse_length(match["pitch"], "mm").mm, close, free
+            )
+        if known:
+            return known
+    elif match := _INCH.fullmatch(plain):
+        name = f"{match['size'].strip().removeprefix('#')}-{match['per_inch']}"
+        if known := threads().get(name):
+            return known
+        if "#" not in match["size"] and int(match["per_inch"]):
+            return Thread(name, "in", parse_length(match["size"], "in").mm, Decimal("25.4") / int(match["per_inch"]))
+    raise NotDefined(
+        f"“{plain[:30]}” is no thread this knows.",
+        "Write it like M8, M8x1, 1/4-20, #10-32.",
+        field="thread",
+        value=plain[:60],
+    )
+
+
+class TappingInput(Model):
+    """A thread, how much of it is wanted in per cent of its full height, and which drills are in the drawer (empty: those of its unit).
+
+    Where neither is given: the drill of the published table for a metric thread (about 77 %), 75 % of an inch one.
+    """
+
+    thread: str = Field(max_length=40)
+    percent: Number | None = Field(default=None, ge=40, le=100)
+    drills: DrillSystem | None = None
+    unit: Unit = "mm"
+
+
+class TappingResult(Told):
+    """The drill for the tap, how much thread it leaves, and the drills (or sizes) that clear the screw."""
+
+    drill: str
+    drill_size: Size
+    thread_percent: Number
+    wanted_size: Size
+    close: Size | None = None
+    free: Size | None = None
+
+
+@calculation(
+    name="tapping",
+    title="A drill for a tap, and to clear its screw",
+    validity="60° threads of ISO 68-1 and ASME B1.1; ordinary taps (a forming tap wants a larger hole, by its maker's sheet).",
+    source="ISO 68-1, ISO 261, ISO 273, ASME B1.1 (recalled); common practice, no source (how much of the thread)",
+    example={"thread": "1/4-20", "percent": 75, "unit": "in"},
+)
+def tapping(given: TappingInput) -> TappingResult:
+    """The drill nearest to the size that leaves so much thread. Raises NotDefined for an unknown thread, OutOfRange.
+
+    Source: hole = diameter − percent/100 × 1.299 × pitch (basic profile of ISO 68-1, recalled).
+
+    >>> found = tapping(TappingInput(thread="1/4-20")); found.drill, tapping(TappingInput(thread="M8")).drill
+    ('#7', '6.8 mm')
+    """
+    thread = thread_named(given.thread)
+    percent = given.percent or USUAL_PERCENT[thread.unit]
+    wanted = thread.diameter_mm - percent / 100 * FULL_THREAD * thread.pitch_mm
+    if wanted <= 0:
+        raise OutOfRange("Such a thread leaves no hole.", "Check the pitch.", field="thread")
+    drills = drill_table(given.drills or ("inch" if thread.unit == "in" else "metric"))
+    name, size = min(drills, key=lambda one: abs(one[1] - wanted))
+    if given.percent is None and given.drills is None and thread.tap_drill_mm is not None:
+        name, size = f"{thread.tap_drill_mm} mm", thread.tap_drill_mm
+    unit = given.unit
+    near = sorted(sorted(drills, key=lambda one: abs(one[1] - wanted))[:5], key=lambda one: one[1])
+    leaves = _percent(thread, size)
+    clear = [_clears(text, thread) for text in (thread.close, thread.free)]
+    return TappingResult(
+        drill=name, drill_size=Length(size, unit), thread_percent=leaves.quantize(Decimal("0.1")),
+        wanted_size=Length(wanted.quantize(Decimal("1e-6")), unit),
+        close=Length(clear[0], unit) if clear[0] else None,
+        free=Length(clear[1], unit) if clear[1] else None,
+        headline=name,
+        sentence=(
+            f"Leaves {leaves:.0f} % of the thread of {thread.name}; cut a little over, as drills do, about "
+            f"{_percent(thread, size + DRILL_OVER.mm):.0f} %."
+        ),
+        facts=[
+            Fact(name="Drill", length=Length(size, unit)),
+            Fact(name=f"For {percent} % it would be", length=Length(wanted.quantize(Decimal("1e-6")), unit)),
+            *(Fact(name=f"Clears the screw, {word}: {text}", length=Length(mm, unit))
+              for word, text, mm in zip(("close", "free"), (thread.close, thread.free), clear, strict=True) if mm),
+        ],
+        table=TableTold(head=["Drill", "Size", "Thread"], rows=[
+            [Fact(words=one), Fact(length=Length(mm, unit)), Fact(words=f"{_percent(thread, mm):.0f} %")] for one, mm in near
+        ]),
+        notes=_notes(leaves),
+        steps=[
+            "Drill deeper than the thread by the tap’s lead; chamfer to the thread’s diameter first.",
+            "Tap square: the tailstock’s centre in the tap, by hand, oil, back for the chip.",
+        ],
+        cautions=["No tap is driven by a spindle that nobody can stop at once."],
+        working=[
+            Step(name="Hole wanted", formula="diameter − percent/100 × 1.299 × pitch",
+                 values=f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 × {both(thread.pitch_mm, unit, decimals=5)}",
+                 result=both(wanted, unit), source="ISO 68-1 (recalled)"),
+            Step(name="What the drill leaves", formula="(diameter − drill)/(1.299 × pitch)", values=f"{name} = {both(size, unit)}",
+                 result=f"{leaves:.1f} %",
+                 source="ISO 68-1 (recalled)"),
+            Step(name="How much is usual", formula="60 to 75 %", result="less in deep holes and tough metal", source=COMMON_PRACTICE),
+        ],
+    )  # fmt: skip
+
+
+def _percent(thread: Thread, hole_mm: Decimal) -> Decimal:
+    return 100 * (thread.diameter_mm - hole_mm) / (FULL_THREAD * thread.pitch_mm)
+
+
+def _clears(text: str, thread: Thread) -> Decimal | None:
+    named = dict(drill_table("inch")) if thread.unit == "in" else {}
+    return named.get(text) or named.get(f"letter {text}") or parse_length(text, thread.unit).mm if text else None
+
+
+def _notes(leaves: Decimal) -> list[str]:
+    if leaves < LEAST_PERCENT:
+        return ["That is little thread: it strips before the screw breaks."]
+    return ["That is nearly a full thread: the tap turns hard and may break."] if leaves > MOST_PERCENT else []

@@ -1,0 +1,42 @@
+"""What an answer says, in one shape that one template shows: the number that matters, facts, a table, what to do, and the working."""
+
+from pydantic import Field
+
+from nomisma.core.model import Model
+from nomisma.core.quantity.fields import Difference
+from nomisma.core.working import Step
+
+
+class Fact(Model):
+    """One thing an answer says: a length that is shown in both units, or words; `name` is what it is.
+
+    `to`: the other end of a range; `before`: what stands before the length (±); `small`: shown in thou or µm.
+    """
+
+    name: str = ""
+    before: str = ""
+    length: Difference | None = None
+    to: Difference | None = None
+    small: bool = False
+    words: str = ""
+
+
+class TableTold(Model):
+    """Rows of facts under their heads."""
+
+    head: list[str]
+    rows: list[list[Fact]]
+
+
+class Told(Model):
+    """An answer: the number that matters (a length, or words), one sentence, facts, a table, notes, steps, cautions and the working."""
+
+    headline: str
+    headline_length: Difference | None = None
+    sentence: str
+    facts: list[Fact] = Field(default=[])
+    table: TableTold | None = None
+    notes: list[str] = Field(default=[])
+    steps: list[str] = Field(default=[])
+    cautions: list[str] = Field(default=[])
+    working: list[Step]

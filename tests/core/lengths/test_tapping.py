@@ -1,0 +1,63 @@
+"""A drill for a tap, from the drills there are."""
+
+import pytest
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.lengths.tapping import TappingResult, thread_named, threads
+from nomisma.core.quantity.writing import parse_length
+from nomisma.core.registry import calculation_named
+
+
+def tap(thread: str, **given: object) -> TappingResult:
+    found = calculation_named("tapping").run({"thread": thread, **given})
+    assert isinstance(found, TappingResult)
+    return found
+
+
+@pytest.mark.parametrize(
+    ("text", "name", "pitch"),
+    [("M8", "M8", "1.25"), ("m8 x 1", "M8x1", "1"), ("M10x1.25", "M10x1.25", "1.25"), ("1/4-20 UNC", "1/4-20", "1.27"),
+     ("#10-32", "10-32", "0.79375"),
+     ("1-1/8-7", "1-1/8-7", "3.62857")],
+)  # fmt: skip
+def test_a_thread_is_read_as_it_is_written(text: str, name: str, pitch: str) -> None:
+    found = thread_named(text)
+    assert found.name == name
+    assert float(found.pitch_mm) == pytest.approx(float(pitch), abs=1e-4)
+
+
+@pytest.mark.parametrize("name", sorted(threads()))
+def test_less_thread_is_a_larger_drill(name: str) -> None:
+    assert tap(name, percent=60).drill_size.mm >= tap(name, percent=80).drill_size.mm
+
+
+@pytest.mark.parametrize("name", sorted(threads()))
+def test_a_clearance_hole_is_larger_than_its_screw_and_a_free_one_larger_still(name: str) -> None:
+    found = tap(name)
+    assert found.close
+    assert found.free
+    assert threads()[name].diameter_mm < found.close.mm < found.free.mm
+
+
+def test_clearance_holes_grow_with_the_screw() -> None:
+    for unit in ("mm", "in"):
+        own = sorted((one for one in threads().values() if one.unit == unit), key=lambda one: one.diameter_mm)
+        sizes = [tap(one.name).free.mm for one in own]  # type: ignore[union-attr]
+        assert sizes == sorted(sizes)
+
+
+def test_only_the_drills_of_the_drawer_are_offered() -> None:
+    assert tap("1/4-20", drills="metric").drill.endswith("mm")
+    assert parse_length("5.1 mm").mm == tap("1/4-20", drills="metric").drill_size.mm
+
+
+@pytest.mark.parametrize("text", ["hello", "M", "1/4", "#3-48", "2-4.5", "M8x"])
+def test_what_is_no_thread_is_told(text: str) -> None:
+    with pytest.raises(BadInput) as refused:
+        tap(text)
+    assert refused.value.errors[0].field == "thread"
+
+
+def test_a_full_thread_is_warned_of_and_little_too() -> None:
+    assert "may break" in tap("M8", percent=95).notes[0]
+    assert "strips" in tap("M8", percent=40).notes[0]
