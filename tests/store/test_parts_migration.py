@@ -27,7 +27,8 @@ INSERT INTO job (id, title, unit, partner_kind, by_id)
 SELECT gen_random_uuid(), title, 'mm', partner, account.id
 FROM account, (VALUES ('Bore for a shaft', 'shaft'), ('Shaft for a bore', 'bore'), ('Nothing measured', 'bore')) AS j(title, partner);
 INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id)
-SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010, '{"school": "iso", "function": "turns"}', '{}', by_id
+SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010,
+    '{"school": "iso", "function": "turns"}', '{"school": "iso", "name": "H7/g6"}', by_id
 FROM job, generate_series(1, 2) v WHERE title <> 'Nothing measured';
 INSERT INTO reading_doubt (id, job_id, member, place, size_mm, size_text, size_unit, instrument_id, sentence, by_id)
 SELECT gen_random_uuid(), j.id, m, 'middle 0°', 19.5, '19.5', 'mm', i.id, 'asked', j.by_id
@@ -135,9 +136,10 @@ def test_what_the_shop_chose_and_what_limits_were_asked_by_keep_their_value_unde
             "dialling_method": "readout",
             "aim": "middle",
         }
-        found = session.scalars(select(Limits).options(undefer(Limits.inputs))).first()
+        found = session.scalars(select(Limits).options(undefer(Limits.inputs), undefer(Limits.option))).first()
     assert found
     assert (found.limits_from, found.inputs) == ("iso", {"function": "turns", "fit_system": "iso"})
+    assert found.option == {"name": "H7/g6", "fit_system": "iso"}
 
 
 def test_the_log_is_guarded_again_afterwards(counted: tuple[Engine, dict[str, int]]) -> None:

@@ -1,7 +1,9 @@
 """Worksheets of lengths and angles: slips, chains, tapers, and the small sums beside the lathe."""
 
 from nomisma.core.lengths.belt import RIM_M_S
+from nomisma.core.lengths.groove import BY_WORDS
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, slip_sets
+from nomisma.web.drawings.grooves import groove_picture, stops_picture, v_groove_picture
 from nomisma.web.drawings.lengths import (
     belt_picture,
     centre_drill_picture,
@@ -27,6 +29,7 @@ from nomisma.web.worksheets.tool import Field, Tool
 SHELF = "The shelf"
 LATHE = "Between centres, and the partner"
 MORE = "More"
+ROW = "A row of them"
 FACTS = "facts"
 _SETS = (
     *((one.name, f"{'inch' if one.unit == 'in' else 'metric'}, {one.title}") for one in slip_sets().values()),
@@ -136,6 +139,49 @@ MANDREL = Tool(
     mandrel_picture, from_job=lambda v: v.bore_ends, answer=FACTS,
 )  # fmt: skip
 
+GROOVE = Tool(
+    "groove", "/groove", "Grooves from one face", "Where does the carriage stand for the tool's own corner, and how deep?",
+    (
+        Field("position", "Near side, from the datum face", "size", "0.937 in"), Field("width", "Width", "size", "0.125 in"),
+        Field("tool", "The tool is wide", "size", "0.093 in"),
+        Field("corner", "Touched on the face", "choice", "far", options=(("far", "its far corner, to the chuck"), ("near", "its near corner"))),
+        Field("feeler", "Feeler between", "difference", "0.002 in"),
+        Field("outside", "Outside", "size", "0.800 in"), Field("floor", "Floor", "size", "0.625 in"),
+        Field("by", "Moved by", "choice", "carriage", options=tuple(BY_WORDS.items())),
+        Field("line", "One line of it", "size", "0.001 in"),
+        Field("count", "Grooves", "number", "1", group=MORE), Field("pitch", "Pitch", "size", group=MORE),
+        Field("finish", "Left on each side", "difference", "0.003 in", group=MORE),
+    ),
+    groove_picture, from_job=lambda v: v.groove, answer=FACTS,
+)  # fmt: skip
+
+V_GROOVE = Tool(
+    "v_groove", "/v-groove", "V-grooves", "Widths, the compound, its travel, the order, and the check over a rod.",
+    (
+        Field("included_deg", "Included angle", "number", "40", tag="°"), Field("top", "Top", "size", "0.500 in"),
+        Field("depth", "Depth", "size", "0.450 in"), Field("floor", "Or the floor", "size"), Field("outside", "Outside", "size", "4 in"),
+        Field("rod", "Rod laid in", "size", "0.4375 in"), Field("over_rods", "Measured over two rods", "size"),
+        Field("count", "Grooves", "number", "3", group=ROW), Field("pitch", "Pitch", "size", "0.625 in", group=ROW),
+        Field("first", "First centre, from the datum face", "size", "0.400 in", group=ROW),
+        Field("shoulder", "A shoulder at", "size", group=ROW), Field("tool_room", "The tool needs beside it", "size", group=ROW),
+        Field("line", "One line of the compound", "size", group=ROW),
+    ),
+    v_groove_picture, from_job=lambda v: {"outside": v.outside}, answer=FACTS,
+)  # fmt: skip
+
+STOPS = Tool(
+    "stops", "/stops", "A turret of carriage stops", "Which stop for which step, in an order that their thickness allows?",
+    (
+        Field("steps", "Steps of the work, one a line", "lines", "stock out, at 1.900 in\nface, tool 1, at 0, 400 rpm\n"
+              "turn head, tool 2, at 0.750 in, dial .800 in, 600 rpm\nturn stem, tool 2, at 1.250 in, dial .500 in, 600 rpm, short\n"
+              "groove, tool 3, at 0.812 in, dial .400 in, 200 rpm\npart, tool 4, at 1.500 in, 150 rpm",
+              hint="Behind the name: tool, at, dial, rpm; short where it stops before its mark."),
+        Field("stations", "Stations of the turret", "number", "6"), Field("apart", "Neighbours at least apart", "size", "0.375 in"),
+        Field("short", "Short by", "difference", "0.003 in", group=MORE),
+    ),
+    stops_picture, from_job=lambda v: {"steps": v.stops}, answer=FACTS,
+)  # fmt: skip
+
 HOLE_CIRCLE = Tool(
     "hole_circle", "/hole-circle", "Holes on a circle", "Where is each, and how far from the next?",
     (
@@ -228,5 +274,5 @@ KEYSEAT = Tool(
     keyseat_picture, from_job=lambda v: {"shaft": v.diameter}, answer=FACTS,
 )  # fmt: skip
 
-LENGTHS = (SLIPS, CHAIN, TAPER, TAPER_FOUND, SINE_BAR, TAPER_CHECK, MANDREL)
+LENGTHS = (SLIPS, CHAIN, STOPS, GROOVE, V_GROOVE, TAPER, TAPER_FOUND, SINE_BAR, TAPER_CHECK, MANDREL)
 SMALL_SUMS = (HOLE_CIRCLE, TAPPING, CENTRE_DRILL, DRILL_POINT, TOOL_HEIGHT, INDICATOR, LARGE_DIAMETER, BELT, KEYSEAT)

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import asdict, fields
 from decimal import Decimal
-from typing import Any
+from typing import Any, get_args
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import Response
@@ -11,7 +11,7 @@ from fastapi.responses import Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import LONGEST_LINE
 from nomisma.core.errors import InputError
-from nomisma.core.fits.options import FitOption
+from nomisma.core.fits.options import FitOption, FitSystem
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
@@ -23,6 +23,7 @@ from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
+from nomisma.web.worksheets import along
 from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
 from nomisma.web.worksheets.length_tools import LENGTHS, SMALL_SUMS
 from nomisma.web.worksheets.tool import JobValues, Tool
@@ -144,33 +145,9 @@ def job_values(state: JobState) -> JobValues:
         measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
-        chain=_chain_text(state), bore_ends=_bore_ends(state),
+        chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
+        groove=along.first_groove(state), bore_ends=along.bore_ends(state),
     )  # fmt: skip
-
-
-_IN_A_CHAIN = ("length", "height", "depth", "position", "groove_width")
-
-
-def _chain_text(state: JobState) -> str:
-    """The lengths of the part that is made, a line each, by their letters: the longest points on, the others back."""
-    found = [
-        (limits.upper_mm, one.letter, limits)
-        for one in state.made
-        if one.kind in _IN_A_CHAIN and (limits := one.both_limits)
-    ]
-    lines = [
-        f"{'- ' if index else ''}{letter} {_pair(limits.lower_mm, limits.upper_mm, state.unit)}"
-        for index, (_, letter, limits) in enumerate(sorted(found, key=lambda one: -one[0]))
-    ]
-    return "\n".join(lines) if len(lines) > 1 else ""
-
-
-def _bore_ends(state: JobState) -> dict[str, str]:
-    """The limits of a bore that is made, for a mandrel."""
-    limits = state.both_limits
-    if state.kind != "bore" or limits is None:
-        return {}
-    return {"bore_lower": show_exact(limits.lower_mm, state.unit), "bore_upper": show_exact(limits.upper_mm, state.unit)}
 
 
 def _reading_uncertainty(state: JobState) -> str:
@@ -199,7 +176,8 @@ def _pair(low_mm: Any, high_mm: Any, unit: Unit) -> str:
 
 
 def _drawn_clearance(state: JobState) -> tuple[Any, Any] | None:
-    if state.limits is None:
+    """The clearance the chosen fit gives; none of limits that come from a drawing, a line or a sample."""
+    if state.limits is None or state.limits.limits_from not in get_args(FitSystem):
         return None
     found = FitOption.model_validate(state.limits.option)
     return (found.clearance_min.mm, found.clearance_max.mm) if found.clearance_min and found.clearance_max else None

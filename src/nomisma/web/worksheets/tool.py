@@ -66,7 +66,8 @@ class JobValues:
     """What a job already knows, as text for a worksheet's fields; empty where it does not.
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
-    `speeds`, `most_rpm`: of the job's machine; `chain`: its lengths, a line each; `bore_ends`: of a bore, for a mandrel.
+    `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths, a line each; `outside`: its
+    largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel.
     """
 
     bore: str = ""
@@ -85,6 +86,9 @@ class JobValues:
     speeds: str = ""
     most_rpm: str = ""
     chain: str = ""
+    stops: str = ""
+    outside: str = ""
+    groove: Mapping[str, str] = field(default_factory=dict)
     bore_ends: Mapping[str, str] = field(default_factory=dict)
 
 

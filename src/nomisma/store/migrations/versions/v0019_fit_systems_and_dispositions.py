@@ -23,6 +23,7 @@ def upgrade() -> None:
         op.execute(f"ALTER TABLE {table} DISABLE TRIGGER append_only")
     for former, name in _CHOICES:
         op.execute(f"UPDATE shop_setting SET name = '{name}' WHERE name = '{former}'")
+    op.execute(f"UPDATE limits SET option = {_renamed('option', 'fit_system')} WHERE option ? 'school'")
     op.execute(f"UPDATE limits SET inputs = {_renamed('inputs', 'fit_system')} WHERE inputs ? 'school'")
     for calculation, listed, name in _KEPT:
         of_list = f"SELECT jsonb_agg({_renamed('one', name)}) FROM jsonb_array_elements(answer->'{listed}') AS one"

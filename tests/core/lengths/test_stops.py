@@ -1,0 +1,86 @@
+"""A turret of stops: an order in which no neighbours clash, held against every order there is."""
+
+from decimal import Decimal
+from itertools import permutations
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.lengths.stops import StopsResult
+from nomisma.core.registry import calculation_named
+
+
+def stops(steps: str, **given: Any) -> StopsResult:
+    found = calculation_named("stops").run({"steps": steps, "apart": "10 mm", **given})
+    assert isinstance(found, StopsResult)
+    return found
+
+
+def clash_free(places: list[int], apart: int) -> bool:
+    """Whether any ring of all the places keeps neighbours apart."""
+    first, *rest = places
+    return any(
+        all(abs(a - b) >= apart for a, b in zip([first, *order], [*order, first], strict=True))
+        for order in permutations(rest)
+    )
+
+
+@given(st.lists(st.integers(0, 60), min_size=3, max_size=6, unique=True), st.integers(4, 25))
+def test_an_order_is_found_where_there_is_one_and_only_there(places: list[int], apart: int) -> None:
+    text = "\n".join(f"step {chr(97 + n)}, at {at}" for n, at in enumerate(places))
+    possible = clash_free(places, apart)
+    try:
+        ring = [float(one.mm) for one in stops(text, stations=len(places), apart=f"{apart} mm").turret]
+    except BadInput as refused:
+        assert not possible
+        assert refused.errors[0].field == "apart"
+    else:
+        assert possible
+        assert all(abs(a - b) >= apart for a, b in zip(ring, [*ring[1:], ring[0]], strict=True))
+
+
+def test_every_step_runs_against_the_stop_that_stands_where_it_ends() -> None:
+    found = stops(
+        "face, tool 1, at 0, 400 rpm\nturn, tool 2, at 30, dial 20.00, 600 rpm, short\ngroove, tool 3, at 15\nturn again, tool 2, at 30"
+    )
+    for step in found.in_order:
+        assert found.turret[step.stop - 1].mm == step.stands.mm
+    assert [step.is_short for step in found.in_order] == [False, True, False, False]
+    assert [(step.tool, step.rpm) for step in found.in_order[:2]] == [("1", "400"), ("2", "600")]
+
+
+def test_steps_at_one_place_share_a_stop_and_are_told() -> None:
+    found = stops("face, at 0\nturn, at 30\nturn again, at 30")
+    assert len(found.turret) == 2
+    assert "share a stop" in found.notes[0]
+
+
+def test_an_empty_station_keeps_two_apart_that_have_no_other_way() -> None:
+    found = stops("a, at 0\nb, at 5\nc, at 30", stations=4)
+    assert "with an empty station between 0.000 mm and 5.000 mm" in found.sentence
+
+
+@pytest.mark.parametrize(
+    ("steps", "field", "sentence"),
+    [
+        ("", "steps", "Nothing was entered"),
+        ("face", "steps", "is not said"),
+        ("face, at 0\nturn, hello", "steps", "“hello” in “turn” is not understood"),
+        ("face, at nowhere", "steps", "not understood as a size"),
+        ("\n".join(f"s{n}, at {n * 20}" for n in range(7)), "stations", "7 different stops"),
+        ("a, at 0\nb, at 5\nc, at 10\nd, at 15", "apart", "No order keeps these apart"),
+        ("\n".join("s, at 1" for _ in range(41)), "steps", "41 steps"),
+    ],
+)
+def test_what_is_no_turret_has_its_sentence(steps: str, field: str, sentence: str) -> None:
+    with pytest.raises(BadInput) as refused:
+        stops(steps, stations=4 if field == "apart" else 6, apart="12 mm")
+    assert refused.value.errors[0].field == field
+    assert sentence in refused.value.errors[0].sentence
+
+
+def test_lengths_may_lie_on_both_sides_of_the_zero() -> None:
+    assert [one.mm for one in stops("a, at -5\nb, at 20").turret] == [Decimal(-5), Decimal(20)]
