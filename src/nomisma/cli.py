@@ -345,6 +345,51 @@ def gauge(
 
 
 @app.command()
+def readout(
+    script: Annotated[
+        str,
+        typer.Argument(
+            help="How the slides move: x 25.0 mm in 5; wait 2; z -10 mm in 3. Left out: by the keys w s a d, q ends."
+        ),
+    ] = "",
+    x: Annotated[str, typer.Option(help="Where the cross-slide stands, as it reads, with unit.")] = "25 mm",
+    z: Annotated[str, typer.Option(help="Where the carriage stands, with unit.")] = "0 mm",
+    name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-readout",
+    token: Annotated[
+        str, typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's.")
+    ] = "",
+    radius: Annotated[bool, typer.Option("--radius", help="It reads the cross-slide on radius.")] = False,
+    jitter: Annotated[str, typer.Option(help="One standard deviation of its figures, with unit.")] = "0 mm",
+    scale_error: Annotated[float, typer.Option(help="What its scales read too much, parts per million.")] = 0.0,
+    a_second: Annotated[float, typer.Option(min=0.5, max=50, help="How often it sends.")] = 8.0,
+    step: Annotated[str, typer.Option(help="How far a key moves a slide, with unit.")] = "0.05 mm",
+    job: Annotated[int, typer.Option(help="A job's number; 0: the one it is bound to.")] = 0,
+    port: Annotated[int, typer.Option(min=1, max=65535, help="The listener's port.")] = 8490,
+) -> None:
+    """A simulated readout: slides moved by a script or by keys, told to a running Nomisma (docs/GAUGES.md)."""
+    from decimal import Decimal
+
+    from nomisma.core.quantity.writing import parse_length
+    from nomisma.demo.shop import GAUGE_TOKEN
+    from nomisma.devices.simulated_readout import SimulatedReadout, script_moves
+    from nomisma.devices.slide_keys import moved_by_keys
+
+    at, along, spread, by = (parse_length(text, positive=False) for text in (x, z, jitter, step))
+    simulated = SimulatedReadout(
+        name, at.mm, at.unit, noise=abs(spread.value(at.unit)), token=token or GAUGE_TOKEN, job=job or None, port=port,
+        slides_mm={"x": at.mm, "z": along.mm}, scale_error=Decimal(str(scale_error)), x_reads="radius" if radius else "diameter",
+        a_second=a_second, patience_seconds=10,
+    )  # fmt: skip
+    try:
+        with simulated:
+            moves = script_moves(script, at.unit)
+            for shown in simulated.play(moves) if script else moved_by_keys(simulated, by.mm):
+                print("  ".join(f"{axis} {figure}" for axis, figure in shown.items()), flush=True)
+    except (ConnectionError, ValueError) as error:
+        raise InputError(f"{error}.", f"Is Nomisma running, and does it listen on port {port}?") from None
+
+
+@app.command()
 def backup(file: Path) -> None:
     """Everything recorded, in one file that only you can read."""
     from nomisma.backups import write_backup

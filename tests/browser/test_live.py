@@ -12,6 +12,7 @@ from playwright.sync_api import BrowserContext, Page, Playwright, expect
 from nomisma.cluster import Cluster
 from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.simulated import SimulatedGauge
+from nomisma.devices.simulated_readout import SimulatedReadout
 from tests.browser.conftest import log_reading
 from tests.conftest import as_served, copy_database
 from tests.serving import Server
@@ -92,6 +93,28 @@ def test_what_a_hand_typed_is_not_overwritten_by_a_gauge(bench: Callable[..., Pa
         list(gauge.readings(1))
     expect(page.locator("#gauge-words")).to_contain_text("your typing stays")
     expect(page.locator("#size")).to_have_value(".87")
+
+
+def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
+    bench: Callable[..., Page], server: Server
+) -> None:
+    page = bench()
+    with page.expect_response("**/live"):
+        page.goto("/jobs/104/cut")
+    page.wait_for_timeout(500)
+    box = page.locator("[data-readout-axis=x]")
+    expect(box).to_be_hidden()
+    begins, stop, way = (Decimal(box.get_attribute(f"data-{name}") or "") for name in ("from-mm", "stop-mm", "way"))
+    with SimulatedReadout("bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port) as readout:
+        readout.slides_mm["x"] = stop + way * Decimal("0.0254")
+        readout.tell()
+        expect(box).to_contain_text("0.0010 in to go", timeout=2000)
+        readout.slides_mm["x"] = stop - way * Decimal("0.0508")
+        readout.tell()
+        expect(box).to_contain_text("0.0020 in past where to stop", timeout=2000)
+    box.get_by_role("button", name="Take this as dialled").click()
+    wound = abs(stop - way * Decimal("0.0508") - begins) / Decimal("25.4")
+    expect(page.locator('.reading-form [name="dialled"]')).to_have_value(f"{wound:.4f} in")
 
 
 def test_readings_wait_through_a_killed_server_and_a_closed_browser_and_arrive_once(

@@ -70,7 +70,7 @@ from nomisma.store.tokens import make_token, token_holders
 
 PASSWORD = "hilltop-demo"
 GAUGE_TOKEN = "hilltop-gauge"
-GAUGES = ("bench-gauge", "bench-indicator")
+GAUGES = ("bench-gauge", "bench-indicator", "bench-readout")
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,11 @@
-"""The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit. docs/GAUGES.md says it in full."""
+"""The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit; and positions of a readout.
+
+docs/GAUGES.md says it in full.
+"""
 
 import json
 import re
+from typing import Literal
 from uuid import UUID, uuid5
 
 from pydantic import Field, ValidationError
@@ -12,6 +16,7 @@ from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 
 PROTOCOL = "nomisma-gauge/1"
+READOUT_PROTOCOL = "nomisma-readout/1"
 LONGEST_LINE = 4096
 NAME = r"^[\w .:-]+$"
 NAME_WORDS = "Use letters, digits, space and . : - _"
@@ -45,6 +50,31 @@ class GaugeMessage(Model):
         return parse_length(self.size, positive=False)
 
 
+Axis = Literal["x", "z"]
+
+
+class ReadoutMessage(Model):
+    """Where the slides stand now: the cross-slide x, the carriage z. It is shown as it comes and not kept.
+
+    `x_reads`: whether x is a diameter or a radius. `zero_set`: another word whenever somebody set an axis to another
+    figure. The rest as of a gauge.
+    """
+
+    protocol: Literal["nomisma-readout/1"]
+    gauge: str = Field(min_length=1, max_length=60, pattern=NAME)
+    token: str = Field(min_length=1, max_length=100, pattern=NAME, repr=False)
+    run: str = Field(min_length=1, max_length=60, pattern=NAME)
+    number: int = Field(ge=1, le=2**53)
+    positions: dict[Axis, str] = Field(min_length=1, max_length=2)
+    x_reads: Literal["diameter", "radius"] = "diameter"
+    zero_set: str = Field(default="", max_length=20)
+    job: int | None = Field(default=None, ge=1, le=2**31 - 1)
+
+    def lengths(self) -> dict[Axis, Length]:
+        """Its positions, exact; zero or below as they may be. Raises InputError."""
+        return {axis: parse_length(text[:40], positive=False) for axis, text in self.positions.items()}
+
+
 def is_name(text: str) -> bool:
     """Whether a gauge may be called so.
 
@@ -71,8 +101,8 @@ class GaugeAnswer(Model):
         return (self.model_dump_json(exclude_defaults=True) + "\n").encode()
 
 
-def read_line(line: bytes) -> GaugeMessage:
-    """One line as a message. Raises InputError with a sentence for whoever builds the gauge.
+def read_line(line: bytes) -> GaugeMessage | ReadoutMessage:
+    """One line as a message: a reading, or the positions of a readout. Raises InputError with a sentence for whoever builds the gauge.
 
     >>> read_line(b'{"gauge": "g", "token": "t", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
     Decimal('22.20214')
@@ -86,6 +116,10 @@ def read_line(line: bytes) -> GaugeMessage:
     if not isinstance(values, dict):
         raise NotThisProtocol("This line is not a JSON object.", "Send one object a line.", field="line")
     try:
+        if values.get("protocol") == READOUT_PROTOCOL:
+            readout = ReadoutMessage.model_validate(values)
+            readout.lengths()
+            return readout
         message = GaugeMessage.model_validate(values)
     except ValidationError as error:
         first = error.errors()[0]

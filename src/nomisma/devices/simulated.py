@@ -64,14 +64,10 @@ class SimulatedGauge:
 
     def send(self, number: int, size: str) -> None:
         """Send one reading until it is acknowledged. Raises ConnectionError, ValueError where it is refused for good."""
-        message: dict[str, object] = {
-            "protocol": PROTOCOL,
-            "gauge": self.name,
-            "token": self.token,
-            "run": self.run,
-            "number": number,
-            "size": size,
-        }
+        self._deliver(number, {"protocol": PROTOCOL, "size": size})
+
+    def _deliver(self, number: int, what: dict[str, object]) -> None:
+        message = {"gauge": self.name, "token": self.token, "run": self.run, "number": number, **what}
         if self.job is not None:
             message["job"] = self.job
         line = (json.dumps(message) + "\n").encode()

@@ -1,6 +1,6 @@
 """What gauges sent: kept once whatever is repeated, for the feature the gauge is bound to."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime, timedelta
 from uuid import UUID
 
@@ -92,6 +92,23 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
     announce(session, job.number, "gauge", id=str(id), gauge=gauge, size=str(size), feature=feature.letter)
     session.commit()
     return True
+
+
+def tell_position(
+    session: OrmSession, *, gauge: str, positions: Mapping[str, Length], x_reads: str, zero_set: str, job_number: int | None
+) -> None:
+    """Tell the open pages of its job where the slides stand; nothing is kept. Raises InputError where no job takes it."""
+    feature = _feature_of_gauge(session, gauge, job_number)
+    job = session.get(Job, feature.job_id) if feature else None
+    if job is None or feature is None or is_handed_over(session, job.id):
+        raise InputError(
+            f"No open job takes the positions of {gauge}.",
+            "Let it speak there on the job's Measure page, or name a job.",
+            field="job",
+        )
+    slides = {axis: f"{one.mm:f}" for axis, one in positions.items()}
+    announce(session, job.number, "position", gauge=gauge, slides_mm=slides, x_reads=x_reads, zero_set=zero_set)
+    session.commit()
 
 
 def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:

@@ -8,7 +8,7 @@ from fastapi.responses import Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.facing import By, FacingInput, FacingResult
 from nomisma.core.errors import InputError
-from nomisma.core.part.feature import State
+from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
@@ -52,10 +52,16 @@ def along_page(
     return page(
         visit, "job/cut/_along_work.html" if part == "work" else "job/cut/page.html", status=status, own_unit=state.unit, state=state,
         job=state.job, stage="cut", form=form, found=found, picture=picture, error=error, gauges=gauges_of(visit.db, state.feature_id),
-        waiting=waiting(visit.db, state.feature_id, now()), now_mm=_size_mm(state, form.piece), dials=tuple(_dials(state)),
+        waiting=waiting(visit.db, state.feature_id, now()), now_mm=_size_mm(state, form.piece), way=cut_direction(state.feature.kind),
+        stop_mm=_stop_mm(state, found.result, _size_mm(state, form.piece)), dials=tuple(_dials(state)),
         section=section_of_job(state) if len(state.made) > 1 else "",
         usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
     )  # fmt: skip
+
+
+def _stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:
+    """Where a readout set to the measured length stands at the end of the next pass, mm; none where none is to come."""
+    return None if result is None or not result.passes else now_mm - cut_direction(state.feature.kind) * result.passes[0].mm
 
 
 def _dials(state: JobState) -> dict[str, str]:

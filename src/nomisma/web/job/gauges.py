@@ -14,9 +14,16 @@ from sqlalchemy.orm import sessionmaker
 from starlette.concurrency import run_in_threadpool
 
 from nomisma.core.errors import InputError, NomismaError
-from nomisma.devices.protocol import LONGEST_LINE, GaugeAnswer, GaugeMessage, NotThisProtocol, read_line
+from nomisma.devices.protocol import (
+    LONGEST_LINE,
+    GaugeAnswer,
+    GaugeMessage,
+    NotThisProtocol,
+    ReadoutMessage,
+    read_line,
+)
 from nomisma.jobs.gauges import bind_gauge
-from nomisma.store.gauges import take
+from nomisma.store.gauges import take, tell_position
 from nomisma.store.tokens import holds
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.visit import Post, posted
@@ -36,8 +43,8 @@ class NotItsToken(InputError):
     """A gauge whose token is not the one the shop made for it last."""
 
 
-def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage) -> GaugeAnswer:
-    """Commit one reading, then say so."""
+def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage | ReadoutMessage) -> GaugeAnswer:
+    """Commit one reading, or tell where the slides stand, then say so."""
     with sessions() as session:
         if not holds(session, kind="gauge", name=message.gauge, token=message.token):
             raise NotItsToken(
@@ -45,6 +52,17 @@ def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage) -> GaugeAns
                 "Make one in the Shop, and give it to the gauge.",
                 field="token",
             )
+        if isinstance(message, ReadoutMessage):
+            slides = {str(axis): one for axis, one in message.lengths().items()}
+            tell_position(
+                session,
+                gauge=message.gauge,
+                positions=slides,
+                x_reads=message.x_reads,
+                zero_set=message.zero_set,
+                job_number=message.job,
+            )
+            return GaugeAnswer(ok=True, number=message.number)
         take(
             session, id=message.id, gauge=message.gauge, run=message.run, number=message.number, size=message.length(),
             job_number=message.job,

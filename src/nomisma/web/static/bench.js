@@ -4,6 +4,7 @@ import { showExamples } from "./examples.js";
 import { listenForKeys } from "./keys.js";
 import { listenLive } from "./live.js";
 import { keepWaiting } from "./queue.js";
+import { takeAsDialled } from "./readout.js";
 import { setUpSwitches } from "./switches.js";
 
 const switches = setUpSwitches(document);
@@ -11,6 +12,7 @@ listenForKeys(document, switches);
 keepTyped(document);
 keepWaiting(document);
 listenLive(document);
+takeAsDialled(document);
 showExamples(document);
 
 document.addEventListener("click", (event) => {

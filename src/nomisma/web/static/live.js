@@ -1,4 +1,6 @@
 // A job's page hears what others log, and what a gauge sends, as it is committed. A gauge's reading lands in the field; Enter logs it.
+import { showPosition } from "./readout.js";
+
 export function listenLive(page) {
   const place = page.querySelector("[data-live]");
   if (!place || !("EventSource" in window)) return;
@@ -6,6 +8,7 @@ export function listenLive(page) {
   const refresh = () => page.getElementById("seen")?.dispatchEvent(new Event("refresh"));
   source.addEventListener("reading", refresh);
   source.addEventListener("disposition", refresh);
+  source.addEventListener("position", (event) => showPosition(page, JSON.parse(event.data)));
   source.addEventListener("gauge", (event) => land(page, JSON.parse(event.data)));
   page.addEventListener("click", (event) => {
     const button = event.target.closest("[data-gauge-id]");
