@@ -1,10 +1,12 @@
-"""Pictures of grooves and stops: a V with its rod, a groove with the tool in it, a turret of stops."""
+"""Pictures of grooves and stops: a V with its rod, a groove with its tool, a turret of stops; a centre under the wheel, a radius by steps."""
 
 from math import cos, radians, sin, tan
 
 from markupsafe import Markup
 
+from nomisma.core.lengths.centre_grinding import CentreGrindingResult
 from nomisma.core.lengths.groove import GrooveResult
+from nomisma.core.lengths.radius_steps import RadiusStepsResult
 from nomisma.core.lengths.stops import StopsResult
 from nomisma.core.lengths.v_groove import VGrooveResult
 from nomisma.core.quantity.length import Unit
@@ -44,9 +46,9 @@ def groove_picture(result: GrooveResult, _: Unit) -> Markup:
     top, floor, left, right, face = 90.0, 170.0, 150.0, 270.0, 430.0
     shapes = [
         hatched(30, top, face - 30, 110), rect(left, top, right - left, floor - top, "hollow-shape"),
-        rect(right - 62, 30, 62, floor - 40, "part"), line(face, 40, face, 220, "limit-line"), words(face, 236, "datum face", "side"),
-        line(left, 216, face, 216, "tick-line"), line(right, 202, face, 202, "tick-line"),
-        size_label((right + face) / 2, 198, result.near_side.mm), size_label((left + right) / 2, 232, result.far_side.mm),
+        rect(right - 62, 30, 62, floor - 40, "part"), line(face, 40, face, 250, "limit-line"), words(face - 8, 60, "datum face", "side", "end"),
+        line(right, 210, face, 210, "tick-line"), line(left, 234, face, 234, "tick-line"),
+        size_label((right + face) / 2, 225, result.near_side.mm), size_label((left + right) / 2, 250, result.far_side.mm),
     ]  # fmt: skip
     return figure(
         WIDTH, HEIGHT, "The groove and the tool at its near side", result.sentence, *shapes, class_="groove-picture"
@@ -77,3 +79,32 @@ def stops_picture(result: StopsResult, _: Unit) -> Markup:
         *shapes,
         class_="stops-picture",
     )
+
+
+def centre_grinding_picture(result: CentreGrindingResult, _: Unit) -> Markup:
+    """The centre on its axis, the wheel on its cone, the way the compound goes."""
+    axis, tip, body = 150.0, (330.0, 150.0), 46.0
+    half = radians(min(max(result.compound_deg, 3.0), 60.0))
+    back = tip[0] - body / tan(half)
+    touch = ((back + tip[0]) / 2, axis - body / 2)
+    wheel = (touch[0] + 58 * sin(half), touch[1] - 58 * cos(half))
+    shapes = [
+        polygon([(60, axis - body), (back, axis - body), tip, (back, axis + body), (60, axis + body)], "cut"),
+        line(30, axis, 430, axis, "centre-line"), circle(*wheel, 58, "work-round"),
+        line(back, axis - body - 10, tip[0], axis - 10, "planned"), words(tip[0] + 14, axis - 26, f"{result.compound_deg:g}°", "scale", "start"),
+    ]  # fmt: skip
+    return figure(
+        WIDTH, HEIGHT, "The centre under the wheel", f"{result.headline} {result.sentence}", *shapes, class_="centre-picture"
+    )
+
+
+def radius_steps_picture(result: RadiusStepsResult, _: Unit) -> Markup:
+    """The corner with the tool's edges at each step."""
+    along, inward = ([float(one.mm) for one in ends] for ends in (result.along, result.inward))
+    scale = 150 / (max(along) or 1)
+    points = [(300 - a * scale, 60 + i * scale) for a, i in zip(along, inward, strict=True)]
+    shapes = [
+        polygon([(60, 60), *points, (300, 236), (60, 236)], "cut"), *(circle(x, y, 4, "part") for x, y in points),
+        line(300, 40, 300, 246, "limit-line"), words(312, 60, f"{len(points)} steps", "scale", "start"), words(300, 256, "face", "side"),
+    ]  # fmt: skip
+    return figure(WIDTH, HEIGHT, "The corner by steps", result.sentence, *shapes, class_="radius-picture")

@@ -1,9 +1,16 @@
 """Worksheets of lengths and angles: slips, chains, tapers, and the small sums beside the lathe."""
 
 from nomisma.core.lengths.belt import RIM_M_S
+from nomisma.core.lengths.centre_grinding import WORK_WORDS
 from nomisma.core.lengths.groove import BY_WORDS
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, slip_sets
-from nomisma.web.drawings.grooves import groove_picture, stops_picture, v_groove_picture
+from nomisma.web.drawings.grooves import (
+    centre_grinding_picture,
+    groove_picture,
+    radius_steps_picture,
+    stops_picture,
+    v_groove_picture,
+)
 from nomisma.web.drawings.lengths import (
     belt_picture,
     centre_drill_picture,
@@ -182,6 +189,26 @@ STOPS = Tool(
     stops_picture, from_job=lambda v: {"steps": v.stops}, answer=FACTS,
 )  # fmt: skip
 
+CENTRE_GRINDING = Tool(
+    "centre_grinding", "/centre-grinding", "Grinding a centre in place", "Which angle, how many passes, in which order, and what to guard.",
+    (
+        Field("work", "Ground is", "choice", "tailstock_centre", options=tuple(WORK_WORDS.items())),
+        Field("included_deg", "Included angle", "number", "60", tag="°"), Field("to_take", "To come off, on diameter", "size", "0.006 in"),
+        Field("a_pass", "A pass", "size", group=MORE), Field("last", "The last ones", "size", group=MORE),
+    ),
+    centre_grinding_picture, answer=FACTS,
+)  # fmt: skip
+
+RADIUS_STEPS = Tool(
+    "radius_steps", "/radius-steps", "A radius by steps", "Where a round-nosed tool stands for each step of a corner, a ball or a fillet.",
+    (
+        Field("radius", "Radius", "size", "0.250 in"), Field("nose", "The tool's nose", "size", "0.031 in"),
+        Field("kind", "It is", "choice", "corner", options=(("corner", "an outside corner, or a ball"), ("fillet", "a fillet"))),
+        Field("outside", "Diameter", "size", "1.000 in"), Field("step_deg", "Steps of", "number", "10", tag="°"),
+    ),
+    radius_steps_picture, answer=FACTS,
+)  # fmt: skip
+
 HOLE_CIRCLE = Tool(
     "hole_circle", "/hole-circle", "Holes on a circle", "Where is each, and how far from the next?",
     (
@@ -274,5 +301,16 @@ KEYSEAT = Tool(
     keyseat_picture, from_job=lambda v: {"shaft": v.diameter}, answer=FACTS,
 )  # fmt: skip
 
-LENGTHS = (SLIPS, CHAIN, STOPS, GROOVE, V_GROOVE, TAPER, TAPER_FOUND, SINE_BAR, TAPER_CHECK, MANDREL)
-SMALL_SUMS = (HOLE_CIRCLE, TAPPING, CENTRE_DRILL, DRILL_POINT, TOOL_HEIGHT, INDICATOR, LARGE_DIAMETER, BELT, KEYSEAT)
+LENGTHS = (SLIPS, CHAIN, STOPS, GROOVE, V_GROOVE, TAPER, TAPER_FOUND, SINE_BAR, TAPER_CHECK, MANDREL, CENTRE_GRINDING)
+SMALL_SUMS = (
+    HOLE_CIRCLE,
+    RADIUS_STEPS,
+    TAPPING,
+    CENTRE_DRILL,
+    DRILL_POINT,
+    TOOL_HEIGHT,
+    INDICATOR,
+    LARGE_DIAMETER,
+    BELT,
+    KEYSEAT,
+)
