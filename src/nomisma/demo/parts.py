@@ -9,6 +9,16 @@ CALIPER_METRIC = "0–150 mm caliper"
 
 
 @dataclass(frozen=True)
+class KeptDemo:
+    """A worksheet's answer kept with a feature: its calculation, what was asked, as typed, and what it is for."""
+
+    letter: str
+    calculation: str
+    asked: dict[str, str]
+    note: str
+
+
+@dataclass(frozen=True)
 class DemoPart:
     """A job by lines, readings by the letter of their feature; `withdrawn`: a letter and why it does not count;
 
@@ -26,6 +36,7 @@ class DemoPart:
     withdrawn: tuple[str, str] = ("", "")
     trials: tuple[tuple[str, str, str], ...] = ()
     handed_over: str = ""
+    kept: tuple[KeptDemo, ...] = ()
 
 
 PARTS = (
@@ -59,5 +70,52 @@ PARTS = (
         title="Pawl pin of the winch, worn", asked="Like the worn one, with what it has lost", by="orla", hours_ago=0.2, unit="mm",
         machine="Bench lathe", lines="od sample 9.86 plus 0.14 h8 x 32 ±0.2, carries the load\ncham 0.5 x 45, free\ntaper 1:20 over 12 ±0.05",
         readings=(("A", Logged("10.42", "near end 0°", METRIC)),),
+        kept=(
+            KeptDemo("A", "clean_up", {"kind": "shaft", "stock": "10.6 mm", "wanted": "10 mm", "runout": "0.12 mm", "scale": "0.05 mm"},
+                     "the 10.6 bar in the rack"),
+        ),
+    ),
+    DemoPart(
+        title="Oil-groove bobbin", asked="Carries the felt of the dome's rail oiler; two grooves feed it", by="orla", hours_ago=0.18, unit="mm",
+        machine="Bench lathe",
+        lines="od 30 h9 x 36 ±0.1, sets the position\nbore 12 H8 thru\ngroove 4 +0.1/0 wide to 24 ±0.1 at 6 ±0.05 from the left\n"
+        "groove 4 +0.1/0 wide to 24 ±0.1 at 6 ±0.05 from the right\ncham 0.5 x 45 on A, only seen",
+        kept=(
+            KeptDemo("D", "groove", {"position": "6 mm", "width": "4.05 mm", "tool": "3 mm", "corner": "far", "feeler": "0.05 mm", "count": "2",
+                                     "pitch": "20 mm", "finish": "0.1 mm", "outside": "30 mm", "floor": "24 mm", "by": "carriage",
+                                     "line": "0.1 mm"}, "both grooves from the tailstock's face"),
+        ),
+    ),
+    DemoPart(
+        title="Ribbed pulley of the drive", asked="Four ribs for the new belt of the dome's drive", by="orla", hours_ago=0.16, unit="mm",
+        machine="Long lathe",
+        lines="od 80 ±0.1 x 30 ±0.1, sets the position\nbore 20 H7 thru, carries the load\nrunout 0.03 true to C",
+        kept=(
+            KeptDemo("A", "v_groove", {"included_deg": "40", "top": "4.4 mm", "floor": "1 mm", "outside": "80 mm", "count": "5",
+                                       "pitch": "4.76 mm", "first": "5.5 mm", "shoulder": "30 mm", "rod": "2.6 mm"},
+                     "five grooves, checked over the drills of 2.6"),
+        ),
+    ),
+    DemoPart(
+        title="Mandrel for the encoder hubs", asked="Between centres, for the 12 mm hubs; 0.0005 in per inch", by="pim", hours_ago=0.14,
+        unit="mm", machine="Bench lathe",
+        lines="taper .0005 per inch over 90 ±0.01 from 12.03 ±0.005, carries the load\nod 10 h9 x 20 ±0.2\nlength 110 ±0.5, free",
+        readings=(("B", Logged("12.204", "near end 0°", METRIC)),),
+        kept=(
+            KeptDemo("A", "mandrel", {"small_end": "11.985 mm", "length": "90 mm", "taper": "0.0005 per inch", "bore_lower": "12 mm",
+                                      "bore_upper": "12.018 mm", "bore_length": "16 mm", "grip": "0.003 mm"}, "where the hubs sit"),
+        ),
+    ),
+    DemoPart(
+        title="Four-stop knob", asked="Twelve knobs for the shutter's hand drive, one after the other on the stops", by="orla", hours_ago=0.12,
+        unit="in", machine="Long lathe",
+        lines="od .875 ±.005 from 0 to .500, only seen\nod .500 ±.002 from .500 to .750\nbore .250 +.002/-0 x .600 ±.010 deep from the right\n"
+        "length .750 ±.005\ngroove .094 +.004/-0 wide to .400 ±.005 at .520 ±.005 from the left\ncham 1/32 x 45 on A, only seen",
+        kept=(
+            KeptDemo("E", "stops", {"steps": "stock out, at .900 in\nface, tool 1, at 0, 600 rpm\n"
+                                    "turn stem, tool 2, at .250 in, dial .500 in, 600 rpm, short\n"
+                                    "groove, tool 3, at .230 in, dial .400 in, 250 rpm\npart, tool 4, at .844 in, 200 rpm",
+                                    "stations": "6", "apart": "0.375 in", "short": "0.003 in"}, "the table by the lathe"),
+        ),
     ),
 )  # fmt: skip

@@ -34,7 +34,7 @@ from nomisma.demo.jobs import (
     Logged,
     Seen,
 )
-from nomisma.demo.parts import PARTS, DemoPart
+from nomisma.demo.parts import PARTS, DemoPart, KeptDemo
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening import Lines, open_by_lines
 from nomisma.store.accounts import account_named, accounts, add_account
@@ -143,7 +143,6 @@ class _Loader:
             self._load_job(job)
         for part in PARTS:
             self._load_part(part)
-        self._keep_an_answer()
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()
@@ -244,24 +243,14 @@ class _Loader:
                 )
             )  # fmt: skip
 
-    def _keep_an_answer(self) -> None:
-        """Whether the bar cleans up, worked out before the pawl pin was begun."""
-        job_id = demo_id("job", "Pawl pin of the winch, worn")
-        asked = {
-            "kind": "shaft",
-            "stock": "10.6 mm",
-            "wanted": "10 mm",
-            "runout": "0.12 mm",
-            "scale": "0.05 mm",
-            "ovality": "",
-        }
-        answer = calculation_named("clean_up").run({name: text for name, text in asked.items() if text} | {"unit": "mm"})
+    def _keep(self, demo: DemoPart, job: Job, feature: Feature, kept: KeptDemo) -> None:
+        """A worksheet's answer, worked out as the shop would and kept with its feature."""
+        answer = calculation_named(kept.calculation).run({**kept.asked, "unit": demo.unit})
         self._add(
             KeptAnswer(
-                id=demo_id("kept"), job_id=job_id, feature_id=self.session.scalars(
-                    select(Feature.id).where(Feature.job_id == job_id, Feature.letter == "A")
-                ).one(), calculation="clean_up", unit="mm", asked=asked, answer=answer.model_dump(mode="json"), note="the 10.6 bar in the rack",
-                by_id=self.people["orla"].id, at=self.now - timedelta(minutes=14),
+                id=demo_id("kept", demo.title, kept.calculation), job_id=job.id, feature_id=feature.id, calculation=kept.calculation,
+                unit=demo.unit, asked=kept.asked, answer=answer.model_dump(mode="json"), note=kept.note, by_id=job.by_id,
+                at=job.at + timedelta(minutes=1),
             )
         )  # fmt: skip
 
@@ -293,6 +282,8 @@ class _Loader:
                     tried_with=wanted_by_trial(limits.text).tried_with, outcome=outcome, by_id=job.by_id, at=started + timedelta(hours=1),
                 )
             )  # fmt: skip
+        for kept in demo.kept:
+            self._keep(demo, job, features[kept.letter], kept)
         letter, reason = demo.withdrawn
         if letter:
             self._add(
