@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.fits.functions import functions
-from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import Partner, likely_nominal
 from nomisma.core.fits.shop_rules import shop_rules
 from nomisma.core.fits.suit import SuitResult, Window, suit_for
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from tests.core.fits.test_options import named, options
 
 mm = st.decimals("10", "200", places=3)
 small = st.decimals("0", "0.02", places=4)
@@ -106,21 +106,6 @@ def test_readings_in_mixed_units_are_fine_when_each_says_its_own() -> None:
 def test_a_partner_that_cannot_be_read_gets_its_sentence(partner: dict[str, object], sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence.replace("(", r"\(").replace(".", r"\.")):
         suit(partner=partner)
-
-
-def options(**fields: object) -> OptionsResult:
-    given_fields = {
-        "partner": {"kind": "bore", "readings": ["25.004 mm", "25.006 mm"], "uncertainty": "0.0024 mm"},
-        "function": "slides_by_hand",
-        "unit": "mm",
-    }
-    result = calculation_named("fit_options").run({**given_fields, **fields})
-    assert isinstance(result, OptionsResult)
-    return result
-
-
-def named(result: OptionsResult, name: str) -> FitOption:
-    return next(option for option in result.options if option.name == name)
 
 
 def test_the_shop_rules_grow_with_the_diameter() -> None:

@@ -3,22 +3,8 @@
 import pytest
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.joints.interference import InterferenceResult
 from nomisma.core.materials.material import material_named
-from nomisma.core.registry import calculation_named
-
-PRESS = {
-    "interface_diameter": "1 in", "hub_outer": "2 in", "length": "1.5 in", "interference_min": "0.0005 in",
-    "interference_max": "0.0012 in",
-}  # fmt: skip
-
-
-def press(**given: object) -> InterferenceResult:
-    values = {key: value for key, value in {**PRESS, **given}.items() if value is not None}
-    result = calculation_named("interference").run(values)
-    assert isinstance(result, InterferenceResult)
-    return result
-
+from tests.core.test_joints import press
 
 OWN = "own E=205 nu=0.29 alpha=11.7 yield=310"
 
