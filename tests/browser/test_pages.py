@@ -270,6 +270,24 @@ def test_a_worksheet_answers_again_when_a_field_changes_and_swaps_its_unit(bench
     expect(page.locator("#field-clearance_max")).to_have_value("cheese")
 
 
+def test_steps_on_the_stops_are_ticked_off_and_the_next_piece_begins_again(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/stops")
+    boxes = page.locator("[data-tick]")
+    expect(boxes).to_have_count(6)
+    boxes.nth(0).check()
+    boxes.nth(1).press("Space")
+    page.reload()
+    expect(page.locator("[data-tick]:checked")).to_have_count(2)
+    page.fill("#field-stations", "8")
+    page.press("#field-stations", "Enter")
+    page.wait_for_url("**stations=8**")
+    expect(page.locator("[data-tick]:checked")).to_have_count(0)  # another answer is another list
+    boxes.nth(2).check()
+    page.get_by_role("button", name="Next piece").click()
+    expect(page.locator("[data-tick]:checked")).to_have_count(0)
+
+
 def test_a_misread_is_asked_about_and_the_answer_goes_by_one_key(bench: Callable[..., Page]) -> None:
     page = bench()
     start_job(page, "Misread bush")

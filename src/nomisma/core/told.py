@@ -22,10 +22,11 @@ class Fact(Model):
 
 
 class TableTold(Model):
-    """Rows of facts under their heads."""
+    """Rows of facts under their heads; `ticked`: each row is a step that is ticked off at the lathe."""
 
     head: list[str]
     rows: list[list[Fact]]
+    ticked: bool = False
 
 
 class Told(Model):

@@ -157,7 +157,7 @@ def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput
     rows = [
         [Fact(words=str(n + 1)), *(Fact(length=Length(at + n * pitch, unit)) for at in (*where, near, far))] for n in range(given.count)
     ]  # fmt: skip
-    return TableTold(head=head, rows=rows)
+    return TableTold(head=head, rows=rows, ticked=given.count > 1)
 
 
 def _steps(given: GrooveInput, set_to: Decimal) -> list[str]:

@@ -223,7 +223,7 @@ def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> TableTol
         ]
         for one in in_order
     ]  # fmt: skip
-    return TableTold(head=["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far"], rows=rows)
+    return TableTold(head=["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far"], rows=rows, ticked=True)
 
 
 def _notes(lines: Sequence[_Line], places: Sequence[Decimal]) -> list[str]:

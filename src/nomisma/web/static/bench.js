@@ -6,6 +6,7 @@ import { listenLive } from "./live.js";
 import { keepWaiting } from "./queue.js";
 import { takeAsDialled } from "./readout.js";
 import { setUpSwitches } from "./switches.js";
+import { keepTicks } from "./ticks.js";
 
 const switches = setUpSwitches(document);
 listenForKeys(document, switches);
@@ -13,6 +14,7 @@ keepTyped(document);
 keepWaiting(document);
 listenLive(document);
 takeAsDialled(document);
+keepTicks(document);
 showExamples(document);
 
 document.addEventListener("click", (event) => {
