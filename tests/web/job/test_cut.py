@@ -278,6 +278,19 @@ def test_the_stock_is_held_against_its_truing_and_scale(job: tuple[Hand, str]) -
     assert "It cleans up" in text(hand.page)
 
 
+def test_a_tapered_shaft_leads_to_how_far_the_tailstock_goes(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "30.400")
+    measure(hand, base, "30.360", place="far end 0°")  # the micrometer reads 0.006 too much: its zero is taken off
+    hand.get(f"{base}/cut")
+    link = re.search(r'href="(/taper-found[^"]+)"', hand.page)
+    assert link
+    hand.get(link[1].replace("&amp;", "&"))
+    assert 'value="30.394 mm"' in hand.page
+    assert 'value="30.354 mm"' in hand.page
+    assert "Still needed: So far apart." in text(hand.page)
+
+
 def test_the_demo_roller_says_where_to_wind_the_dial(long_day: Hand) -> None:
     long_day.get("/jobs/104/cut")
     assert re.match(r"Wind in \d+ lines?", words(long_day))

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal, assert_never
 
-from nomisma.core.quantity.display import show_small
+from nomisma.core.quantity.display import show_exact, show_small
 from nomisma.core.quantity.length import Unit
 
 SAME_SHARE = Decimal("0.1")
@@ -13,11 +13,13 @@ SAME_SHARE = Decimal("0.1")
 
 @dataclass(frozen=True, slots=True)
 class EndsCompared:
-    """What the two ends show and what to do; `fits` whether both can end in limits with this taper."""
+    """What the two ends show and what to do; `fits` whether both can end in limits with this taper; `near`, `far`: the ends, as shown."""
 
     sentence: str
     remedy: str
     fits: bool
+    near: str = ""
+    far: str = ""
 
 
 def ends_compared(
@@ -42,7 +44,8 @@ def ends_compared(
             said, remedy = _of_a_shaft(taper, amount)
         case _:
             assert_never(kind)
-    return EndsCompared(said + rest, remedy, fits)
+    near, far = (show_exact(mm, unit) for mm in (near_mm, far_mm))
+    return EndsCompared(said + rest, remedy, fits, near, far)
 
 
 def _of_a_bore(taper_mm: Decimal, amount: str) -> tuple[str, str]:
