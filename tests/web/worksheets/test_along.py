@@ -10,6 +10,8 @@ def test_its_lengths_are_lent_to_a_chain(orla: Hand) -> None:
     page = orla.get(f"/chain?job={number_of(start(orla, LINES))}").text
     assert "H 31.900/32.100 mm" in page
     assert "- B 19.900/20.100 mm" in page
+    assert "- D 11.950/12.050 mm" in page
+    assert "- G" not in page  # where a groove lies is no link of it
     assert "The numbers are an example" not in page
 
 

@@ -7,18 +7,24 @@ from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.state import JobState
 
 _IN_A_CHAIN = ("length", "height", "depth", "position", "groove_width")
+_OF_STEPS = ("length", "height")
 
 
 def chain_text(state: JobState) -> str:
-    """The lengths of the part that is made, a line each, by their letters: the longest points on, the others back."""
+    """The lengths of the part that is made, a line each, by their letters: the longest points on, the others back.
+
+    Where there are several of its steps, these alone: positions and grooves lie within them.
+    """
     found = [
-        (limits.upper_mm, one.letter, limits)
+        (limits.upper_mm, one.letter, one.kind, limits)
         for one in state.made
         if one.kind in _IN_A_CHAIN and (limits := one.both_limits)
     ]
+    steps = [one for one in found if one[2] in _OF_STEPS]
+    found = steps if len(steps) > 1 else found
     lines = [
         f"{'- ' if index else ''}{letter} {_number(limits.lower_mm, state)}/{_size(limits.upper_mm, state)}"
-        for index, (_, letter, limits) in enumerate(sorted(found, key=lambda one: -one[0]))
+        for index, (_, letter, _kind, limits) in enumerate(sorted(found, key=lambda one: -one[0]))
     ]
     return "\n".join(lines) if len(lines) > 1 else ""
 
