@@ -2,11 +2,12 @@
 
 from collections import Counter
 from decimal import Decimal
+from typing import get_args
 
 import pytest
 
 from nomisma.core.errors import InputError
-from nomisma.core.lengths.slip_shelf import limit_deviation_um, shelf_of, slip_sets
+from nomisma.core.lengths.slip_shelf import SlipGrade, limit_deviation_um, shelf_of, slip_sets
 
 
 @pytest.mark.parametrize("name", sorted(slip_sets()))
@@ -63,13 +64,13 @@ def test_a_pile_taken_off_leaves_the_rest() -> None:
     assert shelf.without([Decimal(2)]).pieces_mm == (2, 5)
 
 
-@pytest.mark.parametrize("grade", ["k", "0", "1", "2"])
-def test_limit_deviations_follow_their_own_pattern(grade: str) -> None:
+@pytest.mark.parametrize("grade", get_args(SlipGrade))
+def test_limit_deviations_follow_their_own_pattern(grade: SlipGrade) -> None:
     """Second recollection of ISO 3650: grade 1 and K 0.2 + 0.004·L µm at the upper end of a range, 0 half, 2 twice; to 0.05 µm."""
     share = {"k": 1, "0": 0.5, "1": 1, "2": 2}[grade]
     for length in (10, 25, 50, 75, 100, 150, 200, 250, 300, 400, 500):
         wanted = share * (0.2 + 0.004 * length)
-        assert float(limit_deviation_um(Decimal(length), grade)) == pytest.approx(wanted, abs=0.05)  # type: ignore[arg-type]
+        assert float(limit_deviation_um(Decimal(length), grade)) == pytest.approx(wanted, abs=0.05)
 
 
 def test_a_range_belongs_to_its_upper_end() -> None:

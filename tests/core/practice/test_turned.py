@@ -2,7 +2,7 @@
 
 import pytest
 
-from nomisma.core.cutting.depth import CutRules
+from nomisma.core.cutting.depth import Approach, CutRules
 from nomisma.core.cutting.learned import CutSeen
 from nomisma.core.practice.lathe import SimulatedLathe
 from nomisma.core.practice.turned import APPROACHES, Limits, by_hand, coached, many, older
@@ -17,8 +17,8 @@ def test_the_same_seed_turns_the_same_part() -> None:
 
 
 @pytest.mark.parametrize("approach", APPROACHES)
-def test_twenty_parts_with_the_coach_and_none_is_scrap(approach: str) -> None:
-    found = many(20, approach)  # type: ignore[arg-type]
+def test_twenty_parts_with_the_coach_and_none_is_scrap(approach: Approach) -> None:
+    found = many(20, approach)
     assert (found.parts, found.scrap_percent) == (20, 0)
 
 

@@ -12,8 +12,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of an open belt: 2·C·cos(a) + arcs of both pulleys"
 RimMaterial = Literal["cast_iron", "steel", "aluminium", "plastic"]
@@ -40,7 +40,7 @@ class BeltInput(Model):
     unit: Unit = "mm"
 
 
-class BeltResult(Told):
+class BeltResult(WorksheetAnswer):
     """The driven pulley and its speed, the belt's length or the distance for a belt there is, rim speed in m/s."""
 
     driven: Size

@@ -14,8 +14,8 @@ from nomisma.core.quantity.display import both, show_exact, show_surface_speed
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.core.table import table
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 CONE = Decimal("0.8660254")
 """How deep a 60° cone goes for each unit its mouth grows on diameter: 1/(2·tan 30°). Source: geometry."""
@@ -65,7 +65,7 @@ class CentreDrillInput(Model):
     unit: Unit = "mm"
 
 
-class CentreDrillResult(Told):
+class CentreDrillResult(WorksheetAnswer):
     """The drill, how deep its tip goes for the mouth, and the spindle speed by its pilot."""
 
     drill: str
@@ -112,7 +112,7 @@ def centre_drill(given: CentreDrillInput) -> CentreDrillResult:
             Fact(name="Pilot", length=Length(best.pilot_mm, unit)),
             Fact(name="Speed by the pilot", words=f"{rpm} rpm, or the fastest there is below"),
         ],
-        table=TableTold(head=["Drill", "Pilot", "Body", "Mouth half way up"], rows=[
+        table=AnswerTable(head=["Drill", "Pilot", "Body", "Mouth half way up"], rows=[
             [Fact(words=one.name), *(Fact(length=Length(mm, unit)) for mm in (one.pilot_mm, one.body_mm, one.usual_mouth_mm))]
             for one in centre_drills() if one.unit == unit
         ]),

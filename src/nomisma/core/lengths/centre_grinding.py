@@ -13,8 +13,8 @@ from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 Work = Literal["tailstock_centre", "headstock_centre", "inside"]
 WORK_WORDS: dict[Work, str] = {
@@ -42,7 +42,7 @@ class CentreGrindingInput(Model):
     unit: Unit = "in"
 
 
-class CentreGrindingResult(Told):
+class CentreGrindingResult(WorksheetAnswer):
     """The compound's angle from the axis in degrees, and every pass on diameter, the last ones light."""
 
     compound_deg: float
@@ -78,7 +78,7 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
             Fact(name="To come off, on diameter", length=Length(given.to_take.mm, unit)), Fact(name="Passes", words=str(len(passes))),
             Fact(name="A pass moves the compound across by", length=Length(given.a_pass.mm / 2, unit), words="on radius"),
         ],
-        table=TableTold(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
+        table=AnswerTable(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
         notes=_notes(given),
         steps=_steps(given),
         cautions=list(CAUTIONS),

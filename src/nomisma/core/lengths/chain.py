@@ -19,8 +19,8 @@ from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_LINKS = 40
 SIMULATED = 20_000
@@ -52,7 +52,7 @@ class ChainLink(Model):
     tightened: Difference | None = None
 
 
-class ChainResult(Told):
+class ChainResult(WorksheetAnswer):
     """The end of the chain: least and greatest, and within what it lies for nearly all (root sum of squares, and by simulation)."""
 
     links: list[ChainLink]
@@ -297,7 +297,7 @@ def _facts(
     ]
 
 
-def _table(found: _Chain, tightened: Sequence[Decimal | None], given: ChainInput) -> TableTold:
+def _table(found: _Chain, tightened: Sequence[Decimal | None], given: ChainInput) -> AnswerTable:
     """Each link, where its far face is from the datum, and how far that may be off chained and measured from the datum."""
     unit = given.unit
     sums = accumulate(one.sign * one.middle_mm for one in found.links)
@@ -322,7 +322,7 @@ def _table(found: _Chain, tightened: Sequence[Decimal | None], given: ChainInput
         "Chained, off by",
         *(["To close, all alike"] if narrower else []),
     ]
-    return TableTold(head=head, rows=rows)
+    return AnswerTable(head=head, rows=rows)
 
 
 def _working(found: _Chain, ends: Sequence[Decimal], unit: Unit) -> list[Step]:

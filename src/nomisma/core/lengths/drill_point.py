@@ -11,8 +11,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import ARITHMETIC, Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry: point = d/(2·tan(point angle/2))"
 
@@ -31,7 +31,7 @@ class DrillPointInput(Model):
     unit: Unit = "mm"
 
 
-class DrillPointResult(Told):
+class DrillPointResult(WorksheetAnswer):
     """The point's length, how deep its tip goes, and what is left between tip and back (below zero: through)."""
 
     point: Size

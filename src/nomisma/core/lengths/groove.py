@@ -12,8 +12,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 Corner = Literal["far", "near"]
 By = Literal["carriage", "leadscrew", "compound", "readout"]
@@ -44,7 +44,7 @@ class GrooveInput(Model):
     unit: Unit = "mm"
 
 
-class GrooveResult(Told):
+class GrooveResult(WorksheetAnswer):
     """For the first groove the readings of the plunges and of both finished sides; the infeed to the floor on diameter."""
 
     plunges: list[Size]
@@ -151,13 +151,13 @@ def _facts(near: Decimal, far: Decimal, infeed: Decimal | None, set_to: Decimal,
     return facts
 
 
-def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput) -> TableTold:
+def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput) -> AnswerTable:
     unit, pitch = given.unit, given.pitch.mm if given.pitch else Decimal(0)
     head = ["Groove", *(f"Plunge {n}" for n in range(1, len(where) + 1)), "Near side", "Far side"]
     rows = [
         [Fact(words=str(n + 1)), *(Fact(length=Length(at + n * pitch, unit)) for at in (*where, near, far))] for n in range(given.count)
     ]  # fmt: skip
-    return TableTold(head=head, rows=rows, ticked=given.count > 1)
+    return AnswerTable(head=head, rows=rows, ticked=given.count > 1)
 
 
 def _steps(given: GrooveInput, set_to: Decimal) -> list[str]:

@@ -11,8 +11,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a regular polygon: chord = D·sin(180°/n)"
 
@@ -32,7 +32,7 @@ class HoleCircleInput(Model):
     unit: Unit = "mm"
 
 
-class HoleCircleResult(Told):
+class HoleCircleResult(WorksheetAnswer):
     """The chord between neighbours, the coordinates of every hole, and the metal left between two holes."""
 
     chord: Size
@@ -80,7 +80,7 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
         headline=f"{count} holes", headline_length=None,
         sentence="Step the chord round with dividers first: it must come back to the first mark.",
         facts=facts,
-        table=TableTold(
+        table=AnswerTable(
             head=["Hole", "Angle", "x", "y"],
             rows=[
                 [Fact(words=str(n)), Fact(words=f"{a % 360:.5g}°"), Fact(length=x), Fact(length=y)]

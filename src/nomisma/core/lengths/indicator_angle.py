@@ -11,8 +11,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry: the travel is the reading's part along itself"
 MOST_DEG = 60
@@ -32,7 +32,7 @@ class IndicatorAngleInput(Model):
     unit: Unit = "mm"
 
 
-class IndicatorAngleResult(Told):
+class IndicatorAngleResult(WorksheetAnswer):
     """True travel, and how much the indicator reads too much."""
 
     travel: Difference

@@ -8,8 +8,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry: the flat of width w lies (D − √(D² − w²))/2 under the top"
 
@@ -25,7 +25,7 @@ class KeyseatInput(Model):
     unit: Unit = "mm"
 
 
-class KeyseatResult(Told):
+class KeyseatResult(WorksheetAnswer):
     """Depth at the key's side and from the top, the size over the far side, and over the key's seat in the hub."""
 
     at_side: Size

@@ -9,8 +9,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a circle: chord² = 4·h·(D − h); over rollers on a plate (M − d)² = 4·D·d"
 
@@ -30,7 +30,7 @@ class LargeDiameterInput(Model):
     unit: Unit = "mm"
 
 
-class LargeDiameterResult(Told):
+class LargeDiameterResult(WorksheetAnswer):
     """The diameter, and how far a reading's uncertainty moves it."""
 
     diameter: Size

@@ -11,8 +11,8 @@ from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 USUAL_TAPER = "0.0005 per inch"
 """0.006 in per foot. Source: handbook (recalled); common practice, no source."""
@@ -32,7 +32,7 @@ class MandrelInput(Model):
     unit: Unit = "in"
 
 
-class MandrelResult(Told):
+class MandrelResult(WorksheetAnswer):
     """How far from the mandrel's small end the bore's leading end comes to rest, least and most, and how loose its other end is."""
 
     large_end: Size
@@ -140,7 +140,7 @@ def _facts(ends: list[Length], press: Decimal, large: Decimal, loose: Decimal, g
     ]
 
 
-def _marks(rate: Decimal, given: MandrelInput) -> TableTold:
+def _marks(rate: Decimal, given: MandrelInput) -> AnswerTable:
     """Sizes at whole inches or 25 mm from the small end."""
     unit = given.unit
     pitch = Decimal("25.4") if unit == "in" else Decimal(25)
@@ -149,4 +149,4 @@ def _marks(rate: Decimal, given: MandrelInput) -> TableTold:
         [Fact(length=Length(n * pitch, unit)), Fact(length=Length(given.small_end.mm + rate * n * pitch, unit))]
         for n in range(count + 1)
     ]
-    return TableTold(head=["From the small end", "Size there"], rows=rows)
+    return AnswerTable(head=["From the small end", "Size there"], rows=rows)

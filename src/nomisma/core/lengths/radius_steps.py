@@ -12,8 +12,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 GEOMETRY = "geometry: the nose's centre runs on a circle of R + r outside, R − r inside"
 
@@ -32,7 +32,7 @@ class RadiusStepsInput(Model):
     unit: Unit = "mm"
 
 
-class RadiusStepsResult(Told):
+class RadiusStepsResult(WorksheetAnswer):
     """For each step how far the tool's side edge stands from the face and its front edge from the diameter, the latter on radius."""
 
     along: list[Difference]
@@ -106,7 +106,7 @@ def _mm(value: float) -> Decimal:
 
 def _table(
     angles: list[float], along: list[Decimal], inward: list[Decimal], where: str, given: RadiusStepsInput
-) -> TableTold:
+) -> AnswerTable:
     unit = given.unit
     head = [
         "At",
@@ -119,4 +119,4 @@ def _table(
     for angle, side, front in zip(angles, along, inward, strict=True):
         cross = [Fact(length=Length(given.outside.mm + 2 * sign * front, unit))] if given.outside else []
         rows.append([Fact(words=f"{angle:g}°"), Fact(length=Length(side, unit)), Fact(length=Length(front, unit)), *cross])
-    return TableTold(head=head, rows=rows)
+    return AnswerTable(head=head, rows=rows)

@@ -17,8 +17,8 @@ from nomisma.core.quantity.angle import parse_angle_deg, show_angle
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import MM_PER, Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 MOST_DEG = 75
 """Beyond it a sine bar is not set: a micron of the pile moves the angle without end towards 90°. Source: this tool's own choice."""
@@ -45,7 +45,7 @@ class SineBarInput(Model):
     unit: Unit = "mm"
 
 
-class SineBarResult(Told):
+class SineBarResult(WorksheetAnswer):
     """The height under the roller, the pile that comes nearest, the angle it makes and how far that is off, in degrees and seconds."""
 
     angle_deg: float

@@ -16,8 +16,8 @@ from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_STATIONS = 8
 HOW = "Write a step a line: turn head, tool 2, at 12.5, dial 20.00, 600 rpm; short behind one that stops before its mark."
@@ -56,7 +56,7 @@ class StopStep(Model):
     is_short: bool = False
 
 
-class StopsResult(Told):
+class StopsResult(WorksheetAnswer):
     """The steps in the order of the work, each with its stop; the stops in the order they stand on the turret."""
 
     in_order: list[StopStep]
@@ -214,7 +214,7 @@ def _sentence(ring: Sequence[Decimal], given: StopsInput) -> str:
     return f"In this order, with an empty station {gaps}."
 
 
-def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> TableTold:
+def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> AnswerTable:
     rows = [
         [
             Fact(words=f"{one.number}. {one.name}"), Fact(words=str(one.stop)), Fact(length=one.stands), Fact(words=one.tool),
@@ -223,7 +223,7 @@ def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> TableTol
         ]
         for one in in_order
     ]  # fmt: skip
-    return TableTold(head=["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far"], rows=rows, ticked=True)
+    return AnswerTable(head=["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far"], rows=rows, ticked=True)
 
 
 def _notes(lines: Sequence[_Line], places: Sequence[Decimal]) -> list[str]:

@@ -15,8 +15,8 @@ from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 ISO_3040 = "ISO 3040:2016, 3 (recalled): C = (D − d)/L = 2·tan(α/2)"
 LATHE = "geometry of the lathe"
@@ -44,7 +44,7 @@ class TaperInput(Model):
     unit: Unit = "mm"
 
 
-class TaperResult(Told):
+class TaperResult(WorksheetAnswer):
     """Everything of a taper: its rate in all ways of saying it, its angles in degrees, its ends, and how the lathe is set."""
 
     rate: Number
@@ -201,13 +201,13 @@ def _facts(
     ]
 
 
-def _marks(known: _Known, unit: Unit) -> TableTold | None:
+def _marks(known: _Known, unit: Unit) -> AnswerTable | None:
     """Sizes at quarters of the length, to look at on the way."""
     if known.large_mm is None or known.length_mm is None:
         return None
     places = [known.length_mm * quarter / 4 for quarter in range(5)]
     rows = [[Fact(length=Length(at, unit)), Fact(length=Length(known.large_mm - known.rate * at, unit))] for at in places]
-    return TableTold(head=["From the large end", "Diameter"], rows=rows)
+    return AnswerTable(head=["From the large end", "Diameter"], rows=rows)
 
 
 def _steps(half: float, set_over: Decimal | None, unit: Unit) -> list[str]:

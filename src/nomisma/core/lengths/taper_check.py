@@ -12,8 +12,8 @@ from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a circle against two lines"
 
@@ -36,7 +36,7 @@ class TaperCheckInput(Model):
     unit: Unit = "mm"
 
 
-class TaperCheckResult(Told):
+class TaperCheckResult(WorksheetAnswer):
     """The taper as measured: its rate, its half angle in degrees, and the end that stands on the plate or is open."""
 
     rate: float

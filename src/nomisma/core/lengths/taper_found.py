@@ -17,8 +17,8 @@ from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 By = Literal["tailstock", "compound"]
 Blue = Literal["", "all_along", "large_end", "small_end"]
@@ -50,7 +50,7 @@ class TaperFoundInput(Model):
     unit: Unit = "mm"
 
 
-class TaperFoundResult(Told):
+class TaperFoundResult(WorksheetAnswer):
     """`change`: how much the far end is to come nearer the headstock's size (below zero: the other way); `move`: of the tailstock or the arm."""
 
     found_rate: float
@@ -177,14 +177,14 @@ def _rate_words(rate: Decimal) -> str:
     return f"1:{abs(float(1 / rate)):.5g}, {abs(float(rate)) * 12:.5f} in per foot, larger {end}"
 
 
-def _marks(rates: _Rates, given: TaperFoundInput) -> TableTold:
+def _marks(rates: _Rates, given: TaperFoundInput) -> AnswerTable:
     """What the next check should show at quarters of the distance, against the near mark."""
     unit = given.unit
     rows = [
         [Fact(length=Length(at, unit)), Fact(length=Length(-rates.wanted * at, unit))]
         for at in (given.apart.mm * quarter / 4 for quarter in range(5))
     ]
-    return TableTold(head=["From the near mark", "Against the size there, when right"], rows=rows)
+    return AnswerTable(head=["From the near mark", "Against the size there, when right"], rows=rows)
 
 
 def _steps(given: TaperFoundInput) -> list[str]:

@@ -16,8 +16,8 @@ from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.table import table
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 FULL_THREAD = Decimal("1.299038106")
 """Twice the depth of a full external thread over its pitch: 3/4·√3 of the basic profile. Source: ISO 68-1 (recalled)."""
@@ -106,7 +106,7 @@ class TappingInput(Model):
     unit: Unit = "mm"
 
 
-class TappingResult(Told):
+class TappingResult(WorksheetAnswer):
     """The drill for the tap, how much thread it leaves, and the drills (or sizes) that clear the screw."""
 
     drill: str
@@ -161,7 +161,7 @@ def tapping(given: TappingInput) -> TappingResult:
             *(Fact(name=f"Clears the screw, {word}: {text}", length=Length(mm, unit))
               for word, text, mm in zip(("close", "free"), (thread.close, thread.free), clear, strict=True) if mm),
         ],
-        table=TableTold(head=["Drill", "Size", "Thread"], rows=[
+        table=AnswerTable(head=["Drill", "Size", "Thread"], rows=[
             [Fact(words=one), Fact(length=Length(mm, unit)), Fact(words=f"{_percent(thread, mm):.0f} %")] for one, mm in near
         ]),
         notes=_notes(leaves),

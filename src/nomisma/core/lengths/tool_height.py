@@ -10,8 +10,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, Told
 from nomisma.core.working import Step
+from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 GEOMETRY = "geometry: the radius is √(reach² + height²)"
 
@@ -30,7 +30,7 @@ class ToolHeightInput(Model):
     unit: Unit = "mm"
 
 
-class ToolHeightResult(Told):
+class ToolHeightResult(WorksheetAnswer):
     """How far the tool is off centre, what diameter comes of the dial's, and how much that is off."""
 
     height: Size

@@ -12,8 +12,8 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.told import Fact, TableTold, Told
 from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a V: top = floor + 2·depth·tan(half angle)"
 RELIEF = Length.of("0.010", "in")
@@ -43,7 +43,7 @@ class VGrooveInput(Model):
     unit: Unit = "mm"
 
 
-class VGrooveResult(Told):
+class VGrooveResult(WorksheetAnswer):
     """Widths and depth, the compound's angle from the axis (degrees) and its travel along a flank, and the size over rods."""
 
     top: Size
@@ -203,7 +203,7 @@ def _facts(
     return facts
 
 
-def _table(v: _V, given: VGrooveInput) -> TableTold | None:
+def _table(v: _V, given: VGrooveInput) -> AnswerTable | None:
     if given.first is None:
         return None
     unit, pitch = given.unit, given.pitch.mm if given.pitch else Decimal(0)
@@ -216,7 +216,7 @@ def _table(v: _V, given: VGrooveInput) -> TableTold | None:
                 *(Fact(length=Length(mm, unit)) for mm in (centre, centre - v.top / 2, centre + v.top / 2)),
             ]
         )
-    return TableTold(head=["Groove", "Centre", "Edge towards the datum", "Edge away from it"], rows=rows)
+    return AnswerTable(head=["Groove", "Centre", "Edge towards the datum", "Edge away from it"], rows=rows)
 
 
 def _notes(v: _V, given: VGrooveInput, measured: Decimal | None) -> list[str]:

@@ -21,7 +21,7 @@ class Fact(Model):
     words: str = ""
 
 
-class TableTold(Model):
+class AnswerTable(Model):
     """Rows of facts under their heads; `ticked`: each row is a step that is ticked off at the lathe."""
 
     head: list[str]
@@ -29,14 +29,14 @@ class TableTold(Model):
     ticked: bool = False
 
 
-class Told(Model):
+class WorksheetAnswer(Model):
     """An answer: the number that matters (a length, or words), one sentence, facts, a table, notes, steps, cautions and the working."""
 
     headline: str
     headline_length: Difference | None = None
     sentence: str
     facts: list[Fact] = Field(default=[])
-    table: TableTold | None = None
+    table: AnswerTable | None = None
     notes: list[str] = Field(default=[])
     steps: list[str] = Field(default=[])
     cautions: list[str] = Field(default=[])
