@@ -360,7 +360,9 @@ def readout(
     ] = "",
     radius: Annotated[bool, typer.Option("--radius", help="It reads the cross-slide on radius.")] = False,
     jitter: Annotated[str, typer.Option(help="One standard deviation of its figures, with unit.")] = "0 mm",
-    scale_error: Annotated[float, typer.Option(help="What its scales read too much, parts per million.")] = 0.0,
+    scale_error_ppm: Annotated[
+        float, typer.Option("--scale-error-ppm", help="What its scales read too much, parts per million.")
+    ] = 0.0,
     a_second: Annotated[float, typer.Option(min=0.5, max=50, help="How often it sends.")] = 8.0,
     step: Annotated[str, typer.Option(help="How far a key moves a slide, with unit.")] = "0.05 mm",
     job: Annotated[int, typer.Option(help="A job's number; 0: the one it is bound to.")] = 0,
@@ -377,7 +379,7 @@ def readout(
     at, along, spread, by = (parse_length(text, positive=False) for text in (x, z, jitter, step))
     simulated = SimulatedReadout(
         name, at.mm, at.unit, noise=abs(spread.value(at.unit)), token=token or GAUGE_TOKEN, job=job or None, port=port,
-        slides_mm={"x": at.mm, "z": along.mm}, scale_error=Decimal(str(scale_error)), x_reads="radius" if radius else "diameter",
+        slides_mm={"x": at.mm, "z": along.mm}, scale_error_ppm=Decimal(str(scale_error_ppm)), x_reads="radius" if radius else "diameter",
         a_second=a_second, patience_seconds=10,
     )  # fmt: skip
     try:

@@ -104,7 +104,8 @@ def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
     page.wait_for_timeout(500)
     box = page.locator("[data-readout-axis=x]")
     expect(box).to_be_hidden()
-    begins, stop, way = (Decimal(box.get_attribute(f"data-{name}") or "") for name in ("from-mm", "stop-mm", "way"))
+    names = ("from-mm", "stop-mm", "cut-direction")
+    begins, stop, way = (Decimal(box.get_attribute(f"data-{name}") or "") for name in names)
     with SimulatedReadout("bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port) as readout:
         readout.slides_mm["x"] = stop + way * Decimal("0.0254")
         readout.tell()
@@ -112,9 +113,13 @@ def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
         readout.slides_mm["x"] = stop - way * Decimal("0.0508")
         readout.tell()
         expect(box).to_contain_text("0.0020 in past where to stop", timeout=2000)
+        expect(box.locator("[data-readout-set-anew]")).to_be_hidden()
     box.get_by_role("button", name="Take this as dialled").click()
     wound = abs(stop - way * Decimal("0.0508") - begins) / Decimal("25.4")
     expect(page.locator('.reading-form [name="dialled"]')).to_have_value(f"{wound:.4f} in")
+    with SimulatedReadout("bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port) as readout:
+        readout.tell()  # switched on anew, its zero is another
+        expect(box.locator("[data-readout-set-anew]")).to_be_visible(timeout=2000)
 
 
 def test_readings_wait_through_a_killed_server_and_a_closed_browser_and_arrive_once(

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 
 from nomisma.core.errors import InputError
 from nomisma.demo.shop import GAUGE_TOKEN
-from nomisma.devices.protocol import READOUT_PROTOCOL, ReadoutMessage, read_line
+from nomisma.devices.protocol import READOUT_PROTOCOL, Axis, ReadoutMessage, read_line
 from nomisma.devices.simulated_readout import SimulatedReadout, script_moves
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import GaugeReading
@@ -67,10 +67,20 @@ def test_the_simulated_one_is_heard(shop_url: str) -> None:
         assert readout.tell() == {"x": "0.000 mm", "z": "0.000 mm"}
 
 
-def quiet(**more: object) -> SimulatedReadout:
-    readout = SimulatedReadout("g", Decimal(0), "mm", slides_mm={"x": Decimal(25), "z": Decimal(0)}, **more)  # type: ignore[arg-type]
-    readout._deliver = lambda *_: None  # type: ignore[method-assign]  # nobody listens here
-    return readout
+class Unheard(SimulatedReadout):
+    """One that nobody listens to."""
+
+    def _deliver(self, number: int, what: dict[str, object]) -> None:
+        pass
+
+
+def quiet(
+    *, a_second: float = 8, scale_error_ppm: Decimal = Decimal(0), noise: Decimal = Decimal(0), seed: int = 0
+) -> SimulatedReadout:
+    slides: dict[Axis, Decimal] = {"x": Decimal(25), "z": Decimal(0)}
+    return Unheard(
+        "g", Decimal(0), "mm", slides_mm=slides, a_second=a_second, scale_error_ppm=scale_error_ppm, noise=noise, seed=seed
+    )
 
 
 def test_a_script_moves_the_slides_evenly_and_ends_where_it_says() -> None:
@@ -81,7 +91,7 @@ def test_a_script_moves_the_slides_evenly_and_ends_where_it_says() -> None:
 
 
 def test_a_scale_that_is_out_reads_so_many_millionths_more() -> None:
-    assert quiet(scale_error=Decimal(200)).shown()["x"] == "25.005 mm"
+    assert quiet(scale_error_ppm=Decimal(200)).shown()["x"] == "25.005 mm"
 
 
 @given(st.integers(0, 2**31))

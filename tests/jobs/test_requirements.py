@@ -122,14 +122,14 @@ def test_once_a_piece_is_out_what_matters_is_the_leads_to_change(db: Session) ->
 def test_where_a_feature_lies_is_said_without_touching_its_limits_and_kept_when_they_change(db: Session) -> None:
     state = opened(db, "od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep, from the right")
     bore = state.features[2]
-    assert bore.place.words == "from the right"
+    assert bore.along.words == "from the right"
     set_duty_and_place(db, bore, FeatureDuty(), "at 5 from A", based_on=1, by=person(db, "orla"), sent_id=uuid4())
     said = now(db, bore)
-    assert (said.place.words, said.feature.upper_mm) == ("at 5 mm from A", Decimal("12.1"))
+    assert (said.along.words, said.feature.upper_mm) == ("at 5 mm from A", Decimal("12.1"))
     set_by_line(db, said, "12 H7", based_on=2, by=person(db, "orla"), sent_id=uuid4())
-    assert now(db, bore).place.words == "at 5 mm from A"
+    assert now(db, bore).along.words == "at 5 mm from A"
     set_duty_and_place(db, now(db, bore), FeatureDuty(), "", based_on=3, by=person(db, "orla"), sent_id=uuid4())
-    assert now(db, bore).place.words == ""
+    assert now(db, bore).along.words == ""
 
 
 @pytest.mark.parametrize(

@@ -51,18 +51,18 @@ def script_moves(text: str, unit: Literal["in", "mm"] = "mm") -> list[Move]:
 
 @dataclass
 class SimulatedReadout(SimulatedGauge):
-    """Speaks the readout protocol. `slides_mm`: where the slides truly stand, x as it reads; `scale_error`: what the scales read too much,
+    """Speaks the readout protocol. `slides_mm`: where the slides truly stand, x as it reads; `scale_error_ppm`: what the scales read too much,
     parts per million; `noise` (one standard deviation) in the unit of the readout; `a_second`: how often it sends."""
 
     slides_mm: dict[Axis, Decimal] = field(default_factory=lambda: {"x": Decimal(0), "z": Decimal(0)})
-    scale_error: Decimal = Decimal(0)
+    scale_error_ppm: Decimal = Decimal(0)
     x_reads: Literal["diameter", "radius"] = "diameter"
     a_second: float = 8.0
 
     def shown(self) -> dict[Axis, str]:
         """What the readout shows now, with its unit."""
         per = Decimal("25.4") if self.unit == "in" else Decimal(1)
-        share = 1 + self.scale_error / 1_000_000
+        share = 1 + self.scale_error_ppm / 1_000_000
         return {
             axis: f"{plain(round_to(mm * share / per + self._noise(), DECIMALS[self.unit] - 1))} {self.unit}"
             for axis, mm in self.slides_mm.items()

@@ -85,15 +85,15 @@ class CuttingRun:
         return self.sizes.get((self.piece, self.last_cut))
 
     @property
-    def way(self) -> int:
+    def cut_direction(self) -> int:
         """How a cut moves the size: 1 where it gets smaller, −1 where it gets larger."""
         return cut_direction(self.state.feature.kind)
 
     @property
-    def stop_mm(self) -> Decimal | None:
+    def readout_stop_mm(self) -> Decimal | None:
         """Where a readout set to the measured size stands when the advised cut is wound in; none where none is advised."""
         advised = self.result.dialled if self.result else None
-        return None if advised is None or self.size_mm is None else self.size_mm - self.way * advised.mm
+        return None if advised is None or self.size_mm is None else self.size_mm - self.cut_direction * advised.mm
 
     @property
     def verdict(self) -> FeatureVerdict | None:

@@ -94,7 +94,7 @@ class FeatureState:
         return FeatureDuty(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
 
     @property
-    def place(self) -> AxialPlace:
+    def along(self) -> AxialPlace:
         """Where it lies along the axis, where somebody said."""
         found = self.in_hand.limits
         return place_said(found.along) if found is not None and found.along else from_face(self.in_hand.row.position_from)

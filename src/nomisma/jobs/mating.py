@@ -139,7 +139,7 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
         lower_mm=option.lower.mm if option.lower else None, upper_mm=option.upper.mm if option.upper else None,
         aim_mm=option.aim.mm if option.aim else None, inputs=OptionsInput.model_validate(values).model_dump(mode="json"),
         option=option.model_dump(mode="json"), by_id=by.id, reason=reason,
-        duty=state.duty.name, true_to=state.duty.true_to, along=state.place.words,
+        duty=state.duty.name, true_to=state.duty.true_to, along=state.along.words,
     )  # fmt: skip
     row = jobs.set_limits(session, row, based_on_version=chosen.based_on)
     _keep_choices(session, state, chosen.asked, by)

@@ -203,7 +203,7 @@ def limits_read(
         id=id or parts.own_id(feature.id, f"limits {version}"), job_id=feature.job_id, feature_id=feature.id, version=version,
         limits_from=read.limits_from, option_name=read.text, text=read.text, nominal_mm=_mm(read.nominal), lower_mm=lower, upper_mm=upper,
         aim_mm=(lower + upper) / 2 if lower is not None and upper is not None else None, inputs={}, option={"working": working},
-        duty=read.duty, true_to=read.true_to, along=read.place, by_id=by_id, reason=reason,
+        duty=read.duty, true_to=read.true_to, along=read.along, by_id=by_id, reason=reason,
     )  # fmt: skip
 
 

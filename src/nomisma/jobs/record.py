@@ -116,7 +116,7 @@ def _feature(state: JobState) -> RecordedFeature:
         said=state.words,
         goes_with=other.row.letter if other else "",
         duty=state.duty.words,
-        along=state.place.words,
+        along=state.along.words,
     )
 
 

@@ -43,8 +43,8 @@ def set_by_line(
     row = session.get_one(Feature, state.feature_id)
     if not read.duty:
         read = read.model_copy(update={"duty": state.duty.name, "true_to": state.duty.true_to})
-    if not read.place:
-        read = read.model_copy(update={"place": state.place.words})
+    if not read.along:
+        read = read.model_copy(update={"along": state.along.words})
     limits = limits_read(row, read, [step.model_dump(mode="json")], version=0, by_id=by.id, reason=reason, id=sent_id)
     return jobs.set_limits(session, limits, based_on_version=based_on)
 

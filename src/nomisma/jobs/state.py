@@ -66,7 +66,7 @@ class JobState(JointState):
                 one.in_hand.row.through,
                 one.requirement.nominal_mm if one.requirement else None,
                 one.duty.true_to,
-                one.place,
+                one.along,
             )
             for one in self.made
         ]

@@ -9,7 +9,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.lengths.slip_shelf import SetName, SlipGrade, slip_sets
-from nomisma.core.lengths.slips import SlipPile, SlipsInput, slips
+from nomisma.core.lengths.slips import SlipPile, SlipsInput, SlipsResult, slips
 from nomisma.core.lengths.standard_tapers import standard_taper_named
 from nomisma.core.model import Model
 from nomisma.core.part.taper import taper_rate
@@ -46,14 +46,14 @@ class SineBarInput(Model):
 
 
 class SineBarResult(WorksheetAnswer):
-    """The height under the roller, the pile that comes nearest, the angle it makes and how far that is off, in degrees and seconds."""
+    """The height under the roller, the pile that comes nearest, the angle it makes and how far that is off, in degrees and seconds of arc."""
 
     angle_deg: float
     height: Size
     pile: SlipPile
     made_deg: float
-    off_seconds: Number
-    uncertainty_seconds: Number
+    off_arc_seconds: Number
+    uncertainty_arc_seconds: Number
 
 
 @calculation(
@@ -80,17 +80,17 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
     height = (Decimal(exact) / fine).to_integral_value() * fine
     if height <= 0:
         raise OutOfRange("The pile would have no height.", "A larger angle, or a longer bar.", field="angle")
-    pile = _pile(given, Length(height, unit))
+    found = _slips(given, Length(height, unit))
+    pile, worth = found.pile, float(found.uncertainty_um)
     made = degrees(asin(min(float(pile.height.mm / apart), 1.0)))
     off = (made - angle) * 3600
     per_um = degrees(1 / (float(apart) * 1000 * cos(radians(angle)))) * 3600
-    worth = slips(_asked(given, Length(height, unit))).uncertainty_um
     return SineBarResult(
         angle_deg=angle, height=Length(Decimal(f"{exact:.6f}"), unit), pile=pile, made_deg=made,
-        off_seconds=Decimal(f"{off:.1f}") + 0, uncertainty_seconds=Decimal(f"{per_um * float(worth):.1f}"),
+        off_arc_seconds=Decimal(f"{off:.1f}") + 0, uncertainty_arc_seconds=Decimal(f"{per_um * worth:.1f}"),
         headline=" + ".join(f"{size.value(unit).normalize():f}" for size in pile.pieces),
         sentence=_sentence(angle, made, off, given),
-        facts=_facts(angle, exact, pile, made, off, per_um * float(worth), unit),
+        facts=_facts(angle, exact, pile, made, off, per_um * worth, unit),
         notes=_notes(angle),
         steps=[
             "Clean plate, bar and slips; the pile under the roller at the high end, the other roller on the plate.",
@@ -101,21 +101,10 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
     )  # fmt: skip
 
 
-def _asked(given: SineBarInput, height: Length) -> SlipsInput:
-    return SlipsInput(
-        target=height,
-        set=given.set,
-        missing=given.missing,
-        own=given.own,
-        wear=given.wear,
-        grade=given.grade,
-        unit=height.unit,
-    )
-
-
-def _pile(given: SineBarInput, height: Length) -> SlipPile:
+def _slips(given: SineBarInput, height: Length) -> SlipsResult:
+    shelf = given.model_dump(include={"set", "missing", "own", "wear", "grade"})
     try:
-        return slips(_asked(given, height)).pile
+        return slips(SlipsInput(target=height, unit=height.unit, **shelf))
     except InputError as error:
         if error.field == "target":
             error.field = "angle"
@@ -149,7 +138,7 @@ def _sentence(angle: float, made: float, off: float, given: SineBarInput) -> str
     what = "Half the angle: sine centres under the axis" if given.sets == "half" else "The whole angle"
     if abs(off) < 0.05:
         return f"{what}: {show_angle(angle)}, exactly."
-    return f"{what}: {show_angle(angle)}; the pile makes {show_angle(made)}, {abs(off):.1f} seconds {'more' if off > 0 else 'less'}."
+    return f"{what}: {show_angle(angle)}; the pile makes {show_angle(made)}, {abs(off):.1f} seconds of arc {'more' if off > 0 else 'less'}."
 
 
 def _facts(angle: float, exact: float, pile: SlipPile, made: float, off: float, worth: float, unit: Unit) -> list[Fact]:
@@ -158,8 +147,8 @@ def _facts(angle: float, exact: float, pile: SlipPile, made: float, off: float, 
         Fact(name="The pile", length=pile.height),
         Fact(name="Angle wanted", words=show_angle(angle)),
         Fact(name="Angle made", words=show_angle(made)),
-        Fact(name="Off by", words=f"{off:+.1f} seconds".replace("-", "−")),
-        Fact(name="The slips alone are worth", words=f"±{worth:.1f} seconds"),
+        Fact(name="Off by", words=f"{off:+.1f} seconds of arc".replace("-", "−")),
+        Fact(name="The slips alone are worth", words=f"±{worth:.1f} seconds of arc"),
     ]
 
 
@@ -177,7 +166,7 @@ def _working(angle: float, exact: float, made: float, per_um: float, given: Sine
         Step(name="Height", formula="distance of the rollers × sin(angle)", values=f"{both(apart, unit)} × sin {angle:.6f}°",
              result=both(Decimal(f"{exact:.6f}"), unit, decimals=5), source="geometry"),
         Step(name="Angle made", formula="asin(pile/distance of the rollers)",
-             values=f"to {show_small(Decimal('0.001'), unit)} of pile {per_um:.2f} seconds",
+             values=f"to {show_small(Decimal('0.001'), unit)} of pile {per_um:.2f} seconds of arc",
              result=show_angle(made), source="geometry"),
         Step(name="From where it is set by the complement", formula=f"above {CAUTIOUS_FROM_DEG}°", result=f"{angle:.4g}°",
              source=COMMON_PRACTICE),

@@ -87,15 +87,17 @@ def slips(given: SlipsInput) -> SlipsResult:
     first = _best(shelf, given.target.mm, wear)
     if first is None:
         raise _too_thin(shelf, given.target, wear)
-    pile = _pile("The pile", first, wear, given)
+    pile = _pile("The pile", first, wear, given, shelf.unit)
     rest = shelf.without(first.pieces_mm)
     second = fewest(rest.pieces_mm, given.target.mm)
     short, from_rest = _short(shelf, rest, given, wear)
     worth = uncertainty_um([*first.pieces_mm, *wear], given.grade)
     return SlipsResult(
         pile=pile,
-        second=_pile("A second of the rest", second, (), given) if second else None,
-        stop_short=_pile("To stop short", short, () if from_rest else wear, given, given.short) if short else None,
+        second=_pile("A second of the rest", second, (), given, shelf.unit) if second else None,
+        stop_short=_pile("To stop short", short, () if from_rest else wear, given, shelf.unit, given.short)
+        if short
+        else None,
         uncertainty_um=worth,
         headline=" + ".join(_marked(size, shelf.unit) for size in pile.pieces),
         sentence=_sentence(pile, worth, given.unit),
@@ -189,8 +191,9 @@ def _short(shelf: SlipShelf, rest: SlipShelf, given: SlipsInput, wear: Sequence[
     return fewest(shelf.pieces_mm, height - sum(wear, Decimal(0))) or nearest(shelf.pieces_mm, height), False
 
 
-def _pile(title: str, pile: Pile, wear: Sequence[Decimal], given: SlipsInput, short: Length | None = None) -> SlipPile:
-    unit = _unit_of(given)
+def _pile(
+    title: str, pile: Pile, wear: Sequence[Decimal], given: SlipsInput, unit: Unit, short: Length | None = None
+) -> SlipPile:
     inner = [Length(size, unit) for size in pile.pieces_mm]
     outer = [Length(size, unit) for size in wear]
     height = pile.height_mm + sum(wear, Decimal(0))
@@ -199,10 +202,6 @@ def _pile(title: str, pile: Pile, wear: Sequence[Decimal], given: SlipsInput, sh
         title=title, pieces=[*outer[:1], *inner, *outer[1:]], wear_pieces=len(wear), height=Length(height, unit),
         off=Length(height - wanted, unit),
     )  # fmt: skip
-
-
-def _unit_of(given: SlipsInput) -> Unit:
-    return shelf_of(given.set, unit=given.unit).unit
 
 
 def _marked(size: Length, unit: Unit) -> str:

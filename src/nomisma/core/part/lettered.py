@@ -12,7 +12,7 @@ from nomisma.core.part.feature import Feature
 class LetteredFeature:
     """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits;
 
-    `true_to`: the letter of the feature it must be true to; `place`: where it lies along the axis.
+    `true_to`: the letter of the feature it must be true to; `along`: where it lies along the axis.
     """
 
     letter: str
@@ -20,7 +20,7 @@ class LetteredFeature:
     through: bool = False
     nominal_mm: Decimal | None = None
     true_to: str = ""
-    place: AxialPlace = NOT_SAID
+    along: AxialPlace = NOT_SAID
 
     @property
     def name(self) -> str:
@@ -40,7 +40,7 @@ class LetteredFeature:
     @property
     def said_long_mm(self) -> Decimal | None:
         """How long its place says it is, mm; None where no end is said."""
-        starts, ends = self.place.starts, self.place.ends
+        starts, ends = self.along.starts, self.along.ends
         return ends.mm - starts.mm if starts is not None and ends is not None else None
 
     @property
@@ -67,7 +67,7 @@ def length_behind(features: Sequence[LetteredFeature], index: int) -> LetteredFe
     practice, no source.
 
     >>> from nomisma.core.part.along import place_said
-    >>> step = LetteredFeature("A", Feature("outside_diameter"), place=place_said("from 0 mm to 20 mm"))
+    >>> step = LetteredFeature("A", Feature("outside_diameter"), along=place_said("from 0 mm to 20 mm"))
     >>> whole, own = (LetteredFeature("B", Feature("length", Decimal(long), Decimal(long))) for long in (40, 20))
     >>> length_behind([step, whole], 0), length_behind([step, own], 0).letter
     (None, 'B')

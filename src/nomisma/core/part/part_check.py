@@ -98,7 +98,7 @@ def _steps(features: list[LetteredFeature], lengths: list[LetteredFeature]) -> l
     pairs = lengths_behind(features, "outside_diameter")
     along = [behind for _, behind in pairs if behind is not None]
     whole = [one for one in lengths if one not in along]
-    if not along or len(along) < len(pairs) or len(whole) != 1 or any(one.place.is_said for one, _ in pairs):
+    if not along or len(along) < len(pairs) or len(whole) != 1 or any(one.along.is_said for one, _ in pairs):
         return []
     if not _over(_sum(one.least_mm for one in along), whole[0].most_mm):
         return []

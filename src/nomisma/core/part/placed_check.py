@@ -19,7 +19,7 @@ def placed_contradictions(features: Sequence[LetteredFeature]) -> list[Contradic
     >>> from decimal import Decimal
     >>> from nomisma.core.part.along import place_said
     >>> from nomisma.core.part.feature import Feature
-    >>> steps = [LetteredFeature(letter, Feature("outside_diameter", Decimal(20), Decimal(21)), place=place_said(words))
+    >>> steps = [LetteredFeature(letter, Feature("outside_diameter", Decimal(20), Decimal(21)), along=place_said(words))
     ...          for letter, words in (("A", "from 0 mm to 30 mm"), ("B", "from 25 mm to 40 mm"))]
     >>> placed_contradictions(steps)[0].sentence
     'The outside diameter A and the outside diameter B lie over one another along the axis.'
@@ -42,16 +42,16 @@ def _of(features: Sequence[LetteredFeature], kind: str) -> list[LetteredFeature]
 def _counted_from_nothing(features: Sequence[LetteredFeature]) -> list[Contradiction]:
     letters = {one.letter for one in features}
     return [
-        Contradiction((one.letter,), f"The {one.name} lies {one.place.words}, and {one.place.letter} is {what}.")
+        Contradiction((one.letter,), f"The {one.name} lies {one.along.words}, and {one.along.letter} is {what}.")
         for one in features
-        if one.place.letter and (what := _wrong_letter(one, letters))
+        if one.along.letter and (what := _wrong_letter(one, letters))
     ]
 
 
 def _wrong_letter(one: LetteredFeature, letters: set[str]) -> str:
-    if one.place.letter == one.letter:
+    if one.along.letter == one.letter:
         return "itself"
-    return "" if one.place.letter in letters else "no feature of the part"
+    return "" if one.along.letter in letters else "no feature of the part"
 
 
 def _beyond(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradiction]:
@@ -59,20 +59,20 @@ def _beyond(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradict
     longest_mm = whole.most_mm if whole else None
     found = []
     for one in features:
-        if not one.place.is_said or one.letter not in lies:
+        if not one.along.is_said or one.letter not in lies:
             continue
         begins, ends = lies[one.letter]
         if begins < 0 or (longest_mm is not None and ends > longest_mm):
-            where = "the right face" if begins >= 0 or one.place.face == "left" else "the left face"
+            where = "the right face" if begins >= 0 or one.along.face == "left" else "the left face"
             letters = (one.letter, *([whole.letter] if whole else []))
             found.append(
-                Contradiction(letters, f"The {one.name} lies {one.place.words}: that reaches beyond {where} of the part.")
+                Contradiction(letters, f"The {one.name} lies {one.along.words}: that reaches beyond {where} of the part.")
             )
     return found
 
 
 def _over_one_another(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradiction]:
-    placed = [one for one in _of(features, "outside_diameter") if one.place.is_said and one.letter in lies]
+    placed = [one for one in _of(features, "outside_diameter") if one.along.is_said and one.letter in lies]
     return [
         Contradiction(
             (one.letter, other.letter), f"The {one.name} and the {other.name} lie over one another along the axis."
@@ -92,7 +92,7 @@ def _no_metal(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradi
     around = [*_of(features, "outside_diameter"), *_of(features, "groove_floor_diameter")]
     for bore in _of(features, "bore"):
         for outer in around:
-            said = bore.place.is_said and (outer.place.is_said or outer.feature.kind == "groove_floor_diameter")
+            said = bore.along.is_said and (outer.along.is_said or outer.feature.kind == "groove_floor_diameter")
             both = said and bore.letter in lies and outer.letter in lies
             if not both or not _share(lies[bore.letter], lies[outer.letter]):
                 continue
@@ -106,7 +106,7 @@ def _longer_than_its_step(features: Sequence[LetteredFeature]) -> list[Contradic
     """An edge that is said to be on a feature, against the length of that one."""
     found = []
     for edge in [*_of(features, "chamfer"), *_of(features, "corner_radius")]:
-        index = next((index for index, one in enumerate(features) if one.letter == edge.place.on), None)
+        index = next((index for index, one in enumerate(features) if one.letter == edge.along.on), None)
         if index is None or edge.least_mm is None:
             continue
         under, behind = features[index], length_behind(features, index)

@@ -83,7 +83,7 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     if not outside:
         return None
     bores, grooves = _bores(sheet, outside), _grooves(sheet, outside)
-    chamfer = next((one for _, one in sheet.of("chamfer") if not one.place.is_said), None)
+    chamfer = next((one for _, one in sheet.of("chamfer") if not one.along.is_said), None)
     sheet.draw(chamfer)
     return Section(
         length_mm=outside[-1].to_mm,
@@ -110,7 +110,7 @@ class _Sheet:
 
     def put(self, one: LetteredFeature, long_mm: Decimal, or_else: Extent, along: LetteredFeature | None = None) -> Extent:
         """Where a feature of that length lies: as it is said, else where it stands otherwise; noted for what is counted from it."""
-        extent = one.place.extent_mm(long_mm, self.whole_mm, self.lies) if one.place.is_said else or_else
+        extent = one.along.extent_mm(long_mm, self.whole_mm, self.lies) if one.along.is_said else or_else
         if extent is None:
             self.assumed.append(f"where {one.letter} is")
         self.lies |= dict.fromkeys((part.letter for part in self.draw(one, along)), extent or or_else)
@@ -187,8 +187,8 @@ def _said_long(one: LetteredFeature, along: LetteredFeature | None) -> Decimal |
 
 def _reach(one: LetteredFeature, long_mm: Decimal) -> Decimal:
     """How far from the face it is counted from it ends, mm; 0 where it is counted from no face of the part."""
-    starts = one.place.starts
-    return starts.mm + long_mm if starts and not one.place.letter else Decimal(0)
+    starts = one.along.starts
+    return starts.mm + long_mm if starts and not one.along.letter else Decimal(0)
 
 
 def _side_by_side(sheet: _Sheet, steps: list[Step]) -> list[Step]:
@@ -217,7 +217,7 @@ def _bores(sheet: _Sheet, outside: list[Step]) -> list[Step]:
     steps: list[Step] = []
     length_mm = outside[-1].to_mm
     for one, depth in lengths_behind(sheet.known, "bore"):
-        if not one.through and not one.place.is_said:
+        if not one.through and not one.along.is_said:
             sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
         deep_mm = _said_long(one, depth)
         deep_mm = length_mm if deep_mm is None else min(deep_mm, length_mm)
@@ -238,7 +238,7 @@ def _groove(sheet: _Sheet, index: int, one: LetteredFeature, outside: list[Step]
     position = sheet.behind(index + 1 if floor else index, "position")
     at_mm = (body.from_mm + body.to_mm - _size(one)) / 2
     if position:
-        place = replace(position.place, starts=Length(_size(position), "mm"))
+        place = replace(position.along, starts=Length(_size(position), "mm"))
         begins, _ = place.extent_mm(_size(one), sheet.whole_mm, sheet.lies) or (_size(position), 0)
         at_mm = min(max(begins, Decimal(0)), outside[-1].to_mm)
     else:

@@ -84,7 +84,7 @@ Limit = Annotated[Size | None, PlainSerializer(_as_written, return_type=str | No
 class FeatureRead(Model):
     """One feature: its letter, kind and side of the material, nominal and limits (none where it has only one, or none).
 
-    `limits_from` says where its limits come from; `place` where it lies along
+    `limits_from` says where its limits come from; `along` where it lies along
     the axis; `line` the line it stands in (1 is the first), `text` what was written of it.
     """
 
@@ -98,7 +98,7 @@ class FeatureRead(Model):
     limits_from: LimitsFrom
     angle_deg: Number | None = None
     roughness_ra_um: Number | None = None
-    place: str = ""
+    along: str = ""
     through: bool = False
     duty: DutyName = ""
     true_to: str = ""
@@ -175,7 +175,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     for number, line in lines:
         try:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
-            placed, place = place_of_line(unsaid, given.unit)
+            placed, along = place_of_line(unsaid, given.unit)
             plain, partner = partner_in_line(placed)
             read = [(one, _required(one, given.unit, given.general_tolerance)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
@@ -189,7 +189,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
                     required,
                     letter_of(len(features)),
                     number,
-                    _Besides() if index else _Besides(partner, duty, place),
+                    _Besides() if index else _Besides(partner, duty, along),
                 )
             )
             working.append(_step(features[-1], required))
@@ -208,7 +208,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     Decimal('2.3')
     """
     text, duty = duty_in_line(text)
-    text, place = place_of_line(text, unit)
+    text, along = place_of_line(text, unit)
     said = features_in_line(text) if begins_a_feature(text) else [SketchedFeature(kind, text)]
     if [one.kind for one in said] != [kind]:
         raise UnreadableLength(
@@ -217,7 +217,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             value=text,
         )
     required = _required(said[0], unit, rule)
-    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, place=place))
+    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, along=along))
     return read, _step(read, required)
 
 
@@ -227,7 +227,7 @@ class _Besides:
 
     partner: PartnerReference | None = None
     duty: FeatureDuty = NO_DUTY
-    place: AxialPlace = NOT_SAID
+    along: AxialPlace = NOT_SAID
 
 
 def lettered(read: FeatureRead) -> LetteredFeature:
@@ -239,7 +239,7 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
     return LetteredFeature(
-        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.place)
+        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.along)
     )
 
 
@@ -375,7 +375,7 @@ def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "
 
 def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
     partner, duty = besides.partner, besides.duty
-    place = one.place or besides.place.words
+    along = one.along or besides.along.words
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
@@ -389,14 +389,14 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
     if kind.name == "taper":
         said = f"{one.size}, a change {said}"
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
-    where = f", {place}" if place else ""
+    where = f", {along}" if along else ""
     through = ", through" if one.through else ""
     there_for = f"; {duty.words}" if duty.name else ""
     mate = f", goes with the {partner.kind} of job {partner.job}" if partner else ""
     return FeatureRead(
         letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
         upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
-        place=place, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
+        along=along, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
         **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
         sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}{there_for}.",
     )  # fmt: skip

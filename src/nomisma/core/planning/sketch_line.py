@@ -19,11 +19,11 @@ HOW = (
 
 @dataclass(frozen=True, slots=True)
 class SketchedFeature:
-    """One feature as a line says it: its kind, the text of its size with limits, and, behind `place`, where it lies."""
+    """One feature as a line says it: its kind, the text of its size with limits, and, behind `along`, where it lies."""
 
     kind: KindName
     size: str
-    place: str = ""
+    along: str = ""
     through: bool = False
 
 
@@ -156,7 +156,7 @@ def _groove(rest: str, line: str) -> list[SketchedFeature]:
     if match["floor"]:
         found.append(SketchedFeature("groove_floor_diameter", match["floor"]))
     if match["at"]:
-        found.append(SketchedFeature("position", match["at"], place=match["face"] or ""))
+        found.append(SketchedFeature("position", match["at"], along=match["face"] or ""))
     return found
 
 

@@ -47,19 +47,19 @@ def along_page(
 ) -> Response:
     """The Cut page of a length, a height or a depth."""
     form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
-    found = _coached(visit, state, form.piece)
+    found, now_mm = _coached(visit, state, form.piece), _size_mm(state, form.piece)
     picture = facing_picture(found.result, state.unit) if found.result else ""
     return page(
         visit, "job/cut/_along_work.html" if part == "work" else "job/cut/page.html", status=status, own_unit=state.unit, state=state,
         job=state.job, stage="cut", form=form, found=found, picture=picture, error=error, gauges=gauges_of(visit.db, state.feature_id),
-        waiting=waiting(visit.db, state.feature_id, now()), now_mm=_size_mm(state, form.piece), way=cut_direction(state.feature.kind),
-        stop_mm=_stop_mm(state, found.result, _size_mm(state, form.piece)), dials=tuple(_dials(state)),
+        waiting=waiting(visit.db, state.feature_id, now()), now_mm=now_mm, cut_direction=cut_direction(state.feature.kind),
+        readout_stop_mm=_readout_stop_mm(state, found.result, now_mm), dials=tuple(_dials(state)),
         section=section_of_job(state) if len(state.made) > 1 else "",
         usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
     )  # fmt: skip
 
 
-def _stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:
+def _readout_stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:
     """Where a readout set to the measured length stands at the end of the next pass, mm; none where none is to come."""
     return None if result is None or not result.passes else now_mm - cut_direction(state.feature.kind) * result.passes[0].mm
 
