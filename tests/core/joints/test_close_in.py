@@ -7,7 +7,7 @@ from math import sqrt
 import pytest
 
 from nomisma.core.errors import OutOfRange
-from nomisma.core.joints.close_in import as_mm, check_housing, close_in
+from nomisma.core.joints.close_in import check_housing, close_in
 from nomisma.core.joints.cylinders import Cylinders
 from nomisma.core.materials.material import material_named
 
@@ -50,7 +50,3 @@ def test_a_housing_that_cannot_stand_it_says_what_it_stands() -> None:
     found = [close_in(weak, one, 1.0) for one in (0.05, 0.4)]
     with pytest.raises(OutOfRange, match="The housing would yield"):
         check_housing(weak, found, [0.05, 0.4], Decimal(0), "mm")
-
-
-def test_a_float_is_kept_to_a_tenth_of_a_nanometre() -> None:
-    assert as_mm(1 / 3) == Decimal("0.3333333")

@@ -17,7 +17,7 @@ from nomisma.core.fits.suit import window_of
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import ARITHMETIC, Step
 
 Spread = Literal["centred", "anywhere"]
@@ -161,9 +161,9 @@ def together(given: TogetherInput) -> TogetherResult:
     return TogetherResult(
         clearance_min=Length(least, unit),
         clearance_max=Length(greatest, unit),
-        likely_min=Length(_mm(likely[0]), unit),
-        likely_max=Length(_mm(likely[1]), unit),
-        mean=Length(_mm(spread.mean), unit),
+        likely_min=Length.from_mm(likely[0], unit),
+        likely_max=Length.from_mm(likely[1], unit),
+        mean=Length.from_mm(spread.mean, unit),
         kind=kind_of(least, greatest),
         goes_together_percent=_percent(goes),
         wanted_min=given.clearance_min,
@@ -234,10 +234,6 @@ def _curve(spread: _Spread, least: Decimal, greatest: Decimal) -> list[DensityPo
     ]
 
 
-def _mm(value: float) -> Decimal:
-    return Decimal(f"{value:.6f}")
-
-
 def _percent(chance: float) -> Decimal:
     """To a hundredth, never rounded up to certainty nor down to nothing: those are only claimed where nothing is left over."""
     percent = Decimal(f"{min(max(chance, 0.0), 1.0) * 100:.2f}")
@@ -286,13 +282,13 @@ def _working(
             name="Spread of the clearance",
             formula="√(s² of bore + s² of shaft)",
             values=f"called-out members: {how}; measured members: their readings and half their expanded uncertainty",
-            result=f"mean {both(_mm(spread.mean), unit, decimals=decimals)}, s = {both(_mm(spread.deviation), unit, decimals=5)}",
+            result=f"mean {both(as_mm(spread.mean), unit, decimals=decimals)}, s = {both(as_mm(spread.deviation), unit, decimals=5)}",
             source="JCGM 101:2008; independent members",
         ),
         Step(
             name="Likely clearance, 95 of 100 pairs",
             formula="mean ± 1.96·s",
-            result=f"{both(_mm(likely[0]), unit, decimals=decimals)} to {both(_mm(likely[1]), unit, decimals=decimals)}",
+            result=f"{both(as_mm(likely[0]), unit, decimals=decimals)} to {both(as_mm(likely[1]), unit, decimals=decimals)}",
             source="JCGM 101:2008",
         ),
         Step(name="Goes together", formula="P(clearance above zero)", result=f"{goes * 100:.2f} %", source="JCGM 101:2008"),

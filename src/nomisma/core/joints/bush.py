@@ -19,12 +19,12 @@ from nomisma.core.joints.bush_working import (
     run_rule_name,
     warm_cautions,
 )
-from nomisma.core.joints.close_in import CloseIn, as_mm, check_housing, close_in
+from nomisma.core.joints.close_in import CloseIn, check_housing, close_in
 from nomisma.core.joints.cylinders import SOURCE, Cylinders, checked
 from nomisma.core.joints.interference import check_temperature
 from nomisma.core.materials.material import material_named
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit, in_unit, round_to
+from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit, as_mm, in_unit, round_to
 
 WORKABLE_SHARE = Decimal("0.4")
 """Boring before pressing is worth it while this share of the tolerance is left. Source: common practice, no source."""

@@ -6,7 +6,7 @@ from decimal import Decimal
 from nomisma.core.errors import OutOfRange
 from nomisma.core.joints.cylinders import Cylinders
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.length import MM_PER, Length, Unit, in_unit, round_to
+from nomisma.core.quantity.length import MM_PER, Length, Unit, as_mm, in_unit, round_to
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,12 +67,3 @@ LEAST_SHARE = Decimal("0.4")
 def _stands_mm(joint: Cylinders, limit_mpa: float) -> Decimal:
     """The greatest interference (mm) whose pressure the housing stands; what a yielding bush adds is not counted on."""
     return as_mm(joint.interference_mm(limit_mpa))
-
-
-def as_mm(value: float) -> Decimal:
-    """A float in mm as a decimal, to a tenth of a nanometre. Source: arithmetic.
-
-    >>> as_mm(0.0123456789)
-    Decimal('0.0123457')
-    """
-    return Decimal(f"{value:.7f}")

@@ -11,7 +11,7 @@ from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 
 POINTS = 25
@@ -105,13 +105,13 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
     cold, hot = at(low), at(high)
     crossing = _crossing(ends, slope, offset, low, high)
     return ExpansionResult(
-        cold_min=_length(cold[0], unit),
-        cold_max=_length(cold[1], unit),
-        hot_min=_length(hot[0], unit),
-        hot_max=_length(hot[1], unit),
-        change=_length(hot[0] - cold[0], unit),
-        kind_cold=kind_of(_mm(cold[0]), _mm(cold[1])),
-        kind_hot=kind_of(_mm(hot[0]), _mm(hot[1])),
+        cold_min=Length.from_mm(cold[0], unit),
+        cold_max=Length.from_mm(cold[1], unit),
+        hot_min=Length.from_mm(hot[0], unit),
+        hot_max=Length.from_mm(hot[1], unit),
+        change=Length.from_mm(hot[0] - cold[0], unit),
+        kind_cold=kind_of(as_mm(cold[0]), as_mm(cold[1])),
+        kind_hot=kind_of(as_mm(hot[0]), as_mm(hot[1])),
         binds_at_c=crossing[0],
         loose_at_c=crossing[1],
         points=points,
@@ -129,8 +129,8 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
                 name="Clearance at the ends of the range",
                 formula="clearance at 20 °C + change·(t − 20 °C) − d·α inner·(how much warmer the inner part is)",
                 values=f"{given.from_c} °C and {given.to_c} °C; inner warmer by {given.inner_warmer_by_k} K",
-                result=f"{both(_mm(cold[0]), unit, decimals=5)} to {both(_mm(cold[1]), unit, decimals=5)}; "
-                f"{both(_mm(hot[0]), unit, decimals=5)} to {both(_mm(hot[1]), unit, decimals=5)}",
+                result=f"{both(as_mm(cold[0]), unit, decimals=5)} to {both(as_mm(cold[1]), unit, decimals=5)}; "
+                f"{both(as_mm(hot[0]), unit, decimals=5)} to {both(as_mm(hot[1]), unit, decimals=5)}",
                 source="linear expansion from 20 °C (ISO 1:2022)",
             ),
         ],
@@ -169,14 +169,6 @@ def _crossing(ends: list[float], slope: float, offset: float, low: float, high: 
     return inside[0], inside[1]
 
 
-def _length(mm: float, unit: Unit) -> Length:
-    return Length(_mm(mm), unit)
-
-
-def _mm(value: float) -> Decimal:
-    return Decimal(f"{value:.7f}")
-
-
 def _sentence(
     ends: list[float],
     crossing: tuple[float | None, float | None],
@@ -185,7 +177,7 @@ def _sentence(
     unit: Unit,
 ) -> str:
     least, greatest = min(cold[0], hot[0]), max(cold[1], hot[1])
-    span = f"{show_small(_mm(least), unit)} to {show_small(_mm(greatest), unit)} over the range"
+    span = f"{show_small(as_mm(least), unit)} to {show_small(as_mm(greatest), unit)} over the range"
     if ends[0] >= 0:
         if least >= 0:
             return f"It stays free: clearance {span}."

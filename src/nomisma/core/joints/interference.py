@@ -16,7 +16,7 @@ from nomisma.core.materials.temperature import COLDEST_C
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_torque
 from nomisma.core.quantity.fields import Celsius, Difference, Number
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import ARITHMETIC, Step
 
 CaseName = Literal["least", "mean", "greatest"]
@@ -111,14 +111,14 @@ def interference(given: InterferenceInput) -> InterferenceResult:
     unit = given.shown_unit
     _check_service(given, joint)
     lost = Decimal("0.8") * (given.roughness_hub.mm + given.roughness_shaft.mm)
-    warmed = _mm(joint.warmed_by_mm(float(given.temperature_c)))
-    spun = _mm(joint.spun_off_mm(float(given.speed_rpm)))
+    warmed = as_mm(joint.warmed_by_mm(float(given.temperature_c)))
+    spun = as_mm(joint.spun_off_mm(float(given.speed_rpm)))
     service = warmed - spun
     names: tuple[CaseName, ...] = ("least", "mean", "greatest")
     ends = (low, (low + high) / 2, high)
     cases = [_case(name, end, lost, service, joint, given, unit) for name, end in zip(names, ends, strict=True)]
     limit_p = joint.greatest_pressure_mpa(given.criterion)
-    most = _mm(joint.interference_mm(limit_p)) + lost
+    most = as_mm(joint.interference_mm(limit_p)) + lost
     first: Literal["hub", "shaft"] = "hub" if joint.hub_yield_pressure_mpa(given.criterion) == limit_p else "shaft"
     return InterferenceResult(
         cases=cases,
@@ -238,11 +238,6 @@ def check_temperature(temperature_c: float, material: Material, word: str, *, fi
         )
 
 
-def _mm(value: float) -> Decimal:
-    """A float in mm as a decimal, to a tenth of a nanometre."""
-    return Decimal(f"{value:.7f}")
-
-
 def _case(
     name: CaseName, fitted: Decimal, lost: Decimal, service: Decimal, joint: Cylinders, given: InterferenceInput, unit: Unit
 ) -> Case:
@@ -269,8 +264,8 @@ def _case(
         hub_use_percent=100 * joint.hub_stress_mpa(pressure, given.criterion) / joint.hub.yield_mpa,
         shaft_use_percent=100 * joint.inner_stress_mpa(pressure) / joint.inner.yield_mpa,
         press_in_n=joint.axial_force_n(pressure, length, float(given.friction_pressing)),
-        hub_growth=Length(_mm(joint.hub_growth_mm(pressure)), unit),
-        close_in=Length(_mm(joint.close_in_mm(pressure)), unit),
+        hub_growth=Length.from_mm(joint.hub_growth_mm(pressure), unit),
+        close_in=Length.from_mm(joint.close_in_mm(pressure), unit),
         working_pressure_mpa=in_work,
         hub_working_use_percent=100 * _hub_in_work(joint, in_work, given) / joint.hub.yield_mpa,
         shaft_working_use_percent=100 * joint.inner_stress_mpa(in_work) / joint.inner.yield_mpa,

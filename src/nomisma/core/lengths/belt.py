@@ -82,12 +82,12 @@ def belt(given: BeltInput) -> BeltResult:
     ]
     for name, mm in (("Length of the belt", length), ("Distance of the shafts for the belt there is", fitted)):
         if mm is not None:
-            facts.append(Fact(name=name, length=Length(Decimal(f"{mm:.4f}"), unit)))
+            facts.append(Fact(name=name, length=Length.from_mm(mm, unit)))
     facts.append(Fact(name="Rim speed", words=f"{rim} m/s ({float(rim) * 196.85:.0f} ft/min)"))
     return BeltResult(
         driven=Length(driven, unit), driven_rpm=rpm, rim_m_s=rim,
-        belt_length=Length(Decimal(f"{length:.4f}"), unit) if length is not None else None,
-        centres=Length(Decimal(f"{fitted:.4f}"), unit) if fitted is not None else None,
+        belt_length=Length.from_mm(length, unit) if length is not None else None,
+        centres=Length.from_mm(fitted, unit) if fitted is not None else None,
         headline=show_exact(driven, unit), headline_length=Length(driven, unit), sentence=f"On the belt; it turns at {rpm:.5g} rpm.",
         facts=facts,
         notes=[f"For a rim of {words}, {most} m/s is a rule of thumb, no rating: above it ask who answers for the wheel."] if rim > most else [],

@@ -17,7 +17,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.working import ARITHMETIC, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
@@ -223,7 +223,7 @@ def _simulated(found: _Chain, closing: tuple[Decimal, Decimal] | None) -> tuple[
     out = None
     if closing is not None:
         out = float(np.mean((end < float(closing[0])) | (end > float(closing[1]))) * 100)
-    return [Decimal(f"{value:.6f}") for value in (low, high)], out
+    return [as_mm(value) for value in (low, high)], out
 
 
 def _tightened(found: _Chain, closing: tuple[Decimal, Decimal] | None) -> list[Decimal | None]:

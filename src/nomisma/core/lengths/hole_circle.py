@@ -10,7 +10,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -60,8 +60,11 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
     radius = float(given.circle.mm) / 2
     angles = [float(given.start_deg) + 360 * index / count for index in range(count)]
     x0, y0 = float(given.x0.mm), float(given.y0.mm)
-    holes = [(_length(x0 + radius * cos(radians(a)), unit), _length(y0 + radius * sin(radians(a)), unit)) for a in angles]
-    chord = Decimal(f"{2 * radius * sin(pi / count):.6f}")
+    holes = [
+        (Length.from_mm(x0 + radius * cos(radians(a)), unit), Length.from_mm(y0 + radius * sin(radians(a)), unit))
+        for a in angles
+    ]
+    chord = as_mm(2 * radius * sin(pi / count))
     left = chord - given.hole.mm if given.hole else None
     if left is not None and left <= 0:
         raise OutOfRange(
@@ -98,7 +101,3 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
                  result="as in the table", source=GEOMETRY),
         ],
     )  # fmt: skip
-
-
-def _length(mm: float, unit: Unit) -> Length:
-    return Length(Decimal(f"{mm:.6f}").normalize() + 0, unit)

@@ -11,7 +11,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -67,15 +67,15 @@ def radius_steps(given: RadiusStepsInput) -> RadiusStepsResult:
     if given.outside and 2 * given.radius.mm > given.outside.mm:
         raise OutOfRange("The radius is more than half the diameter.", "Check the two.", field="radius")
     angles = _angles(float(given.step_deg))
-    along = [_mm(path * (1 - sin(radians(a)))) for a in angles]
-    inward = [_mm(path * (1 - cos(radians(a)))) for a in angles]
-    ridge = _mm(float(given.radius.mm) * (1 - cos(radians(float(given.step_deg) / 2))))
+    along = [as_mm(path * (1 - sin(radians(a)))) for a in angles]
+    inward = [as_mm(path * (1 - cos(radians(a)))) for a in angles]
+    ridge = as_mm(float(given.radius.mm) * (1 - cos(radians(float(given.step_deg) / 2))))
     where = "face" if given.kind == "corner" else "shoulder"
     return RadiusStepsResult(
         along=[Length(one, unit) for one in along], inward=[Length(one, unit) for one in inward], ridge=Length(ridge, unit),
         headline=f"{len(angles)} steps", sentence=f"Touch the {where} and the diameter, zero both there: the edges then stand as in the table.",
         facts=[Fact(name="Ridge left between two steps, about", length=Length(ridge, unit), small=True),
-               Fact(name="The nose’s centre runs on a radius of", length=Length(_mm(path), unit))],
+               Fact(name="The nose’s centre runs on a radius of", length=Length.from_mm(path, unit))],
         table=_table(angles, along, inward, where, given),
         steps=[
             "Rough the corner off by a chamfer or by plain steps first.",
@@ -98,10 +98,6 @@ def _angles(step: float) -> list[float]:
         found.append(at)
         at += step
     return [*found, 90.0]
-
-
-def _mm(value: float) -> Decimal:
-    return Decimal(f"{value:.6f}").normalize() + 0
 
 
 def _table(

@@ -16,7 +16,7 @@ from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.angle import parse_angle_deg, show_angle
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Number, Size
-from nomisma.core.quantity.length import MM_PER, Length, Unit
+from nomisma.core.quantity.length import MM_PER, Length, Unit, as_mm
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
@@ -86,7 +86,7 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
     off = (made - angle) * 3600
     per_um = degrees(1 / (float(apart) * 1000 * cos(radians(angle)))) * 3600
     return SineBarResult(
-        angle_deg=angle, height=Length(Decimal(f"{exact:.6f}"), unit), pile=pile, made_deg=made,
+        angle_deg=angle, height=Length.from_mm(exact, unit), pile=pile, made_deg=made,
         off_arc_seconds=Decimal(f"{off:.1f}") + 0, uncertainty_arc_seconds=Decimal(f"{per_um * worth:.1f}"),
         headline=" + ".join(f"{size.value(unit).normalize():f}" for size in pile.pieces),
         sentence=_sentence(angle, made, off, given),
@@ -143,7 +143,7 @@ def _sentence(angle: float, made: float, off: float, given: SineBarInput) -> str
 
 def _facts(angle: float, exact: float, pile: SlipPile, made: float, off: float, worth: float, unit: Unit) -> list[Fact]:
     return [
-        Fact(name="Height under the roller", length=Length(Decimal(f"{exact:.6f}"), unit)),
+        Fact(name="Height under the roller", length=Length.from_mm(exact, unit)),
         Fact(name="The pile", length=pile.height),
         Fact(name="Angle wanted", words=show_angle(angle)),
         Fact(name="Angle made", words=show_angle(made)),
@@ -164,7 +164,7 @@ def _working(angle: float, exact: float, made: float, per_um: float, given: Sine
     unit, apart = given.unit, given.rollers_apart.mm
     return [
         Step(name="Height", formula="distance of the rollers × sin(angle)", values=f"{both(apart, unit)} × sin {angle:.6f}°",
-             result=both(Decimal(f"{exact:.6f}"), unit, decimals=5), source="geometry"),
+             result=both(as_mm(exact), unit, decimals=5), source="geometry"),
         Step(name="Angle made", formula="asin(pile/distance of the rollers)",
              values=f"to {show_small(Decimal('0.001'), unit)} of pile {per_um:.2f} seconds of arc",
              result=show_angle(made), source="geometry"),

@@ -196,7 +196,7 @@ def _facts(
         *(Fact(name=name, length=Length(mm, unit)) for name, mm in lengths if mm is not None),
         Fact(
             name=f"Needle against a true bar, over {show_exact(travel, unit)} of the compound",
-            length=Length(Decimal(f"{float(travel) * sin(half):.6f}"), unit),
+            length=Length.from_mm(float(travel) * sin(half), unit),
         ),
     ]
 

@@ -11,7 +11,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
@@ -128,7 +128,7 @@ def _ring(given: TaperCheckInput) -> tuple[float, Decimal, list[Step]]:
         )
     half = asin(float((large - small) / 2 / apart))
     centre = float(top + large / 2)
-    end = Decimal(f"{2 * (float(large) / 2 / cos(half) + centre * tan(half)):.6f}")
+    end = as_mm(2 * (float(large) / 2 / cos(half) + centre * tan(half)))
     unit = given.unit
     return half, end, [
         Step(name="Distance of the centres", formula="(small depth + r) − (large depth + R)", result=both(apart, unit, decimals=5),

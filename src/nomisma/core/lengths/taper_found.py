@@ -16,7 +16,7 @@ from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -128,7 +128,7 @@ def _move(rates: _Rates, turn: float, given: TaperFoundInput) -> Decimal | None:
                 field="between_centres",
             )  # fmt: skip
         return abs(rates.over) * given.between_centres.mm / 2
-    return None if given.arm is None else Decimal(f"{abs(tan(radians(turn))) * float(given.arm.mm):.7f}")
+    return None if given.arm is None else as_mm(abs(tan(radians(turn))) * float(given.arm.mm))
 
 
 def _headline(rates: _Rates, given: TaperFoundInput, *, within: bool) -> str:

@@ -8,6 +8,7 @@ from functools import cache
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
+from nomisma.core.cutting.hole import OVERSIZE
 from nomisma.core.errors import NotDefined, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
@@ -25,8 +26,6 @@ LEAST_PERCENT, MOST_PERCENT = Decimal(50), Decimal(83)
 """Less strips, more breaks taps. Source: common practice, no source (60 to 75 % is usual)."""
 USUAL_PERCENT: dict[Unit, Decimal] = {"mm": Decimal(77), "in": Decimal(75)}
 """As the drills of published tables leave. Source: handbooks (recalled)."""
-DRILL_OVER = Length.of("0.003", "in")
-"""What a twist drill cuts over in the middle of what is usual. Source: common practice, no source."""
 _METRIC = re.compile(r"M\s*(?P<size>[0-9.]+)(?:\s*[x×]\s*(?P<pitch>[0-9.]+))?", re.IGNORECASE)
 _INCH = re.compile(r"(?P<size>#?[0-9/ .-]+?)\s*-\s*(?P<per_inch>[0-9]+)(?:\s*(?:UNC|UNF|UN))?", re.IGNORECASE)
 
@@ -143,7 +142,7 @@ def tapping(given: TappingInput) -> TappingResult:
         name, size = f"{thread.tap_drill_mm} mm", thread.tap_drill_mm
     unit = given.unit
     near = sorted(sorted(drills, key=lambda one: abs(one[1] - wanted))[:5], key=lambda one: one[1])
-    leaves = _percent(thread, size)
+    leaves, *after = (_percent(thread, size + over) for over in (Decimal(0), *(one.mm for one in OVERSIZE)))
     clear = [_clears(text, thread) for text in (thread.close, thread.free)]
     return TappingResult(
         drill=name, drill_size=Length(size, unit), thread_percent=leaves.quantize(Decimal("0.1")),
@@ -152,8 +151,8 @@ def tapping(given: TappingInput) -> TappingResult:
         free=Length(clear[1], unit) if clear[1] else None,
         headline=name,
         sentence=(
-            f"Leaves {leaves:.0f} % of the thread of {thread.name}; cut a little over, as drills do, about "
-            f"{_percent(thread, size + DRILL_OVER.mm):.0f} %."
+            f"Leaves {leaves:.0f} % of the thread of {thread.name}; cut over by what drills do, {after[0]:.0f} to {after[1]:.0f} %, "
+            "the smaller the drill the nearer to the first."
         ),
         facts=[
             Fact(name="Drill", length=Length(size, unit)),

@@ -9,7 +9,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
@@ -62,7 +62,7 @@ def tool_height(given: ToolHeightInput) -> ToolHeightResult:
         raise OutOfRange("So far off centre the tool never reaches that diameter.", "Set the tool first.", field="to")
     h, start = float(height), float(given.at.mm) / 2
     reach = sqrt(start**2 - h**2) - float(given.at.mm - given.to.mm) / 2
-    comes = Decimal(f"{2 * sqrt(reach**2 + h**2):.6f}")
+    comes = as_mm(2 * sqrt(reach**2 + h**2))
     off = comes - given.to.mm
     way = "larger" if off > 0 else "smaller"
     return ToolHeightResult(

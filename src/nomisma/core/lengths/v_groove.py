@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from math import ceil, cos, radians, sin, tan
+from math import cos, radians, sin, tan
 
 from pydantic import Field
 
@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -92,7 +92,7 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
     v = _v(given)
     unit = given.unit
     land = _land(v, given)
-    travel = Decimal(f"{float(v.depth) / cos(v.half):.6f}")
+    travel = as_mm(float(v.depth) / cos(v.half))
     rough = v.depth + RELIEF.mm
     if given.outside.mm <= 2 * rough:
         raise OutOfRange("So deep there is no pulley left.", "Check the outside diameter and the depth.", field="outside")
@@ -178,7 +178,7 @@ def _over_rods(v: _V, given: VGrooveInput) -> Decimal | None:
             "A rod about as thick as the V is wide half way down.",
             field="rod",
         )
-    return Decimal(f"{float(given.outside.mm) - 2 * centre + rod:.6f}")
+    return as_mm(float(given.outside.mm) - 2 * centre + rod)
 
 
 def _top_from(v: _V, given: VGrooveInput) -> Decimal:
@@ -186,7 +186,7 @@ def _top_from(v: _V, given: VGrooveInput) -> Decimal:
         raise InputError("The rod's own size is needed.", "Measure it.", field="rod")
     rod = float(given.rod.mm)
     centre = (float(given.outside.mm) + rod - float(given.over_rods.mm)) / 2
-    return Decimal(f"{2 * (centre + rod / 2 / sin(v.half)) * tan(v.half):.6f}")
+    return as_mm(2 * (centre + rod / 2 / sin(v.half)) * tan(v.half))
 
 
 def _facts(
@@ -255,12 +255,3 @@ def _working(v: _V, travel: Decimal, over: Decimal | None, given: VGrooveInput) 
                  source=GEOMETRY)
         )  # fmt: skip
     return steps
-
-
-def plunges(width_mm: Decimal, tool_mm: Decimal) -> int:
-    """How many times a tool goes straight in for a width, each time by at most nine tenths of its own (mm). Source: common practice, no source.
-
-    >>> plunges(Decimal(3), Decimal(3)), plunges(Decimal(5), Decimal(3))
-    (1, 2)
-    """
-    return 1 if width_mm <= tool_mm else 1 + ceil((width_mm - tool_mm) / (Decimal("0.9") * tool_mm))

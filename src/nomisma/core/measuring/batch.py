@@ -16,7 +16,7 @@ from nomisma.core.part.feature import SEVERITY, Acceptance, Feature, State
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 
 FEWEST_FOR_CAPABILITY = 5
@@ -152,8 +152,8 @@ def batch(given: BatchInput) -> BatchResult:
         pieces=judged,
         counts=counts,
         state=worst,
-        mean=Length(_mm(fmean(values)), unit),
-        spread=Length(_mm(deviation), unit),
+        mean=Length.from_mm(fmean(values), unit),
+        spread=Length.from_mm(deviation, unit),
         chart=_as_run_chart(chart) if chart else None,
         capability=capability,
         drift=drift,
@@ -161,10 +161,6 @@ def batch(given: BatchInput) -> BatchResult:
         drift_sentence=_drift_sentence(drift, unit),
         working=_working(values, deviation, chart, capability, drift, given, unit),
     )
-
-
-def _mm(value: float) -> Decimal:
-    return Decimal(f"{value:.7f}")
 
 
 def _judged(given: BatchInput, piece: Piece, unit: Unit) -> JudgedPiece:
@@ -316,7 +312,7 @@ def _drift_sentence(drift: Drift | None, unit: Unit) -> str:
         return ""
     if not drift.is_real:
         return "No drift that these pieces can show."
-    gain = show_small(_mm(drift.per_piece_mm), unit, signed=True)
+    gain = show_small(as_mm(drift.per_piece_mm), unit, signed=True)
     if drift.leaves_in is None or drift.leaves_in_from is None:
         return f"It drifts by {gain} a piece."
     latest = f"{drift.leaves_in_to:.0f}" if drift.leaves_in_to is not None else "never"
@@ -335,7 +331,7 @@ def _working(
             name="Mean and spread",
             formula="mean of the pieces' means; sample standard deviation s",
             values=f"{len(values)} pieces",
-            result=f"{both(_mm(fmean(values)), unit, decimals=5)}, s = {both(_mm(deviation), unit, decimals=6)}",
+            result=f"{both(as_mm(fmean(values)), unit, decimals=5)}, s = {both(as_mm(deviation), unit, decimals=6)}",
             source="arithmetic",
         )
     ]
@@ -349,8 +345,8 @@ def _working(
             Step(
                 name="Chart limits",
                 formula=how,
-                values=f"mean range {both(_mm(chart.range_centre), unit, decimals=6)}",
-                result=f"{both(_mm(chart.lower), unit, decimals=5)} to {both(_mm(chart.upper), unit, decimals=5)}",
+                values=f"mean range {both(as_mm(chart.range_centre), unit, decimals=6)}",
+                result=f"{both(as_mm(chart.lower), unit, decimals=5)} to {both(as_mm(chart.upper), unit, decimals=5)}",
                 source=CHART_SOURCE,
             )
         )
@@ -359,7 +355,7 @@ def _working(
             Step(
                 name="Capability",
                 formula="tolerance / 6s and nearest limit / 3s; Cp and Cpk by s within groups (mean range / d2), Pp and Ppk by s overall",
-                values=f"s within {both(_mm(capability.within_mm), unit, decimals=6)}, overall {both(_mm(deviation), unit, decimals=6)}",
+                values=f"s within {both(as_mm(capability.within_mm), unit, decimals=6)}, overall {both(as_mm(deviation), unit, decimals=6)}",
                 result=", ".join(
                     f"{name} {getattr(capability, key):.2f} ({getattr(capability, key + '_from'):.2f} to {getattr(capability, key + '_to'):.2f})"
                     for name, key in (("Cp", "cp"), ("Cpk", "cpk"), ("Pp", "pp"), ("Ppk", "ppk"))
@@ -372,8 +368,8 @@ def _working(
             Step(
                 name="Drift",
                 formula="least squares over the piece number, Student's t for its interval",
-                result=f"{show_small(_mm(drift.per_piece_mm), unit, signed=True)} a piece "
-                f"({show_small(_mm(drift.from_mm), unit, signed=True)} to {show_small(_mm(drift.to_mm), unit, signed=True)})",
+                result=f"{show_small(as_mm(drift.per_piece_mm), unit, signed=True)} a piece "
+                f"({show_small(as_mm(drift.from_mm), unit, signed=True)} to {show_small(as_mm(drift.to_mm), unit, signed=True)})",
                 source="least squares; a straight line is the simplest model of tool wear",
             )
         )

@@ -53,6 +53,15 @@ class Length:
             )
         return cls(mm, unit, text, decimals)
 
+    @classmethod
+    def from_mm(cls, value: float, unit: Unit) -> "Length":
+        """A computed length in `unit` from a float in mm, to a tenth of a nanometre.
+
+        >>> str(Length.from_mm(0.0123456789, "mm"))
+        '0.0123457 mm'
+        """
+        return cls(as_mm(value), unit)
+
     def value(self, unit: Unit | None = None) -> Decimal:
         """The number in `unit`; exact where it has an end within nine decimals, else rounded to nine.
 
@@ -79,6 +88,17 @@ def in_unit(mm: Decimal, unit: Unit) -> Decimal:
     Decimal('1')
     """
     return mm if unit == "mm" else _EXACT.divide(mm, MM_PER_INCH)
+
+
+def as_mm(value: float) -> Decimal:
+    """A float in mm as a decimal, to a tenth of a nanometre.
+
+    Source: arithmetic.
+
+    >>> as_mm(0.0123456789), as_mm(-0.0)
+    (Decimal('0.0123457'), Decimal('0'))
+    """
+    return Decimal(f"{value:.7f}").normalize() + 0
 
 
 def plain(value: Decimal) -> str:

@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.seen import RoundAnalysis, seen_ends, seen_round
 from nomisma.core.truing.surface import Grip, Surface, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
@@ -148,21 +148,21 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     return TrueUpResult(
         stop=stop,
         grip=given.grip,
-        total_indicator_reading=_length(seen.total_indicator_reading, unit),
-        total_indicator_reading_after_tightening=_length(seen.total_indicator_reading_then, unit),
-        offset=_length(seen.offset, unit),
+        total_indicator_reading=Length.from_mm(seen.total_indicator_reading, unit),
+        total_indicator_reading_after_tightening=Length.from_mm(seen.total_indicator_reading_then, unit),
+        offset=Length.from_mm(seen.offset, unit),
         offset_at_deg=seen.direction_deg,
         offset_towards=towards(seen.direction_deg),
         offset_x_mm=seen.x,
         offset_y_mm=seen.y,
-        offset_uncertainty=_length(seen.offset_uncertainty, unit),
-        mean=_length(seen.mean, unit) if seen.mean is not None else None,
-        residuals=[_length(left - found.mean, unit) for left in found.left] if found else [],
-        shape=_length(seen.shape, unit) if seen.shape is not None else None,
-        shape_uncertainty=_length(seen.shape_uncertainty, unit) if seen.shape is not None else None,
+        offset_uncertainty=Length.from_mm(seen.offset_uncertainty, unit),
+        mean=Length.from_mm(seen.mean, unit) if seen.mean is not None else None,
+        residuals=[Length.from_mm(left - found.mean, unit) for left in found.left] if found else [],
+        shape=Length.from_mm(seen.shape, unit) if seen.shape is not None else None,
+        shape_uncertainty=Length.from_mm(seen.shape_uncertainty, unit) if seen.shape is not None else None,
         shape_words=shape_words(found, seen.noise) if found else "",
         shapes=[
-            RoundShape(waves=one.number, amplitude=_length(one.amplitude, unit), crest_deg=one.crest_deg)
+            RoundShape(waves=one.number, amplitude=Length.from_mm(one.amplitude, unit), crest_deg=one.crest_deg)
             for one in (found.shapes if found else ())
         ],
         moves=moves,
@@ -175,10 +175,6 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
         expected=_expected(seen, moves, unit),
         working=_working(given, seen, unit),
     )
-
-
-def _length(mm: float, unit: Unit) -> Length:
-    return Length(Decimal(f"{mm:.7f}").normalize() + 0, unit)
 
 
 def _check(given: TrueUpInput) -> None:
@@ -289,7 +285,7 @@ def _move(given: TrueUpInput, seen: RoundAnalysis, amount: float, jaws: tuple[in
     turns = abs(amount) / float(given.screw_lead.mm)
     now, after = _at_jaw(given, seen, drive)
     return JawMove(
-        ease_jaw=ease, drive_jaw=drive, move=_length(abs(amount), given.unit), turns=turns, degrees=turns * 360,
+        ease_jaw=ease, drive_jaw=drive, move=Length.from_mm(abs(amount), given.unit), turns=turns, degrees=turns * 360,
         reads_now=now, reads_after=after,
     )  # fmt: skip
 
@@ -300,7 +296,7 @@ def _at_jaw(given: TrueUpInput, seen: RoundAnalysis, jaw: int) -> tuple[Length |
     if not near:
         return None, None
     after = seen.at(near[0], -seen.drift_x, -seen.drift_y)
-    return given.readings[near[0]], _length(after, given.unit)
+    return given.readings[near[0]], Length.from_mm(after, given.unit)
 
 
 def _expected(seen: RoundAnalysis, moves: list[JawMove], unit: Unit) -> list[Length]:
@@ -308,7 +304,7 @@ def _expected(seen: RoundAnalysis, moves: list[JawMove], unit: Unit) -> list[Len
     moved = {move.drive_jaw % 2 for move in moves}
     x = -seen.drift_x if 1 in moved else seen.x
     y = -seen.drift_y if 0 in moved else seen.y
-    return [_length(seen.at(index, x, y), unit) for index in range(len(seen.angles_deg))]
+    return [Length.from_mm(seen.at(index, x, y), unit) for index in range(len(seen.angles_deg))]
 
 
 def _headline(stop: Stop, seen: RoundAnalysis, moves: list[JawMove], keys: Keys, unit: Unit) -> str:
@@ -320,7 +316,7 @@ def _headline(stop: Stop, seen: RoundAnalysis, moves: list[JawMove], keys: Keys,
         return "Stop: this is the work, not the chuck"
     if stop is Stop.TOO_COARSE:
         return "This indicator cannot say more: use a finer one"
-    return f"True: it swings {show_small(_length(seen.total_indicator_reading, unit).mm, unit)}"
+    return f"True: it swings {show_small(as_mm(seen.total_indicator_reading), unit)}"
 
 
 def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
@@ -364,7 +360,7 @@ def _unseen(given: TrueUpInput) -> list[str]:
 
 def _working(given: TrueUpInput, seen: RoundAnalysis, unit: Unit) -> list[Step]:
     def shown(mm: float) -> str:
-        return both(_length(mm, unit).mm, unit, decimals=5 if unit == "in" else 4)
+        return both(as_mm(mm), unit, decimals=5 if unit == "in" else 4)
 
     stands = "work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     how = "half the difference of opposite readings" if len(given.readings) == 4 else "first harmonic of the round"

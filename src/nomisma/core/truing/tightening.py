@@ -9,7 +9,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference
-from nomisma.core.quantity.length import Length, Unit, round_to
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.harmonics import in_turn
 from nomisma.core.truing.turn_words import towards
 from nomisma.core.working import Step
@@ -72,34 +72,30 @@ def tightening(given: TighteningInput) -> TighteningResult:
     unit = given.unit
     return TighteningResult(
         times=times,
-        towards_1=_length(means[0], unit),
-        towards_2=_length(means[1], unit),
-        amount=_length(amount, unit),
+        towards_1=Length.from_mm(means[0], unit),
+        towards_2=Length.from_mm(means[1], unit),
+        amount=Length.from_mm(amount, unit),
         at_deg=at_deg,
-        uncertainty=_length(uncertainty, unit),
+        uncertainty=Length.from_mm(uncertainty, unit),
         counts=counts,
         sentence=_sentence(times, amount, at_deg, counts=counts, unit=unit),
         working=[
             Step(
                 name="Mean movement",
                 formula="mean of what each tightening did, towards jaw 1 and towards jaw 2",
-                values=", ".join(both(_length(mean, unit).mm, unit, decimals=5 if unit == "in" else 4) for mean in means),
-                result=show_small(_length(amount, unit).mm, unit),
+                values=", ".join(both(as_mm(mean), unit, decimals=5 if unit == "in" else 4) for mean in means),
+                result=show_small(as_mm(amount), unit),
                 source="JCGM 100:2008, 4.2.1",
             ),
             Step(
                 name="Its doubt",
                 formula="√(2·F·s²/n), s pooled over both directions, F of Fisher with 2 and 2(n − 1) at 95 %; one alone says nothing",
                 values=f"n = {times}",
-                result=show_small(_length(uncertainty, unit).mm, unit) if times > 1 else "not known",
+                result=show_small(as_mm(uncertainty), unit) if times > 1 else "not known",
                 source="Hotelling's test of a mean vector, equal scatter in both directions",
             ),
         ],
     )
-
-
-def _length(mm: float, unit: Unit) -> Length:
-    return Length(round_to(Length.of(repr(mm), "mm").mm, 7), unit)
 
 
 def _uncertainty(given: TighteningInput, means: list[float]) -> float:
@@ -117,7 +113,7 @@ def _uncertainty(given: TighteningInput, means: list[float]) -> float:
 
 def _sentence(times: int, amount: float, at_deg: float, *, counts: bool, unit: Unit) -> str:
     seen = f"seen {times} time{'s' if times != 1 else ''}"
-    shown = show_small(_length(amount, unit).mm, unit)
+    shown = show_small(as_mm(amount), unit)
     if counts:
         return f"This chuck moves the work {shown} towards {towards(at_deg)} when it is tightened ({seen})."
     if times < LEAST_TIMES:

@@ -1,6 +1,5 @@
 """Tilt: a circle near the chuck and one far, or the face: how far the axis leans, which way, and whether it matters."""
 
-from decimal import Decimal
 from math import atan2, degrees, hypot
 from typing import Literal
 
@@ -11,7 +10,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.four_jaw import NOISE_SHARE
 from nomisma.core.truing.harmonics import in_turn, taken_apart
 from nomisma.core.truing.surface import Surface, sense_of
@@ -106,10 +105,10 @@ def tilt(given: TiltInput) -> TiltResult:
         leans_towards_deg=towards,
         by_face=bool(given.face),
         tap_jaw=jaw,
-        total_indicator_reading_over_length=_length(total_indicator_reading, unit),
-        uncertainty_over_length=_length(uncertainty, unit),
+        total_indicator_reading_over_length=Length.from_mm(total_indicator_reading, unit),
+        uncertainty_over_length=Length.from_mm(uncertainty, unit),
         matters=matters,
-        tap=_length(tap, unit),
+        tap=Length.from_mm(tap, unit),
         sentence=_sentence(matters, jaw, total_indicator_reading, tap, bool(given.face), unit),
         cautions=[
             "Tap with a soft hammer, spindle stopped and out of gear, key out. The machine maker’s manual comes first."
@@ -126,7 +125,7 @@ def tilt(given: TiltInput) -> TiltResult:
                 name="Over the length",
                 formula="2 × lean × length",
                 values=both(given.length.mm, unit),
-                result=f"{show_small(_length(total_indicator_reading, unit).mm, unit)} ± {show_small(_length(uncertainty, unit).mm, unit)}",
+                result=f"{show_small(as_mm(total_indicator_reading), unit)} ± {show_small(as_mm(uncertainty), unit)}",
                 source="geometry; a needle is read to a fifth of a graduation: common practice, no source",
             ),
             Step(
@@ -134,15 +133,11 @@ def tilt(given: TiltInput) -> TiltResult:
                 formula="lean × radius, at the face's high place, back towards the chuck: half of what the face swings there"
                 if given.face
                 else "the outer end, from the side it leans to, until both circles read alike",
-                result=show_small(_length(tap, unit).mm, unit),
+                result=show_small(as_mm(tap), unit),
                 source=COMMON_PRACTICE,
             ),
         ],
     )
-
-
-def _length(mm: float, unit: Unit) -> Length:
-    return Length(Decimal(f"{mm:.7f}").normalize() + 0, unit)
 
 
 def _lean(given: TiltInput) -> tuple[float, float, float, int]:
@@ -182,12 +177,12 @@ def _round(readings: list[Length], field: str) -> tuple[float, float]:
 
 
 def _sentence(matters: str, jaw: int, total_indicator_reading: float, tap: float, by_face: bool, unit: Unit) -> str:
-    over = show_small(_length(total_indicator_reading, unit).mm, unit)
+    over = show_small(as_mm(total_indicator_reading), unit)
     if matters == "no":
         return f"It leans by {over} over the length: that does not matter here. Leave it."
     if matters == "cannot_tell":
         return f"It leans by {over} over the length, within what this indicator can tell: read finer or farther apart before you chase it."
-    amount = show_small(_length(tap, unit).mm, unit)
+    amount = show_small(as_mm(tap), unit)
     if by_face:
         return (
             f"The face stands out at jaw {jaw}: push it back towards the chuck there, until the needle has fallen by about {amount}, "
