@@ -30,10 +30,14 @@ class AnswerTable(Model):
 
 
 class WorksheetAnswer(Model):
-    """An answer: the number that matters (a length, or words), one sentence, facts, a table, notes, steps, cautions and the working."""
+    """An answer: the number that matters, a sentence, facts, a table, notes, steps, cautions and the working.
+
+    `headline`: the number in words; a page shows `headline_length` (up to `headline_to`) in its stead where there is one, in both units.
+    """
 
     headline: str
     headline_length: Difference | None = None
+    headline_to: Difference | None = None
     sentence: str
     facts: list[Fact] = Field(default=[])
     table: AnswerTable | None = None

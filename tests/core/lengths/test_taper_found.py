@@ -1,14 +1,14 @@
 """A taper that was found, and what brings it right."""
 
 from decimal import Decimal
-from typing import Any
+from typing import Any, get_args
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.lengths.taper_found import TaperFoundResult
+from nomisma.core.lengths.taper_found import By, TaperFoundResult
 from nomisma.core.registry import calculation_named
 
 
@@ -77,3 +77,8 @@ def test_what_the_tailstock_needs_is_asked_for() -> None:
     with pytest.raises(BadInput) as refused:
         found_by(near="25 mm", far="24 mm", between_centres=None)
     assert refused.value.errors[0].field == "between_centres"
+
+
+@pytest.mark.parametrize("by", get_args(By))
+def test_nothing_is_moved_under_a_turning_spindle(by: str) -> None:
+    assert "Spindle stopped" in found_by(near="25 mm", far="24.9 mm", by=by).cautions[0]

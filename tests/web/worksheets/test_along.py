@@ -13,6 +13,9 @@ def test_its_lengths_are_lent_to_a_chain(orla: Hand) -> None:
     assert "- D 11.950/12.050 mm" in page
     assert "- G" not in page  # where a groove lies is no link of it
     assert "The numbers are an example" not in page
+    left = page.split('class="big num"')[1].split("</p>")[0]
+    for ends in ("0.25", "0.0098"):  # 31.9 − 20.1 − 12.05 to 32.1 − 19.9 − 11.95, in either unit
+        assert left.count(ends) == 2
 
 
 def test_its_steps_and_grooves_are_lent_to_a_turret_of_stops(orla: Hand) -> None:

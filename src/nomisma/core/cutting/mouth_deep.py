@@ -68,5 +68,5 @@ def _of_a_shaft(taper_mm: Decimal, amount: str) -> tuple[str, str]:
         )
     return (
         f"The far end is {amount} smaller: the tailstock or the headstock is out.",
-        "Shift the tailstock by half of it, away from the tool, and try again on a test cut.",
+        "Shift the tailstock away from the tool (how far: “The taper found” among the worksheets), and try again on a test cut.",
     )

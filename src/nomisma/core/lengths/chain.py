@@ -142,7 +142,8 @@ def chain(given: ChainInput) -> ChainResult:
             strict=True,
         )},
         closes=closes, out_percent=out,
-        headline=f"{_plain(ends[0], unit)} to {_plain(ends[1], unit)}",
+        headline=f"{show_exact(ends[0], unit)} to {show_exact(ends[1], unit)}", headline_length=_rounded(ends[0], unit),
+        headline_to=_rounded(ends[1], unit),
         sentence=_sentence(found, closing, closes=closes, out=out, unit=unit),
         facts=_facts(found, ends, likely, drawn, unit),
         table=_table(found, tightened, given),
@@ -153,10 +154,6 @@ def chain(given: ChainInput) -> ChainResult:
 
 def _rounded(mm: Decimal, unit: Unit) -> Length:
     return Length(mm.quantize(Decimal("1e-9")).normalize() + 0, unit)
-
-
-def _plain(mm: Decimal, unit: Unit) -> str:
-    return show_exact(mm, unit).rsplit(" ", 1)[0] if unit == "mm" else show_exact(mm, unit)
 
 
 def _links(given: ChainInput) -> list[_Link]:

@@ -80,7 +80,7 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
         facts.append(Fact(name="Metal left between two", length=Length(left, unit)))
     return HoleCircleResult(
         chord=Length(chord, unit), holes=holes, left_between=Length(left, unit) if left is not None else None,
-        headline=f"{count} holes", headline_length=None,
+        headline=f"{count} holes",
         sentence="Step the chord round with dividers first: it must come back to the first mark.",
         facts=facts,
         table=AnswerTable(
@@ -93,6 +93,10 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
         steps=[
             "Spot all, then drill all, then finish all: one tool at a time.",
             f"Deburr every one of the {count} on both sides, and count them off.",
+        ],
+        cautions=[
+            "Work clamped or held in a vice for every hole, never by hand; the guard down, hair, sleeves and gloves away from the drill.",
+            "Thin or soft metal seizes on a drill as it breaks through: ease the feed there.",
         ],
         working=[
             Step(name="Chord", formula="D·sin(180°/n)", values=f"{both(given.circle.mm, unit)} × sin({180 / count:.6g}°)",

@@ -6,7 +6,7 @@ from typing import Literal
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show_small
+from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import Step
@@ -79,7 +79,8 @@ def large_diameter(given: LargeDiameterInput) -> LargeDiameterResult:
     if worth is not None:
         facts.append(Fact(name="So the diameter is worth ±", length=Length(worth.quantize(Decimal("1e-6")), unit)))
     return LargeDiameterResult(
-        diameter=Length(diameter, unit), uncertainty=Length(worth, unit) if worth else None, headline="", headline_length=Length(diameter, unit),
+        diameter=Length(diameter, unit), uncertainty=Length(worth, unit) if worth else None, headline=show_exact(diameter, unit),
+        headline_length=Length(diameter, unit),
         sentence=f"The diameter is worth ±{show_small(worth, unit)}." if worth else "Say what a reading is worth, to know what this is worth.",
         facts=facts,
         notes=["A larger chord, or larger rollers, blow the reading’s error up less."] if share > 5 else [],

@@ -79,7 +79,7 @@ def mandrel(given: MandrelInput) -> MandrelResult:
     ends = [Length(one, unit) for one in rests]
     return MandrelResult(
         large_end=Length(large, unit), rests_least=ends[0], rests_most=ends[1], press=Length(press, unit), loose_behind=Length(loose, unit),
-        headline="", headline_length=ends[0],
+        headline=str(ends[0]), headline_length=ends[0],
         sentence=_sentence(rests, press, loose, given),
         facts=_facts(ends, press, large, loose, given),
         table=_marks(rate, given),

@@ -233,6 +233,9 @@ def _cautions(known: _Known, set_over: Decimal | None, given: TaperInput) -> lis
         found.append("Steeper than 1:15 the centres no longer bear in their holes: ball centres, or the compound.")
     if set_over is not None:
         found.append("Every piece must be as long between its centres, or its taper is another.")
+        found.append(
+            "The centres stand askew: oil them, look often, and see the dog clear bed, tool and compound all round before it turns."
+        )
     return found
 
 

@@ -30,6 +30,18 @@ BLUE_WORDS: dict[Blue, str] = {
 }
 
 
+CAUTIONS: dict[By, tuple[str, ...]] = {
+    "tailstock": (
+        "Spindle stopped before the tailstock is moved; its clamp, its lock and the centre tight again before it turns.",
+        "A dead centre is oiled anew, and the dog must clear the bed, the tool and the compound all round.",
+    ),
+    "compound": (
+        "Spindle stopped before the compound is turned; then by hand once round: dog, jaws and compound must clear.",
+    ),
+}
+"""Said with every move. Source: common practice, no source."""
+
+
 class TaperFoundInput(Model):
     """Two diameters, near the headstock and far from it, and how far apart; what is wanted (empty: parallel), with which end larger.
 
@@ -99,12 +111,13 @@ def taper_found(given: TaperFoundInput) -> TaperFoundResult:
     return TaperFoundResult(
         found_rate=float(rates.found), wanted_rate=float(rates.wanted), change=Length(change, given.unit), move=Length(move, given.unit)
         if move else None, angle_change_deg=turn, within_the_readings=within,
-        headline=_headline(rates, given, within=within), headline_length=None,
+        headline=_headline(rates, given, within=within),
         sentence=_sentence(rates, move, turn, given, within=within),
         facts=_facts(rates, move, change, turn, given),
         table=_marks(rates, given),
         notes=[BLUE_WORDS[given.blue]] if given.blue else [],
         steps=_steps(given),
+        cautions=list(CAUTIONS[given.by]),
         working=_working(rates, move, turn, given),
     )  # fmt: skip
 

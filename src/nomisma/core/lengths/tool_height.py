@@ -74,7 +74,10 @@ def tool_height(given: ToolHeightInput) -> ToolHeightResult:
             f"{'Raise' if given.side == 'below' else 'Lower'} the tool by {show_small(height, unit)}, face to the middle again: no pip is left.",
             "Lock the holder’s nut, then look once more.",
         ],
-        cautions=["Above centre the tool rubs under its edge; below, small work may climb over it."],
+        cautions=[
+            "Spindle stopped before the tool is raised or lowered.",
+            "Above centre the tool rubs under its edge; below, small work may climb over it.",
+        ],
         working=[
             Step(name="Height", formula="half the pip", result=both(height, unit), source=GEOMETRY),
             Step(name="Comes out at", formula="2·√((√(R² − h²) − wound in)² + h²)",
