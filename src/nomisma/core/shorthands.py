@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 from nomisma.core.errors import UnreadableLength
-from nomisma.core.fits.member import called_out
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.length_shorthands import LENGTH_SHORTHANDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import NUMBER, parse_length

@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 from nomisma.core.fits.functions import FunctionName
-from nomisma.core.fits.member import MemberKind
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.length import Unit
 
 TENTHS = "0–1 in micrometer, tenths"

@@ -9,7 +9,6 @@ from typing import assert_never, cast
 from uuid import UUID
 
 from nomisma.core.cutting.amount import DialReads, dial_lines
-from nomisma.core.fits.member import MemberKind
 from nomisma.core.measuring.disposition import DISPOSITIONS, OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, feature_verdict
 from nomisma.core.measuring.trial import trial_outcomes, trial_state
@@ -18,6 +17,7 @@ from nomisma.core.part.along import AxialPlace, from_face, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
 from nomisma.store.jobs import FeatureInForce, JobInForce, JointInForce

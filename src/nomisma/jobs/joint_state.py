@@ -6,10 +6,10 @@ from functools import cached_property
 
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.fits.functions import functions
-from nomisma.core.fits.member import MemberKind, other_member
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import clearance_with
 from nomisma.core.part.feature import State
+from nomisma.core.part.member import MemberKind, other_member
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.jobs.feature_state import FeatureState

@@ -7,9 +7,9 @@ from uuid import UUID
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NotDefined
-from nomisma.core.fits.member import MEMBER_FEATURE, MemberKind
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.part.general_tolerance import GeneralTolerance
+from nomisma.core.part.member import MEMBER_FEATURE, MemberKind
 from nomisma.core.planning.feature_lines import (
     FeatureLinesInput,
     FeatureLinesResult,

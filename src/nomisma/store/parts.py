@@ -5,8 +5,8 @@ from uuid import UUID, uuid5
 from sqlalchemy import bindparam, select
 from sqlalchemy.orm import Session as OrmSession
 
-from nomisma.core.fits.member import MEMBER_FEATURE, MemberKind, other_member
 from nomisma.core.part.feature_kinds import KindName, feature_kind
+from nomisma.core.part.member import MEMBER_FEATURE, MemberKind, other_member
 from nomisma.store.append import append
 from nomisma.store.models import Feature, Job, Joint, Part
 

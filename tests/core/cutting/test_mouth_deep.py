@@ -22,6 +22,7 @@ def test_a_taper_says_where_it_comes_from(kind: Any, near: str, far: str, words:
     assert found is not None
     assert found.sentence.startswith(words)
     assert found.fits is fits
+    assert found.by_tailstock is ("tailstock" in found.sentence)
     assert ("both ends cannot" in found.sentence) is not fits
 
 

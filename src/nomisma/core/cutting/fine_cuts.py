@@ -3,6 +3,8 @@
 from decimal import Decimal
 from math import asin, degrees
 
+from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.member import member_of, of_member
 from nomisma.core.quantity.display import show, show_small
 from nomisma.core.quantity.length import Length, Unit
 
@@ -27,7 +29,9 @@ def compound_words(compound_line: Length | None, unit: Unit) -> str:
     return f"{first}: one of its lines ({show(compound_line.mm, unit)}) then takes {fine} off the diameter."
 
 
-def rest_words(*, kind: str, between_lines: Decimal | None, compound_line: Length | None, unit: Unit, cloth: bool) -> str:
+def rest_words(
+    *, kind: KindName, between_lines: Decimal | None, compound_line: Length | None, unit: Unit, cloth: bool
+) -> str:
     """What a machinist would do with what is left, in order. Source: common practice, no source.
 
     >>> rest_words(kind="shaft", between_lines=None, compound_line=None, unit="mm", cloth=True)[-54:]
@@ -45,6 +49,7 @@ def rest_words(*, kind: str, between_lines: Decimal | None, compound_line: Lengt
     found.append(compound_words(compound_line, unit))
     if cloth:
         found.append("Or stone, emery or cloth, a touch at a time, measured cool.")
-    elif kind == "bore":
-        found.append("A stone or cloth is no tool for a bore’s size: hone it, or ream it if the reamer is at hand.")
+    elif member := member_of(kind):
+        hone = "A stone or cloth is no tool for a bore’s size: hone it, or ream it if the reamer is at hand."
+        found.extend(of_member(member, shaft=[], bore=[hone]))
     return " ".join(found)

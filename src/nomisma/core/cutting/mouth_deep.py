@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal, assert_never
+from typing import assert_never
 
+from nomisma.core.part.member import MemberKind, of_member
 from nomisma.core.quantity.display import show_exact, show_small
 from nomisma.core.quantity.length import Unit
 
@@ -13,17 +14,19 @@ SAME_SHARE = Decimal("0.1")
 
 @dataclass(frozen=True, slots=True)
 class EndsCompared:
-    """What the two ends show and what to do; `fits` whether both can end in limits with this taper; `near`, `far`: the ends, as shown."""
+    """What the two ends show and what to do; `fits` whether both can end in limits with this taper; `by_tailstock`: whether
+    the tailstock may be what is moved; `near`, `far`: the ends, as shown."""
 
     sentence: str
     remedy: str
     fits: bool
+    by_tailstock: bool = False
     near: str = ""
     far: str = ""
 
 
 def ends_compared(
-    kind: Literal["shaft", "bore"], *, near_mm: Decimal, far_mm: Decimal, width_mm: Decimal, unit: Unit
+    kind: MemberKind, *, near_mm: Decimal, far_mm: Decimal, width_mm: Decimal, unit: Unit
 ) -> EndsCompared | None:
     """Mouth and deep of a bore, near (chuck) and far end of a shaft, mm; none where they agree. Source: common practice, no source.
 
@@ -45,7 +48,7 @@ def ends_compared(
         case _:
             assert_never(kind)
     near, far = (show_exact(mm, unit) for mm in (near_mm, far_mm))
-    return EndsCompared(said + rest, remedy, fits, near, far)
+    return EndsCompared(said + rest, remedy, fits, of_member(kind, shaft=taper > 0, bore=False), near, far)
 
 
 def _of_a_bore(taper_mm: Decimal, amount: str) -> tuple[str, str]:

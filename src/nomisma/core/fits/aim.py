@@ -7,8 +7,8 @@ from statistics import NormalDist
 from typing import Literal
 
 from nomisma.core.errors import OutOfRange
-from nomisma.core.fits.member import MemberKind
 from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.display import WORKING_DECIMALS, both
 from nomisma.core.quantity.length import MM_PER, Unit, in_unit, round_to
 from nomisma.core.working import COMMON_PRACTICE, Step

@@ -7,8 +7,9 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
 from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, checked_costs
-from nomisma.core.fits.member import MemberKind, called_out
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.model import Model
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit

@@ -13,11 +13,11 @@ from nomisma.core.fits.b41 import FAMILIES, THOU_MM, inch_fit, inch_tables
 from nomisma.core.fits.fit import MICROMETRE, FitKind, inch_working, kind_of, zone_working
 from nomisma.core.fits.functions import Function, FunctionName, function_named
 from nomisma.core.fits.iso286 import PREFERRED_FITS, Zone, zone
-from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, likely_nominal, partner_from
 from nomisma.core.fits.shop_rules import ShopRule, shop_rules, window_step
 from nomisma.core.fits.suit import SuitResult, Window, clearance_with, suit_for, suit_limits, trusted_to, window_of
 from nomisma.core.model import Model
+from nomisma.core.part.member import MemberKind, of_member
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -272,10 +272,8 @@ def _shop_rule(
 ) -> FitOption:
     """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt. What must only clear is laid on the
     partner's worst place: a clearance over the mean of an oval still touches."""
-    worst_mm = (
-        partner.largest_mm + partner.uncertainty_mm
-        if partner.kind == "shaft"
-        else partner.smallest_mm - partner.uncertainty_mm
+    worst_mm = of_member(
+        partner.kind, shaft=partner.largest_mm + partner.uncertainty_mm, bore=partner.smallest_mm - partner.uncertainty_mm
     )
     only_clears = function.name == "just_clears"
     base_mm, base = (worst_mm, "worst place") if only_clears else (partner.mean_mm, "mean size")
@@ -310,7 +308,7 @@ def _iso(
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
     except (NotDefined, OutOfRange) as error:
         return FitOption(fit_system="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
-    made, mate = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
+    made, mate = of_member(partner.kind, bore=(shaft, hole), shaft=(hole, shaft))
     return _coded(
         "iso", name, partner, function, given, costs, hole=_on(nominal, hole), shaft=_on(nominal, shaft), mate=mate.code,
         sentence=f"{made.code} on {nominal}, by the code.", working=zone_working(made, nominal), unsure=hole.unsure or shaft.unsure,
@@ -344,7 +342,7 @@ def _coded(
     *, hole: Ends, shaft: Ends, mate: str, sentence: str, working: list[Step], unsure: bool, recommended: bool,
 ) -> FitOption:  # fmt: skip
     """A code's limits on this partner, with what the partner spoils."""
-    made, other = (shaft, hole) if partner.kind == "bore" else (hole, shaft)
+    made, other = of_member(partner.kind, bore=(shaft, hole), shaft=(hole, shaft))
     least, greatest = clearance_with(partner, *made)
     cautions = [_outside(partner, mate, other, given.unit)]
     if recommended:

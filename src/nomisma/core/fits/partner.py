@@ -9,11 +9,12 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.errors import AmbiguousLength, InputError
-from nomisma.core.fits.member import MemberKind, called_out, other_member
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import material_named
 from nomisma.core.materials.temperature import growth
 from nomisma.core.model import Model
+from nomisma.core.part.member import MemberKind, other_member
 from nomisma.core.quantity.display import both, fraction_text, show_small
 from nomisma.core.quantity.fields import Celsius, Difference, Size
 from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to

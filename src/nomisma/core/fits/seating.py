@@ -5,7 +5,7 @@ from typing import Literal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.fits.member import called_out
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.model import Model
 from nomisma.core.part.corner import LARGEST_MM, Edge, stand_off_mm
 from nomisma.core.quantity.display import both, show_small

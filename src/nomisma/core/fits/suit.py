@@ -10,9 +10,9 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import FitKind, kind_of
-from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.model import Model
+from nomisma.core.part.member import MemberKind, of_member
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -89,9 +89,11 @@ def suit_limits(partner: Partner, window: Window) -> tuple[Decimal, Decimal]:
     (Decimal('24.985'), Decimal('24.995'))
     """
     small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
-    if partner.kind == "bore":
-        return large - window.greatest_mm, small - window.least_mm
-    return large + window.least_mm, small + window.greatest_mm
+    return of_member(
+        partner.kind,
+        bore=(large - window.greatest_mm, small - window.least_mm),
+        shaft=(large + window.least_mm, small + window.greatest_mm),
+    )
 
 
 def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tuple[Decimal, Decimal]:
@@ -104,9 +106,7 @@ def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tu
     (Decimal('0.010'), Decimal('0.041'))
     """
     small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
-    if partner.kind == "bore":
-        return small - upper_mm, large - lower_mm
-    return lower_mm - large, upper_mm - small
+    return of_member(partner.kind, bore=(small - upper_mm, large - lower_mm), shaft=(lower_mm - large, upper_mm - small))
 
 
 @calculation(
@@ -296,10 +296,10 @@ def _partner_step(partner: Partner, unit: Unit) -> Step:
 
 
 def _limits_step(partner: Partner, window: Window, low: Decimal, high: Decimal, unit: Unit) -> Step:
-    formula = (
-        "lower = largest bore + U − greatest clearance; upper = smallest bore − U − least clearance"
-        if partner.kind == "bore"
-        else "lower = largest shaft + U + least clearance; upper = smallest shaft − U + greatest clearance"
+    formula = of_member(
+        partner.kind,
+        bore="lower = largest bore + U − greatest clearance; upper = smallest bore − U − least clearance",
+        shaft="lower = largest shaft + U + least clearance; upper = smallest shaft − U + greatest clearance",
     )
     decimals = 5 if unit == "in" else 4
     return Step(

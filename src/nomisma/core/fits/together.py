@@ -11,10 +11,10 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError
 from nomisma.core.fits.fit import FitKind, kind_of
-from nomisma.core.fits.member import MemberKind
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import window_of
 from nomisma.core.model import Model
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Difference, Number
 from nomisma.core.quantity.length import Length, Unit, as_mm

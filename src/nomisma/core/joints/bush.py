@@ -23,6 +23,7 @@ from nomisma.core.joints.close_in import CloseIn, check_housing, close_in
 from nomisma.core.joints.cylinders import SOURCE, Cylinders, checked
 from nomisma.core.joints.interference import check_temperature
 from nomisma.core.materials.material import material_named
+from nomisma.core.part.member import of_member
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit, as_mm, in_unit, round_to
 
@@ -214,7 +215,7 @@ def _limits(
         raise OutOfRange(
             f"The {what} wanted is narrower than what it is to suit: its own form, tolerance and doubt take it all.",
             "Ask for a wider window, correct the other part first, or measure it with a finer instrument.",
-            field="interference_max" if kind == "shaft" else "clearance_max",
+            field=of_member(kind, shaft="interference_max", bore="clearance_max"),
         )
     low, high = round_inward(low, high, unit)
     return SizeSpan(

@@ -7,7 +7,7 @@ from typing import Literal
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.aim import round_inward
-from nomisma.core.fits.member import called_out
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Celsius, Difference, Number, Size

@@ -10,8 +10,8 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
-from nomisma.core.fits.member import called_out
 from nomisma.core.measuring.combination import combined, rectangular
 from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, Limits, parse_callout

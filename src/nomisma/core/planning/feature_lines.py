@@ -9,8 +9,8 @@ from pydantic import Field, PlainSerializer
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
-from nomisma.core.fits.member import called_out, member_of, other_member
 from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
 from nomisma.core.part.along import NOT_SAID, AxialPlace, place_said
@@ -19,6 +19,7 @@ from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
 from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.taper import taper_over, taper_rate
 from nomisma.core.planning.sketch_line import (

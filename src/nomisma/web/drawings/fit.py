@@ -6,9 +6,11 @@ from decimal import Decimal
 
 from markupsafe import Markup
 
-from nomisma.core.fits.fit import FitResult
+from nomisma.core.fits.fit import FitResult, MemberLimits
 from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import Partner
+from nomisma.core.part.feature import cut_direction
+from nomisma.core.part.member import MemberKind
 from nomisma.core.quantity.display import show_exact, show_small
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.svg import Axis, along, both_units, figure, join, label, line, node
@@ -23,7 +25,7 @@ class Column:
     """One zone in the picture: deviations from the nominal in mm, what it is, and marks on it."""
 
     title: str
-    kind: str
+    kind: MemberKind
     lower_mm: Decimal
     upper_mm: Decimal
     class_: str
@@ -73,17 +75,22 @@ def _worth_drawing(result: OptionsResult, chosen: FitOption | None) -> list[FitO
     return drawn
 
 
+def _members(result: FitResult) -> tuple[tuple[MemberKind, str, str, MemberLimits | None], ...]:
+    """Each member of a code: what it is, its word, how it is drawn."""
+    return ("bore", "hole", "partner", result.hole), ("shaft", "shaft", "chosen", result.shaft)
+
+
 def code_picture(result: FitResult, unit: Unit) -> Markup:
     """Hole and shaft of a code against the zero line."""
     columns = [
         Column(
-            member.code if " " in member.code else f"{kind} {member.code}",
-            "bore" if kind == "hole" else "shaft",
+            member.code if " " in member.code else f"{word} {member.code}",
+            kind,
             member.lower_limit.mm - result.nominal.mm,
             member.upper_limit.mm - result.nominal.mm,
-            "chosen" if kind == "shaft" else "partner",
+            class_,
         )
-        for kind, member in (("hole", result.hole), ("shaft", result.shaft))
+        for kind, word, class_, member in _members(result)
         if member
     ]
     return _picture(
@@ -139,7 +146,7 @@ def _column(column: Column, x: float, y: Axis) -> Markup:
         ),
         _end_label(
             x,
-            y(column.upper_mm + column.uncertainty_mm) - (15 if column.safe_side and column.kind == "shaft" else 7),
+            y(column.upper_mm + column.uncertainty_mm) - (15 if column.safe_side and _metal_above(column.kind) else 7),
             column.upper_mm,
         ),
     ]
@@ -147,7 +154,8 @@ def _column(column: Column, x: float, y: Axis) -> Markup:
         shapes.append(
             _end_label(
                 x,
-                y(column.lower_mm - column.uncertainty_mm) + (25 if column.safe_side and column.kind == "bore" else 16),
+                y(column.lower_mm - column.uncertainty_mm)
+                + (25 if column.safe_side and not _metal_above(column.kind) else 16),
                 column.lower_mm,
             )
         )
@@ -173,13 +181,15 @@ def _end_label(x: float, y: float, deviation_mm: Decimal) -> Markup:
     )
 
 
-def _safe_side(kind: str, x: float, top: float, bottom: float) -> Markup:
+def _metal_above(kind: MemberKind) -> bool:
+    """Whether metal is left above its zone: larger than the upper limit."""
+    return cut_direction(kind) == 1
+
+
+def _safe_side(kind: MemberKind, x: float, top: float, bottom: float) -> Markup:
     """A hatched edge with a word on the side where metal is left."""
-    edge = top if kind == "shaft" else bottom
+    edge, tick, word_down = (top, -6, 0) if _metal_above(kind) else (bottom, 6, 8)
     left = x - ZONE_WIDTH / 2
-    ticks = [
-        line(left + 4 + step, edge, left + 10 + step, edge + (-6 if kind == "shaft" else 6), "safe-tick")
-        for step in range(0, ZONE_WIDTH - 6, 8)
-    ]
-    word = label(left - 6, edge + (0 if kind == "shaft" else 8), "metal side", "scale safe", "end")
+    ticks = [line(left + 4 + step, edge, left + 10 + step, edge + tick, "safe-tick") for step in range(0, ZONE_WIDTH - 6, 8)]
+    word = label(left - 6, edge + word_down, "metal side", "scale safe", "end")
     return join(line(left, edge, left + ZONE_WIDTH, edge, "safe-line"), *ticks, word)

@@ -5,6 +5,8 @@ from decimal import Decimal
 from markupsafe import Markup
 
 from nomisma.core.measuring.form import FormResult, FormSection
+from nomisma.core.part.feature import toward_metal
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.display import show_exact, show_small
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import size_label, small_label, words
@@ -66,7 +68,7 @@ def _path(points: list[tuple[float, float]], class_: str, *, closed: bool = Fals
 def _body(result: FormResult, *, off_of: list[float]) -> Markup:
     top, bottom = _walls(result, off_of)
     centre = line(LEFT - 12, MIDDLE, RIGHT + 12, MIDDLE, "centre-line")
-    if result.kind == "shaft":
+    if toward_metal(feature_kind(result.kind).material_side) != -1:
         return join(_path([*top, *reversed(bottom)], "cut", closed=True), centre)
     above = _path([(LEFT, 12.0), (RIGHT, 12.0), *reversed(top)], "cut", closed=True)
     below = _path([(LEFT, 268.0), (RIGHT, 268.0), *reversed(bottom)], "cut", closed=True)

@@ -4,6 +4,7 @@ from decimal import ROUND_FLOOR, Decimal
 
 from markupsafe import Markup
 
+from nomisma.core.part.member import MemberKind, of_member
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Length, in_unit, plain
 from nomisma.web.drawings.chart import rect, words
@@ -31,12 +32,12 @@ class _Scale:
         self.step_width = 22.0
 
 
-def micrometer_picture(reading: Length, kind: str) -> Markup:
+def micrometer_picture(reading: Length, kind: MemberKind) -> Markup:
     """A reading as sleeve and thimble show it: whole turns on the sleeve, divisions at the datum line, the vernier line that meets one."""
     scale = _Scale(reading.unit)
     value = in_unit(reading.mm, reading.unit).quantize(scale.division / 10)
     turned = float((value % scale.turn) / scale.division)
-    of = "outside micrometer" if kind == "shaft" else "inside micrometer"
+    of = of_member(kind, shaft="outside micrometer", bore="inside micrometer")
     shapes = [
         rect(8, 34, EDGE - 8, HEIGHT - 48, "sleeve"),
         rect(EDGE, 12, WIDTH - EDGE - 8, HEIGHT - 24, "thimble"),

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.fits.member import MemberKind
+from nomisma.core.part.member import MemberKind
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
 from nomisma.jobs.state import JobState

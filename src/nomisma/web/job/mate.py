@@ -10,12 +10,12 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.fit import FitKind
 from nomisma.core.fits.functions import functions
-from nomisma.core.fits.member import member_named
 from nomisma.core.fits.options import FitOption, OptionsResult
 from nomisma.core.fits.partner import PartnerInput, partner_from
 from nomisma.core.fits.shop_rules import ShopRule
 from nomisma.core.materials.material import materials
 from nomisma.core.number import is_whole
+from nomisma.core.part.member import member_named
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.mating import (
     ASKED,

@@ -10,9 +10,10 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
-from nomisma.core.fits.member import MemberKind, called_out, member_named
+from nomisma.core.fits.called_out import called_out
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import Feature, State
+from nomisma.core.part.member import MemberKind, member_named
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named

@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+from nomisma.core.part.member import member_of, of_member
 from nomisma.core.part.section import middle_mm, section_of
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.state import JobState
@@ -66,9 +67,11 @@ def first_groove(state: JobState) -> dict[str, str]:
 def bore_ends(state: JobState) -> dict[str, str]:
     """The limits of a bore that is made, for a mandrel."""
     limits = state.both_limits
-    if state.kind != "bore" or limits is None:
+    member = member_of(state.kind)
+    if member is None or limits is None:
         return {}
-    return {"bore_lower": _size(limits.lower_mm, state), "bore_upper": _size(limits.upper_mm, state)}
+    ends = {"bore_lower": _size(limits.lower_mm, state), "bore_upper": _size(limits.upper_mm, state)}
+    return of_member(member, shaft={}, bore=ends)
 
 
 def _size(mm: Decimal, state: JobState) -> str:

@@ -326,7 +326,7 @@ HOLE = Tool(
         Field("drills", "Drills in the drawer", "choice", "", group=MORE,
               options=(("", "those of the unit"), ("inch", "inch"), ("metric", "metric"), ("both", "both"))),
     ),
-    hole_picture, from_job=lambda v: {"finished": v.aim if v.kind == "bore" else ""},
+    hole_picture, from_job=lambda v: {"finished": v.bore_aim},
 )  # fmt: skip
 DEFLECTION = Tool(
     "deflection", "/deflection", "Overhang and taper", "Work or a boring bar sticks out: how far does it give, and what would help?",

@@ -12,6 +12,7 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import LONGEST_LINE
 from nomisma.core.errors import InputError
 from nomisma.core.fits.options import FitOption, FitSystem
+from nomisma.core.part.member import of_member
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
@@ -136,13 +137,14 @@ def job_values(state: JobState) -> JobValues:
         if clearance and clearance[1] < 0
         else ["", ""]
     )
+    aim, measured = show_exact(limits.aim_mm, state.unit) if limits else "", made if state.own_readings.count else ""
     return JobValues(
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
         clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
         reading_uncertainty=_reading_uncertainty(state),
         kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
-        aim=show_exact(limits.aim_mm, state.unit) if limits else "", measured=made if state.own_readings.count else "",
-        measured_outside=made if state.own_readings.count and state.made_kind == "shaft" else "",
+        aim=aim, measured=measured,
+        measured_outside=of_member(state.made_kind, shaft=measured, bore=""), bore_aim=of_member(state.made_kind, shaft="", bore=aim),
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),

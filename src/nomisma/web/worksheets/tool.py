@@ -66,7 +66,7 @@ class JobValues:
     """What a job already knows, as text for a worksheet's fields; empty where it does not.
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
-    `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths, a line each; `outside`: its
+    `bore_aim`: of a made bore;    `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths, a line each; `outside`: its
     largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel.
     """
 
@@ -83,6 +83,7 @@ class JobValues:
     aim: str = ""
     measured: str = ""
     measured_outside: str = ""
+    bore_aim: str = ""
     speeds: str = ""
     most_rpm: str = ""
     chain: str = ""

@@ -2,56 +2,15 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal, assert_never
 
-from nomisma.core.errors import InputError, NotDefined, UnreadableLength
+from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.fits.b41 import THOU_MM, inch_fit
 from nomisma.core.fits.iso286 import zone
-from nomisma.core.part.feature_kinds import KindName, feature_kind
+from nomisma.core.part.member import MemberKind, of_member
 from nomisma.core.quantity.callout import FitCode, InchFitCode, Limits, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 
-MemberKind = Literal["shaft", "bore"]
-MEMBER_FEATURE: dict[MemberKind, KindName] = {"shaft": "outside_diameter", "bore": "bore"}
-"""Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature of size)."""
 _MICROMETRE = Decimal("0.001")
-
-
-def member_named(text: str, *, field: str = "kind") -> MemberKind:
-    """The member of a fit by its name. Raises NotDefined. Source: ISO 286-1:2010, 3.2; without unit.
-
-    >>> member_named("bore")
-    'bore'
-    """
-    for kind in MEMBER_FEATURE:
-        if text == kind:
-            return kind
-    raise NotDefined(f"“{text[:40]}” is no member of a fit.", "Choose shaft or bore.", field=field, value=text)
-
-
-def member_of(kind: KindName) -> MemberKind | None:
-    """Which member of a fit a kind of feature is; None of one that is no feature of size. Source: ISO 286-1:2010, 3.2; without unit.
-
-    >>> member_of("outside_diameter"), member_of("bore"), member_of("depth")
-    ('shaft', 'bore', None)
-    """
-    name = feature_kind(kind).name
-    return next((member for member, feature in MEMBER_FEATURE.items() if feature == name), None)
-
-
-def other_member(kind: MemberKind) -> MemberKind:
-    """What goes with a member: a bore with a shaft, a shaft with a bore. Source: ISO 286-1:2010, 3.2; without unit.
-
-    >>> other_member("shaft")
-    'bore'
-    """
-    match kind:
-        case "shaft":
-            return "bore"
-        case "bore":
-            return "shaft"
-        case _:
-            assert_never(kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,9 +53,9 @@ def called_out(kind: MemberKind, text: str, *, unit: Unit | None = None, field: 
 
 
 def _coded(kind: MemberKind, callout: FitCode, text: str) -> CalledOut:
-    code = callout.hole if kind == "bore" else callout.shaft
+    code = of_member(kind, shaft=callout.shaft, bore=callout.hole)
     if code is None:
-        wanted = "capitals, like H7" if kind == "bore" else "small letters, like g6"
+        wanted = of_member(kind, shaft="small letters, like g6", bore="capitals, like H7")
         raise UnreadableLength(f"“{text[:40]}” names no {kind}.", f"A {kind} is written in {wanted}.", value=text)
     found, nominal = zone(code, callout.nominal.mm), callout.nominal
     low, high = (nominal.mm + um * _MICROMETRE for um in (found.lower_um, found.upper_um))
@@ -105,6 +64,6 @@ def _coded(kind: MemberKind, callout: FitCode, text: str) -> CalledOut:
 
 def _inch(kind: MemberKind, callout: InchFitCode) -> CalledOut:
     found, nominal = inch_fit(callout.fit_class, callout.nominal.mm), callout.nominal
-    thou = (Decimal(0), found.hole_upper_thou) if kind == "bore" else (found.shaft_lower_thou, found.shaft_upper_thou)
+    thou = of_member(kind, shaft=(found.shaft_lower_thou, found.shaft_upper_thou), bore=(Decimal(0), found.hole_upper_thou))
     low, high = (nominal.mm + end * THOU_MM for end in thou)
     return CalledOut(kind, low, high, nominal.unit, nominal, callout.fit_class)

@@ -1,20 +1,12 @@
-"""A callout gives a shaft its small letter and a bore its capital, and the other member is the other one."""
+"""A callout gives a shaft its small letter and a bore its capital."""
 
 from decimal import Decimal
-from typing import get_args
 
 import pytest
 
 from nomisma.core.errors import InputError
-from nomisma.core.fits.member import MEMBER_FEATURE, MemberKind, called_out, other_member
-from nomisma.core.part.feature_kinds import feature_kind
-
-
-@pytest.mark.parametrize("kind", get_args(MemberKind))
-def test_members_go_with_each_other_and_lie_on_opposite_sides(kind: MemberKind) -> None:
-    other = other_member(kind)
-    assert other_member(other) == kind
-    assert {feature_kind(MEMBER_FEATURE[one]).material_side for one in (kind, other)} == {"external", "internal"}
+from nomisma.core.fits.called_out import called_out
+from nomisma.core.part.member import MemberKind
 
 
 @pytest.mark.parametrize(
