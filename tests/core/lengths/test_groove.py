@@ -68,3 +68,8 @@ def test_what_cannot_be_is_told_at_its_field(given: dict[str, Any], field: str) 
     with pytest.raises(BadInput) as refused:
         groove(**given)
     assert refused.value.errors[0].field == field
+
+
+def test_a_neck_of_very_many_tools_is_turned_not_plunged() -> None:
+    with pytest.raises(BadInput, match="more than 30 tools wide"):
+        groove(width="50 mm", tool="0.001 mm")

@@ -64,7 +64,7 @@ def belt(given: BeltInput) -> BeltResult:
 
     >>> found = belt(BeltInput(driver="100 mm", driver_rpm=1000, driven="100 mm", centres="500 mm"))
     >>> str(found.belt_length), found.driven_rpm
-    ('1314.1593 mm', Decimal('1000'))
+    ('1314.1592654 mm', Decimal('1000'))
     """
     unit = given.unit
     driven, rpm = _driven(given)

@@ -20,6 +20,8 @@ By = Literal["carriage", "leadscrew", "compound", "readout"]
 BY_WORDS: dict[By, str] = {
     "carriage": "carriage dial", "leadscrew": "leadscrew handwheel", "compound": "compound along the axis", "readout": "readout",
 }  # fmt: skip
+WIDEST_IN_TOOLS = 30
+"""A groove of more tools' widths is a neck to be turned; nobody plunges it (common practice, no source)."""
 
 
 class GrooveInput(Model):
@@ -84,6 +86,12 @@ def groove(given: GrooveInput) -> GrooveResult:
             field="finish",
         )
     _check_rows(given)
+    if given.width.mm > WIDEST_IN_TOOLS * tool:
+        raise OutOfRange(
+            f"With a tool of {given.tool} that groove is more than {WIDEST_IN_TOOLS} tools wide.",
+            "Turn it out from side to side, or take a wider tool.",
+            field="tool",
+        )
     own = tool if given.corner == "far" else Decimal(0)
     near, far = given.position.mm + own, given.position.mm + own + spare
     where = _plunges(near, far, given)

@@ -54,7 +54,7 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
 
     >>> found = hole_circle(HoleCircleInput(circle="100 mm", count=4, start_deg=45))
     >>> str(found.chord), [str(one) for one in found.holes[0]]
-    ('70.710678 mm', ['35.355339 mm', '35.355339 mm'])
+    ('70.7106781 mm', ['35.3553391 mm', '35.3553391 mm'])
     """
     unit, count = given.unit, given.count
     radius = float(given.circle.mm) / 2

@@ -54,7 +54,7 @@ def radius_steps(given: RadiusStepsInput) -> RadiusStepsResult:
 
     >>> found = radius_steps(RadiusStepsInput(radius="10 mm", nose="2 mm", step_deg=45))
     >>> [str(one) for one in found.along], [str(one) for one in found.inward]
-    (['12 mm', '3.514719 mm', '0 mm'], ['0 mm', '3.514719 mm', '12 mm'])
+    (['12 mm', '3.5147186 mm', '0 mm'], ['0 mm', '3.5147186 mm', '12 mm'])
     """
     unit, sign = given.unit, 1 if given.kind == "corner" else -1
     path = float(given.radius.mm) + sign * float(given.nose.mm)
