@@ -95,3 +95,40 @@ def test_what_is_no_chain_has_its_sentence(given: dict[str, str], field: str, se
         calculation_named("chain").run(given)
     assert refused.value.errors[0].field == field
     assert sentence in refused.value.errors[0].sentence
+
+
+FACES = "A-B 40 ±0.1\nA-C 65 ±0.05\nC-D 14.6 +0/-0.1"
+
+
+def test_two_faces_of_different_datums_are_joined_through_all_between_them() -> None:
+    """B to D by hand: −40.1 + 64.95 + 14.5 = 39.35 and −39.9 + 65.05 + 14.6 = 39.75."""
+    found = chain(FACES, between="B-D")
+    assert (str(found.least), str(found.greatest)) == ("39.35 mm", "39.75 mm")
+    assert [(one.name, one.points_back) for one in found.links] == [("A–B", True), ("A–C", False), ("C–D", False)]
+
+
+def test_dimensions_the_chain_does_not_need_are_named() -> None:
+    assert "Not in this chain: A–B." in chain(FACES, between="A-D").notes
+
+
+def test_a_face_fixed_twice_over_is_said() -> None:
+    found = chain(FACES + "\nB-C 25 ±0.1", between="B-D")
+    assert any(note.startswith("B–C: the others give that already") for note in found.notes)
+
+
+@pytest.mark.parametrize(
+    ("links", "between", "problem"),
+    [
+        (FACES, "A-B", "A to B is one dimension, no chain"),
+        (FACES, "A-X", "No dimension goes to a face X"),
+        (FACES, "A to D", "is not two faces"),
+        (FACES, "A-A", "From A to itself is no chain"),
+        (FACES + "\nE-F 3", "A-F", "No dimensions lead from A to F"),
+        (FACES + "\n- 25", "A-D", "“- 25” is no dimension between two faces"),
+        ("A-A 40 ±0.1", "", "A dimension from A to itself"),
+        ("40 ±0.1\n- 30", "A-B", "is no dimension between two faces"),
+    ],
+)
+def test_faces_that_make_no_chain_are_refused_with_their_sentence(links: str, between: str, problem: str) -> None:
+    with pytest.raises(BadInput, match=problem):
+        chain(links, between=between)

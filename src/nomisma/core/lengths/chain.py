@@ -12,6 +12,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
 from nomisma.core.fits.called_out import called_out
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
+from nomisma.core.lengths.faces import Faces, dimensions_between, said_twice
 from nomisma.core.measuring.combination import combined, rectangular
 from nomisma.core.model import Model
 from nomisma.core.quantity.callout import FitCode, Limits, parse_callout
@@ -24,8 +25,11 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_LINKS = 40
 SIMULATED = 20_000
+HOW_FACES = "Write a dimension a line, between two faces: A-B 40 ±0.1, the face further left first."
 HOW = "Write a link a line: 25 ±0.1, or − B 10 +0.05/0; a minus before what points back."
 _LINE = re.compile(r"(?P<sign>[+\-−])?\s*(?:(?P<name>[A-Za-z][A-Za-z ]{0,24}?):?\s+)?(?P<size>[0-9.].*)")
+_FACES = re.compile(r"(?P<first>[A-Za-z][A-Za-z0-9]{0,7})\s*[-–]\s*(?P<last>[A-Za-z][A-Za-z0-9]{0,7})")
+_BETWEEN = re.compile(_FACES.pattern + r":?\s+(?P<size>[0-9.].*)")
 RANDOM = "drawn evenly between the limits of each link, the same draw each time"
 
 
@@ -33,9 +37,11 @@ class ChainInput(Model):
     """Links, one a line, in the order they are met; a minus before one that points back. `closing`: limits the end must keep.
 
     A link without limits is exact, as a reading is; `reading_uncertainty` is what such a one is worth, ± (k = 2).
+    Or dimensions between faces, from as many datum faces as there are (A-B 40 ±0.1): `between` says which two are asked for (B-D).
     """
 
     links: str = Field(max_length=4000, examples=["A 40 ±0.1\n- B 25 ±0.05\n- C 14.6 +0/-0.1"])
+    between: str = Field(default="", max_length=40)
     closing: str = Field(default="", max_length=80)
     reading_uncertainty: Difference | None = None
     unit: Unit = "mm"
@@ -147,7 +153,7 @@ def chain(given: ChainInput) -> ChainResult:
         sentence=_sentence(found, closing, closes=closes, out=out, unit=unit),
         facts=_facts(found, ends, likely, drawn, unit),
         table=_table(found, tightened, given),
-        notes=_notes(found, closing, closes=closes, unit=unit),
+        notes=[*_notes(found, closing, closes=closes, unit=unit), *_notes_of_faces(given, found.links)],
         working=_working(found, ends, unit),
     )  # fmt: skip
 
@@ -156,10 +162,18 @@ def _rounded(mm: Decimal, unit: Unit) -> Length:
     return Length(mm.quantize(Decimal("1e-9")).normalize() + 0, unit)
 
 
-def _links(given: ChainInput) -> list[_Link]:
+def _lines(given: ChainInput) -> list[str]:
     lines = [line.strip() for line in re.split(r"[\n;]", given.links) if line.strip()]
     if len(lines) > MOST_LINKS:
         raise OutOfRange(f"That is {len(lines)} links.", f"At most {MOST_LINKS}.", field="links")
+    return lines
+
+
+def _links(given: ChainInput) -> list[_Link]:
+    lines = _lines(given)
+    matches = [_BETWEEN.fullmatch(line) for line in lines]
+    if any(matches) or given.between.strip():
+        return _links_between(lines, matches, given)
     return [_link(line, chr(ord("A") + index % 26), given) for index, line in enumerate(lines)]
 
 
@@ -174,6 +188,78 @@ def _link(line: str, letter: str, given: ChainInput) -> _Link:
     if lower <= 0:
         raise OutOfRange(f"“{line[:40]}” is no length.", "A link that points back has a minus before it.", field="links")
     return _Link((match["name"] or letter).strip(), -1 if match["sign"] in ("-", "−") else 1, lower, upper, is_reading)
+
+
+def _links_between(lines: list[str], matches: Sequence[re.Match[str] | None], given: ChainInput) -> list[_Link]:
+    """The dimensions that lead from one face to the other, as links; those gone against their way point back."""
+    wrong = next((line for line, match in zip(lines, matches, strict=True) if match is None), None)
+    if wrong is not None:
+        raise UnreadableLength(
+            f"“{wrong[:40]}” is no dimension between two faces.", HOW_FACES, field="links", value=wrong[:80]
+        )
+    dimensions = _dimensions(matches)
+    first, last = _asked_faces(dimensions, given)
+    way = dimensions_between(dimensions, first, last)
+    if way is None:
+        raise OutOfRange(
+            f"No dimensions lead from {first} to {last}.",
+            "Add the one that is missing, or check the letters.",
+            field="between",
+        )
+    if len(way) == 1:
+        raise InputError(
+            f"{first} to {last} is one dimension, no chain.", "Ask for two faces that no line joins.", field="between"
+        )
+    return [
+        _link(f"{'-' if sign < 0 else ''}{match['size']}", f"{left}–{right}", given)
+        for index, sign in way
+        if (match := matches[index]) is not None
+        for left, right in [dimensions[index]]
+    ]
+
+
+def _dimensions(matches: Sequence[re.Match[str] | None]) -> list[Faces]:
+    found = [(match["first"].upper(), match["last"].upper()) for match in matches if match is not None]
+    alike = next((left for left, right in found if left == right), None)
+    if alike is not None:
+        raise InputError(f"A dimension from {alike} to itself.", HOW_FACES, field="links")
+    return found
+
+
+def _asked_faces(dimensions: list[Faces], given: ChainInput) -> Faces:
+    """The two faces asked for; where none are, the two whose dimensions were typed first and last."""
+    match = _FACES.fullmatch(given.between.strip())
+    if match is None and given.between.strip():
+        raise InputError(f"“{given.between}” is not two faces.", "Write the two letters: B-D.", field="between")
+    asked = (match["first"].upper(), match["last"].upper()) if match else (dimensions[0][0], dimensions[-1][1])
+    known = {face for pair in dimensions for face in pair}
+    for face in asked:
+        if face not in known:
+            raise OutOfRange(
+                f"No dimension goes to a face {face}.", f"There are {', '.join(sorted(known))}.", field="between"
+            )
+    if asked[0] == asked[1]:
+        raise InputError(f"From {asked[0]} to itself is no chain.", "Write two faces: B-D.", field="between")
+    return asked
+
+
+def _notes_of_faces(given: ChainInput, links: Sequence[_Link]) -> list[str]:
+    """Which dimensions the chain does not need, and which are said twice over."""
+    matches = [_BETWEEN.fullmatch(line) for line in _lines(given)]
+    dimensions = _dimensions(matches) if all(matches) else []
+    if not dimensions:
+        return []
+    notes = []
+    used = {one.name for one in links}
+    spare = [name for left, right in dimensions if (name := f"{left}–{right}") not in used]
+    if spare:
+        notes.append(f"Not in this chain: {', '.join(spare)}.")
+    twice = [f"{dimensions[index][0]}–{dimensions[index][1]}" for index in said_twice(dimensions)]
+    if twice:
+        notes.append(
+            f"{' and '.join(twice)}: the others give that already, with other limits. One of the ring is for reference: ask which."
+        )
+    return notes
 
 
 def _ends(text: str, given: ChainInput) -> tuple[Decimal, Decimal, bool]:

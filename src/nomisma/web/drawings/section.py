@@ -9,14 +9,14 @@ from markupsafe import Markup
 
 from nomisma.core.part.feature import State
 from nomisma.core.part.section import Groove, Section, Step
-from nomisma.web.drawings.chart import hatched, rect
+from nomisma.web.drawings.chart import hatched, polygon, rect
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import figure, join, label, line, node
 
 WIDTH, HEIGHT = 640, 330
 LEFT, RIGHT, AXIS, REACH = 40.0, 600.0, 160.0, 112.0
 LEAST_SCALE, LONGEST_SHARE = 0.5, 3.0
-LETTER_PITCH = 42.0
+LETTER_PITCH, SPAN_PITCH = 42.0, 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +28,16 @@ class LetterMark:
     words: str
     href: str
     in_hand: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A length shown under the part, from one place along the axis to another, mm; `points_back` as links of a chain do."""
+
+    name: str
+    from_mm: Decimal
+    to_mm: Decimal
+    points_back: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,13 +60,13 @@ class _Frame:
         return self.along == self.across
 
 
-def section_picture(section: Section, marks: Iterable[LetterMark]) -> Markup:
-    """Draw it with the marks of its letters; a letter without one is left out."""
-    return _picture(section, tuple(marks))
+def section_picture(section: Section, marks: Iterable[LetterMark], spans: Iterable[Span] = ()) -> Markup:
+    """Draw it with the marks of its letters, and lengths under it; a letter without a mark is left out."""
+    return _picture(section, tuple(marks), tuple(spans))
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
-def _picture(section: Section, given: tuple[LetterMark, ...]) -> Markup:
+def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span, ...]) -> Markup:
     marks = {one.letter: one for one in given}
     frame = _frame(section)
     said = [f"Drawn from the sizes of the features{'' if frame.to_scale else '; not to scale'}."]
@@ -66,9 +76,25 @@ def _picture(section: Section, given: tuple[LetterMark, ...]) -> Markup:
         _cut_half(frame), _seen_half(frame), *(_bore_lines(frame, bore) for bore in section.bores),
         *(_groove(frame, groove) for groove in section.grooves),
         line(frame.x(Decimal(0)) - 14, AXIS, frame.x(section.length_mm) + 14, AXIS, "centre-line"),
-        *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"),
+        *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"), *_spans(frame, spans),
     ]  # fmt: skip
-    return figure(WIDTH, HEIGHT, "The part in half section", _in_words(section, marks), *shapes, class_="section")
+    height = HEIGHT + (SPAN_PITCH * len(spans) + 12 if spans else 0)
+    return figure(WIDTH, height, "The part in half section", _in_words(section, marks), *shapes, class_="section")
+
+
+def _spans(frame: _Frame, spans: tuple[Span, ...]) -> list[Markup]:
+    """Each length under the part between its two faces, the arrow at the face it leads to."""
+    shapes: list[Markup] = []
+    for index, one in enumerate(spans):
+        y = HEIGHT + 10 + SPAN_PITCH * index
+        left, right = frame.x(one.from_mm), frame.x(one.to_mm)
+        end, way = (left, 6) if one.points_back else (right, -6)
+        shapes += [
+            line(left, y - 8, left, y + 8, "planned"), line(right, y - 8, right, y + 8, "planned"), line(left, y, right, y, "edge"),
+            polygon([(end, y), (end + way, y - 4), (end + way, y + 4)], "part"),
+            label((left + right) / 2, y - 4, one.name, "scale"),
+        ]  # fmt: skip
+    return shapes
 
 
 def _frame(section: Section) -> _Frame:

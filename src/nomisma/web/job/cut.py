@@ -27,10 +27,10 @@ from nomisma.web.drawings.dial import wheel_picture
 from nomisma.web.drawings.passes import CutDrawn, Run, passes_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.cut_along import along_page
 from nomisma.web.job.cut_choices import job_choices_from
-from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import ReadingForm, feature_log, form_for, reading_entry_from
 
 router = APIRouter(include_in_schema=False)

@@ -18,8 +18,8 @@ from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.cutting import facing_picture
 from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Visit
-from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import feature_log, form_for
 
 ASKED = ("by", "compound_deg", "depth", "finish")

@@ -31,8 +31,8 @@ from nomisma.store.readings import LoggedReading, uncertainty_of
 from nomisma.web.drawings.strip import StripMark, strip
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
-from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.reading_form import ReadingForm, correction_from, feature_log, form_for, reading_entry_from
 from nomisma.web.job.trials import trial_page
 

@@ -13,8 +13,8 @@ from nomisma.jobs.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
-from nomisma.web.job.part_section import section_of_job
 from nomisma.web.job.sketch_lines import TOLERANCES, lines_from, long_text
 
 router = APIRouter(include_in_schema=False)

@@ -22,9 +22,9 @@ from nomisma.store import readings
 from nomisma.store.checks import failed_calibrations
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.measure import judged_log, strip_of
-from nomisma.web.job.part_section import section_of_job
 from nomisma.web.worksheets.catalog import TOOLS
 from nomisma.web.worksheets.tool import Tool
 

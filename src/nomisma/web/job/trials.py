@@ -16,8 +16,8 @@ from nomisma.store.models import Trial
 from nomisma.store.trials import trials
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted
-from nomisma.web.job.part_section import section_of_job
 
 router = APIRouter(include_in_schema=False)
 FIELDS = ("outcome", "piece", "place", "tried_with", "orientation", "note")

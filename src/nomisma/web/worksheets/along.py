@@ -2,32 +2,49 @@
 
 from decimal import Decimal
 
+from markupsafe import Markup
+
+from nomisma.core.lengths.chain import ChainResult
+from nomisma.core.part.axial_lengths import AxialLength, axial_lengths
 from nomisma.core.part.member import member_of, of_member
 from nomisma.core.part.section import middle_mm, section_of
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.state import JobState
+from nomisma.web.drawings.section import Span
+from nomisma.web.frame.part_section import section_of_job
 
-_IN_A_CHAIN = ("length", "height", "depth", "position", "groove_width")
 _OF_STEPS = ("length", "height")
 
 
 def chain_text(state: JobState) -> str:
-    """The lengths of the part that is made, a line each, by their letters: the longest points on, the others back.
+    """Lengths of the part that is made which make a chain, a line each, by their letters: the longest points on, the others back.
 
-    Where there are several of its steps, these alone: positions and grooves lie within them.
+    Its steps; where it has one alone, that and its deepest bore from a face; else that and a groove by its position.
     """
-    found = [
-        (limits.upper_mm, one.letter, one.kind, limits)
-        for one in state.made
-        if one.kind in _IN_A_CHAIN and (limits := one.both_limits)
+    limits = {one.letter: one.both_limits for one in state.made}
+    known = [one for one in _axial_lengths(state) if limits.get(one.letter)]
+    known.sort(key=lambda one: one.from_mm - one.to_mm)
+    steps = [one for one in known if one.kind in _OF_STEPS]
+    depths = [one for one in known if one.kind == "depth"][:1]
+    position = next((one for one in known if one.kind == "position"), None)
+    beside = [
+        one
+        for one in known
+        if position and one.kind == "groove_width" and {one.from_mm, one.to_mm} & {position.from_mm, position.to_mm}
     ]
-    steps = [one for one in found if one[2] in _OF_STEPS]
-    found = steps if len(steps) > 1 else found
+    groove = [position, *beside[:1]] if position else []
+    found = steps if len(steps) > 1 else [*steps, *(depths or groove)]
     lines = [
-        f"{'- ' if index else ''}{letter} {_number(limits.lower_mm, state)}/{_size(limits.upper_mm, state)}"
-        for index, (_, letter, _kind, limits) in enumerate(sorted(found, key=lambda one: -one[0]))
+        f"{'- ' if index else ''}{one.letter} {_number(both.lower_mm, state)}/{_size(both.upper_mm, state)}"
+        for index, one in enumerate(found)
+        if (both := limits[one.letter])
     ]
-    return "\n".join(lines) if len(lines) > 1 else ""
+    return "\n".join(lines) if steps and len(lines) > 1 else ""
+
+
+def _axial_lengths(state: JobState) -> list[AxialLength]:
+    section = section_of(state.lettered)
+    return axial_lengths(state.lettered, section) if section else []
 
 
 def stops_text(state: JobState) -> str:
@@ -80,3 +97,27 @@ def _size(mm: Decimal, state: JobState) -> str:
 
 def _number(mm: Decimal, state: JobState) -> str:
     return _size(mm, state).rsplit(" ", 1)[0]
+
+
+def chain_on_section(state: JobState, result: ChainResult) -> Markup:
+    """The part in section with the links of a chain that are its features under it, and what is left at the end; empty where none are."""
+    lies = {one.letter: one for one in _axial_lengths(state)}
+    spans = tuple(
+        Span(one.name, lies[one.name].from_mm, lies[one.name].to_mm, points_back=one.points_back)
+        for one in result.links
+        if one.name in lies
+    )
+    if len(spans) < 2:
+        return Markup("")
+    return section_of_job(state, "part", spans + (_left_over(spans) if len(spans) == len(result.links) else ()))
+
+
+def _left_over(spans: tuple[Span, ...]) -> tuple[Span, ...]:
+    """The one stretch of the link that points on which those that point back leave; nothing where they leave several, or none."""
+    whole = [one for one in spans if not one.points_back]
+    taken = sorted((one.from_mm, one.to_mm) for one in spans if one.points_back)
+    if len(whole) != 1 or not taken:
+        return ()
+    ends = [whole[0].from_mm, *(mm for pair in taken for mm in pair), whole[0].to_mm]
+    gaps = [(left, right) for left, right in zip(ends[::2], ends[1::2], strict=True) if right > left]
+    return (Span("left over", *gaps[0]),) if len(gaps) == 1 else ()

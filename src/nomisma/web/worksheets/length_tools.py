@@ -31,6 +31,7 @@ from nomisma.web.drawings.tapers import (
     taper_found_picture,
     taper_picture,
 )
+from nomisma.web.worksheets.along import chain_on_section
 from nomisma.web.worksheets.tool import Field, Tool
 
 SHELF = "The shelf"
@@ -65,11 +66,12 @@ CHAIN = Tool(
     "chain", "/chain", "A chain of lengths", "What is left over at the end, at the worst and likely, and which length to tighten?",
     (
         Field("links", "Links, one a line", "lines", "A 40 ±0.1 mm\n- B 25 ±0.05 mm\n- C 14.6 ±0.05 mm",
-              hint="A minus before one that points back. A size without limits is exact, as a reading is."),
+              hint="A minus before one that points back; or between faces, A-B 40 ±0.1. A size without limits is exact, as a reading is."),
+        Field("between", "Between the faces", "text", hint="B-D, where the lines say between which faces they are."),
         Field("closing", "The end must lie within", "text", "0.2/0.6 mm", hint="0.2/0.6, or 5 ±0.2."),
         Field("reading_uncertainty", "A reading is worth ±", "difference", group=MORE),
     ),
-    chain_picture, from_job=lambda v: {"links": v.chain}, answer=FACTS,
+    chain_picture, from_job=lambda v: {"links": v.chain}, on_part=chain_on_section, answer=FACTS,
 )  # fmt: skip
 
 TAPER = Tool(

@@ -65,6 +65,7 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
             "worksheets/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "worksheets/page.html"
         )
         shown = answered(visit, tool, asked, unit)
+        shown["on_part"] = tool.on_part(state, shown["answer"]) if state and shown["answer"] else ""
         return page(
             visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
             is_example=state is None and tool.is_example({**asked, **_learned_aside(tool, asked)}), line=typed.get("q", "")[:LONGEST_LINE],

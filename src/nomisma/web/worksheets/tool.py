@@ -17,6 +17,7 @@ from nomisma.core.quantity.callout import says_pins, with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.state import JobState
 
 _PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
@@ -98,7 +99,10 @@ Picture = Callable[[Any, Unit], Markup]
 
 @dataclass(frozen=True)
 class Tool:
-    """A worksheet. `method` says how an assembly goes together that is planned with it; `answer` names the part that shows its answer."""
+    """A worksheet. `method` says how an assembly goes together that is planned with it; `answer` names the part that shows its answer.
+
+    `on_part`: its answer shown on the section of the job's own part.
+    """
 
     calculation: str
     path: str
@@ -112,6 +116,7 @@ class Tool:
     takes_rules: bool = False
     takes_speeds: bool = False
     takes_slips: bool = False
+    on_part: Callable[[JobState, Any], Markup] = lambda state, answer: Markup("")  # noqa: ARG005
     answer: str = ""
     groups: tuple[str, ...] = field(init=False, default=())
 

@@ -1,16 +1,16 @@
-"""The section of a job's part with the marks of its features, for Part and the record."""
+"""The section of a job's part with the marks of its features, for every page that shows it."""
 
 from markupsafe import Markup
 
 from nomisma.core.part.section import section_of
 from nomisma.jobs.stages import stage_at
 from nomisma.jobs.state import JobState
-from nomisma.web.drawings.section import LetterMark, section_picture
+from nomisma.web.drawings.section import LetterMark, Span, section_picture
 from nomisma.web.frame.job_in_hand import href
 
 
-def section_of_job(state: JobState, stage: str = "measure") -> Markup:
-    """The part that is made in half section; empty where nothing of it has a place in one. A letter leads to its stage."""
+def section_of_job(state: JobState, stage: str = "measure", spans: tuple[Span, ...] = ()) -> Markup:
+    """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter leads to its stage."""
     found = section_of(state.lettered)
     if found is None:
         return Markup("")
@@ -21,4 +21,4 @@ def section_of_job(state: JobState, stage: str = "measure") -> Markup:
         )
         for one in state.made
     ]  # fmt: skip
-    return section_picture(found, marks)
+    return section_picture(found, marks, spans)
