@@ -73,3 +73,11 @@ def test_what_cannot_be_is_told_at_its_field(given: dict[str, Any], field: str) 
 def test_a_neck_of_very_many_tools_is_turned_not_plunged() -> None:
     with pytest.raises(BadInput, match="more than 30 tools wide"):
         groove(width="50 mm", tool="0.001 mm")
+
+
+def test_a_handwheel_is_counted_in_turns_from_the_touch() -> None:
+    """By hand: 23 mm and the feeler's 0.05 from the touch are 922 lines of 0.025 mm, nine turns of 100 and 22."""
+    found = groove(feeler="0.05 mm", line="0.025 mm", lines_a_turn=100)
+    assert found.table
+    assert [cell.words for cell in found.table.rows[0][-2:]] == ["9 turns + 22 lines", "10 turns + 2 lines"]
+    assert "9 turns + 22 lines" in [fact.words for fact in found.facts]

@@ -84,3 +84,51 @@ def test_what_is_no_turret_has_its_sentence(steps: str, field: str, sentence: st
 
 def test_lengths_may_lie_on_both_sides_of_the_zero() -> None:
     assert [one.mm for one in stops("a, at -5\nb, at 20").turret] == [Decimal(-5), Decimal(20)]
+
+
+def test_a_needle_at_a_stop_keeps_its_neighbours_further_away() -> None:
+    """0, 20, 40, 60: without a needle in their order; a needle at 20 with 30 mm of room cannot stand beside 0 or 40 and has but one other."""
+    four = "a, at 0\nb, at 20{}\nc, at 40\nd, at 60"
+    assert [one.mm for one in stops(four.format(""), stations=4).turret] == [0, 20, 40, 60]
+    with pytest.raises(
+        BadInput, match="No order keeps these apart on 4 stations: 0.000 mm and 20.000 mm; 20.000 mm and 40.000 mm"
+    ):
+        stops(four.format(", needle"), stations=4, needle_room="30 mm")
+    ring = [one.mm for one in stops(four.format(", needle"), stations=5, needle_room="30 mm").turret]
+    beside = {ring[ring.index(Decimal(20)) - 1], ring[(ring.index(Decimal(20)) + 1) % 4]}
+    assert Decimal(60) in beside
+
+
+def test_a_step_read_by_a_needle_says_so() -> None:
+    found = stops("a, at 0\nb, at 50, needle", stations=4)
+    assert found.table
+    assert [row[6].words for row in found.table.rows] == ["to the stop", "to the stop, by the needle"]
+
+
+THREE = "face, at 0\nhead, at 12.5\nstem, at 40"
+
+
+def test_the_stop_whose_step_came_out_longer_is_named() -> None:
+    found = stops(THREE, stations=6, first_piece="- 12.50 40.02", second_piece="- 12.50 40.14", repeats="0.02 mm")
+    assert found.notes == ["stem: 120.0 µm longer than on the first piece. Look whether stop 3 is tight."]
+    assert [one.second_longer and one.second_longer.mm for one in found.in_order] == [None, 0, Decimal("0.12")]
+
+
+def test_all_longer_alike_is_the_work_and_no_stop() -> None:
+    found = stops(THREE, first_piece="3 12.5 40", second_piece="3.1 12.6 40.1", repeats="0.02 mm")
+    assert len(found.notes) == 1
+    assert found.notes[0].startswith("Most steps of the second piece are 100.0 µm longer: the work sits otherwise")
+
+
+def test_a_piece_that_repeats_says_the_stops_hold() -> None:
+    assert stops(THREE, first_piece="3 12.5 40", second_piece="3 12.51 40").notes == [
+        "The second piece repeats the first: the stops hold."
+    ]
+
+
+@pytest.mark.parametrize(
+    ("piece", "sentence"), [("1 2 3 4", "That is 4 lengths, and there are 3 steps"), ("1 x", "is not a unit used here")]
+)
+def test_lengths_of_a_piece_that_fit_no_steps_are_refused(piece: str, sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        stops(THREE, first_piece="3 12.5 40", second_piece=piece)

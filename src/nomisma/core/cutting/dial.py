@@ -66,7 +66,7 @@ def wind(
     turns, rest = _turned(first, around)
     if method == "zero_at_size":
         start = to_aim_mm / per_line
-        words = f"With 0 at the finished size the dial stands {_amount(start, around)} before it; {_to_zero(start, lines, parts, around)}."
+        words = f"With 0 at the finished size the dial stands {turns_and_lines(start, around)} before it; {_to_zero(start, lines, parts, around)}."
         face = _on_face(-start, around), _on_face(first - start, around)
         return DialSetting(*face, turns, rest, around, words, ring)
     if method == "readout":
@@ -93,14 +93,14 @@ def _ring(to_aim_mm: Decimal, stands_mm: Decimal | None, per_line: Decimal, arou
     off = (start - stands).quantize(Decimal("0.1"))
     if not off:
         return ""
-    where = f"{_amount(abs(stands), around)} {'before' if stands >= 0 else 'past'} 0"
-    return f"The dial stands {where}, and {_amount(start, around)} are to go: turn its ring by {_lines(abs(off))}, so that 0 is the size again."
+    where = f"{turns_and_lines(abs(stands), around)} {'before' if stands >= 0 else 'past'} 0"
+    return f"The dial stands {where}, and {turns_and_lines(start, around)} are to go: turn its ring by {_lines(abs(off))}, so that 0 is the size again."
 
 
 def _to_zero(start: Decimal, lines: Decimal, parts: list[Decimal], around: Decimal | None) -> str:
     """Where each pass stops, before 0 or past it."""
     stops = [start - done for done in accumulate(parts)] if parts else [start - lines]
-    named = [f"{_amount(abs(stop), around)} {'before' if stop >= 0 else 'past'} 0" for stop in stops]
+    named = [f"{turns_and_lines(abs(stop), around)} {'before' if stop >= 0 else 'past'} 0" for stop in stops]
     if len(named) > MOST_NAMED:
         return f"wind in to {named[-1]} in {len(named)} passes, the last to {_lines(parts[-1])} of it"
     return f"wind in to {named[0]}" + "".join(f", cut, then on to {one}" for one in named[1:])
@@ -127,8 +127,10 @@ def _count(lines: Decimal, parts: list[Decimal], around: Decimal | None, *, touc
     stood = "where it stood for the last cut" if not touch_on else "with the tool just touching the work"
     first = f"Set the dial to 0 {stood}, backlash taken up; wind in"
     if len(parts) < 2:
-        return f"{first} {_amount(lines, around)}{_in_all(lines, around)}."
-    said = [f"{_amount(one, around)} and cut{f', {times} times' if times > 1 else ''}" for one, times in alike(parts)]
+        return f"{first} {turns_and_lines(lines, around)}{_in_all(lines, around)}."
+    said = [
+        f"{turns_and_lines(one, around)} and cut{f', {times} times' if times > 1 else ''}" for one, times in alike(parts)
+    ]
     return f"{first} {'; then '.join(said)}. Then measure."
 
 
@@ -147,8 +149,12 @@ def _in_all(lines: Decimal, around: Decimal | None) -> str:
     return f" ({_lines(lines)} in all)" if _turned(lines, around)[0] else ""
 
 
-def _amount(lines: Decimal, around: Decimal | None) -> str:
-    """As many turns as the handwheel has, and lines: 1 turn + 89 lines."""
+def turns_and_lines(lines: Decimal, around: Decimal | None) -> str:
+    """As many turns as the handwheel has (`around` lines each), and lines to a tenth. Source: arithmetic.
+
+    >>> turns_and_lines(Decimal(189), Decimal(100)), turns_and_lines(Decimal("12.34"), None)
+    ('1 turn + 89 lines', '12.3 lines')
+    """
     turns, rest = _turned(lines, around)
     return f"{turns} turn{'s' if turns != 1 else ''} + {_lines(rest)}" if turns else _lines(lines)
 

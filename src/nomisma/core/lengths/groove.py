@@ -7,10 +7,11 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
+from nomisma.core.cutting.dial import turns_and_lines
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
@@ -28,7 +29,7 @@ class GrooveInput(Model):
     """Grooves from a datum face at the free end: the near side of the first `position` from it, each so wide, `count` at a `pitch`.
 
     `tool`: its width; `corner`: which of its corners was touched on the datum face, far (towards the chuck) or near, with a `feeler` between.
-    `finish`: left on each side for the last passes. `line`: one line of what the carriage is moved by. `outside` and `floor` diameters.
+    `finish`: left on each side for the last passes. `line`: one line of what the carriage is moved by, `lines_a_turn` of its handwheel. `outside` and `floor` diameters.
     """
 
     position: Size
@@ -43,6 +44,7 @@ class GrooveInput(Model):
     floor: Size | None = None
     by: By = "carriage"
     line: Size | None = None
+    lines_a_turn: Number | None = Field(default=None, gt=0, le=10_000)
     unit: Unit = "mm"
 
 
@@ -164,17 +166,32 @@ def _facts(near: Decimal, far: Decimal, infeed: Decimal | None, set_to: Decimal,
             Fact(name="On radius", length=Length(infeed / 2, unit)),
         ]
     if given.line:
-        facts.append(Fact(name="Near side, in lines from the touch", words=f"{float((near - set_to) / given.line.mm):.2f}"))
+        facts += [
+            Fact(name=f"{side}, from the touch", words=_dialled(at - set_to, given))
+            for side, at in (("Near side", near), ("Far side", far))
+        ]
     return facts
+
+
+def _dialled(from_touch_mm: Decimal, given: GrooveInput) -> str:
+    """How far its handwheel is wound from the touch; empty where nobody said what a line of it is."""
+    return turns_and_lines(from_touch_mm / given.line.mm, given.lines_a_turn) if given.line else ""
 
 
 def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput) -> AnswerTable:
     unit, pitch = given.unit, given.pitch.mm if given.pitch else Decimal(0)
     head = ["Groove", *(f"Plunge {n}" for n in range(1, len(where) + 1)), "Near side", "Far side"]
     rows = [
-        [Fact(words=str(n + 1)), *(Fact(length=Length(at + n * pitch, unit)) for at in (*where, near, far))] for n in range(given.count)
+        [Fact(words=str(n + 1)), *(_stands(at + n * pitch, given) for at in (*where, near, far))] for n in range(given.count)
     ]  # fmt: skip
     return AnswerTable(head=head, rows=rows, ticked=given.count > 1)
+
+
+def _stands(at_mm: Decimal, given: GrooveInput) -> Fact:
+    """Where it stands, and what that is on a handwheel whose turns are counted."""
+    return Fact(
+        length=Length(at_mm, given.unit), words=_dialled(at_mm + given.feeler.mm, given) if given.lines_a_turn else ""
+    )
 
 
 def _steps(given: GrooveInput, set_to: Decimal) -> list[str]:

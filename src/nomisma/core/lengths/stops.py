@@ -4,34 +4,42 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from itertools import pairwise, permutations
+from itertools import combinations, pairwise, permutations
 
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
+from nomisma.core.lengths.second_piece import Comparison, compared
 from nomisma.core.model import Model
 from nomisma.core.number import number_from
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_STATIONS = 8
-HOW = "Write a step a line: turn head, tool 2, at 12.5, dial 20.00, 600 rpm; short behind one that stops before its mark."
+HOW = (
+    "Write a step a line: turn head, tool 2, at 12.5, dial 20.00, 600 rpm; short behind one that stops before its mark, needle behind one read "
+    "by a needle at its stop."
+)
 _TOOL = re.compile(r"tool\s+(?P<tool>.{1,12})", re.IGNORECASE)
 _AT = re.compile(r"at\s+(?P<at>.+)", re.IGNORECASE)
 _DIAL = re.compile(r"dial\s+(?P<dial>.+)", re.IGNORECASE)
 _RPM = re.compile(r"(?P<rpm>[0-9.,]+)\s*rpm", re.IGNORECASE)
 SAME_MM = Decimal("0.0005")
+Clashing = set[frozenset[Decimal]]
+"""Pairs of places (mm) that cannot be neighbours on the turret."""
 
 
 class StopsInput(Model):
     """Steps of the work, one a line, each with where its carriage stops; the turret's stations and how thick a stop is.
 
     `apart`: two stops nearer than this along the axis cannot be neighbours on the turret. `short`: what roughing stops before its mark.
+    `needle_room`: what a step with a needle at its stop keeps free of neighbours. `first_piece`, `second_piece`: what was measured, a length a
+    step in their order, - where none was; `repeats`: within what a stop comes back.
     """
 
     steps: str = Field(
@@ -40,6 +48,10 @@ class StopsInput(Model):
     stations: int = Field(default=6, ge=2, le=MOST_STATIONS)
     apart: Size = Length.of("0.375", "in")
     short: Difference = Length.of("0.003", "in")
+    needle_room: Size = Length.of("1.5", "in")
+    first_piece: str = Field(default="", max_length=600)
+    second_piece: str = Field(default="", max_length=600)
+    repeats: Size = Length.of("0.0005", "in")
     unit: Unit = "mm"
 
 
@@ -54,6 +66,8 @@ class StopStep(Model):
     dial: str = ""
     rpm: str = ""
     is_short: bool = False
+    by_needle: bool = False
+    second_longer: Difference | None = None
 
 
 class StopsResult(WorksheetAnswer):
@@ -71,6 +85,7 @@ class _Line:
     dial: str = ""
     rpm: str = ""
     is_short: bool = False
+    by_needle: bool = False
 
 
 @calculation(
@@ -99,23 +114,24 @@ def stops(given: StopsInput) -> StopsResult:
             f"That is {len(places)} different stops, and the turret has {given.stations}.", "Let steps share one, or set one with slips.",
             field="stations",
         )  # fmt: skip
-    ring = _ring(places, given)
+    ring = _ring(places, _clashing(lines, given), given)
+    found = _second_piece(lines, given)
     unit = given.unit
     number = {at: index + 1 for index, at in enumerate(ring)}
     short = given.short.mm
     in_order = [
         StopStep(
             number=n, name=one.name, stop=number[one.at_mm], stands=Length(one.at_mm, unit), tool=one.tool, dial=one.dial, rpm=one.rpm,
-            is_short=one.is_short,
+            is_short=one.is_short, by_needle=one.by_needle, second_longer=Length(longer, unit) if longer is not None else None,
         )
-        for n, one in enumerate(lines, 1)
+        for n, (one, longer) in enumerate(zip(lines, found.longer_mm, strict=True), 1)
     ]  # fmt: skip
     return StopsResult(
         in_order=in_order, turret=[Length(at, unit) for at in ring],
-        headline=f"{len(ring)} stops", sentence=_sentence(ring, given),
+        headline=f"{len(ring)} stops", sentence=_sentence(ring, _clashing(lines, given), unit),
         facts=[Fact(name=f"Stop {index}", length=Length(at, unit)) for index, at in enumerate(ring, 1)],
         table=_table(in_order, short, unit),
-        notes=_notes(lines, places),
+        notes=[*_notes(lines, places), *_notes_of_second(in_order, found, unit)],
         steps=[
             "Set each stop with slips between it and the saddle, the longest first; lock it and look again with the needle.",
             "Same force against a stop each time, feed out before it: a stop is not for stopping the feed.",
@@ -123,9 +139,10 @@ def stops(given: StopsInput) -> StopsResult:
         ],
         cautions=["No power feed into a fixed stop."],
         working=[
-            Step(name="Which may be neighbours", formula=f"at least {show_small(given.apart.mm, unit)} apart along the axis",
+            Step(name="Which may be neighbours", formula=_neighbours(lines, given),
                  values=", ".join(show_exact(at, unit) for at in places), result=" – ".join(show_exact(at, unit) for at in (*ring, ring[0])),
                  source="every order of the ring is tried"),
+            *_working_of_second(found, given),
             Step(name="Short", formula="until the last pass", result=both(short, unit), source=COMMON_PRACTICE),
         ],
     )  # fmt: skip
@@ -154,6 +171,8 @@ def _line(text: str, unit: Unit) -> _Line:
             found = replace(found, rpm=f"{number_from(match['rpm'], least=1, most=100_000, field='steps').normalize():f}")
         elif part.lower() == "short":
             found = replace(found, is_short=True)
+        elif part.lower() == "needle":
+            found = replace(found, by_needle=True)
         else:
             raise UnreadableLength(f"“{part[:30]}” in “{name[:30]}” is not understood.", HOW, field="steps", value=text[:80])
     if at is None:
@@ -173,11 +192,29 @@ def _places(lines: Sequence[_Line]) -> list[Decimal]:
     return sorted({one.at_mm for one in lines})
 
 
-def _ring(places: list[Decimal], given: StopsInput) -> list[Decimal]:
+def _clashing(lines: Sequence[_Line], given: StopsInput) -> Clashing:
+    """The places that cannot be neighbours: nearer than a stop is thick, or than a needle at one of the two needs."""
+    needles = {one.at_mm for one in lines if one.by_needle}
+
+    def room(*pair: Decimal) -> Decimal:
+        return max(given.apart.mm, given.needle_room.mm) if needles & set(pair) else given.apart.mm
+
+    return {frozenset(pair) for pair in combinations(_places(lines), 2) if abs(pair[0] - pair[1]) < room(*pair)}
+
+
+def _neighbours(lines: Sequence[_Line], given: StopsInput) -> str:
+    needle = (
+        f"; beside a needle at least {show_exact(given.needle_room.mm, given.unit)}"
+        if any(one.by_needle for one in lines)
+        else ""
+    )
+    return f"at least {show_exact(given.apart.mm, given.unit)} apart along the axis{needle}"
+
+
+def _ring(places: list[Decimal], near: Clashing, given: StopsInput) -> list[Decimal]:
     """An order round the turret, the first place first; empty stations keep neighbours apart as well as any stop."""
-    apart, empty = given.apart.mm, given.stations - len(places)
+    empty = given.stations - len(places)
     first, *rest = places
-    near = {frozenset(pair) for pair in _pairs(places) if abs(pair[0] - pair[1]) < apart}
     best: list[Decimal] | None = None
     fewest = empty + 1
     for order in permutations(rest):
@@ -202,28 +239,88 @@ def _ring(places: list[Decimal], given: StopsInput) -> list[Decimal]:
     return best
 
 
-def _pairs(places: Sequence[Decimal]) -> list[tuple[Decimal, Decimal]]:
-    return [(one, other) for index, one in enumerate(places) for other in places[index + 1 :]]
-
-
-def _sentence(ring: Sequence[Decimal], given: StopsInput) -> str:
-    clashing = [pair for pair in pairwise([*ring, ring[0]]) if len(ring) > 2 and abs(pair[0] - pair[1]) < given.apart.mm]
+def _sentence(ring: Sequence[Decimal], near: Clashing, unit: Unit) -> str:
+    clashing = [pair for pair in pairwise([*ring, ring[0]]) if len(ring) > 2 and frozenset(pair) in near]
     if not clashing:
         return "In this order round the turret no two neighbours clash."
-    gaps = "; ".join(f"between {show_exact(one, given.unit)} and {show_exact(other, given.unit)}" for one, other in clashing)
+    gaps = "; ".join(f"between {show_exact(one, unit)} and {show_exact(other, unit)}" for one, other in clashing)
     return f"In this order, with an empty station {gaps}."
 
 
+def _second_piece(lines: Sequence[_Line], given: StopsInput) -> Comparison:
+    first, second = (
+        _measured(name, getattr(given, name), len(lines), given.unit) for name in ("first_piece", "second_piece")
+    )
+    return compared(first, second, given.repeats.mm)
+
+
+def _measured(field: str, text: str, count: int, unit: Unit) -> list[Decimal | None]:
+    """The lengths of a piece by step, mm; None where none was measured. Raises InputError."""
+    parts = split_sizes(text) if text.strip() else []
+    if len(parts) > count:
+        raise InputError(
+            f"That is {len(parts)} lengths, and there are {count} steps.",
+            "One a step, in their order; - for none.",
+            field=field,
+        )
+    try:
+        found = [None if part in ("-", "–", "−") else parse_length(part, unit).mm for part in parts]
+    except InputError as error:
+        raise error.at(field) from None
+    return [*found, *[None] * (count - len(found))]
+
+
+def _notes_of_second(in_order: Sequence[StopStep], found: Comparison, unit: Unit) -> list[str]:
+    if all(one is None for one in found.longer_mm):
+        return []
+    notes = []
+    if found.shared_mm:
+        notes.append(
+            f"Most steps of the second piece are {_longer(found.shared_mm, unit)}: the work sits otherwise against its own stop, or its face "
+            "does. Clean that before any stop is moved."
+        )
+    for index in found.moved:
+        one = in_order[index]
+        notes.append(
+            f"{one.name}: {_longer(found.longer_mm[index] or Decimal(0), unit)} than on the first piece. Look whether stop {one.stop} is tight."
+        )
+    return notes or ["The second piece repeats the first: the stops hold."]
+
+
+def _longer(mm: Decimal, unit: Unit) -> str:
+    return f"{show_small(abs(mm), unit)} {'longer' if mm > 0 else 'shorter'}"
+
+
+def _working_of_second(found: Comparison, given: StopsInput) -> list[Step]:
+    if all(one is None for one in found.longer_mm):
+        return []
+    values = ", ".join("–" if one is None else show_small(one, given.unit, signed=True) for one in found.longer_mm)
+    return [
+        Step(name="Second piece less first",
+             formula=f"moved where it differs from what most share by more than {show_small(given.repeats.mm, given.unit)}",
+             values=values, result=f"shared {show_small(found.shared_mm, given.unit, signed=True)}; moved {len(found.moved)}",
+             source=COMMON_PRACTICE),
+    ]  # fmt: skip
+
+
 def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> AnswerTable:
+    second = any(one.second_longer is not None for one in in_order)
     rows = [
         [
             Fact(words=f"{one.number}. {one.name}"), Fact(words=str(one.stop)), Fact(length=one.stands), Fact(words=one.tool),
             Fact(words=one.dial),
-            Fact(words=one.rpm), Fact(words=f"{show_small(short, unit)} short until the last" if one.is_short else "to the stop"),
+            Fact(words=one.rpm), Fact(words=_how_far(one, short, unit)),
+            *([Fact(length=one.second_longer, small=True)] if second else []),
         ]
         for one in in_order
     ]  # fmt: skip
-    return AnswerTable(head=["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far"], rows=rows, ticked=True)
+    head = ["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far", *(["Second piece"] if second else [])]
+    return AnswerTable(head=head, rows=rows, ticked=True)
+
+
+def _how_far(one: StopStep, short: Decimal, unit: Unit) -> str:
+    far = f"{show_small(short, unit)} short until the last" if one.is_short else "to the stop"
+    return f"{far}, by the needle" if one.by_needle else far
 
 
 def _notes(lines: Sequence[_Line], places: Sequence[Decimal]) -> list[str]:

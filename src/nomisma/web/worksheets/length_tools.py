@@ -38,6 +38,7 @@ SHELF = "The shelf"
 LATHE = "Between centres, and the partner"
 MORE = "More"
 ROW = "A row of them"
+SECOND = "The second piece against the first"
 FACTS = "facts"
 _SETS = (
     *((one.name, f"{'inch' if one.unit == 'in' else 'metric'}, {one.title}") for one in slip_sets().values()),
@@ -157,7 +158,7 @@ GROOVE = Tool(
         Field("feeler", "Feeler between", "difference", "0.002 in"),
         Field("outside", "Outside", "size", "0.800 in"), Field("floor", "Floor", "size", "0.625 in"),
         Field("by", "Moved by", "choice", "carriage", options=tuple(BY_WORDS.items())),
-        Field("line", "One line of it", "size", "0.001 in"),
+        Field("line", "One line of it", "size", "0.001 in"), Field("lines_a_turn", "Lines a turn", "number", hint="Turns are counted where it says."),
         Field("count", "Grooves", "number", "1", group=MORE), Field("pitch", "Pitch", "size", group=MORE),
         Field("finish", "Left on each side", "difference", "0.003 in", group=MORE),
     ),
@@ -184,9 +185,12 @@ STOPS = Tool(
         Field("steps", "Steps of the work, one a line", "lines", "stock out, at 1.900 in\nface, tool 1, at 0, 400 rpm\n"
               "turn head, tool 2, at 0.750 in, dial .800 in, 600 rpm\nturn stem, tool 2, at 1.250 in, dial .500 in, 600 rpm, short\n"
               "groove, tool 3, at 0.812 in, dial .400 in, 200 rpm\npart, tool 4, at 1.500 in, 150 rpm",
-              hint="Behind the name: tool, at, dial, rpm; short where it stops before its mark."),
+              hint="Behind the name: tool, at, dial, rpm; short where it stops before its mark, needle where one reads it."),
         Field("stations", "Stations of the turret", "number", "6"), Field("apart", "Neighbours at least apart", "size", "0.375 in"),
         Field("short", "Short by", "difference", "0.003 in", group=MORE),
+        Field("needle_room", "A needle at its stop needs", "size", group=MORE, hint="For steps with needle behind them."),
+        Field("first_piece", "First piece measured", "text", group=SECOND, hint="A length a step, in their order; - where none was measured."),
+        Field("second_piece", "Second piece measured", "text", group=SECOND), Field("repeats", "A stop comes back within", "size", group=SECOND),
     ),
     stops_picture, from_job=lambda v: {"steps": v.stops}, answer=FACTS,
 )  # fmt: skip
