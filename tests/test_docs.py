@@ -86,4 +86,4 @@ def test_every_data_table_names_its_source() -> None:
     for path in (ROOT / "src/nomisma/core").rglob("*.csv"):
         head = "".join(line for line in path.read_text(encoding="utf-8").splitlines(keepends=True) if line.startswith("#"))
         assert "Source:" in head, path.name
-        assert re.search(r"µm|inch", head), path.name
+        assert re.search(r"µm|inch|\bmm\b", head), path.name

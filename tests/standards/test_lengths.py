@@ -1,10 +1,12 @@
 """Lengths and angles against handbook tables. Values from memory are marked so; each is a number of a published table, not of this program."""
 
 from decimal import Decimal
+from math import radians, tan
 from typing import Any
 
 import pytest
 
+from nomisma.core.lengths.undercut import Undercut, undercuts
 from nomisma.core.registry import calculation_named
 
 
@@ -105,3 +107,51 @@ def test_a_mandrel_of_six_thou_a_foot() -> None:
         unit="in",
     )
     assert found.large_end.value("in") == Decimal("1.005")
+
+
+# DIN 509 gives each size's width on the face; it is also what its own 8° and its round make (a second way to a recalled table).
+@pytest.mark.parametrize("size", undercuts(), ids=lambda one: f"{one.radius_mm}x{one.depth_mm}")
+def test_an_undercuts_width_on_the_face_is_what_its_angle_makes(size: Undercut) -> None:
+    radius, face_depth = float(size.radius_mm), float(size.face_depth_mm)
+    made = radius + face_depth / tan(radians(8)) + radius * tan(radians(4))
+    assert round(made, 1) == pytest.approx(float(size.face_width_mm))
+
+
+@pytest.mark.parametrize("size", undercuts(), ids=lambda one: f"{one.radius_mm}x{one.depth_mm}")
+def test_an_undercut_is_wide_enough_to_run_out_at_fifteen_degrees(size: Undercut) -> None:
+    radius, depth = float(size.radius_mm), float(size.depth_mm)
+    assert float(size.width_mm) >= radius * (1 + tan(radians(7.5))) + depth / tan(radians(15))
+
+
+# DIN 509's second table (recalled): what an allowance to grind adds to the width along the axis.
+@pytest.mark.parametrize(
+    ("grind", "longer"), [("0.1", "0.37"), ("0.15", "0.56"), ("0.2", "0.75"), ("0.3", "1.12"), ("0.5", "1.87")]
+)
+def test_what_grinding_adds_to_an_undercut(grind: str, longer: str) -> None:
+    found = run("undercut", diameter="25 mm", to_grind=f"{grind} mm")
+    assert float(found.cut_width.mm - found.width.mm) == pytest.approx(float(longer), abs=0.006)
+
+
+# DIN 509's third table (recalled): the countersink of the mating part, form E then F; it is the least that clears and some tenths of spare.
+@pytest.mark.parametrize(
+    ("radius", "depth", "of_e", "of_f"),
+    [("0.4", "0.2", 0.3, 0.0), ("0.6", "0.2", 0.5, 0.15), ("0.8", "0.3", 0.6, 0.05), ("1.6", "0.3", 1.4, 0.6), ("2.5", "0.4", 2.2, 1.0),
+     ("4.0", "0.5", 3.6, 2.1)],
+)  # fmt: skip
+def test_the_partners_edge_that_clears_an_undercut(radius: str, depth: str, of_e: float, of_f: float) -> None:
+    for form, printed in (("e", of_e), ("f", of_f)):
+        found = run("undercut", diameter="50 mm", form=form, radius=f"{radius} mm", depth=f"{depth} mm")
+        assert 0 <= printed - float(found.least_chamfer.mm) < 0.16
+
+
+def test_a_press_lead_is_the_cube_root_of_the_diameter() -> None:
+    """DIN 7190-1 (recalled): 64 mm, 4 mm, at 5° or flatter."""
+    found = run(
+        "interference",
+        interface_diameter="64 mm",
+        hub_outer="120 mm",
+        length="60 mm",
+        interference_min="0.03 mm",
+        interference_max="0.06 mm",
+    )
+    assert str(found.press_lead) == "4 mm"

@@ -64,3 +64,9 @@ def test_cold_and_hot_have_their_own_cautions() -> None:
     said = [" ".join([*found.cautions, *(one.caution for one in found.steps)]) for found in (cold, hot)]
     assert "air out of the room" in said[0].lower()
     assert "glove" in said[1].lower()
+
+
+def test_a_press_that_knows_its_lead_says_how_long_and_how_flat() -> None:
+    assert "a lead 3.000 mm (0.1181 in) long at 5° or flatter" in steps(
+        method="press", force_greatest_n=6900, press_lead="3 mm"
+    )

@@ -66,7 +66,8 @@ def wind(
     turns, rest = _turned(first, around)
     if method == "zero_at_size":
         start = to_aim_mm / per_line
-        words = f"With 0 at the finished size the dial stands {turns_and_lines(start, around)} before it; {_to_zero(start, lines, parts, around)}."
+        before, goes = turns_and_lines(start, around), _to_zero(start, lines, parts, around)
+        words = f"With 0 at the finished size the dial stands {before} before it; {goes}."
         face = _on_face(-start, around), _on_face(first - start, around)
         return DialSetting(*face, turns, rest, around, words, ring)
     if method == "readout":
@@ -94,7 +95,8 @@ def _ring(to_aim_mm: Decimal, stands_mm: Decimal | None, per_line: Decimal, arou
     if not off:
         return ""
     where = f"{turns_and_lines(abs(stands), around)} {'before' if stands >= 0 else 'past'} 0"
-    return f"The dial stands {where}, and {turns_and_lines(start, around)} are to go: turn its ring by {_lines(abs(off))}, so that 0 is the size again."
+    to_go, by = turns_and_lines(start, around), _lines(abs(off))
+    return f"The dial stands {where}, and {to_go} are to go: turn its ring by {by}, so that 0 is the size again."
 
 
 def _to_zero(start: Decimal, lines: Decimal, parts: list[Decimal], around: Decimal | None) -> str:

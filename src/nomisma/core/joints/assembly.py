@@ -7,6 +7,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.joints.compound import CAUTIONS as BOND_CAUTIONS
 from nomisma.core.joints.interference import PRESS_CAUTION
+from nomisma.core.joints.press_lead import LEAD_DEG
 from nomisma.core.joints.shrink import CAUTIONS as SHRINK_CAUTIONS
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_forces, show_small
@@ -37,6 +38,7 @@ class AssemblyInput(Model):
     is_bush: bool = False
     finish_after: bool = False
     flange: bool = False
+    press_lead: Size | None = None
     unit: Unit = "mm"
 
 
@@ -78,7 +80,7 @@ def assembly(given: AssemblyInput) -> AssemblyResult:
     before = [
         AssemblyStep(text="Mark both parts at one place with a felt pen, so that they go back the same way round."),
         AssemblyStep(
-            text="Deburr, wipe, and feel the entering edges: a lead chamfer on the edge that goes in first, none left sharp."
+            text=f"Deburr, wipe, and feel the entering edges: {_lead(given)} on the edge that goes in first, none left sharp."
         ),
     ]
     return AssemblyResult(
@@ -96,6 +98,13 @@ def assembly(given: AssemblyInput) -> AssemblyResult:
             )
         ],
     )
+
+
+def _lead(given: AssemblyInput) -> str:
+    """The lead on the edge that goes in first, with its figure where a press knows it."""
+    if given.press_lead is None:
+        return "a lead chamfer"
+    return f"a lead {both(given.press_lead.mm, given.unit)} long at {LEAD_DEG}° or flatter"
 
 
 Made = tuple[str, list[AssemblyStep], list[str]]

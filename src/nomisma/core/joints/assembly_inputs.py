@@ -6,6 +6,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.joints.interference import InterferenceResult
 from nomisma.core.joints.shrink import ShrinkResult
+from nomisma.core.quantity.length import Length
 
 
 def assembly_inputs(method: str, answer: Any) -> dict[str, Any]:
@@ -20,7 +21,7 @@ def assembly_inputs(method: str, answer: Any) -> dict[str, Any]:
     if isinstance(answer, BushResult):
         force = answer.press_force_n
         values |= {"force_least_n": _rounded(force[0]), "force_greatest_n": _rounded(force[1]), "is_bush": True}
-        return {**values, "finish_after": answer.order == "after", "flange": answer.flange}
+        return {**values, "finish_after": answer.order == "after", "flange": answer.flange, **_lead(answer.press_lead)}
     if isinstance(answer, InterferenceResult):
         forces = [case.press_in_n for case in answer.cases if case.press_in_n is not None]
         if len(forces) < len(answer.cases):
@@ -28,7 +29,12 @@ def assembly_inputs(method: str, answer: Any) -> dict[str, Any]:
                 "At the greatest interference this joint is overstressed.",
                 f"At most {answer.greatest_elastic} may be asked for.",
             )
-        return {**values, "force_least_n": _rounded(forces[0]), "force_greatest_n": _rounded(forces[-1])}
+        return {
+            **values,
+            "force_least_n": _rounded(forces[0]),
+            "force_greatest_n": _rounded(forces[-1]),
+            **_lead(answer.press_lead),
+        }
     if isinstance(answer, ShrinkResult):
         best = next((one for one in answer.methods if one.method == answer.recommended), None)
         if best is None:
@@ -36,6 +42,11 @@ def assembly_inputs(method: str, answer: Any) -> dict[str, Any]:
         temperatures = {"hub_c": _rounded(best.hub_c or 20), "shaft_c": _rounded(best.shaft_c or 20)}
         return {**values, **temperatures, "seconds": _rounded(best.seconds_in_place or 0)}
     return values
+
+
+def _lead(press_lead: Length | None) -> dict[str, str]:
+    """The lead, where the answer says one: those kept by earlier versions do not."""
+    return {"press_lead": str(press_lead)} if press_lead else {}
 
 
 def _rounded(value: float) -> str:

@@ -22,6 +22,7 @@ from nomisma.core.joints.bush_working import (
 from nomisma.core.joints.close_in import CloseIn, check_housing, close_in
 from nomisma.core.joints.cylinders import SOURCE, Cylinders, checked
 from nomisma.core.joints.interference import check_temperature
+from nomisma.core.joints.press_lead import lead_step, press_lead
 from nomisma.core.materials.material import material_named
 from nomisma.core.part.member import of_member
 from nomisma.core.quantity.display import both, show_small
@@ -109,24 +110,14 @@ def bush(given: BushInput) -> BushResult:
             *bush_cautions(given, joint, housing, fitted, warm, squeeze_warm, yields, loose, unit),
             *warm_cautions(given, joint, in_work.greatest, yields_cold=yields),
         ],
-        working=bush_working(
-            given,
-            joint,
-            housing,
-            shaft,
-            squeeze,
-            run,
-            outside,
-            bore_after,
-            before,
-            fitted,
-            found,
-            closes,
-            forces,
-            warm,
-            unit,
-        ),
-    )
+        press_lead=press_lead(outside.upper.mm, unit),
+        working=[
+            *bush_working(
+                given, joint, housing, shaft, squeeze, run, outside, bore_after, before, fitted, found, closes, forces, warm, unit,
+            ),
+            lead_step(outside.upper.mm, unit),
+        ],
+    )  # fmt: skip
 
 
 def _member(given: PartnerInput, kind: Literal["bore", "shaft"], name: str) -> Partner:

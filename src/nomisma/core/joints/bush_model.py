@@ -99,3 +99,4 @@ class BushResult(Model):
     sentence: str
     cautions: list[str]
     working: list[Step]
+    press_lead: Size | None = None

@@ -10,12 +10,13 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.fits.fit import FitInput, FitResult, fit
 from nomisma.core.joints.cylinders import CRITERION_WORDS, SOURCE, Criterion, Cylinders
 from nomisma.core.joints.hub_on_shaft import HubOnShaft
+from nomisma.core.joints.press_lead import lead_step, press_lead
 from nomisma.core.materials.material import SOURCE as MATERIAL_SOURCE
 from nomisma.core.materials.material import Material
 from nomisma.core.materials.temperature import COLDEST_C
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_force, show_torque
-from nomisma.core.quantity.fields import Celsius, Difference, Number
+from nomisma.core.quantity.fields import Celsius, Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import ARITHMETIC, Step
 
@@ -89,6 +90,7 @@ class InterferenceResult(Model):
     sentence: str
     cautions: list[str]
     working: list[Step]
+    press_lead: Size | None = None
 
 
 @calculation(
@@ -131,7 +133,11 @@ def interference(given: InterferenceInput) -> InterferenceResult:
         stroke=_stroke(cases, float(given.length.mm)),
         sentence=_sentence(cases, given, unit),
         cautions=_cautions(cases, joint, most, first, unit),
-        working=_working(given, joint, cases, lost, warmed, spun, most, unit),
+        working=[
+            *_working(given, joint, cases, lost, warmed, spun, most, unit),
+            lead_step(given.interface_diameter.mm, unit),
+        ],
+        press_lead=press_lead(given.interface_diameter.mm, unit),
     )
 
 

@@ -29,7 +29,8 @@ class GrooveInput(Model):
     """Grooves from a datum face at the free end: the near side of the first `position` from it, each so wide, `count` at a `pitch`.
 
     `tool`: its width; `corner`: which of its corners was touched on the datum face, far (towards the chuck) or near, with a `feeler` between.
-    `finish`: left on each side for the last passes. `line`: one line of what the carriage is moved by, `lines_a_turn` of its handwheel. `outside` and `floor` diameters.
+    `finish`: left on each side for the last passes. `line`: one line of what the carriage is moved by, `lines_a_turn` of its handwheel.
+    `outside` and `floor` diameters.
     """
 
     position: Size
@@ -179,7 +180,7 @@ def _dialled(from_touch_mm: Decimal, given: GrooveInput) -> str:
 
 
 def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput) -> AnswerTable:
-    unit, pitch = given.unit, given.pitch.mm if given.pitch else Decimal(0)
+    pitch = given.pitch.mm if given.pitch else Decimal(0)
     head = ["Groove", *(f"Plunge {n}" for n in range(1, len(where) + 1)), "Near side", "Far side"]
     rows = [
         [Fact(words=str(n + 1)), *(_stands(at + n * pitch, given) for at in (*where, near, far))] for n in range(given.count)

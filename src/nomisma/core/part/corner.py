@@ -26,13 +26,17 @@ def stand_off_mm(*, fillet_radius_mm: float, edge: Edge, edge_size_mm: float, ra
         inner = radius - size
         return inner - sqrt(max(inner**2 - (inner - clearance) ** 2, 0.0))
     leg = size if edge == "chamfer" else 0.0
-    far_end = _fillet_height_mm(radius, clearance) - leg
-    near_end = _fillet_height_mm(radius, clearance + leg)
+    far_end = fillet_height_mm(radius, clearance) - leg
+    near_end = fillet_height_mm(radius, clearance + leg)
     return max(far_end, near_end, 0.0)
 
 
-def _fillet_height_mm(radius_mm: float, from_wall_mm: float) -> float:
-    """Height of the fillet above the floor, so far from the wall."""
+def fillet_height_mm(radius_mm: float, from_wall_mm: float) -> float:
+    """Height (mm) of a fillet above the floor, so far from the wall; 0 beyond the fillet. Source: geometry of a circle in a square corner.
+
+    >>> round(fillet_height_mm(1.0, 0.2), 6)
+    0.4
+    """
     if from_wall_mm >= radius_mm:
         return 0.0
     return radius_mm - sqrt(radius_mm**2 - (radius_mm - from_wall_mm) ** 2)

@@ -1,4 +1,4 @@
-"""Pictures of grooves and stops: a V with its rod, a groove with its tool, a turret of stops; a centre under the wheel, a radius by steps."""
+"""Pictures of grooves and corners: a V with its rod, a groove, a turret of stops, a centre under the wheel, a radius by steps, an undercut."""
 
 from math import cos, radians, sin, tan
 
@@ -8,6 +8,7 @@ from nomisma.core.lengths.centre_grinding import CentreGrindingResult
 from nomisma.core.lengths.groove import GrooveResult
 from nomisma.core.lengths.radius_steps import RadiusStepsResult
 from nomisma.core.lengths.stops import StopsResult
+from nomisma.core.lengths.undercut import EDGE_TO_SPARE_MM, RUN_OUT_DEG, UndercutResult
 from nomisma.core.lengths.v_groove import VGrooveResult
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import circle, hatched, polygon, rect, size_label, words
@@ -108,3 +109,33 @@ def radius_steps_picture(result: RadiusStepsResult, _: Unit) -> Markup:
         line(300, 40, 300, 246, "limit-line"), words(312, 60, f"{len(points)} steps", "scale", "start"), words(300, 256, "face", "side"),
     ]  # fmt: skip
     return figure(WIDTH, HEIGHT, "The corner by steps", result.sentence, *shapes, class_="radius-picture")
+
+
+def undercut_picture(result: UndercutResult, _: Unit) -> Markup:
+    """The undercut to scale beside its shoulder, and dashed the partner's edge that just clears it with something to spare."""
+    radius, depth, width = (float(one.mm) for one in (result.radius, result.depth, result.width))
+    face_deep = float(result.face_depth.mm) if result.face_depth else 0.0
+    face_wide = float(result.face_width.mm) if result.face_width else radius
+    scale = 150 / max(width, face_wide)
+    x0, y0 = 150.0, 190.0
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return x0 + x * scale, y0 - y * scale
+
+    centre = (radius - face_deep, radius - depth)
+    arc = [at(centre[0] + radius * cos(radians(a)), centre[1] + radius * sin(radians(a))) for a in range(180, 271, 6)]
+    end = (WIDTH - 130 - x0) / scale
+    face = [(x0, 30.0), at(0, max(face_wide - depth, centre[1]))]
+    outline = [*face, *arc, at(width - depth / tan(radians(RUN_OUT_DEG)), -depth), at(width, 0), at(end, 0)]
+    edge, gap = float(result.least_chamfer.mm) + EDGE_TO_SPARE_MM, 0.02 * width
+    shapes = [
+        polygon([(40, 30), *outline, (at(end, 0)[0], 250), (40, 250)], "cut"),
+        line(*at(gap, edge), at(gap, 0)[0], 30, "planned"), line(*at(gap, edge), *at(edge, gap), "planned"),
+        line(*at(edge, gap), *at(end, gap), "planned"),
+        words(x0 + 30, 50, "partner", "side", "start"),
+        words(400, 90, "floor", "side", "start"), size_label(400, 112, result.floor.mm, "scale", "start"),
+        words(400, 142, "wide", "side", "start"), size_label(400, 164, result.width.mm, "scale", "start"),
+    ]  # fmt: skip
+    return figure(
+        WIDTH, HEIGHT, "The undercut, to scale, and the partner's edge", result.sentence, *shapes, class_="undercut-picture"
+    )

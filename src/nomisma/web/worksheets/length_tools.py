@@ -4,11 +4,13 @@ from nomisma.core.lengths.belt import RIM_M_S
 from nomisma.core.lengths.centre_grinding import WORK_WORDS
 from nomisma.core.lengths.groove import BY_WORDS
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, slip_sets
+from nomisma.core.lengths.undercut import FORM_WORDS, LOAD_WORDS
 from nomisma.web.drawings.grooves import (
     centre_grinding_picture,
     groove_picture,
     radius_steps_picture,
     stops_picture,
+    undercut_picture,
     v_groove_picture,
 )
 from nomisma.web.drawings.lengths import (
@@ -158,7 +160,8 @@ GROOVE = Tool(
         Field("feeler", "Feeler between", "difference", "0.002 in"),
         Field("outside", "Outside", "size", "0.800 in"), Field("floor", "Floor", "size", "0.625 in"),
         Field("by", "Moved by", "choice", "carriage", options=tuple(BY_WORDS.items())),
-        Field("line", "One line of it", "size", "0.001 in"), Field("lines_a_turn", "Lines a turn", "number", hint="Turns are counted where it says."),
+        Field("line", "One line of it", "size", "0.001 in"),
+        Field("lines_a_turn", "Lines a turn", "number", hint="Turns are counted where it says."),
         Field("count", "Grooves", "number", "1", group=MORE), Field("pitch", "Pitch", "size", group=MORE),
         Field("finish", "Left on each side", "difference", "0.003 in", group=MORE),
     ),
@@ -307,6 +310,19 @@ KEYSEAT = Tool(
     keyseat_picture, from_job=lambda v: {"shaft": v.diameter}, answer=FACTS,
 )  # fmt: skip
 
+UNDERCUT = Tool(
+    "undercut", "/undercut", "An undercut beside a shoulder", "Its sizes, what grinding adds, and does the partner's face seat?",
+    (
+        Field("diameter", "Finished diameter", "size", "25 mm"),
+        Field("form", "Form", "choice", "f", options=tuple(FORM_WORDS.items())),
+        Field("load", "Load", "choice", "usual", options=tuple(LOAD_WORDS.items())),
+        Field("partner_chamfer", "The partner's edge, 45° by", "difference", "0.5 mm"),
+        Field("to_grind", "Left to grind, on radius", "difference", "0.2 mm"),
+        Field("radius", "Another radius", "size", group=MORE), Field("depth", "and depth", "size", group=MORE),
+    ),
+    undercut_picture, from_job=lambda v: {"diameter": v.outside_aim}, answer=FACTS,
+)  # fmt: skip
+
 LENGTHS = (SLIPS, CHAIN, STOPS, GROOVE, V_GROOVE, TAPER, TAPER_FOUND, SINE_BAR, TAPER_CHECK, MANDREL, CENTRE_GRINDING)
 SMALL_SUMS = (
     HOLE_CIRCLE,
@@ -319,4 +335,5 @@ SMALL_SUMS = (
     LARGE_DIAMETER,
     BELT,
     KEYSEAT,
+    UNDERCUT,
 )

@@ -146,6 +146,7 @@ def job_values(state: JobState) -> JobValues:
         kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
         aim=aim, measured=measured,
         measured_outside=of_member(state.made_kind, shaft=measured, bore=""), bore_aim=of_member(state.made_kind, shaft="", bore=aim),
+        outside_aim=of_member(state.made_kind, shaft=aim, bore=""),
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),

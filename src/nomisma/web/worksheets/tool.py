@@ -67,8 +67,8 @@ class JobValues:
     """What a job already knows, as text for a worksheet's fields; empty where it does not.
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
-    `bore_aim`: of a made bore;    `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths, a line each; `outside`: its
-    largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel.
+    `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
+    a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel.
     """
 
     bore: str = ""
@@ -85,6 +85,7 @@ class JobValues:
     measured: str = ""
     measured_outside: str = ""
     bore_aim: str = ""
+    outside_aim: str = ""
     speeds: str = ""
     most_rpm: str = ""
     chain: str = ""
