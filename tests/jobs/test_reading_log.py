@@ -14,6 +14,7 @@ from nomisma.jobs.reading_log import Correction, log_reading, supersede
 from nomisma.jobs.requirements import withdraw
 from nomisma.jobs.state import HandedOver, JobState, Withdrawn
 from nomisma.jobs.suspect_reading import ReadingQuestioned
+from nomisma.store.measuring_method import method_of
 from tests.jobs.bench import entry, now, opened, person
 
 MICROMETER = "0–150"
@@ -137,3 +138,44 @@ def test_an_indicators_range_is_how_far_it_goes_wherever_its_zero_is(db: Session
     state = opened(db, "runout 0.5")
     sent = entry(db, state, "-0.100 mm -0.350 mm", place="middle")
     assert log_reading(db, state, sent, by=person(db, "orla")).size_mm == Decimal("0.25")
+
+
+SLIPS = "Slips, metric"
+
+
+def test_a_groove_is_as_wide_as_the_slips_that_just_go_in(db: Session) -> None:
+    """Three pieces: the set's own ± 0.3 µm counts √3 times."""
+    state = opened(db, "groove 12.225 ±0.02 wide")
+    row = log_reading(db, state, entry(db, state, "10 + 1.22 + 1.005", with_=SLIPS), by=person(db, "orla"))
+    assert (row.size_mm, row.size_text) == (Decimal("12.225"), "10 + 1.22 + 1.005")
+    one = log_reading(db, now(db, state), entry(db, state, "12.225", with_=SLIPS, place="90°"), by=person(db, "orla"))
+    alone = method_of(db, one).budget(one.size_mm).expanded_uncertainty.mm
+    assert row.uncertainty_mm is not None
+    assert abs(row.uncertainty_mm - alone * Decimal(3).sqrt()) < Decimal("1e-6")
+
+
+def test_a_taper_over_rollers_is_read_back_as_it_was_taken(db: Session) -> None:
+    state = opened(db, "taper 1:20 over 60 ±0.1")
+    row = log_reading(db, state, entry(db, state, "rollers 44.5 47 on 50 over 60", with_=MICROMETER), by=person(db, "orla"))
+    assert row.size_mm == 3
+    assert row.uncertainty_mm == method_of(db, row).budget(row.size_mm).expanded_uncertainty.mm.quantize(Decimal("1e-9"))
+    corrected = Correction(id=uuid4(), what="corrected", size="rollers 44.5 46.95 on 50 over 60", reason="misread")
+    assert supersede(db, now(db, state), row, corrected, by=person(db, "orla")).size_mm == Decimal("2.94")
+
+
+@pytest.mark.parametrize(
+    ("line", "size", "with_", "field", "sentence"),
+    [
+        ("groove 12.225 ±0.02 wide", "10 + 2.225", MICROMETER, "instrument_id", "A pile is what slips are"),
+        ("28 ±0.1", "rollers 44.5 47 on 50 over 60", MICROMETER, "size", "no way to measure"),
+        ("od 125 ±0.1", "over 320 rollers 60", MICROMETER, "size", "320 mm is outside what 0–150"),
+        ("groove 12.225 ±0.02 wide", "10 + x", SLIPS, "size", "not understood as a size"),
+    ],
+)
+def test_a_way_that_does_not_lead_there_writes_nothing(
+    db: Session, line: str, size: str, with_: str, field: str, sentence: str
+) -> None:
+    state = opened(db, line)
+    with pytest.raises(InputError, match=sentence) as refused:
+        log_reading(db, state, entry(db, state, size, with_=with_), by=person(db, "orla"))
+    assert (refused.value.field, now(db, state).own_readings.count) == (field, 0)

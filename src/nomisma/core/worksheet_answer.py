@@ -32,6 +32,7 @@ class AnswerTable(Model):
 class WorksheetAnswer(Model):
     """An answer: the number that matters, a sentence, facts, a table, notes, steps, cautions and the working.
 
+    `steps_ticked`: each step is ticked off at the lathe.
     `headline`: the number in words; a page shows `headline_length` (up to `headline_to`) in its stead where there is one, in both units.
     """
 
@@ -43,5 +44,6 @@ class WorksheetAnswer(Model):
     table: AnswerTable | None = None
     notes: list[str] = Field(default=[])
     steps: list[str] = Field(default=[])
+    steps_ticked: bool = False
     cautions: list[str] = Field(default=[])
     working: list[Step]

@@ -125,6 +125,28 @@ INSTRUMENTS = (
         standard="slip gauges",
         **_range("0", "10"),
     ),
+    _instrument(
+        "Slips, inch, 81 pieces",
+        "length",
+        "in",
+        "0.0001",
+        "0.00001",
+        "0.000005",
+        "slip_gauges",
+        standard="calibration house",
+        **_range("0.05", "4"),
+    ),
+    _instrument(
+        "Slips, metric, 112 pieces",
+        "length",
+        "mm",
+        "0.0005",
+        "0.0003",
+        "0.0001",
+        "slip_gauges",
+        standard="calibration house",
+        **_range("0.5", "100"),
+    ),
 )
 DUE_IN_DAYS = {METRIC: 120, TENTHS: 200, LARGE_METRIC: -9, BORE_METRIC: 31}
 """Days from the day the demo is made; the one out of calibration is past its day."""

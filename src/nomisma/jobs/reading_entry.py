@@ -8,10 +8,11 @@ from uuid import UUID
 from nomisma.core.errors import InputError, needed
 from nomisma.core.materials.material import material_named
 from nomisma.core.materials.temperature import check_measured_at
+from nomisma.core.measuring.indirect import WAY_WORDS, IndirectReading, indirect_reading
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.part.feature import Acceptance
-from nomisma.core.part.feature_kinds import TakenAs
+from nomisma.core.part.feature_kinds import KindName, TakenAs, feature_kind
 from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.fields import celsius
 from nomisma.core.quantity.length import Length, Unit
@@ -63,6 +64,27 @@ class ReadingEntry:
             return self.number(choice.unit, taken_as), None
         return self._bracket(choice, acceptance)
 
+    def indirect(self, choice: InstrumentChoice) -> IndirectReading | None:
+        """The readings the size follows from, where it is not read itself. Raises InputError."""
+        return None if choice.brackets else indirect_reading(self.size, choice.unit)
+
+    def must_be_a_way_to(self, kind: KindName, choice: InstrumentChoice) -> None:
+        """Refuse a way of measuring that leads to no feature of that kind, and a pile of anything but slips. Raises InputError."""
+        found = self.indirect(choice)
+        if found is None:
+            return
+        ways = feature_kind(kind).ways
+        if found.way not in ways:
+            how = "; ".join(WAY_WORDS[way] for way in ways)
+            raise InputError(
+                f"That is no way to measure {feature_kind(kind).a_title}.",
+                f"Give its size{f', or {how}' if how else ''}.",
+                field="size",
+                value=self.size,
+            )
+        if found.way in ("pile", "sine_bar") and choice.instrument.kind != "slip_gauges":
+            raise InputError("A pile is what slips are.", "Choose the slips as the instrument.", field="instrument_id")
+
     def is_of_difference(self, taken_as: TakenAs) -> bool:
         """Whether two readings were given whose difference counts."""
         return taken_as == "difference" and len(split_sizes(self.size)) == 2
@@ -76,6 +98,10 @@ class ReadingEntry:
 
     def must_be_reached(self, choice: InstrumentChoice, size: Length, taken_as: TakenAs) -> None:
         """Refuse what the instrument cannot reach: the size; of two readings each, or with an indicator how far it went. Raises OutOfRange."""
+        if found := self.indirect(choice):
+            for mm in found.read_mm:
+                choice.must_reach(Length(mm, choice.unit), "size")
+            return
         indicated = choice.instrument.kind == "indicator"
         two = self.is_of_difference(taken_as) and not indicated
         for one in self._two(choice.unit) if two else (size,):
@@ -86,6 +112,8 @@ class ReadingEntry:
         return first, second
 
     def _number(self, unit: Unit, taken_as: TakenAs) -> Length:
+        if found := indirect_reading(self.size, unit):
+            return Length(found.size_mm(), unit, self.size.strip())
         if not self.is_of_difference(taken_as):
             return parse_length(self.size, unit)
         high, low = self._two(unit)

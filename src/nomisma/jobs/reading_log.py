@@ -10,7 +10,6 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError, needed
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import split_sizes
 from nomisma.jobs.clock import now
 from nomisma.jobs.cutting_run import cut_row
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices
@@ -21,7 +20,7 @@ from nomisma.jobs.suspect_reading import ReadingTaken, ask_first, question_befor
 from nomisma.store import readings, shop
 from nomisma.store.append import append
 from nomisma.store.live import announce
-from nomisma.store.measuring_method import method_now, method_of
+from nomisma.store.measuring_method import method_now, method_of, way_taken
 from nomisma.store.models import Account, Instrument, Reading
 
 
@@ -38,9 +37,10 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     taken_as = feature_kind(state.kind).taken_as
     size, half_bracket = entry.read_with(choice, state.acceptance, taken_as=taken_as)
     temperature, material = entry.warmth()
+    entry.must_be_a_way_to(state.kind, choice)
     how = method_now(
         session, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
-        half_bracket_mm=half_bracket, of_difference=entry.is_of_difference(taken_as),
+        half_bracket_mm=half_bracket, of_difference=entry.is_of_difference(taken_as), indirect=entry.indirect(choice),
     )  # fmt: skip
     piece = entry.piece if state.in_hand.made_here else ""
     taken = ReadingTaken(session, state, entry, choice, size, entry.place_in(size.unit), piece)
@@ -132,7 +132,7 @@ def supersede(session: Session, state: JobState, reading: Reading, given: Correc
             id=given.id, job_id=state.job.id, feature_id=reading.feature_id, place=reading.place, piece=reading.piece,
             cut_number=reading.cut_number, conditions=reading.conditions, limits_id=limits.id if limits else None,
             supersedes_id=reading.id, reason=given.reason, withdrawn=given.what == "withdrawn", by_id=by.id,
-            **replace(how, half_bracket_mm=half_bracket, of_difference=len(split_sizes(size.text)) == 2).columns(size),
+            **replace(how, half_bracket_mm=half_bracket, **way_taken(size.text, size.unit, bracketed=half_bracket is not None)).columns(size),
         ),
     )  # fmt: skip
     announce(session, state.job.number, "reading")

@@ -9,6 +9,7 @@ from typing import Any, cast
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.materials.temperature import at_20_c
+from nomisma.core.measuring.indirect import IndirectReading, indirect_reading
 from nomisma.core.measuring.uncertainty import (
     UncertaintyInput,
     UncertaintyResult,
@@ -29,7 +30,7 @@ _TAIL = Decimal("1e-9")
 class MeasuringMethod:
     """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins;
 
-    `of_difference`: what counts is the difference of two readings, so that the zero falls out.
+    `of_difference`: what counts is the difference of two readings, so that the zero falls out; `indirect`: the readings a size follows from.
     """
 
     instrument: Instrument
@@ -40,16 +41,20 @@ class MeasuringMethod:
     material: str = ""
     half_bracket_mm: Decimal | None = None
     of_difference: bool = False
+    indirect: IndirectReading | None = None
 
     @property
     def is_plain(self) -> bool:
         """Whether the instrument's own figures say all."""
-        plain = not (self.transfer or self.half_bracket_mm or self.of_difference)
+        plain = not (self.transfer or self.half_bracket_mm or self.of_difference or self.indirect)
         return self.zero == "not_said" and plain and self.temperature_c is None
 
     def believed_mm(self, read_mm: Decimal) -> Decimal:
         """What was read (mm), less the zero error, brought to 20 °C. Raises OutOfRange, NotDefined."""
-        size = read_mm - (Decimal(0) if self.of_difference else self.zero_error_mm)
+        if self.indirect:
+            size = self.indirect.size_mm(self.zero_error_mm)
+        else:
+            size = read_mm - (Decimal(0) if self.of_difference else self.zero_error_mm)
         if self.temperature_c is None or not self.material:
             return size
         return at_20_c(size, self.temperature_c, self.material).quantize(_TAIL)
@@ -69,6 +74,7 @@ class MeasuringMethod:
             self.half_bracket_mm or Decimal(0),
             warm,
             self.of_difference,
+            self.indirect.sensitivity if self.indirect else Decimal(1),
         )
 
     def columns(self, read: Length) -> dict[str, Any]:
@@ -100,6 +106,7 @@ def _budget(
     half_bracket_mm: Decimal,
     warm: tuple[Decimal, Decimal | None, str] | None,
     of_difference: bool,
+    sensitivity: Decimal,
 ) -> UncertaintyResult:
     """The budget from plain figures (mm); `warm` is size, temperature and material where the part's temperature was taken."""
     resolution, permitted_error, repeatability = (Length(mm, unit) for mm in figures)
@@ -114,6 +121,7 @@ def _budget(
             transfer_repeatability=Length(carried_mm, unit),
             half_bracket=Length(half_bracket_mm, unit),
             of_difference=of_difference,
+            sensitivity=sensitivity,
             size=Length(size, unit) if size else None,
             temperature_c=temperature_c,
             material=material,
@@ -148,5 +156,11 @@ def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
         row.temperature_c,
         row.material,
         row.half_bracket_mm,
-        len(split_sizes(row.size_text)) == 2 and not row.half_bracket_mm,
+        **way_taken(row.size_text, cast(Unit, row.size_unit), bracketed=row.half_bracket_mm is not None),
     )
+
+
+def way_taken(text: str, unit: Unit, *, bracketed: bool) -> dict[str, Any]:
+    """How the texts of a reading make its size: indirectly, as the difference of two, or plainly (pins in a bracket are neither)."""
+    indirect = None if bracketed else indirect_reading(text, unit)
+    return {"indirect": indirect, "of_difference": not indirect and not bracketed and len(split_sizes(text)) == 2}

@@ -257,3 +257,9 @@ def test_readings_are_told_from_a_callout(text: str, callout: bool, sizes: list[
     assert is_callout(text) == callout
     if not callout:
         assert split_sizes(text) == sizes
+
+
+def test_the_steps_of_grinding_a_centre_are_ticked_off(orla: Hand) -> None:
+    page = orla.get("/centre-grinding").text
+    assert page.count('data-tick="s') == 5
+    assert "Next piece: begin again" in page

@@ -80,7 +80,7 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
         ],
         table=AnswerTable(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
         notes=_notes(given),
-        steps=_steps(given),
+        steps=_steps(given), steps_ticked=True,
         cautions=list(CAUTIONS),
         working=[
             Step(name="Compound", formula="half the included angle", values=f"{float(given.included_deg):g}°/2", result=f"{half:g}°",

@@ -4,7 +4,8 @@ from decimal import Decimal
 from typing import Literal
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError
+from nomisma.core.measuring.indirect import by_chord, by_rollers
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Size
@@ -57,18 +58,14 @@ def large_diameter(given: LargeDiameterInput) -> LargeDiameterResult:
     unit = given.unit
     if given.by == "chord":
         chord, height = _both(given.chord, given.height, "chord", "height")
-        if height > chord / 2:
-            raise OutOfRange("The arc is more than half round.", "Take the chord on the other side.", field="height")
-        diameter, share = chord**2 / (4 * height) + height, abs(1 - chord**2 / (4 * height**2))
+        diameter, share = by_chord(chord, height), abs(1 - chord**2 / (4 * height**2))
         formula, values = (
             "chord²/(4·height) + height",
             f"{both(chord, unit)}²/(4 × {both(height, unit)}) + {both(height, unit)}",
         )
     else:
         over, roller = _both(given.over, given.roller, "over", "roller")
-        if over <= 2 * roller:
-            raise OutOfRange("Over two rollers it is more than two rollers.", "Check the two sizes.", field="over")
-        diameter, share = (over - roller) ** 2 / (4 * roller), (over - roller) / (2 * roller)
+        diameter, share = by_rollers(over, roller), (over - roller) / (2 * roller)
         formula, values = (
             "(over − roller)²/(4·roller)",
             f"({both(over, unit)} − {both(roller, unit)})²/(4 × {both(roller, unit)})",

@@ -28,7 +28,8 @@ class UncertaintyInput(Model):
     `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it was
     checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of one place
     pooled. `of_difference`: what counts is the difference of two readings: the zero falls out, what is new in
-    each comes twice. `temperature_c` ± `temperature_uncertainty_k` with `size` and `material` where the part's temperature was taken.
+    each comes twice. `sensitivity`: how much of a reading's error comes into a size that only follows from readings.
+    `temperature_c` ± `temperature_uncertainty_k` with `size` and `material` where the part's temperature was taken.
     """
 
     resolution: Size
@@ -40,6 +41,7 @@ class UncertaintyInput(Model):
     transfer_repeatability: Difference = Length(Decimal(0))
     half_bracket: Difference = Length(Decimal(0))
     of_difference: bool = False
+    sensitivity: Number = Field(default=Decimal(1), gt=0, le=1000)
     size: Size | None = None
     temperature_c: Celsius | None = None
     temperature_uncertainty_k: Number = Decimal(1)
@@ -92,7 +94,11 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
             raise OutOfRange(f"{words} is a spread, so it is never below zero.", "Leave out the sign.", field=name)
     bound = given.half_bracket.mm
     # Pins are not read but tried: their own errors are in the bracket already, and it is a bound, not a spread.
-    own = [_bracket_part(bound)] if bound else [*_instrument_parts(given), *_reading_parts(given)]
+    own = (
+        [_bracket_part(bound)]
+        if bound
+        else _blown_up([*_instrument_parts(given), *_reading_parts(given)], given.sensitivity)
+    )
     parts = [*own, *_temperature_parts(given)]
     whole = combined([part for _, _, part, _ in parts])
     shared = combined([part for _, _, part, is_shared in parts if is_shared]).standard
@@ -132,6 +138,14 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
         budget=budget,
         working=working,
     )
+
+
+def _blown_up(parts: list[Part], sensitivity: Decimal) -> list[Part]:
+    """What the readings bring, as much of it as comes into a size that follows from them. Source: JCGM 100:2008, 5.1.3."""
+    if sensitivity == 1:
+        return parts
+    by = f" × {sensitivity.normalize():f}: what a reading's error counts in the size"
+    return [(name, formula + by, part * sensitivity, shared) for name, formula, part, shared in parts]
 
 
 def _instrument_parts(given: UncertaintyInput) -> list[Part]:

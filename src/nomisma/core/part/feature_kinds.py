@@ -10,6 +10,8 @@ from nomisma.core.table import table
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
 UnitFamily = Literal["size", "angle", "roughness", "feel"]
 TakenAs = Literal["size", "difference"]
+Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar"]
+"""How a size may follow from what is read (core/measuring/indirect.py)."""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 KindName = Literal[
     "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
@@ -29,7 +31,8 @@ class FeatureKind:
     """One kind: its trade word and side, what it is written in, the slide that cuts it, what it is measured with and where.
 
     `instruments`: which instruments of the shop come into question, by what they measure; `usual`: which are taken first.
-    `taken_as`: one reading is its size, or the difference of two may be. `places`: the usual ones, in order.
+    `taken_as`: one reading is its size, or the difference of two may be.
+    `ways`: how its size may follow from readings of something else. `places`: the usual ones, in order.
     """
 
     name: KindName
@@ -42,6 +45,7 @@ class FeatureKind:
     instruments: tuple[str, ...]
     usual: tuple[str, ...]
     taken_as: TakenAs
+    ways: tuple[Way, ...]
     places: tuple[str, ...]
 
     @property
@@ -68,7 +72,8 @@ def feature_kinds() -> dict[str, FeatureKind]:
             family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), is_diameter=row["is_diameter"] == "yes",
             measured_with=row["measured_with"],
             instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()),
-            taken_as=cast(TakenAs, row["taken_as"]), places=tuple(row["places"].split(";")),
+            taken_as=cast(TakenAs, row["taken_as"]),
+            ways=tuple(cast(Way, one) for one in row["ways"].split()), places=tuple(row["places"].split(";")),
         )
         for row in table("part", "feature_kinds.csv")
     }  # fmt: skip

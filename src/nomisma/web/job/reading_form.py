@@ -6,6 +6,7 @@ from decimal import Decimal
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import Material, materials
 from nomisma.core.measuring.conditions import CONDITIONS
+from nomisma.core.measuring.indirect import WAY_WORDS
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
@@ -59,6 +60,11 @@ class ReadingForm:
     def asks_for_dial(self) -> bool:
         """Whether what was dialled at the cross-slide says what came off."""
         return feature_kind(self.kind).coached_by == "cross_slide"
+
+    @property
+    def ways(self) -> list[str]:
+        """How its size may follow from readings of something else, each as it is written."""
+        return [WAY_WORDS[way] for way in feature_kind(self.kind).ways]
 
     @property
     def instrument_id(self) -> str:

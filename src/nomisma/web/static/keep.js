@@ -15,6 +15,11 @@ export function keepTyped(page) {
     const tag = unit && event.target.form.querySelector("[data-reading-unit]");
     if (tag) tag.textContent = unit;
   });
+  // A number pad has no letters: a way that is not read straight off is written with the whole keyboard.
+  page.addEventListener("toggle", (event) => {
+    const field = event.target.matches?.("details.ways") && page.getElementById("size");
+    if (field) field.inputMode = event.target.open ? "text" : "decimal";
+  }, true);
   // A number pad has no minus: one button changes the sign.
   page.addEventListener("click", (event) => {
     const name = event.target.closest?.("[data-flip-sign]")?.dataset.flipSign;
