@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Literal
 
 from pydantic import Field
@@ -14,8 +14,8 @@ from nomisma.core.part.feature import Feature, toward_metal
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Size
-from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit
-from nomisma.core.quantity.misread_steps import misread_steps
+from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit
+from nomisma.core.quantity.misread_steps import exchanged_digits, misread_steps
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 FORM_ALLOWANCE_MM = Decimal("0.075")
@@ -200,7 +200,7 @@ def _readings_meant(given: MisreadInput) -> Iterator[tuple[str, Decimal]]:
             yield step.words, given.reading.mm + sign * step.mm
     if given.hidden_scale:
         yield from (("the hidden scale read the wrong way", size) for size in _backwards(given))
-    for size in _exchanged(given.reading):
+    for size in exchanged_digits(given.reading):
         yield "two digits exchanged", size
 
 
@@ -211,19 +211,6 @@ def _backwards(given: MisreadInput) -> Iterator[Decimal]:
     sleeve = given.reading.mm - thimble
     for lines in (0, -1, 1):
         yield sleeve + lines * turn + (turn - thimble)
-
-
-def _exchanged(reading: Length) -> Iterator[Decimal]:
-    """Every size that two neighbouring digits exchanged would have made, mm."""
-    text = reading.text.split()[0] if reading.text else f"{reading.value():f}"
-    for index in range(len(text) - 1):
-        first, second = text[index], text[index + 1]
-        if first.isdigit() and second.isdigit() and first != second:
-            swapped = text[:index] + second + first + text[index + 2 :]
-            try:
-                yield Decimal(swapped) * MM_PER[reading.unit]
-            except InvalidOperation:  # a fraction, not a decimal: nothing to exchange
-                return
 
 
 def _sentence(given: MisreadInput, expected: _Expected, step: str, likely: Decimal | None) -> str:

@@ -1,10 +1,11 @@
-"""The steps an instrument is misread by: one table for readings and for what a cut seems to have taken."""
+"""How a number goes wrong: the steps an instrument is misread by, and two digits exchanged."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
-from decimal import Decimal
+from decimal import Decimal, InvalidOperation
 from functools import cache
 
-from nomisma.core.quantity.length import MM_PER, Unit
+from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.core.table import table
 
 
@@ -37,3 +38,20 @@ def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
     """
     rows = table("quantity", "misread_steps.csv")
     return tuple(MisreadStep(Decimal(row["step"]), unit, row["words"]) for row in rows if row["unit"] == unit)
+
+
+def exchanged_digits(size: Length) -> Iterator[Decimal]:
+    """Every size (mm) that two neighbouring digits exchanged would have made of one as it was typed. Source: common practice, no source.
+
+    >>> [str(mm) for mm in exchanged_digits(Length.of("2.14", "mm"))]
+    ['2.41']
+    """
+    text = size.text.split()[0] if size.text else f"{size.value():f}"
+    for index in range(len(text) - 1):
+        first, second = text[index], text[index + 1]
+        if first.isdigit() and second.isdigit() and first != second:
+            swapped = text[:index] + second + first + text[index + 2 :]
+            try:
+                yield Decimal(swapped) * MM_PER[size.unit]
+            except InvalidOperation:  # a fraction, not a decimal: nothing to exchange
+                return

@@ -8,6 +8,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError, refused_as
 from nomisma.core.number import number_from, whole_from
+from nomisma.core.planning.which_lathe import ROOM_WORDS
 from nomisma.jobs.equipment import ChuckGiven, MachineGiven, enter_chuck, enter_machine
 from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.truing_state import habit_of
@@ -17,14 +18,6 @@ from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.shop.instruments import listed
 
 router = APIRouter(include_in_schema=False)
-ROOM = {
-    "swing_over_bed": "Swing over the bed", "swing_over_gap": "Swing in the gap", "swing_over_cross_slide": "Swing over the cross-slide",
-    "between_centres": "Between centres",
-    "spindle_bore": "Spindle bore", "tailstock_travel": "Tailstock travel",
-    "grips_from": "Chuck grips from", "grips_to": "Chuck grips to", "compound_line": "One line of the compound",
-    "carriage_line": "One line of the carriage handwheel", "leadscrew_pitch": "Lead of the leadscrew",
-}  # fmt: skip
-"""What fits on a machine, by name."""
 MACHINE_FIELDS = (
     "name",
     "unit",
@@ -37,7 +30,7 @@ MACHINE_FIELDS = (
     "readout",
     "most_rpm",
     "most_force_n",
-    *ROOM,
+    *ROOM_WORDS,
 )
 
 
@@ -50,7 +43,7 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
         visit, "shop/page.html", status=status, instruments=listed(visit), machines=shop.machines(visit.db),
-        chucks=truing.chucks(visit.db), rooms=ROOM, habits={row.id: habit_of(visit.db, row) for row in truing.chucks(visit.db)},
+        chucks=truing.chucks(visit.db), rooms=ROOM_WORDS, habits={row.id: habit_of(visit.db, row) for row in truing.chucks(visit.db)},
         **{"error": None, "typed": {}, "which": "", **form},
     )  # fmt: skip
 
@@ -82,7 +75,7 @@ def _machine(form: Form) -> MachineGiven:
         dial_reads=form.choice("dial_reads", ("diameter", "radius")), dial_turn=dial_turn, backlash=backlash, most_cut=most_cut,
         readout=form.text("readout") == "yes", speeds=form.text("speeds", longest=300),
         most_rpm=_rpm(form.text("most_rpm", longest=6)), most_force_n=_force(form.text("most_force_n", longest=12)),
-        room={name: form.size(name, unit) for name in ROOM if form.text(name)},
+        room={name: form.size(name, unit) for name in ROOM_WORDS if form.text(name)},
         supersedes_id=form.id("supersedes_id") if form.text("supersedes_id") else None,
     )  # fmt: skip
 

@@ -81,6 +81,15 @@ def first_groove(state: JobState) -> dict[str, str]:
     }  # fmt: skip
 
 
+def blank_of(state: JobState) -> dict[str, str]:
+    """How long the part is and its largest outside, as drawn; empty where its section is not known."""
+    section = section_of(state.lettered)
+    if section is None:
+        return {}
+    sizes = {"finished_length": section.length_mm, "finished_diameter": section.diameter_mm}
+    return {name: _size(mm, state) for name, mm in sizes.items()} | {"pieces": str(state.in_force.pieces_wanted)}
+
+
 def bore_ends(state: JobState) -> dict[str, str]:
     """The limits of a bore that is made, for a mandrel."""
     limits = state.both_limits

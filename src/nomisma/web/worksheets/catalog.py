@@ -23,6 +23,7 @@ from nomisma.web.drawings.seating import corner_picture, depths_picture
 from nomisma.web.drawings.together import together_picture
 from nomisma.web.drawings.window import window_picture
 from nomisma.web.worksheets.length_tools import LENGTHS, SMALL_SUMS
+from nomisma.web.worksheets.plan_tools import PLAN
 from nomisma.web.worksheets.tool import READING_UNCERTAINTY, Field, JobValues, Tool, material_field
 
 IN_WORK = "In work: heat, speed, friction"
@@ -408,5 +409,5 @@ DRILL_SIZES = Tool(
 )  # fmt: skip
 
 CUT = (CLEAN_UP, SPEEDS, HOLE, DRILL_SIZES, BORING_BAR, SHOULDER, FACING, DEFLECTION)
-TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *HOLD, *CUT, *LENGTHS, *SMALL_SUMS)}
+TOOLS: dict[str, Tool] = {tool.calculation: tool for tool in (*FITS, *JOINTS, *PLAN, *HOLD, *CUT, *LENGTHS, *SMALL_SUMS)}
 """Every worksheet by the name of its calculation."""

@@ -27,6 +27,7 @@ from nomisma.web.frame.visit import Visit, signed_in, unit_shown
 from nomisma.web.worksheets import along
 from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
 from nomisma.web.worksheets.length_tools import LENGTHS, SMALL_SUMS
+from nomisma.web.worksheets.plan_tools import PLAN
 from nomisma.web.worksheets.tool import JobValues, Tool
 
 router = APIRouter(include_in_schema=False)
@@ -43,6 +44,7 @@ def index(visit: Visit = Depends(signed_in)) -> Response:
         groups=(
             ("Fits", FITS),
             ("Joints", JOINTS),
+            ("Plan", PLAN),
             ("Hold", HOLD),
             ("Cut", CUT),
             ("Lengths and angles", LENGTHS),
@@ -150,7 +152,7 @@ def job_values(state: JobState) -> JobValues:
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
-        groove=along.first_groove(state), bore_ends=along.bore_ends(state),
+        groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
     )  # fmt: skip
 
 

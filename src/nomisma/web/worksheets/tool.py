@@ -68,7 +68,8 @@ class JobValues:
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
     `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
-    a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel.
+    a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel; `blank`: its
+    length and largest diameter.
     """
 
     bore: str = ""
@@ -93,6 +94,7 @@ class JobValues:
     outside: str = ""
     groove: Mapping[str, str] = field(default_factory=dict)
     bore_ends: Mapping[str, str] = field(default_factory=dict)
+    blank: Mapping[str, str] = field(default_factory=dict)
 
 
 Picture = Callable[[Any, Unit], Markup]
