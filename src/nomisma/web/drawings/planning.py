@@ -1,4 +1,4 @@
-"""Pictures of planning: the blank with the pieces in it, bars with their cuts, a ring that jaws have bent, what to change next."""
+"""Pictures of planning: the blank, bars with their cuts, a ring that jaws have bent, what to change next, the order of work."""
 
 from math import cos, pi, radians, sin
 
@@ -9,6 +9,8 @@ from nomisma.core.planning.chatter import ChatterResult
 from nomisma.core.planning.cut_list import CutListResult
 from nomisma.core.planning.drawing_against_metal import DrawingAgainstMetalResult
 from nomisma.core.planning.jaw_squeeze import JawSqueezeResult
+from nomisma.core.planning.operations import BY_HAND
+from nomisma.core.planning.order import OrderResult
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import circle, hatched, polygon, rect, size_label, small_label, words
 from nomisma.web.drawings.svg import figure, line
@@ -100,3 +102,28 @@ def chatter_picture(result: ChatterResult, _: Unit) -> Markup:
             shapes.append(line(x - 18, 68, x + 18, 32, "limit-line"))
     said = f"Next is change {result.next_change}" if result.next_change else "All were tried"
     return figure(WIDTH, 100, "The changes in their order", f"{said}. {result.sentence}", *shapes, class_="chatter-picture")
+
+
+def order_picture(result: OrderResult, _: Unit) -> Markup:
+    """Each set-up a row of its operations by number; where a new tool goes into the post a stroke stands before it."""
+    shapes: list[Markup] = []
+    for row, title in enumerate(result.set_ups):
+        own = [one for one in result.operations if one.set_up == row + 1]
+        y, apart = 56 + 70 * row, min(44.0, 460 / max(len(own), 1))
+        shapes.append(words(24, y - 26, title, "side", "start"))
+        tool = ""
+        for index, one in enumerate(own):
+            x = 44 + apart * index
+            if index and one.tool not in (tool, BY_HAND):
+                shapes.append(line(x - apart / 2, y - 16, x - apart / 2, y + 16, "limit-line"))
+            tool = tool if one.tool == BY_HAND else one.tool
+            shapes += [circle(x, y, min(15, apart / 2.4), "hollow-shape"), words(x, y + 5, str(one.number), "scale")]
+    height = 40 + 70 * len(result.set_ups)
+    return figure(
+        WIDTH,
+        height,
+        "Operations by set-up, a stroke where the tool is changed",
+        result.sentence,
+        *shapes,
+        class_="order-picture",
+    )

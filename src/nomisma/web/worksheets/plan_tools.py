@@ -1,13 +1,15 @@
-"""Worksheets of planning: the blank, the cut list, the drawing against the metal, a thin ring in a chuck, chatter."""
+"""Worksheets of planning: the order of work, the blank, the cut list, the drawing against the metal, a thin ring in a chuck, chatter."""
 
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.chatter import chatter_causes
+from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.web.drawings.planning import (
     blank_picture,
     chatter_picture,
     cut_list_picture,
     drawing_against_metal_picture,
     jaw_squeeze_picture,
+    order_picture,
 )
 from nomisma.web.worksheets.tool import Field, Tool, material_field
 
@@ -77,4 +79,15 @@ CHATTER = Tool(
     chatter_picture, answer=FACTS,
 )  # fmt: skip
 
-PLAN = (BLANK, DRAWING_AGAINST_METAL, CUT_LIST, JAW_SQUEEZE, CHATTER)
+ORDER_OF_WORK = Tool(
+    "order_of_work", "/order-of-work", "Set-ups and order of operations", "How is it held, what comes first, and why?",
+    (
+        Field("lines", "The part, a feature a line", "lines", "od 24 mm h9 x 30 mm\nod 40 mm x 10 mm\nbore 12 mm H7 thru\nlength 40 mm ±0.1",
+              hint="As on Part."),
+        Field("stock", "Made from", "choice", "bar", options=tuple(STOCK_WORDS.items())),
+        Field("face_as_parted", "Its far face may stay as parted", "flag"),
+    ),
+    order_picture, answer=FACTS,
+)  # fmt: skip
+
+PLAN = (ORDER_OF_WORK, BLANK, DRAWING_AGAINST_METAL, CUT_LIST, JAW_SQUEEZE, CHATTER)

@@ -1,0 +1,178 @@
+"""The set-ups of a part: which end is worked on, held by what, and which surfaces are cut in it; as few as there can be."""
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from itertools import product
+from typing import Literal
+
+from nomisma.core.planning.operations import Operation, fewest_changes, operations_of, tool_changes
+from nomisma.core.planning.surfaces import End, Surface
+
+Station = Literal["right", "left", "mandrel", "centres"]
+STATION_WORDS: dict[Station, str] = {
+    "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore", "centres": "between centres",
+}  # fmt: skip
+StockHeld = Literal["bar", "blank"]
+STOCK_WORDS: dict[StockHeld, str] = {
+    "bar": "a bar, or a blank with a grip to spare: it is parted off", "blank": "a blank no longer than the part and its facing",
+}  # fmt: skip
+MOST_FREE = 8
+"""Up to so many surfaces that either end reaches, every way to share them out is tried. Source: this tool's own choice."""
+
+
+@dataclass(frozen=True, slots=True)
+class SetUp:
+    """One chucking: where it is worked on, which surface holds it (none: the stock as it is), and its operations in order."""
+
+    station: Station
+    held_on: str
+    surfaces: tuple[Surface, ...]
+    operations: tuple[Operation, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class NotInOneChucking:
+    """A surface that must be true to another and is cut in another set-up."""
+
+    letter: str
+    true_to: str
+
+
+@dataclass(frozen=True, slots=True)
+class SetUps:
+    """The set-ups in order, what they leave to be dialled in, and whether every way was tried."""
+
+    set_ups: tuple[SetUp, ...]
+    apart: tuple[NotInOneChucking, ...]
+    changes: int
+    proved: bool
+
+
+def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False) -> SetUps:
+    """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
+
+    `face_as_parted`: the far face may stay as the parting tool leaves it. Source: search over all ways to share the surfaces out; which
+    surface can be cut where: geometry, and common practice (a jaw covers what it grips).
+
+    >>> from decimal import Decimal
+    >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
+    >>> [one.station for one in set_ups_of([pin], stock="bar").set_ups], [one.station for one in set_ups_of([pin], stock="blank").set_ups]
+    (['right', 'left'], ['right', 'left', 'centres'])
+    """
+    found: SetUps | None = None
+    free = sum(len(one.ends) > 1 for one in surfaces if one.kind not in ("edge", "groove"))
+    proved = free <= MOST_FREE
+    for stations in _sequences(surfaces, stock, face_as_parted=face_as_parted):
+        if found and len(stations) > len(found.set_ups):
+            break
+        for where in _shared_out(surfaces, stations, stock, every=proved):
+            one = _made(surfaces, stations, where, stock, proved=proved)
+            if found is None or _cost(one) < _cost(found):
+                found = one
+    assert found is not None, "two ends and a pair of centres reach everything"
+    return found
+
+
+def _cost(one: SetUps) -> tuple[int, int, int, int, int]:
+    """What is to be least, in order; of equals, most cut in the first set-up."""
+    diameters = [sum(surface.kind in ("outside", "bore") for surface in set_up.surfaces) for set_up in one.set_ups]
+    return len(one.set_ups), len(one.apart), sum(diameters) - max(diameters), one.changes, -diameters[0]
+
+
+def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool) -> Iterator[tuple[Station, ...]]:
+    """The orders of set-ups there are, fewest first."""
+    if stock == "bar" and face_as_parted:
+        yield from (("right",), ("left",))
+    both: tuple[tuple[Station, Station], ...] = (("right", "left"), ("left", "right"))
+    yield from both
+    third: Station = "mandrel" if _through(surfaces) else "centres"
+    yield from ((*pair, third) for pair in both)
+
+
+def _through(surfaces: Sequence[Surface]) -> Surface | None:
+    """The bore a mandrel goes through: the longest that is open at both ends."""
+    bores = [one for one in surfaces if one.kind == "bore" and len(one.ends) == 2]
+    return max(bores, key=lambda one: one.length_mm, default=None)
+
+
+def _stations_for(one: Surface, stations: Sequence[Station], stock: StockHeld, whole: tuple[Surface, ...]) -> list[Station]:
+    """In which of the set-ups a surface can be cut; a jaw covers an outside that reaches the end it holds, unless there is stock to spare."""
+    length_mm = max(other.to_mm for other in whole)
+    found: list[Station] = []
+    for station in stations:
+        if station in ("mandrel", "centres"):
+            if one.kind == "outside":
+                found.append(station)
+            continue
+        end: End = "right" if station == "right" else "left"
+        covered = one.kind == "outside" and (one.from_mm == 0 if end == "right" else one.to_mm == length_mm)
+        to_spare = stock == "bar" and station == stations[0]
+        if end in one.ends and (to_spare or not covered):
+            found.append(station)
+    return found
+
+
+def _shared_out(
+    surfaces: Sequence[Surface], stations: tuple[Station, ...], stock: StockHeld, *, every: bool
+) -> Iterator[dict[Surface, Station]]:
+    """The ways to share the surfaces out over the set-ups; what is not to be tried one by one goes into the first that reaches it."""
+    shared = [one for one in surfaces if one.kind not in ("edge", "groove")]
+    choices = [_stations_for(one, stations, stock, tuple(surfaces)) for one in shared]
+    if all(choices):
+        ways = product(*choices) if every else [tuple(these[0] for these in choices)]
+        for way in ways:
+            where = dict(zip(shared, way, strict=True))
+            hosts = {letter: station for one, station in where.items() for letter in one.letters}
+            grooves = {one: hosts[one.lies_in] for one in surfaces if one.kind == "groove" and one.lies_in in hosts}
+            yield where | grooves
+
+
+def _made(
+    surfaces: Sequence[Surface],
+    stations: tuple[Station, ...],
+    where: Mapping[Surface, Station],
+    stock: StockHeld,
+    *,
+    proved: bool,
+) -> SetUps:
+    edges = [one for one in surfaces if one.kind == "edge"]
+    made: list[SetUp] = []
+    opened = False
+    for number, station in enumerate(stations):
+        own = [one for one in surfaces if where.get(one) == station]
+        with_edges = [*own, *(edges if station in ("right", "left") else [])]
+        part_off = stock == "bar" and number == 0
+        done = operations_of(with_edges, from_solid=not opened, part_off=part_off, centred=stations[-1] == "centres")
+        if station in ("mandrel", "centres"):
+            done = [one for one in done if one.kind not in ("face", "centre")]
+        opened = opened or any(one.kind == "bore" for one in own)
+        order = fewest_changes(done, surfaces)
+        made.append(SetUp(station, _held_on(station, made, surfaces), tuple(with_edges), tuple(order)))
+    whole = [one for set_up in made for one in set_up.operations]
+    return SetUps(tuple(made), tuple(_apart(surfaces, where)), tool_changes(whole), proved)
+
+
+def _held_on(station: Station, before: Sequence[SetUp], surfaces: Sequence[Surface]) -> str:
+    """The letter of the finished surface that holds it; empty where it is the stock as it is."""
+    if station == "mandrel":
+        through = _through(surfaces)
+        return through.letter if through else ""
+    if station == "centres" or not before:
+        return ""
+    finished = [one for set_up in before for one in set_up.surfaces]
+    outside = [one for one in finished if one.kind == "outside"]
+    inside = [one for one in finished if one.kind == "bore"]
+    held = max(outside or inside, key=lambda one: one.length_mm, default=None)
+    return held.letter if held else ""
+
+
+def _apart(surfaces: Sequence[Surface], where: Mapping[Surface, Station]) -> Iterator[NotInOneChucking]:
+    by_letter = {letter: one for one in surfaces for letter in one.letters}
+    through = _through(surfaces)
+    for one in surfaces:
+        other = by_letter.get(one.true_to) if one.true_to else None
+        if other is None or other is one or where.get(one) == where.get(other):
+            continue
+        on_it = (where.get(one) == "mandrel" and through is other) or (where.get(other) == "mandrel" and through is one)
+        if not on_it:
+            yield NotInOneChucking(one.letter, one.true_to)

@@ -1,0 +1,108 @@
+"""What has to be cut of a part: its surfaces from the section, and from which end each can be reached."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.part.section import Section, Step
+
+End = Literal["right", "left"]
+ENDS: tuple[End, End] = ("right", "left")
+SurfaceKind = Literal["outside", "bore", "groove", "edge"]
+_EDGES = ("chamfer", "corner_radius")
+
+
+@dataclass(frozen=True, slots=True)
+class Surface:
+    """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
+
+    `true_to`: the letter of what it must be true to; `lies_in`: of a groove, the outside it is cut in; `edge` surfaces stand at both ends.
+    """
+
+    kind: SurfaceKind
+    letters: tuple[str, ...]
+    from_mm: Decimal
+    to_mm: Decimal
+    diameter_mm: Decimal
+    ends: frozenset[End]
+    true_to: str = ""
+    lies_in: str = ""
+
+    @property
+    def letter(self) -> str:
+        """The letter it is called by."""
+        return self.letters[0]
+
+    @property
+    def length_mm(self) -> Decimal:
+        """How long it is along the axis, mm."""
+        return self.to_mm - self.from_mm
+
+
+def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[Surface]:
+    """The surfaces a lathe cuts: outsides, bores, grooves, edges; mm. Source: geometry.
+
+    An outside is reached from an end where nothing between is larger; a bore where every bore between is at least as large, to an open face.
+
+    >>> from nomisma.core.part.feature import Feature
+    >>> from nomisma.core.part.section import section_of
+    >>> plain = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal(20))),
+    ...          LetteredFeature("B", Feature("length", Decimal(30), Decimal(30)))]
+    >>> [(one.letter, sorted(one.ends)) for one in surfaces_of(plain, section_of(plain))]
+    [('A', ['left', 'right'])]
+    """
+    known = list(features)
+    true_to = {one.letter: one.true_to for one in known}
+    found = [_surface("outside", step, _outside_ends(step, section), true_to) for step in section.outside]
+    found += [_surface("bore", bore, _bore_ends(bore, section), true_to) for bore in section.bores]
+    for groove in section.grooves:
+        host = next((one for one in section.outside if one.from_mm <= groove.at_mm < one.to_mm), section.outside[-1])
+        ends, far_mm = _outside_ends(host, section), groove.at_mm + groove.width_mm
+        found.append(
+            Surface(
+                "groove",
+                groove.letters,
+                groove.at_mm,
+                far_mm,
+                groove.floor_diameter_mm,
+                ends,
+                true_to.get(groove.letters[0], ""),
+                host.letter,
+            )
+        )
+    edges = tuple(one.letter for one in known if one.feature.of_kind.name in _EDGES)
+    if edges:
+        found.append(Surface("edge", edges, Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS)))
+    return [one for one in found if one.ends]
+
+
+def _surface(kind: SurfaceKind, step: Step, ends: frozenset[End], true_to: Mapping[str, str]) -> Surface:
+    letters = tuple(letter for letter in (step.letter, step.along_letter) if letter)
+    return Surface(kind, letters, step.from_mm, step.to_mm, step.diameter_mm, ends, true_to.get(step.letter, ""))
+
+
+def _outside_ends(step: Step, section: Section) -> frozenset[End]:
+    right = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.from_mm >= step.to_mm)
+    left = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.to_mm <= step.from_mm)
+    return _ends(right, left)
+
+
+def _bore_ends(bore: Step, section: Section) -> frozenset[End]:
+    right = _open(bore.to_mm, section.length_mm, bore, section)
+    left = _open(Decimal(0), bore.from_mm, bore, section)
+    return _ends(right, left)
+
+
+def _open(from_mm: Decimal, to_mm: Decimal, bore: Step, section: Section) -> bool:
+    """Whether bores at least as large lead through all of a stretch."""
+    at_mm = from_mm
+    for one in sorted(section.bores, key=lambda step: step.from_mm):
+        if one.diameter_mm >= bore.diameter_mm and one.from_mm <= at_mm < one.to_mm:
+            at_mm = one.to_mm
+    return at_mm >= to_mm
+
+
+def _ends(right: bool, left: bool) -> frozenset[End]:
+    return frozenset(end for end, reached in zip(ENDS, (right, left), strict=True) if reached)

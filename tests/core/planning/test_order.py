@@ -1,0 +1,74 @@
+"""The order of work as numbers for the lathe, kept as a hand put it, with what that breaks."""
+
+import pytest
+
+from nomisma.core.calculation import BadInput
+from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+from nomisma.core.planning.order import OrderOfWork, OrderResult, order_of_work
+from nomisma.core.registry import calculation_named
+from tests.core.planning.sketched import FLANGED
+
+
+def part(lines: str) -> list[LetteredFeature]:
+    return [lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm")).features]
+
+
+def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
+    found = order_of_work(part(lines), stock="bar", kept=kept)
+    assert found is not None
+    return found
+
+
+def test_operations_are_numbered_through_all_set_ups() -> None:
+    found = planned(FLANGED)
+    assert [one.number for one in found.operations] == list(range(1, len(found.operations) + 1))
+    assert [one.title for one in found.set_ups] == ["Set-up 1, from the left end", "Set-up 2, from the right end, held on A"]
+    assert found.breaks == ()
+
+
+def test_a_kept_order_stands_and_what_it_breaks_is_named_where_it_is() -> None:
+    first = planned(FLANGED).set_ups[0].operations
+    keys = [one.key for one in first]
+    face = keys.index("1/face:")
+    swapped = (*keys[face + 1 : face + 2], "1/face:", *keys[face + 2 :])
+    found = planned(FLANGED, swapped)
+    assert [one.key for one in found.set_ups[0].operations] == list(swapped)
+    assert found.by_hand is True
+    assert found.breaks == ("Face stands after it. The face first: it is the zero of all lengths.",)
+    assert found.operations[0].breaks == found.breaks
+
+
+def test_what_a_kept_order_does_not_name_stands_where_the_plan_has_it() -> None:
+    keys = tuple(one.key for one in planned(FLANGED).operations)
+    grown = planned(FLANGED + "\ncham 0.5 x 45", keys)
+    assert [one.key for one in grown.operations if one.operation.kind != "chamfer"] == list(keys)
+    assert grown.breaks == ()
+
+
+def test_keys_of_operations_that_are_gone_are_left_aside() -> None:
+    assert planned("od 24 x 30", ("9/none:", "1/face:")).breaks == ()
+
+
+def test_a_part_without_an_outside_has_no_plan() -> None:
+    assert order_of_work(part("bore 12 H7 thru"), stock="bar") is None
+
+
+def test_an_outside_between_larger_ones_is_said_to_be_left_out() -> None:
+    assert planned("od 40 x 10\nod 30 x 20\nod 40 x 10").left_out == ("C",)
+
+
+def test_by_its_lines_it_answers_with_a_table() -> None:
+    found = calculation_named("order_of_work").run({"lines": FLANGED, "unit": "mm"})
+    assert isinstance(found, OrderResult)
+    assert (found.headline, found.proved) == ("2 set-ups", True)
+    assert found.table
+    assert len(found.table.rows) == len(found.operations)
+
+
+@pytest.mark.parametrize(
+    ("lines", "sentence"), [("od 24 x 30\nhello", "Line 2, “hello”"), ("bore 12 H7 thru", "No outside has a size")]
+)
+def test_lines_that_make_no_plan_are_refused(lines: str, sentence: str) -> None:
+    with pytest.raises(BadInput, match=sentence):
+        calculation_named("order_of_work").run({"lines": lines, "unit": "mm"})
