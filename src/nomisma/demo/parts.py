@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from nomisma.core.quantity.length import Unit
 from nomisma.demo.jobs import CALIPER, DEPTH, METRIC, Logged
+from nomisma.jobs.plan_entries import Intake, Question, Said, StockChosen, Tick, Topic
 
 CALIPER_METRIC = "0–150 mm caliper"
 
@@ -22,7 +23,7 @@ class KeptDemo:
 class DemoPart:
     """A job by lines, readings by the letter of their feature; `withdrawn`: a letter and why it does not count;
 
-    `trials`: letter, how it went, from which end.
+    `trials`: letter, how it went, from which end. `planned`: what was said of its plan, in order.
     """
 
     title: str
@@ -37,6 +38,7 @@ class DemoPart:
     trials: tuple[tuple[str, str, str], ...] = ()
     handed_over: str = ""
     kept: tuple[KeptDemo, ...] = ()
+    planned: tuple[tuple[Topic, Said], ...] = ()
 
 
 PARTS = (
@@ -95,6 +97,14 @@ PARTS = (
                                        "pitch": "4.76 mm", "first": "5.5 mm", "shoulder": "30 mm", "rod": "2.6 mm"},
                      "five grooves, checked over the drills of 2.6"),
         ),
+        planned=(
+            ("intake", Intake(must_do="drives the dome's belt without slip", for_whom="the night crew", needed_by="before the frost",
+                              came_as="sketch", material="ductile iron, an octagon left over", known_by="spark",
+                              surfaces="the ribs and the bore")),
+            ("stock", StockChosen(held="bar", shape="octagon", surface="rolled", across="84", length="70", parting="4", grip="25",
+                                  material="ductile_iron", unit="mm")),
+            ("question", Question(question="Which way does the hub face, to the motor or away?")),
+        ),
     ),
     DemoPart(
         title="Mandrel for the encoder hubs", asked="Between centres, for the 12 mm hubs; 0.0005 in per inch", by="pim", hours_ago=0.14,
@@ -116,6 +126,13 @@ PARTS = (
                                     "turn stem, tool 2, at .250 in, dial .500 in, 600 rpm, short\n"
                                     "groove, tool 3, at .230 in, dial .400 in, 250 rpm\npart, tool 4, at .844 in, 200 rpm",
                                     "stations": "6", "apart": "0.375 in", "short": "0.003 in"}, "the table by the lathe"),
+        ),
+        planned=(
+            ("intake", Intake(must_do="turned by two fingers in gloves", came_as="drawing", material="brass", known_by="file",
+                              surfaces="the head is seen")),
+            ("stock", StockChosen(held="bar", face_as_parted=True, across="1.0", length="12", parting=".094", grip="1", material="brass",
+                                  unit="in")),
+            ("tick", Tick(key="1/face:")),
         ),
     ),
 )  # fmt: skip

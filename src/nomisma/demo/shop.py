@@ -58,6 +58,7 @@ from nomisma.store.models import (
     Limits,
     Machine,
     PartnerStatement,
+    PlanEntry,
     Reading,
     ShopRuleVersion,
     ShopSetting,
@@ -243,6 +244,19 @@ class _Loader:
                 )
             )  # fmt: skip
 
+    def _plan(self, demo: DemoPart, job: Job) -> None:
+        """What was said of a job's plan, one after the other."""
+        for number, (topic, said) in enumerate(demo.planned):
+            row = PlanEntry(
+                id=demo_id("plan", demo.title, str(number)),
+                job_id=job.id,
+                topic=topic,
+                said=said.model_dump(mode="json"),
+                by_id=job.by_id,
+                at=job.at,
+            )
+            self._add(row)
+
     def _keep(self, demo: DemoPart, job: Job, feature: Feature, kept: KeptDemo) -> None:
         """A worksheet's answer, worked out as the shop would and kept with its feature."""
         answer = calculation_named(kept.calculation).run({**kept.asked, "unit": demo.unit})
@@ -284,6 +298,7 @@ class _Loader:
             )  # fmt: skip
         for kept in demo.kept:
             self._keep(demo, job, features[kept.letter], kept)
+        self._plan(demo, job)
         letter, reason = demo.withdrawn
         if letter:
             self._add(

@@ -2,7 +2,7 @@
 
 from nomisma.jobs.state import JobState
 
-STAGES = ("part", "mate", "hold", "cut", "measure", "assemble", "record")
+STAGES = ("part", "mate", "plan", "hold", "cut", "measure", "assemble", "record")
 OF_A_FEATURE = ("mate", "cut", "measure", "assemble")
 """Stages that are about one feature; the others are about the job."""
 

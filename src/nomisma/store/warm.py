@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from nomisma.core.errors import NotDefined
-from nomisma.store import assembly, checks, cuts, gauges, jobs, practice, readings, shop, sign_ins, summaries, truing
+from nomisma.store import assembly, checks, cuts, gauges, jobs, plans, practice, readings, shop, sign_ins, summaries, truing
 
 NOBODY = UUID(int=0)
 
@@ -41,6 +41,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: jobs.limits_history(session, NOBODY),
         lambda: jobs.events(session, NOBODY),
         lambda: jobs.kept_answers(session, NOBODY),
+        lambda: plans.plan_entries(session, NOBODY),
         lambda: jobs.dispositions(session, NOBODY),
         lambda: readings.extremes(session, [NOBODY]),
         lambda: readings.log(session, NOBODY, last=1),

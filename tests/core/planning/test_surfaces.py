@@ -32,5 +32,9 @@ def test_an_outside_between_larger_ones_is_a_groove_and_no_step() -> None:
 
 
 def test_a_surface_answers_for_its_length_and_knows_what_it_must_be_true_to() -> None:
-    found = {one.letter: one for one in surfaces("od 40 x 30\nbore 12 H7 thru true to A")}
-    assert (found["A"].letters, found["C"].true_to) == (("A", "B"), "A")
+    found = {one.letter: one for one in surfaces("od 40 x 30\nod 30 x 10\nbore 12 H7 thru true to A")}
+    assert (found["A"].letters, found["E"].true_to) == (("A", "B"), "A")
+
+
+def test_the_length_from_face_to_face_is_made_by_facing_and_by_no_surface() -> None:
+    assert [one.letters for one in surfaces("od 40 x 30")] == [("A",)]

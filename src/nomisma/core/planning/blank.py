@@ -36,6 +36,7 @@ FACING: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0
 """What is left for facing an end. Source: common practice, no source."""
 LIFT_KG = Decimal(20)
 """From here on two people or a hoist. Source: common practice, no source; the shop's own figure and local rules come first."""
+MOST_PIECES = 1000
 KG_PER_LB = Decimal("0.45359237")
 
 
@@ -52,7 +53,7 @@ class BlankInput(Model):
     bore: Size | None = None
     shape: Shape = "round"
     surface: Surface = "bright"
-    pieces: int = Field(default=1, ge=1, le=1000)
+    pieces: int = Field(default=1, ge=1, le=MOST_PIECES)
     facing: Difference | None = None
     parting: Difference = Length(Decimal(0))
     grip: Difference = Length(Decimal(0))

@@ -5,9 +5,9 @@ from decimal import Decimal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import show, show_exact
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.fields import Size
-from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit
+from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to
 from nomisma.core.quantity.misread_steps import exchanged_digits
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
@@ -27,7 +27,8 @@ _FACTORS: tuple[tuple[Decimal, str], ...] = (
 class DrawingAgainstMetalInput(Model):
     """Overall length and greatest diameter as they are planned with, and as typed again from the drawing; the stock as measured.
 
-    `blank`: how long it is to be sawn; `across`: the least the stock must be across (of a round its diameter).
+    `may_differ`: what two sayings may lie apart, for one may be a nominal and the other the middle of its limits. `blank`: how long it is to
+    be sawn; `across`: the least the stock must be across (of a round its diameter).
     """
 
     length: Size
@@ -38,6 +39,7 @@ class DrawingAgainstMetalInput(Model):
     across: Size | None = None
     stock_length: Size | None = None
     stock_across: Size | None = None
+    may_differ: Size = Length(SAME_MM)
     unit: Unit = "mm"
 
 
@@ -66,11 +68,11 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
     (False, 'Length: 24.600 mm before, 50.000 mm now: out by exactly one inch.')
     """
     unit = given.unit
-    against = [*_said_twice("Length", given.length, given.length_again, unit)]
+    against = [*_said_twice("Length", given.length, given.length_again, given)]
     if given.diameter and given.diameter_again:
-        against += _said_twice("Diameter", given.diameter, given.diameter_again, unit)
+        against += _said_twice("Diameter", given.diameter, given.diameter_again, given)
     against += _stock(given)
-    blank = show(given.blank.mm, unit, decimals=2)
+    blank = _to_saw(given.blank.mm, unit)
     may = not against
     return DrawingAgainstMetalResult(
         may_saw=may, against=against, headline=f"Saw at {blank}" if may else "Stop",
@@ -79,9 +81,9 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
         facts=_facts(given), notes=against,
         cautions=["Clamp the stock in the saw; support the end that falls; no hand near the blade."] if may else [],
         working=[
-            Step(name="Said twice", formula="alike within 0.01 mm",
+            Step(name="Said twice", formula=f"alike within {show_exact(given.may_differ.mm, unit)}",
                  values=f"{show_exact(given.length.mm, unit)}, {show_exact(given.length_again.mm, unit)}",
-                 result="alike" if not list(_said_twice("", given.length, given.length_again, unit)) else "not alike", source=COMMON_PRACTICE),
+                 result="alike" if not list(_said_twice("", given.length, given.length_again, given)) else "not alike", source=COMMON_PRACTICE),
             Step(name="Stock", formula="at least the blank, and at least as far across",
                  result="enough" if not list(_stock(given)) else "not enough",
                  source=COMMON_PRACTICE),
@@ -89,8 +91,9 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
     )  # fmt: skip
 
 
-def _said_twice(name: str, first: Length, again: Length, unit: Unit) -> Iterator[str]:
-    if abs(first.mm - again.mm) > SAME_MM:
+def _said_twice(name: str, first: Length, again: Length, given: DrawingAgainstMetalInput) -> Iterator[str]:
+    unit = given.unit
+    if abs(first.mm - again.mm) > given.may_differ.mm:
         why = named_difference(first, again)
         yield (
             f"{name}: {show_exact(first.mm, unit)} before, {show_exact(again.mm, unit)} now"
@@ -126,6 +129,11 @@ def _stock(given: DrawingAgainstMetalInput) -> Iterator[str]:
         yield f"The stock is {show_exact(given.stock_across.mm, unit)} across and must be {show_exact(given.across.mm, unit)}: {short} short."
     if given.blank.mm < given.length.mm:
         yield f"The blank is shorter than the part, {show_exact(given.length.mm, unit)}."
+
+
+def _to_saw(blank_mm: Decimal, unit: Unit) -> str:
+    """Where to saw, rounded up to what a rule and an eye make of it: a hundredth of an inch, a tenth of a millimetre."""
+    return f"{round_to(in_unit(blank_mm, unit), 2 if unit == 'in' else 1, 'up'):f} {unit}"
 
 
 def _facts(given: DrawingAgainstMetalInput) -> list[Fact]:

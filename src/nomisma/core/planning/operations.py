@@ -68,6 +68,11 @@ class Operation:
         return TOOLS[self.kind]
 
     @property
+    def size_said(self) -> Literal["to", "under", ""]:
+        """What its diameter is of it: what it is cut to, what a drill stays under, or nothing that is cut to."""
+        return "under" if self.kind == "drill" else "to" if self.kind in FINISHING else ""
+
+    @property
     def title(self) -> str:
         """As it is said: Finish turn A."""
         return f"{TITLES[self.kind]} {', '.join(self.letters)}".strip()
@@ -83,11 +88,12 @@ class Before:
 
 
 def operations_of(
-    surfaces: Sequence[Surface], *, from_solid: bool, part_off: bool, centred: bool = False
+    surfaces: Sequence[Surface], *, from_solid: bool, part_off: bool, centred: bool = False, whole: str = ""
 ) -> list[Operation]:
     """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted off.
 
-    Diameters and lengths in mm. Source: common practice, no source.
+    `whole`: the letter of the length from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common practice,
+    no source.
 
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
     ['face', 'deburr', 'part_off']
@@ -95,7 +101,8 @@ def operations_of(
     bores = [one for one in surfaces if one.kind == "bore"]
     bored = [one for one in bores if one.diameter_mm >= SMALLEST_BORED_MM]
     outsides = [one for one in surfaces if one.kind == "outside"]
-    found = [Operation("face"), *([Operation("centre")] if centred else [])]
+    of_whole = (whole,) if whole else ()
+    found = [Operation("face", () if part_off else of_whole), *([Operation("centre")] if centred else [])]
     if bores and from_solid:
         smallest = min(bores, key=lambda one: one.diameter_mm)
         deepest = max(one.length_mm for one in bores)
@@ -107,7 +114,7 @@ def operations_of(
     if edges:
         found.append(Operation("chamfer", edges))
     found.append(Operation("deburr"))
-    return [*found, *([Operation("part_off")] if part_off else [])]
+    return [*found, *([Operation("part_off", of_whole)] if part_off else [])]
 
 
 def _each(kind: OperationKind, surfaces: Iterable[Surface]) -> list[Operation]:

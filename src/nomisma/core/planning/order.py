@@ -13,7 +13,7 @@ from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.operations import BY_HAND, RULES, Operation, OperationKind, RuleName, broken, tool_changes
 from nomisma.core.planning.set_ups import STATION_WORDS, SetUp, StockHeld, set_ups_of
-from nomisma.core.planning.surfaces import Surface, surfaces_of
+from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
@@ -92,13 +92,13 @@ def order_of_work(
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> [one.operation.title for one in order_of_work(pin, stock="bar", face_as_parted=True).operations][:2]
-    ['Face', 'Rough turn A, B']
+    ['Face', 'Rough turn A']
     """
     section = section_of(features)
     if section is None:
         return None
     surfaces = surfaces_of(features, section)
-    found = set_ups_of(surfaces, stock=stock, face_as_parted=face_as_parted)
+    found = set_ups_of(surfaces, stock=stock, face_as_parted=face_as_parted, whole=whole_letter(features, section))
     places = {key: place for place, key in enumerate(kept)}
     set_ups, count, changes = [], 0, []
     for number, set_up in enumerate(found.set_ups, 1):

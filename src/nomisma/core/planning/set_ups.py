@@ -48,11 +48,11 @@ class SetUps:
     proved: bool
 
 
-def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False) -> SetUps:
+def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, whole: str = "") -> SetUps:
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
 
-    `face_as_parted`: the far face may stay as the parting tool leaves it. Source: search over all ways to share the surfaces out; which
-    surface can be cut where: geometry, and common practice (a jaw covers what it grips).
+    `face_as_parted`: the far face may stay as the parting tool leaves it; `whole`: the letter of the length from face to face. Source:
+    search over all ways to share the surfaces out; which surface can be cut where: geometry, and common practice (a jaw covers what it grips).
 
     >>> from decimal import Decimal
     >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
@@ -66,7 +66,7 @@ def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted:
         if found and len(stations) > len(found.set_ups):
             break
         for where in _shared_out(surfaces, stations, stock, every=proved):
-            one = _made(surfaces, stations, where, stock, proved=proved)
+            one = _made(surfaces, stations, where, stock, proved=proved, whole=whole)
             if found is None or _cost(one) < _cost(found):
                 found = one
     assert found is not None, "two ends and a pair of centres reach everything"
@@ -134,6 +134,7 @@ def _made(
     stock: StockHeld,
     *,
     proved: bool,
+    whole: str,
 ) -> SetUps:
     edges = [one for one in surfaces if one.kind == "edge"]
     made: list[SetUp] = []
@@ -142,14 +143,21 @@ def _made(
         own = [one for one in surfaces if where.get(one) == station]
         with_edges = [*own, *(edges if station in ("right", "left") else [])]
         part_off = stock == "bar" and number == 0
-        done = operations_of(with_edges, from_solid=not opened, part_off=part_off, centred=stations[-1] == "centres")
+        faces_last = station in ("right", "left") and not {"right", "left"} & set(stations[number + 1 :])
+        done = operations_of(
+            with_edges,
+            from_solid=not opened,
+            part_off=part_off,
+            centred=stations[-1] == "centres",
+            whole=whole if faces_last else "",
+        )
         if station in ("mandrel", "centres"):
             done = [one for one in done if one.kind not in ("face", "centre")]
         opened = opened or any(one.kind == "bore" for one in own)
         order = fewest_changes(done, surfaces)
         made.append(SetUp(station, _held_on(station, made, surfaces), tuple(with_edges), tuple(order)))
-    whole = [one for set_up in made for one in set_up.operations]
-    return SetUps(tuple(made), tuple(_apart(surfaces, where)), tool_changes(whole), proved)
+    every = [one for set_up in made for one in set_up.operations]
+    return SetUps(tuple(made), tuple(_apart(surfaces, where)), tool_changes(every), proved)
 
 
 def _held_on(station: Station, before: Sequence[SetUp], surfaces: Sequence[Surface]) -> str:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section, Step
 
@@ -55,8 +56,9 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     """
     known = list(features)
     true_to = {one.letter: one.true_to for one in known}
-    found = [_surface("outside", step, _outside_ends(step, section), true_to) for step in section.outside]
-    found += [_surface("bore", bore, _bore_ends(bore, section), true_to) for bore in section.bores]
+    whole = whole_letter(known, section)
+    found = [_surface("outside", step, _outside_ends(step, section), true_to, whole) for step in section.outside]
+    found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     for groove in section.grooves:
         host = next((one for one in section.outside if one.from_mm <= groove.at_mm < one.to_mm), section.outside[-1])
         ends, far_mm = _outside_ends(host, section), groove.at_mm + groove.width_mm
@@ -78,8 +80,22 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     return [one for one in found if one.ends]
 
 
-def _surface(kind: SurfaceKind, step: Step, ends: frozenset[End], true_to: Mapping[str, str]) -> Surface:
-    letters = tuple(letter for letter in (step.letter, step.along_letter) if letter)
+def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:
+    """The letter of the length from face to face, which facing makes; empty where none is said. Source: geometry.
+
+    >>> from nomisma.core.part.feature import Feature
+    >>> from nomisma.core.part.section import section_of
+    >>> plain = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal(20))),
+    ...          LetteredFeature("B", Feature("length", Decimal(30), Decimal(30)))]
+    >>> whole_letter(plain, section_of(plain))
+    'B'
+    """
+    found = axial_lengths(features, section)
+    return next((one.letter for one in found if one.kind == "length" and one.to_mm - one.from_mm == section.length_mm), "")
+
+
+def _surface(kind: SurfaceKind, step: Step, ends: frozenset[End], true_to: Mapping[str, str], whole: str) -> Surface:
+    letters = tuple(letter for letter in (step.letter, step.along_letter) if letter and letter != whole)
     return Surface(kind, letters, step.from_mm, step.to_mm, step.diameter_mm, ends, true_to.get(step.letter, ""))
 
 

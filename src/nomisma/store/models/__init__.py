@@ -9,6 +9,7 @@ from nomisma.store.models.base import Base
 from nomisma.store.models.jobs import Disposition, Job, JobEvent, JobSummary, KeptAnswer, Limits, PartnerStatement
 from nomisma.store.models.parts import Feature, FeatureEvent, Joint, Part
 from nomisma.store.models.people import AccessToken, Account, Session, SignInAttempt
+from nomisma.store.models.plan import PlanEntry
 from nomisma.store.models.practice import PracticeEvent, PracticePart
 from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, SuspectReading, Trial
 from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting
@@ -33,6 +34,7 @@ APPEND_ONLY = (
     "suspect_reading",
     "trial",
     "kept_answer",
+    "plan_entry",
     "instrument_check",
     "disposition",
     "gauge_binding",
@@ -72,6 +74,7 @@ __all__ = [
     "Machine",
     "Part",
     "PartnerStatement",
+    "PlanEntry",
     "PracticeEvent",
     "PracticePart",
     "Reading",

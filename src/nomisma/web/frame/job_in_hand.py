@@ -6,7 +6,7 @@ from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.state import JobState
 from nomisma.web.frame.visit import Visit
 
-PAGES_OF_THE_JOB = ("part", "hold", "record")
+PAGES_OF_THE_JOB = ("part", "plan", "hold", "record")
 """Pages that are the same whichever feature is in hand."""
 
 

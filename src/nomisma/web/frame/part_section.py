@@ -1,5 +1,7 @@
 """The section of a job's part with the marks of its features, for every page that shows it."""
 
+from collections.abc import Collection
+
 from markupsafe import Markup
 
 from nomisma.core.part.section import section_of
@@ -9,15 +11,20 @@ from nomisma.web.drawings.section import LetterMark, Span, section_picture
 from nomisma.web.frame.job_in_hand import href
 
 
-def section_of_job(state: JobState, stage: str = "measure", spans: tuple[Span, ...] = ()) -> Markup:
-    """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter leads to its stage."""
+def section_of_job(
+    state: JobState, stage: str = "measure", spans: tuple[Span, ...] = (), *, stressed: Collection[str] | None = None
+) -> Markup:
+    """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter leads to its stage.
+
+    `stressed`: the letters that are stressed, in place of the one in hand.
+    """
     found = section_of(state.lettered)
     if found is None:
         return Markup("")
     marks = [
         LetterMark(
             one.letter, one.verdict.state if one.verdict else None, f"{one.feature.title}, {one.words}", href(one, stage_at(one, stage)),
-            in_hand=one.letter == state.letter and len(state.made) > 1,
+            in_hand=one.letter in stressed if stressed is not None else one.letter == state.letter and len(state.made) > 1,
         )
         for one in state.made
     ]  # fmt: skip

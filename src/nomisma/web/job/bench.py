@@ -7,12 +7,15 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
+from nomisma.core.number import whole_from
 from nomisma.core.part.member import MemberKind
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
+from nomisma.jobs.recipe import carry_over, recipe_of
 from nomisma.jobs.state import JobState
 from nomisma.jobs.summary import page_of_jobs
 from nomisma.store import shop
+from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import Job
 from nomisma.store.summaries import JobFilter
 from nomisma.web.frame.job_in_hand import href
@@ -27,12 +30,26 @@ JOBS_A_PAGE = 20
 @router.get("/")
 def bench(
     visit: Visit = Depends(signed_in), below: int | None = None, lines: str = "", unit: str = "", q: str = "", which: str = "",
-    machine: str = "",
+    machine: str = "", like: int | None = None,
 ) -> Response:  # fmt: skip
-    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with."""
+    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with.
+
+    `like`: the number of a job that another is begun from.
+    """
+    if like is not None:
+        return _bench(visit, typed=_like(state_numbered(visit.db, like)))
     begun = {"lines": lines[:LONGEST], **({"unit": unit} if unit in ("in", "mm") else {})} if lines else {}
     looked = {"q": q.strip()[:100], "which": which if which in WHICH else "", "machine": machine}
     return _bench(visit, below=below, typed=begun, looked=looked)
+
+
+def _like(former: JobState) -> dict[str, Any]:
+    """The form filled in from a former job."""
+    job, recipe = former.job, recipe_of(former)
+    return {
+        "title": job.title, "lines": recipe.lines, "unit": job.unit, "machine_id": str(job.machine_id or ""), "asked": job.asked,
+        "partner_kind": "none", "like": str(recipe.number),
+    }  # fmt: skip
 
 
 WHICH = {
@@ -78,10 +95,15 @@ def start_job(post: Post = Depends(posted)) -> Response:
         job = _start(visit, form, form.choice("partner_kind", tuple(STARTS)))
     except InputError as error:
         typed = {
-            name: form.shown(name) for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance")
+            name: form.shown(name)
+            for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance", "like")
         }
         return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
     visit.db.commit()
+    if like := form.text("like", longest=12):
+        former = state_numbered(visit.db, whole_from(like, least=1, most=LARGEST_NUMBER, field="like"))
+        carry_over(visit.db, former, state_numbered(visit.db, job.number), by=visit.account)
+        return RedirectResponse(href(state_numbered(visit.db, job.number), "plan"), 303)
     return RedirectResponse(goes_on(state_numbered(visit.db, job.number)), 303)
 
 

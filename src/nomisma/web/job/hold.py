@@ -2,13 +2,17 @@
 
 from dataclasses import dataclass, field
 from typing import Any, Literal
+from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
+from nomisma.core.planning.sheet import held_words
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
 from nomisma.jobs.clock import now
+from nomisma.jobs.plan_state import JobPlan, against_the_machine, plan_of
 from nomisma.jobs.runout import log_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
@@ -67,8 +71,27 @@ def _page(
     return page(
         visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
-        earlier=len(truings_of(visit.db, state.job.id)) - 1, runout=runout_to_log(state, found), **shown(found, href(state, "hold"), said),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1, runout=runout_to_log(state, found), **({} if part else _planned(visit, state)),
+        **shown(found, href(state, "hold"), said),
     )  # fmt: skip
+
+
+def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
+    """What the plan says of holding: what stands open before metal is cut, its set-ups, and what the job's own lathe has no room for."""
+    plan = plan_of(visit.db, state)
+    return {
+        "plan": plan, "no_room": against_the_machine(visit.db, plan), "held_words": held_words,
+        "tapers": [(one.letter, _taper_href(plan, one)) for one in state.made if one.kind == "taper" and one.requirement],
+    }  # fmt: skip
+
+
+def _taper_href(plan: JobPlan, one: JobState) -> str:
+    """The worksheet of a taper with the feature's own rate, and the part's length between the centres."""
+    assert one.requirement is not None
+    asked = {"taper": one.requirement.text.removeprefix("taper ").split(" over ")[0], "unit": one.unit}
+    if plan.section is not None:
+        asked["between_centres"] = show_exact(plan.section.length_mm, one.unit)
+    return f"/taper?{urlencode(asked)}"
 
 
 def _letter_of(state: JobState, truing: Truing | None) -> str:
@@ -85,7 +108,7 @@ def _set_up_page(
     return page(
         visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
         indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
-        error=said.error, typed=said.typed, truing=truing, indicated=to_be_indicated(state),
+        error=said.error, typed=said.typed, truing=truing, indicated=to_be_indicated(state), **_planned(visit, state),
     )  # fmt: skip
 
 

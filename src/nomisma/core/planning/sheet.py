@@ -1,0 +1,159 @@
+"""What stands on the set-up sheet beside an operation: how fast, what to leave, how long about, and what to look out for."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from math import ceil
+from typing import assert_never
+
+from nomisma.core.cutting.speeds import Operation as SpeedOperation
+from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
+from nomisma.core.errors import NomismaError
+from nomisma.core.planning.operations import BY_HAND, Operation, OperationKind
+from nomisma.core.planning.set_ups import Station
+from nomisma.core.quantity.length import Length
+
+WORKED_AS = {
+    "bearing_bronze": "bronze", "phosphor_bronze": "bronze", "aluminium_6061": "aluminium", "cast_aluminium": "aluminium",
+    "hardened_steel": "alloy_steel", "ductile_iron": "grey_iron",
+}  # fmt: skip
+"""Materials that are turned like another of the table of speeds. Source: common practice, no source."""
+_RUN_AS: dict[OperationKind, SpeedOperation] = {
+    "face": "turning", "centre": "spotting", "centre_drill": "spotting", "drill": "drilling", "rough_turn": "turning",
+    "rough_bore": "boring", "turn": "finishing", "bore": "boring", "groove": "parting", "chamfer": "turning", "part_off": "parting",
+}  # fmt: skip
+LEFT_ROUGH_MM = Decimal("0.75")
+"""What roughing leaves on every surface, on diameter. Source: common practice, no source (about 0.030 in)."""
+_FEED_MM: dict[OperationKind, float] = {
+    "face": 0.12, "centre": 0.08, "centre_drill": 0.08, "drill": 0.12, "rough_turn": 0.2, "rough_bore": 0.15, "turn": 0.08,
+    "bore": 0.08, "groove": 0.04, "chamfer": 0.08, "part_off": 0.05,
+}  # fmt: skip
+"""Feeds a turn for the estimate of time. Source: common practice, no source."""
+_ROUGH_DEPTH_MM = 3.0  # common practice, no source: a roughing pass takes so much on diameter
+HANDLING_MIN = {"set_up": 10.0, "tool": 1.0, "measure": 1.5, "operation": 0.5}
+"""Minutes for a set-up, a change of tool, a measuring, any operation's approach. Source: common practice, no source; a shop times its own."""
+CAUTIONS: dict[OperationKind, str] = {
+    "face": "Key out; spin it by hand past jaws and tool before power.",
+    "centre": "Tailstock locked, quill short; the centre drill snaps if it is forced.",
+    "centre_drill": "Quill short and locked; stop it before a chip is touched.",
+    "drill": "Back out often and clear the flutes with a brush; the drill must not turn in the tailstock.",
+    "rough_turn": "Long chips are pulled with a hook, never by hand.",
+    "rough_bore": "See that the bar clears behind, and the post the jaws, at the far end of its travel.",
+    "turn": "Stop the spindle before you measure.",
+    "bore": "No finger in a bore that turns. Stop the spindle before you measure.",
+    "groove": "Slow, with oil, no dwell; tool on centre.",
+    "chamfer": "File with a handle, left arm clear of the chuck; cloth never wrapped round the work.",
+    "deburr": "Take the tool away first; spindle stopped.",
+    "part_off": "Carriage locked; a pin or a tray catches the piece, never a hand.",
+}
+"""The hazard of each operation. Source: common practice, no source; the machine's manual and the shop's rules come first."""
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """How fast an operation is run: rpm as the machine has it, and its surface speed, m/min."""
+
+    rpm: float
+    surface_m_min: float
+
+
+CAUTIOUS = 0.67
+"""What share of the table's speed a material is begun at that nobody knows. Source: common practice, no source."""
+
+
+def run_of(
+    one: Operation, *, material: str, largest_mm: Decimal, machine_speeds: str, most_rpm: int | None, cautious: bool = False
+) -> Run | None:
+    """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no such material.
+
+    `cautious`: the material is not known for certain.
+
+    Source: handbook ranges, recalled (core/cutting/speeds.py).
+
+    >>> run_of(Operation("deburr"), material="brass", largest_mm=Decimal(20), machine_speeds="", most_rpm=None) is None
+    True
+    """
+    run_as = _RUN_AS.get(one.kind)
+    diameter = one.diameter_mm or largest_mm
+    if one.kind in ("face", "part_off", "chamfer"):
+        diameter = largest_mm
+    if run_as is None or diameter <= 0:
+        return None
+    try:
+        table = cutting_speed_of(WORKED_AS.get(material, material))
+        found = speeds(
+            SpeedsInput(
+                diameter=Length(diameter, "mm"), material=table.name, own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
+                operation=run_as, speeds=machine_speeds,
+                most_rpm=Decimal(most_rpm) if most_rpm else None, largest_outside=Length(max(largest_mm, diameter), "mm"), unit="mm",
+            )
+        )  # fmt: skip
+    except NomismaError:
+        return None
+    return Run(found.rpm, found.surface_m_min)
+
+
+def minutes_of(one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: bool) -> float:
+    """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual handling.
+
+    Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
+
+    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), stock_mm=Decimal(22), new_tool=False), 2)
+    3.0
+    """
+    handling = HANDLING_MIN["operation"] + (HANDLING_MIN["tool"] if new_tool and one.tool != BY_HAND else 0)
+    if one.kind in ("turn", "bore", "groove", "deburr"):
+        handling += HANDLING_MIN["measure"]
+    feed = _FEED_MM.get(one.kind)
+    if run is None or feed is None or run.rpm <= 0:
+        return handling
+    return handling + _travel_mm(one, stock_mm) * _passes(one, stock_mm) / (feed * run.rpm)
+
+
+def _travel_mm(one: Operation, stock_mm: Decimal) -> float:
+    if one.kind in ("face", "part_off"):
+        return float(stock_mm) / 2
+    if one.kind == "groove":
+        return float(stock_mm - (one.diameter_mm or stock_mm)) / 2
+    return float(one.length_mm) if one.length_mm is not None else 5.0
+
+
+def _passes(one: Operation, stock_mm: Decimal) -> int:
+    if one.kind in ("rough_turn", "rough_bore") and one.diameter_mm is not None:
+        return max(ceil(abs(float(stock_mm - one.diameter_mm)) / _ROUGH_DEPTH_MM), 1)
+    return 1
+
+
+def held_words(station: Station, held_on: str) -> list[str]:
+    """How a set-up is held and what is looked at first, as steps. Source: common practice, no source.
+
+    >>> held_words("mandrel", "C")[0]
+    'Press it on a mandrel in C, its small end first.'
+    """
+    match station:
+        case "mandrel":
+            return [
+                f"Press it on a mandrel in {held_on or 'its bore'}, its small end first.",
+                "Between centres with a dog, tail clear of the chuck; light cuts towards the large end.",
+                "Needle on the mandrel first: what it shows is not the work's.",
+            ]
+        case "centres":
+            return [
+                "Both centres clean and seated; grease on a dead one, and take it up again as the work warms.",
+                "Tailstock true: two light cuts at the two ends, measured, tell by how much it is off.",
+                "Dog tight, its tail free; turn it by hand once round.",
+            ]
+        case "right" | "left":
+            first = (
+                f"Hold it on {held_on}, finished: soft jaws or strips of aluminium."
+                if held_on
+                else "Hold the stock as it is."
+            )
+            return [
+                first,
+                "Hard against the jaws or on parallels for a square face; parallels out before power.",
+                "Needle on it: true it in a four-jaw where it must run with what is finished." if held_on
+                else "No further out than the work wants; beyond four diameters a centre holds its end.",
+                "Key out, guard on; turn it by hand once round.",
+            ]  # fmt: skip
+        case _:
+            assert_never(station)

@@ -1,0 +1,99 @@
+"""What may be said of a job's plan, topic by topic, as it is kept."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from nomisma.core.model import Model
+from nomisma.core.planning.blank import Shape, Surface
+from nomisma.core.planning.set_ups import StockHeld
+from nomisma.core.quantity.length import Unit
+
+Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick"]
+CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
+CAME_AS_WORDS: dict[CameAs, str] = {
+    "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part", "words": "words",
+}  # fmt: skip
+KnownBy = Literal["unknown", "said", "certificate", "file", "spark", "magnet", "try_cut"]
+KNOWN_BY_WORDS: dict[KnownBy, str] = {
+    "unknown": "not known: cautious speeds", "said": "somebody said so", "certificate": "its certificate", "file": "tried with a file",
+    "spark": "by its spark", "magnet": "with a magnet", "try_cut": "by a trial cut",
+}  # fmt: skip
+LONG = 400
+
+
+class Intake(Model):
+    """What was asked: what it must do, for whom and by when, how it came, what it is made of and how that is known, what counts."""
+
+    must_do: str = Field(default="", max_length=LONG)
+    for_whom: str = Field(default="", max_length=LONG)
+    needed_by: str = Field(default="", max_length=80)
+    came_as: CameAs = "drawing"
+    material: str = Field(default="", max_length=80)
+    known_by: KnownBy = "unknown"
+    surfaces: str = Field(default="", max_length=LONG)
+    worn: str = Field(default="", max_length=LONG)
+
+
+class Question(Model):
+    """Something that must be known, or waived, before metal is cut."""
+
+    question: str = Field(max_length=LONG)
+
+
+class Answer(Model):
+    """What was found out of a question, by its row; or that it is waived, and why."""
+
+    of: str
+    answer: str = Field(max_length=LONG)
+    waived: bool = False
+
+
+class StockChosen(Model):
+    """The stock as measured, its texts as they were typed; how it is held, and whether the far face may stay as parted."""
+
+    held: StockHeld = "bar"
+    face_as_parted: bool = False
+    shape: Shape = "round"
+    surface: Surface = "bright"
+    across: str = Field(default="", max_length=40)
+    bore: str = Field(default="", max_length=40)
+    length: str = Field(default="", max_length=40)
+    parting: str = Field(default="", max_length=40)
+    grip: str = Field(default="", max_length=40)
+    material: str = "carbon_steel"
+    unit: Unit = "mm"
+
+
+class SawLooked(Model):
+    """A look before the saw: what was typed again from the drawing, what came of it, and what was against it."""
+
+    length_again: str = Field(max_length=40)
+    diameter_again: str = Field(default="", max_length=40)
+    may_saw: bool
+    headline: str
+    against: list[str]
+    for_length_mm: str
+    unit: Unit = "mm"
+
+
+class OrderKept(Model):
+    """The order a hand put: keys of operations; why, where it breaks a rule. No keys: as it is planned."""
+
+    keys: list[str] = Field(max_length=400)
+    reason: str = Field(default="", max_length=LONG)
+
+
+class Tick(Model):
+    """One operation ticked off, or taken back, by its key; for a batch by piece."""
+
+    key: str = Field(max_length=200)
+    done: bool = True
+    piece: str = Field(default="", max_length=40)
+    note: str = Field(default="", max_length=LONG)
+
+
+Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick
+TOPICS: dict[Topic, type[Said]] = {
+    "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked, "order": OrderKept, "tick": Tick,
+}  # fmt: skip

@@ -1,0 +1,153 @@
+"""Plan: what was asked, the drawing against the metal, stock, lathe, set-ups and the order of work; a sheet for the lathe."""
+
+from typing import Any
+from uuid import UUID
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.materials.material import materials
+from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
+from nomisma.core.planning.order import notes_of
+from nomisma.core.planning.set_ups import STOCK_WORDS
+from nomisma.core.planning.which_lathe import VERDICT_WORDS
+from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
+from nomisma.jobs.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
+from nomisma.jobs.plan_state import JobPlan, lathes_for, plan_of
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+MATERIALS = tuple((one.name, one.title) for one in materials().values())
+
+
+@router.get("/jobs/{number}/plan")
+def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The plan as it stands, and what may be said of it."""
+    return _page(visit, plan_of(visit.db, job_in_hand(visit, number)))
+
+
+def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, **typed: Any) -> Response:
+    state = plan.state
+    return page(
+        visit, "job/plan/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
+        typed=typed.get("typed", {}), keys=typed.get("keys", []), section=section_of_job(state), lathes=lathes_for(visit.db, plan),
+        notes=notes_of(plan.order) if plan.order else [], verdict_words=VERDICT_WORDS, came_as=CAME_AS_WORDS, known_by=KNOWN_BY_WORDS,
+        shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS, holdings=STOCK_WORDS, materials=MATERIALS,
+    )  # fmt: skip
+
+
+def _done(plan: JobPlan, anchor: str) -> Response:
+    return RedirectResponse(f"{href(plan.state, 'plan')}#{anchor}", 303)
+
+
+@router.post("/jobs/{number}/plan/intake")
+def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
+    """What it must do, for whom, how it came, what it is made of."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    texts = {name: form.text(name, longest=400) for name in ("must_do", "for_whom", "surfaces", "worn")}
+    said = Intake(
+        **texts, needed_by=form.text("needed_by", longest=80), material=form.text("material", longest=80),
+        came_as=form.choice("came_as", tuple(CAME_AS_WORDS)), known_by=form.choice("known_by", tuple(KNOWN_BY_WORDS)),
+    )  # fmt: skip
+    take_in(visit.db, plan, said, by=visit.account, sent_id=form.client_id())
+    return _done(plan, "asked")
+
+
+@router.post("/jobs/{number}/plan/questions")
+def ask_it(number: int, post: Post = Depends(posted)) -> Response:
+    """A question to be answered or waived before metal is cut."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    try:
+        ask(visit.db, plan, form.text("question", longest=400), by=visit.account, sent_id=form.client_id())
+    except InputError as error:
+        return _page(visit, plan, status=422, error=error)
+    return _done(plan, "questions")
+
+
+@router.post("/jobs/{number}/plan/answers")
+def answer_it(number: int, post: Post = Depends(posted)) -> Response:
+    """What was found out of a question, or why it is waived."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    of: UUID = form.id("of")
+    try:
+        answer(
+            visit.db, plan, of, form.text("answer", longest=400), waived=form.text("what") == "waive", by=visit.account,
+            sent_id=form.client_id(),
+        )  # fmt: skip
+    except InputError as error:
+        return _page(visit, plan, status=422, error=error, typed={"of": str(of), "answer": form.shown("answer")})
+    return _done(plan, "questions")
+
+
+def _stock(form: Form, plan: JobPlan) -> StockChosen:
+    texts = {name: form.text(name, longest=40) for name in ("across", "bore", "length", "parting", "grip")}
+    return StockChosen(
+        **texts, held=form.choice("held", tuple(STOCK_WORDS)), face_as_parted=form.text("face_as_parted") == "yes",
+        shape=form.choice("shape", tuple(SHAPE_WORDS)), surface=form.choice("surface", tuple(SURFACE_WORDS)),
+        material=form.choice("stock_material", tuple(name for name, _ in MATERIALS)), unit=plan.state.unit,
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/plan/stock")
+def say_stock(number: int, post: Post = Depends(posted)) -> Response:
+    """The stock as measured, not as remembered."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    try:
+        choose_stock(visit.db, plan, _stock(form, plan), by=visit.account, sent_id=form.client_id())
+    except InputError as error:
+        typed = {name: form.shown(name) for name in ("across", "bore", "length", "parting", "grip")}
+        return _page(visit, plan, status=422, error=error, typed=typed)
+    return _done(plan, "stock")
+
+
+@router.post("/jobs/{number}/plan/order")
+def put_order(number: int, post: Post = Depends(posted)) -> Response:
+    """Move an operation within its set-up, keep an order that breaks a rule with its reason, or go back to the plan's own."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    keys: list[str] = []
+    try:
+        if form.text("own") != "yes":
+            key, _, way = form.text("move", longest=200).rpartition("|")
+            keys = moved(plan, key, -1 if way == "up" else 1) if way else form.text("keys", longest=20_000).split()
+        keep_order(visit.db, plan, keys, form.text("reason", longest=400), by=visit.account, sent_id=form.client_id())
+    except InputError as error:
+        return _page(visit, plan, status=422, error=error, keys=keys, typed={"reason": form.shown("reason")})
+    return _done(plan, "order")
+
+
+@router.get("/jobs/{number}/plan/saw")
+def before_the_saw(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The drawing's sizes typed again: nothing on this page shows what was entered before."""
+    return _saw_page(visit, plan_of(visit.db, job_in_hand(visit, number)))
+
+
+def _saw_page(
+    visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+) -> Response:
+    state = plan.state
+    return page(
+        visit, "job/plan/saw.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
+        typed=typed or {},
+    )  # fmt: skip
+
+
+@router.post("/jobs/{number}/plan/saw")
+def look(number: int, post: Post = Depends(posted)) -> Response:
+    """Saw, or stop: kept either way."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    typed = {name: form.text(name, longest=40) for name in ("length_again", "diameter_again")}
+    try:
+        look_before_the_saw(visit.db, plan, **typed, by=visit.account, sent_id=form.client_id())
+    except InputError as error:
+        return _saw_page(visit, plan, status=422, error=error, typed=typed)
+    return _done(plan, "saw")

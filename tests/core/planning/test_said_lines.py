@@ -1,0 +1,49 @@
+"""Lines said back: read again they are the same features."""
+
+import pytest
+
+from nomisma.core.part.along import place_said
+from nomisma.core.part.duty import duty_said
+from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureRead, feature_lines
+from nomisma.core.planning.said_lines import FIRST_WORD, SaidFeature, said_lines
+from nomisma.demo.parts import PARTS
+
+
+def read(lines: str, unit: str) -> list[FeatureRead]:
+    found = feature_lines(FeatureLinesInput.model_validate({"text": lines, "unit": unit}))
+    assert not found.not_understood, found.not_understood
+    return found.features
+
+
+def said_back(features: list[FeatureRead]) -> list[str]:
+    return said_lines(
+        [
+            SaidFeature(one.letter, one.kind, one.text, one.through, place_said(one.along), duty_said(one.duty, one.true_to))
+            for one in features
+        ]
+    )
+
+
+@pytest.mark.parametrize(("lines", "unit"), [(part.lines, part.unit) for part in PARTS], ids=lambda value: value[:12])
+def test_the_parts_of_the_demo_said_back_are_the_same_parts(lines: str, unit: str) -> None:
+    first = read(lines, unit)
+    again = read("\n".join(said_back(first)), unit)
+    same = ("letter", "kind", "lower", "upper", "nominal", "through", "along", "duty", "true_to")
+    assert [tuple(getattr(one, name) for name in same) for one in again] == [
+        tuple(getattr(one, name) for name in same) for one in first
+    ]
+
+
+@pytest.mark.parametrize(
+    "kind", [kind for kind in FIRST_WORD if kind not in ("shaft", "groove_width", "groove_floor_diameter")]
+)
+def test_every_kind_has_a_line_that_is_read_as_it(kind: KindName) -> None:
+    text = {
+        "taper": "1:20 over 50 ±0.1",
+        "by_trial": "plate wrings to slides",
+        "chamfer": "0.5 x 45",
+        "surface_finish": "1.6",
+    }.get(kind, "22 ±0.1")
+    (line,) = said_lines([SaidFeature("A", kind, text)])
+    assert read(line, "mm")[0].kind == kind

@@ -1,0 +1,81 @@
+"""What stands beside a step: its speed, its time, how it is held; nothing unsafe, nothing claimed of what nobody knows."""
+
+from decimal import Decimal
+from math import pi
+from typing import Any, get_args
+
+import pytest
+
+from nomisma.core.materials.material import materials
+from nomisma.core.planning.operations import Operation, OperationKind
+from nomisma.core.planning.set_ups import Station
+from nomisma.core.planning.sheet import CAUTIONS, Run, held_words, minutes_of, run_of
+
+KINDS: tuple[OperationKind, ...] = get_args(OperationKind)
+TURN = Operation("turn", ("A",), Decimal(20), Decimal(40))
+
+
+def run(one: Operation = TURN, **given: Any) -> Run | None:
+    said: dict[str, Any] = {
+        "material": "mild_steel",
+        "largest_mm": Decimal(25),
+        "machine_speeds": "",
+        "most_rpm": None,
+        **given,
+    }
+    return run_of(one, **said)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_operation_has_its_caution(kind: OperationKind) -> None:
+    assert len(CAUTIONS[kind]) > 20
+
+
+def test_the_rim_runs_at_the_surface_speed_it_says() -> None:
+    found = run()
+    assert found
+    assert found.surface_m_min == pytest.approx(pi * 20 * found.rpm / 1000)
+
+
+def test_the_machines_and_the_chucks_speeds_hold_it_down() -> None:
+    found = run(machine_speeds="60 140 250 400 800", most_rpm=300)
+    assert found
+    assert found.rpm == 250
+
+
+def test_a_material_nobody_knows_is_begun_slower() -> None:
+    sure, unsure = run(), run(cautious=True)
+    assert sure
+    assert unsure
+    assert unsure.rpm == pytest.approx(sure.rpm * 0.67, rel=0.01)
+
+
+@pytest.mark.parametrize("material", materials())
+def test_every_material_of_the_table_has_a_speed(material: str) -> None:
+    assert run(material=material)
+
+
+def test_by_hand_there_is_no_speed() -> None:
+    assert run(Operation("deburr")) is None
+
+
+def test_the_time_is_length_over_feed_and_speed_and_what_is_usual_beside() -> None:
+    """40 mm at 0.08 mm a turn and 500 rpm is one minute; half a minute to begin, one and a half to measure, one for another tool."""
+    assert minutes_of(TURN, Run(500, 31), stock_mm=Decimal(22), new_tool=False) == pytest.approx(3)
+    assert minutes_of(TURN, Run(500, 31), stock_mm=Decimal(22), new_tool=True) == pytest.approx(4)
+
+
+def test_roughing_takes_as_many_passes_as_there_is_metal() -> None:
+    rough = Operation("rough_turn", ("A",), Decimal(20), Decimal(40))
+    one, three = (minutes_of(rough, Run(500, 31), stock_mm=Decimal(stock), new_tool=False) - 0.5 for stock in (23, 29))
+    assert three == pytest.approx(3 * one)
+
+
+@pytest.mark.parametrize("station", get_args(Station))
+def test_each_way_of_holding_says_what_is_looked_at_first(station: Station) -> None:
+    assert len(held_words(station, "A")) >= 3
+
+
+def test_a_finished_surface_is_not_gripped_bare() -> None:
+    assert "soft jaws" in held_words("left", "A")[0]
+    assert "soft jaws" not in held_words("right", "")[0]

@@ -1,0 +1,146 @@
+"""Plan: what was asked, before the saw, stock, lathe, order; and the sheet at the lathe."""
+
+import re
+
+from tests.web.conftest import Hand
+from tests.web.parts import log, number_of, start
+
+FLANGED = "od 24 h9 x 30 ±0.1\nod 40 ±0.1 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1"
+
+
+def planned(hand: Hand, lines: str = FLANGED) -> int:
+    number = number_of(start(hand, lines))
+    hand.get(f"/jobs/{number}/plan")
+    return number
+
+
+def test_the_plan_stands_between_part_and_hold(orla: Hand) -> None:
+    number = planned(orla)
+    spine = re.findall(
+        r'href="/jobs/\d+/(\w+)[^"]*" ?(?:aria-current="page")?>(?:\w+)</a>',
+        orla.page.split('class="spine"')[1].split("</ol>")[0],
+    )
+    assert spine.index("part") < spine.index("plan") < spine.index("hold")
+    assert f"/jobs/{number}/plan/sheet" in orla.page
+
+
+def test_set_ups_and_operations_are_shown_with_their_reasons(orla: Hand) -> None:
+    planned(orla)
+    assert "Set-up 1, from the left end" in orla.page
+    assert "Set-up 2, from the right end, held on A" in orla.page
+    assert "The face first: it is the zero of all lengths." in orla.page
+
+
+def test_before_the_saw_nothing_that_was_entered_is_in_sight(orla: Hand) -> None:
+    number = planned(orla)
+    page = orla.get(f"/jobs/{number}/plan/saw").text
+    main = page.split("<main")[1]
+    assert not re.search(r"\b40\b|\b24\b|39\.9|40\.1", main)
+
+
+def test_said_alike_it_says_where_to_saw_and_said_otherwise_it_stops(orla: Hand) -> None:
+    number = planned(orla)
+    orla.get(f"/jobs/{number}/plan/saw")
+    orla.send(f"/jobs/{number}/plan/saw", length_again="40", diameter_again="40")
+    assert "Saw at 41.6 mm" in orla.page
+    orla.get(f"/jobs/{number}/plan/saw")
+    orla.send(f"/jobs/{number}/plan/saw", length_again="50", diameter_again="40")
+    assert "out by exactly 10 mm" in orla.page
+    assert "the drawing and the metal do not agree" in orla.get(f"/jobs/{number}/hold").text
+
+
+def test_a_size_that_is_none_comes_back_as_it_was_typed(orla: Hand) -> None:
+    number = planned(orla)
+    orla.get(f"/jobs/{number}/plan/saw")
+    refused = orla.send(f"/jobs/{number}/plan/saw", length_again="forty", diameter_again="40")
+    assert refused.status_code == 422
+    assert 'value="forty"' in refused.text
+
+
+def test_an_open_question_stands_on_hold_until_it_is_answered(orla: Hand) -> None:
+    number = planned(orla)
+    orla.send(f"/jobs/{number}/plan/questions", question="which side is seen?")
+    assert "1 open question" in orla.get(f"/jobs/{number}/hold").text
+    page = orla.get(f"/jobs/{number}/plan").text
+    of = re.search(r'name="of" value="([0-9a-f-]+)"', page)
+    assert of
+    orla.send(f"/jobs/{number}/plan/answers", of=of[1], answer="the flange")
+    assert "the flange" in orla.page
+    assert "1 open question" not in orla.get(f"/jobs/{number}/hold").text
+
+
+def test_stock_as_measured_says_blank_and_weight_and_which_lathe(orla: Hand) -> None:
+    number = planned(orla)
+    orla.send(
+        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="45", length="300", parting="3", grip="20", bore="",
+        stock_material="brass",
+    )  # fmt: skip
+    assert "64.600 mm" in orla.page
+    assert "Bench lathe" in orla.page
+    wrong = orla.send(
+        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="wide", length="", parting="", grip="", bore="",
+        stock_material="brass",
+    )  # fmt: skip
+    assert wrong.status_code == 422
+    assert 'value="wide"' in wrong.text
+
+
+def test_a_part_too_large_for_a_lathe_says_so_on_plan(orla: Hand) -> None:
+    planned(orla, "od 600 ±1 x 80 ±1")
+    assert "does not fit" in orla.page
+    assert "needed 600.8" in orla.page
+
+
+def test_an_order_that_breaks_a_rule_asks_for_its_reason_and_keeps_it(orla: Hand) -> None:
+    number = planned(orla)
+    asked = orla.send(f"/jobs/{number}/plan/order", move="1/part_off:|up", reason="")
+    assert asked.status_code == 422
+    assert "Part off last: after it nothing is held." in asked.text
+    keys = re.search(r'name="keys" value="([^"]+)"', asked.text)
+    assert keys
+    orla.send(f"/jobs/{number}/plan/order", keys=keys[1], reason="the saw takes it off")
+    assert "Done so because: the saw takes it off" in orla.page
+    orla.send(f"/jobs/{number}/plan/order", own="yes", reason="")
+    assert "Done so because" not in orla.page
+
+
+def test_the_sheet_shows_one_step_and_goes_on_when_it_is_ticked(orla: Hand) -> None:
+    number = planned(orla)
+    page = orla.get(f"/jobs/{number}/plan/sheet").text
+    assert ">Face</h2>" in page
+    key = re.search(r'name="key" value="([^"]+)"', page)
+    assert key
+    orla.send(f"/jobs/{number}/plan/tick", key=key[1])
+    assert ">Rough turn A, B</h2>" in orla.page
+    assert "1 done" in orla.page
+    orla.send(f"/jobs/{number}/plan/tick", key=key[1], what="back")
+    assert ">Face</h2>" in orla.page
+
+
+def test_a_step_closes_by_itself_when_its_features_are_in_limits(orla: Hand) -> None:
+    number = planned(orla, "od 28 ±0.2\nlength 40 ±0.2")
+    step = next(n for n in range(1, 9) if "Finish turn A" in orla.get(f"/jobs/{number}/plan/sheet?step={n}").text)
+    for place in ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"):
+        log(orla, number, "A", "28.00", place=place)
+    assert "Measured, and in limits." in orla.get(f"/jobs/{number}/plan/sheet?step={step}").text
+
+
+def test_all_set_ups_are_printed_one_a_page(orla: Hand) -> None:
+    page = orla.get(f"/jobs/{planned(orla)}/plan/sheet/print").text
+    assert page.count('class="set-up-page"') == 2
+
+
+def test_a_part_without_an_outside_has_a_page_and_no_plan(orla: Hand) -> None:
+    number = planned(orla, "bore 12 H7")
+    assert "no outside of a known size" in orla.page
+    for path in ("plan/sheet", "plan/sheet/print", "hold"):
+        assert orla.get(f"/jobs/{number}/{path}").status_code == 200
+
+
+def test_hold_shows_the_planned_set_ups_and_how_far_the_tailstock_goes_over(orla: Hand) -> None:
+    number = planned(orla, "od 20 ±0.1 x 100 ±0.1\ntaper 1:20 over 50 ±0.1")
+    page = orla.get(f"/jobs/{number}/hold").text
+    assert "As planned: 2 set-ups" in page
+    link = re.search(r'href="(/taper\?[^"]+)"', page)
+    assert link
+    assert "2.500 mm" in orla.get(link[1].replace("&amp;", "&")).text  # 100 × (1/20) / 2
