@@ -30,7 +30,7 @@ def test_its_docstring_names_a_source_and_what_it_raises(calculation: Calculatio
 def test_an_unknown_name_lists_the_known_ones() -> None:
     with pytest.raises(
         BadInput,
-        match="amount_to_take, assembly, batch, belt, boring_bar, bush, centre_drill, centre_grinding, chain, clean_up, close_in_found",
+        match="amount_to_take, assembly, batch, belt, blank, boring_bar, bush, centre_drill, centre_grinding, chain, chatter, clean_up",
     ):
         calculation_named("fitt")
 

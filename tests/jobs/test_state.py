@@ -39,16 +39,16 @@ def test_settled_throughout_it_goes_to_the_record(db: Session) -> None:
 
 def test_stages_follow_what_the_feature_is(db: Session) -> None:
     state = opened(db, "od 28 ±0.1 x 40 ±0.2")
-    assert stages_of(state.features[0]) == ("part", "hold", "cut", "measure", "record")
-    assert stages_of(state.features[1]) == ("part", "hold", "cut", "measure", "record")
-    assert stages_of(opened(db, "runout 0.02")) == ("part", "hold", "measure", "record")
+    assert stages_of(state.features[0]) == ("part", "plan", "hold", "cut", "measure", "record")
+    assert stages_of(state.features[1]) == ("part", "plan", "hold", "cut", "measure", "record")
+    assert stages_of(opened(db, "runout 0.02")) == ("part", "plan", "hold", "measure", "record")
     assert (stage_at(state.features[1], "cut"), stage_at(state.features[0], "mate"), stage_at(state, "hold")) == (
         "cut",
         "measure",
         "measure",
     )
     bush = state_numbered(db, open_bush(db, job(db)).number)
-    assert stages_of(bush) == ("part", "mate", "hold", "cut", "measure", "assemble", "record")
+    assert stages_of(bush) == ("part", "mate", "plan", "hold", "cut", "measure", "assemble", "record")
 
 
 def test_a_partner_made_here_counts_by_its_limits_until_it_is_measured(db: Session) -> None:

@@ -9,9 +9,12 @@ from typing import cast
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.part.duty import may_give
 from nomisma.core.part.section import Section, section_of
+from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank, corners_mm
-from nomisma.core.planning.operations import FINISHING
+from nomisma.core.planning.holding import HeldWork, Suggestion, ways_to_hold
+from nomisma.core.planning.operations import BY_HAND, FINISHING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
 from nomisma.core.planning.sheet import HANDLING_MIN, Run, minutes_of, run_of
 from nomisma.core.planning.which_lathe import Check, MachineRoom, Verdict, WorkSize, checks, fits, room_mm
@@ -200,6 +203,47 @@ class JobPlan:
         if self.blank is None or self.blank_input is None:
             return Decimal(0)
         return self.blank_input.stock_across.mm if self.blank_input.stock_across else self.blank.least_across.mm
+
+    def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held, the first one suggested, with reasons."""
+        return ways_to_hold(one.set_up, self._held_work(one)) if self.section else []
+
+    def _held_work(self, one: PlannedSetUp) -> HeldWork:
+        assert self.section is not None
+        assert self.order is not None
+        held = next((each for each in self.section.outside if each.letter == one.set_up.held_on), None)
+        within = [
+            bore.diameter_mm
+            for bore in self.section.bores
+            if held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
+        ]
+        gripped_mm = held.diameter_mm if held else self.stock_mm
+        return HeldWork(
+            diameter_mm=gripped_mm, stands_out_mm=self.section.length_mm - (held.to_mm - held.from_mm if held else Decimal(0)),
+            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.stock.shape if not held else "round",
+            pieces=self.state.in_force.pieces_wanted, runs_with=bool(held and self.order.dial_in), finished=held is not None,
+        )  # fmt: skip
+
+    @property
+    def batch_ways(self) -> tuple[BatchWay, ...]:
+        """The ways through a batch, counted; none for a single piece."""
+        if self.order is None or not self.state.is_batch:
+            return ()
+        tools = [
+            [step.operation.tool for step in one.operations if step.operation.tool != BY_HAND] for one in self.order.set_ups
+        ]
+        return batch_ways(tools, self.state.in_force.pieces_wanted)
+
+    @property
+    def may_give(self) -> list[str]:
+        """The letters that may give where the stock does not clean up: what is only seen or free, what gives first in front."""
+        return may_give((one.letter, one.duty) for one in self.state.made)
+
+    @property
+    def clock_minutes(self) -> float | None:
+        """Minutes from the first tick that stands to the last, by the clock; none before there are two."""
+        ticked = sorted(row.at for row in self.ticks.values())
+        return (ticked[-1] - ticked[0]).total_seconds() / 60 if len(ticked) > 1 else None
 
     @cached_property
     def minutes(self) -> dict[str, float]:

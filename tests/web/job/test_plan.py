@@ -144,3 +144,27 @@ def test_hold_shows_the_planned_set_ups_and_how_far_the_tailstock_goes_over(orla
     link = re.search(r'href="(/taper\?[^"]+)"', page)
     assert link
     assert "2.500 mm" in orla.get(link[1].replace("&amp;", "&")).text  # 100 × (1/20) / 2
+
+
+def test_each_set_up_says_how_it_is_held_and_what_that_costs(orla: Hand) -> None:
+    planned(orla)
+    assert "<strong>Three-jaw chuck</strong>" in orla.page
+    assert "by the needle" in orla.page
+
+
+def test_an_octagon_is_not_held_in_three_jaws(orla: Hand) -> None:
+    number = planned(orla)
+    orla.send(
+        f"/jobs/{number}/plan/stock", held="bar", shape="octagon", surface="rolled", across="46", length="", parting="", grip="", bore="",
+        stock_material="brass",
+    )  # fmt: skip
+    assert "three jaws do not hold octagon stock" in orla.page
+
+
+def test_stock_that_does_not_clean_up_names_what_may_give(orla: Hand) -> None:
+    number = planned(orla, "od 40 ±0.1 x 10 ±0.1, only seen\nbore 12 H7 thru, carries the load")
+    orla.send(
+        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="rolled", across="40.5", length="", parting="", grip="", bore="",
+        stock_material="brass",
+    )  # fmt: skip
+    assert "The stock does not clean up. What may give: A." in orla.page

@@ -216,13 +216,13 @@ def _facts(given: BlankInput, a_piece: Decimal, across: Decimal, kilograms: floa
     return facts
 
 
-def show_weight(kilograms: float) -> str:
+def show_weight(weight_kg: float) -> str:
     """A weight in both units, to three figures. Source: none, wording; the pound is exact.
 
     >>> show_weight(2.5)
     '2.5 kg (5.51 lb)'
     """
-    return f"{kilograms:.3g} kg ({kilograms / float(KG_PER_LB):.3g} lb)"
+    return f"{weight_kg:.3g} kg ({weight_kg / float(KG_PER_LB):.3g} lb)"
 
 
 def _notes(given: BlankInput, count: int | None, *, cleans: bool | None) -> list[str]:

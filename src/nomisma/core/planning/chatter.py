@@ -56,7 +56,7 @@ def changes_for(cause: str) -> tuple[Change, ...]:
 class ChatterInput(Model):
     """What chatters or looks poor; what is set now, where it is known; `tried`: the numbers of what was tried already (1 3)."""
 
-    cause: str = "long_bar"
+    cause: str
     rpm: Number | None = Field(default=None, gt=0, le=20_000)
     feed: Size | None = None
     depth: Size | None = None

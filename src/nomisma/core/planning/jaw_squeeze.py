@@ -45,7 +45,7 @@ class JawSqueezeResult(WorksheetAnswer):
 
 
 def ring_shares(jaws: int) -> tuple[float, float]:
-    """By what share of F·R³/(E·I) a ring goes in at each of its loads, and out between two. Source: Roark, circular rings (recalled).
+    """By what share of F·R³/(E·I) a ring under so many loads (`jaws`) goes in at each, and out between two. Source: Roark (recalled).
 
     >>> [round(share, 4) for share in ring_shares(2)]
     [0.0744, 0.0683]

@@ -10,7 +10,7 @@ from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
 from nomisma.core.planning.operations import BY_HAND, Operation, OperationKind
 from nomisma.core.planning.set_ups import Station
-from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.length import Length, Unit
 
 WORKED_AS = {
     "bearing_bronze": "bronze", "phosphor_bronze": "bronze", "aluminium_6061": "aluminium", "cast_aluminium": "aluminium",
@@ -21,8 +21,8 @@ _RUN_AS: dict[OperationKind, SpeedOperation] = {
     "face": "turning", "centre": "spotting", "centre_drill": "spotting", "drill": "drilling", "rough_turn": "turning",
     "rough_bore": "boring", "turn": "finishing", "bore": "boring", "groove": "parting", "chamfer": "turning", "part_off": "parting",
 }  # fmt: skip
-LEFT_ROUGH_MM = Decimal("0.75")
-"""What roughing leaves on every surface, on diameter. Source: common practice, no source (about 0.030 in)."""
+LEFT_ROUGH: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.75", "mm")}
+"""What roughing leaves on every surface, on diameter. Source: common practice, no source."""
 _FEED_MM: dict[OperationKind, float] = {
     "face": 0.12, "centre": 0.08, "centre_drill": 0.08, "drill": 0.12, "rough_turn": 0.2, "rough_bore": 0.15, "turn": 0.08,
     "bore": 0.08, "groove": 0.04, "chamfer": 0.08, "part_off": 0.05,

@@ -30,6 +30,13 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     return _page(visit, plan_of(visit.db, job_in_hand(visit, number)))
 
 
+def open_plan(post: Post, number: int) -> JobPlan:
+    """The plan of a job that something may be said of. Raises HandedOver."""
+    plan = plan_of(post.visit.db, job_in_hand(post.visit, number))
+    plan.state.must_be_open()
+    return plan
+
+
 def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, **typed: Any) -> Response:
     state = plan.state
     return page(
@@ -48,7 +55,7 @@ def _done(plan: JobPlan, anchor: str) -> Response:
 def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
     """What it must do, for whom, how it came, what it is made of."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     texts = {name: form.text(name, longest=400) for name in ("must_do", "for_whom", "surfaces", "worn")}
     said = Intake(
         **texts, needed_by=form.text("needed_by", longest=80), material=form.text("material", longest=80),
@@ -62,7 +69,7 @@ def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
 def ask_it(number: int, post: Post = Depends(posted)) -> Response:
     """A question to be answered or waived before metal is cut."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     try:
         ask(visit.db, plan, form.text("question", longest=400), by=visit.account, sent_id=form.client_id())
     except InputError as error:
@@ -74,7 +81,7 @@ def ask_it(number: int, post: Post = Depends(posted)) -> Response:
 def answer_it(number: int, post: Post = Depends(posted)) -> Response:
     """What was found out of a question, or why it is waived."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     of: UUID = form.id("of")
     try:
         answer(
@@ -99,7 +106,7 @@ def _stock(form: Form, plan: JobPlan) -> StockChosen:
 def say_stock(number: int, post: Post = Depends(posted)) -> Response:
     """The stock as measured, not as remembered."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     try:
         choose_stock(visit.db, plan, _stock(form, plan), by=visit.account, sent_id=form.client_id())
     except InputError as error:
@@ -112,7 +119,7 @@ def say_stock(number: int, post: Post = Depends(posted)) -> Response:
 def put_order(number: int, post: Post = Depends(posted)) -> Response:
     """Move an operation within its set-up, keep an order that breaks a rule with its reason, or go back to the plan's own."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     keys: list[str] = []
     try:
         if form.text("own") != "yes":
@@ -144,7 +151,7 @@ def _saw_page(
 def look(number: int, post: Post = Depends(posted)) -> Response:
     """Saw, or stop: kept either way."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     typed = {name: form.text(name, longest=40) for name in ("length_again", "diameter_again")}
     try:
         look_before_the_saw(visit.db, plan, **typed, by=visit.account, sent_id=form.client_id())

@@ -5,7 +5,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.planning.order import PlannedOperation
-from nomisma.core.planning.sheet import CAUTIONS, LEFT_ROUGH_MM, held_words
+from nomisma.core.planning.sheet import CAUTIONS, LEFT_ROUGH, held_words
 from nomisma.jobs.plan_entries import Tick
 from nomisma.jobs.plan_log import tick
 from nomisma.jobs.plan_state import JobPlan, plan_of
@@ -13,6 +13,7 @@ from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.plan import open_plan
 
 router = APIRouter(include_in_schema=False)
 
@@ -42,8 +43,9 @@ def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
     letters = here.operation.letters
     return {
         "set_up": set_up, "held": held_words(set_up.set_up.station, set_up.set_up.held_on), "caution": CAUTIONS[here.operation.kind],
-        "features": plan.features_of(here), "run": plan.run_of(here), "left_rough_mm": LEFT_ROUGH_MM, "minutes": plan.minutes[here.key],
-        "section": section_of_job(plan.state, "measure", stressed=letters),
+        "features": plan.features_of(here), "run": plan.run_of(here), "left_rough": LEFT_ROUGH[plan.state.unit],
+        "minutes": plan.minutes[here.key],
+        "section": section_of_job(plan.state, stressed=letters),
     }  # fmt: skip
 
 
@@ -62,7 +64,7 @@ def printed(number: int, visit: Visit = Depends(signed_in)) -> Response:
 def tick_it(number: int, post: Post = Depends(posted)) -> Response:
     """Tick a step off, or take that back; then the next one."""
     visit, form = post.visit, post.form
-    plan = plan_of(visit.db, job_in_hand(visit, number))
+    plan = open_plan(post, number)
     done = form.text("what") != "back"
     said = Tick(key=form.text("key", longest=200), done=done, note=form.text("note", longest=400))
     try:

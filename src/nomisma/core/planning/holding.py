@@ -1,0 +1,128 @@
+"""How a set-up is held: the ways that come into question, in order, with reasons and what each costs in trueness."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cache
+
+from nomisma.core.planning.blank import Shape
+from nomisma.core.planning.set_ups import SetUp
+from nomisma.core.table import table
+
+OVERHANG_CENTRE, OVERHANG_STEADY = Decimal(4), Decimal(12)
+"""Beyond so many diameters out of the chuck a centre holds the end, beyond so many a steady is wanted. Source: common practice, no source."""
+THIN_WALL = Decimal("0.08")
+"""A wall thinner than this share of the diameter is bent by jaws. Source: common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class Holding:
+    """One way of holding: what it is called, what it grips, how far work may run out so (µm, total indicator reading), what it is for."""
+
+    name: str
+    title: str
+    grips: tuple[str, ...]
+    least_um: Decimal
+    most_um: Decimal
+    repeats: bool
+    for_what: str
+    mind: str
+
+
+@cache
+def holdings() -> dict[str, Holding]:
+    """Every way by name, what is tried first in front; runout in µm. Source: holding.csv (common practice, no source).
+
+    >>> holdings()["three_jaw"].most_um
+    Decimal('130')
+    """
+    return {
+        row["name"]: Holding(
+            row["name"], row["title"], tuple(row["grips"].split()), Decimal(row["least_um"]), Decimal(row["most_um"]), row["repeats"] == "yes",
+            row["for_what"], row["mind"],
+        )
+        for row in table("planning", "holding.csv")
+    }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldWork:
+    """What is to be held, mm: its diameter where it is gripped, how far it stands out, its wall (none: solid), its section, how many pieces.
+
+    `runs_with`: whether it must run with what was finished before; `finished`: whether a finished surface is gripped.
+    """
+
+    diameter_mm: Decimal
+    stands_out_mm: Decimal
+    wall_mm: Decimal | None = None
+    shape: Shape = "round"
+    pieces: int = 1
+    runs_with: bool = False
+    finished: bool = False
+
+    @property
+    def is_thin(self) -> bool:
+        """Whether jaws would bend it."""
+        return self.wall_mm is not None and self.wall_mm < THIN_WALL * self.diameter_mm
+
+    @property
+    def diameters_out(self) -> Decimal:
+        """How many of its diameters it stands out."""
+        return self.stands_out_mm / self.diameter_mm if self.diameter_mm > 0 else Decimal(0)
+
+
+@dataclass(frozen=True, slots=True)
+class Suggestion:
+    """A way that comes into question, and why."""
+
+    holding: Holding
+    why: str
+
+
+def ways_to_hold(set_up: SetUp, work: HeldWork) -> list[Suggestion]:
+    """The ways for a set-up, the first one suggested; sizes in mm. Source: common practice, no source.
+
+    >>> bar = HeldWork(diameter_mm=Decimal(25), stands_out_mm=Decimal(40))
+    >>> [one.holding.name for one in ways_to_hold(SetUp("right", "", (), ()), bar)][0]
+    'three_jaw'
+    """
+    if set_up.station == "mandrel":
+        return _suggested(
+            ("mandrel", "its bore is finished, and its outside runs with it"),
+            ("expanding_mandrel", "for a bore of no standard size"),
+            ("bonded_mandrel", "where no press may be on it"),
+        )
+    if set_up.station == "centres":
+        return _suggested(
+            ("centres", "every diameter true to the others, and to be put back"),
+            ("chuck_and_centre", "where one end may stay"),
+        )
+    return _in_a_chuck(work)
+
+
+def _suggested(*pairs: tuple[str, str]) -> list[Suggestion]:
+    return [Suggestion(holdings()[name], why) for name, why in pairs]
+
+
+def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
+    found: list[tuple[str, str]] = []
+    if work.is_thin:
+        found += [("soft_jaws", "its wall is thin: as much of it held as can be, or jaws bend it"),
+                  ("bonded_mandrel", "thin: held without being squeezed")]  # fmt: skip
+    elif work.finished or work.runs_with:
+        why = "a finished surface is gripped, and it must run with what was cut before"
+        many = ("soft_jaws", f"{why}; {work.pieces} pieces come as true without a needle")
+        one = ("four_jaw", f"{why}; strips under the jaws, by the needle")
+        found += [many, one] if work.pieces > 2 else [one, many]
+    elif work.shape in ("square", "octagon"):
+        found.append(("four_jaw", f"three jaws do not hold {work.shape} stock"))
+    else:
+        found.append(("three_jaw", "all that must be true is cut before it is taken out"))
+        if work.pieces > 2 and work.shape == "round":
+            found.append(("collet", "many pieces from bright bar"))
+        found.append(("four_jaw", "where the stock is rough or there is little to clean up"))
+    out = f"it stands {work.diameters_out:.1f} diameters out"
+    if work.diameters_out > OVERHANG_STEADY:
+        found.append(("steady", f"{out}: it bends and whips"))
+    elif work.diameters_out > OVERHANG_CENTRE:
+        found.insert(0, ("chuck_and_centre", f"{out}: a centre holds its end"))
+    return _suggested(*found)
