@@ -23,6 +23,7 @@ PAGES = {
     "Mate": "/jobs/{n}/mate?function=turns_freely",
     "Measure": "/jobs/{n}/measure",
     "Part": "/jobs/{n}/part",
+    "Plan": "/jobs/{n}/plan",
     "Record": "/jobs/{n}/record",
 }
 ROUNDS = 120
@@ -48,7 +49,7 @@ def page_rows(cluster: Cluster, large_readings: int) -> Iterator[Row]:
             clients = [(bare, "/"), (small, path.format(n=FIRST_BULK)), (large, path.format(n=FIRST_BULK))]
             bare_ms, small_ms, large_ms = p95_ms(clients, ROUNDS)
             shown = f"{large_ms:.1f} ms at {large_readings:,} readings"
-            budget = 5 if name in ("Part", "Record") else 3
+            budget = 5 if name in ("Part", "Plan", "Record") else 3
             yield f"{name}: p95 / ({budget} × bare page, {bare_ms:.1f} ms)", shown, large_ms / (budget * bare_ms)
             yield f"{name}: p95 / (1.2 × at 1,000 readings)", f"{small_ms:.1f} ms at 1,000", large_ms / (1.2 * small_ms)
     with server(app, large_url, workers=2) as large:  # as ./nomisma serve starts it

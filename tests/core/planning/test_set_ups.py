@@ -98,3 +98,14 @@ def test_an_outside_on_a_mandrel_is_true_to_the_bore_it_sits_in() -> None:
 def test_the_second_chucking_holds_on_what_the_first_finished() -> None:
     found = set_ups_of(surfaces(FLANGED), stock="bar")
     assert [one.held_on for one in found.set_ups] == ["", "A"]
+
+
+@settings(max_examples=60, deadline=None)
+@given(steps, bores)
+def test_a_blank_is_planned_whatever_its_surfaces(outsides: list[tuple[int, int]], holes: list[tuple[int, bool]]) -> None:
+    lines = [f"od {diameter} x {long}" for diameter, long in outsides]
+    lines += [f"bore {diameter} {'thru' if through else 'x 4 deep from the right'}" for diameter, through in holes]
+    parts = surfaces("\n".join(lines))
+    found = set_ups_of(parts, stock="blank")
+    cut = [one for set_up in found.set_ups for one in set_up.surfaces if one.kind != "edge"]
+    assert sorted(one.letter for one in cut) == sorted(one.letter for one in parts if one.kind != "edge")

@@ -60,7 +60,8 @@ def test_a_size_that_is_none_comes_back_as_it_was_typed(orla: Hand) -> None:
 def test_an_open_question_stands_on_hold_until_it_is_answered(orla: Hand) -> None:
     number = planned(orla)
     orla.send(f"/jobs/{number}/plan/questions", question="which side is seen?")
-    assert "1 open question" in orla.get(f"/jobs/{number}/hold").text
+    for stage in ("hold", "cut", "cut?feature=B", "plan/sheet"):
+        assert "1 open question" in orla.get(f"/jobs/{number}/{stage}").text
     page = orla.get(f"/jobs/{number}/plan").text
     of = re.search(r'name="of" value="([0-9a-f-]+)"', page)
     assert of

@@ -16,8 +16,10 @@ StockHeld = Literal["bar", "blank"]
 STOCK_WORDS: dict[StockHeld, str] = {
     "bar": "a bar, or a blank with a grip to spare: it is parted off", "blank": "a blank no longer than the part and its facing",
 }  # fmt: skip
-MOST_FREE = 8
+MOST_FREE = 10
 """Up to so many surfaces that either end reaches, every way to share them out is tried. Source: this tool's own choice."""
+MOST_ORDERED = 12
+"""Of so many ways that are equal but for their tools the operations are put in order. Source: this tool's own choice."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,6 +50,27 @@ class SetUps:
     proved: bool
 
 
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """One way to share the surfaces out over some set-ups."""
+
+    stations: tuple[Station, ...]
+    where: Mapping[Surface, Station]
+
+    def cost(self, surfaces: Sequence[Surface]) -> tuple[int, ...]:
+        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the fullest chucking."""
+        diameters = [self._diameters(station) for station in self.stations]
+        return len(self.stations), len(list(_apart(surfaces, self.where))), sum(diameters) - max(diameters)
+
+    @property
+    def cut_first(self) -> int:
+        """How many diameters are cut in the first set-up."""
+        return self._diameters(self.stations[0])
+
+    def _diameters(self, station: Station) -> int:
+        return sum(at == station and one.kind in ("outside", "bore") for one, at in self.where.items())
+
+
 def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, whole: str = "") -> SetUps:
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
 
@@ -59,24 +82,32 @@ def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted:
     >>> [one.station for one in set_ups_of([pin], stock="bar").set_ups], [one.station for one in set_ups_of([pin], stock="blank").set_ups]
     (['right', 'left'], ['right', 'left', 'centres'])
     """
-    found: SetUps | None = None
     free = sum(len(one.ends) > 1 for one in surfaces if one.kind not in ("edge", "groove"))
-    proved = free <= MOST_FREE
+    every = free <= MOST_FREE
+    least, alike = _alike(surfaces, stock, face_as_parted=face_as_parted, every=every)
+    assert least is not None, "two ends and a pair of centres reach everything"
+    proved = every and len(alike) <= MOST_ORDERED
+    made = [_made(surfaces, one, stock, proved=proved, whole=whole) for one in alike[:MOST_ORDERED]]
+    return min(made, key=lambda one: one.changes)
+
+
+def _alike(
+    surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool, every: bool
+) -> tuple[tuple[int, ...] | None, list[_Way]]:
+    """The ways to share the surfaces out that are equal but for their tools, those that cut most first in front; and what they cost."""
+    least: tuple[int, ...] | None = None
+    alike: list[_Way] = []
     for stations in _sequences(surfaces, stock, face_as_parted=face_as_parted):
-        if found and len(stations) > len(found.set_ups):
+        if least is not None and len(stations) > least[0]:
             break
-        for where in _shared_out(surfaces, stations, stock, every=proved):
-            one = _made(surfaces, stations, where, stock, proved=proved, whole=whole)
-            if found is None or _cost(one) < _cost(found):
-                found = one
-    assert found is not None, "two ends and a pair of centres reach everything"
-    return found
-
-
-def _cost(one: SetUps) -> tuple[int, int, int, int, int]:
-    """What is to be least, in order; of equals, most cut in the first set-up."""
-    diameters = [sum(surface.kind in ("outside", "bore") for surface in set_up.surfaces) for set_up in one.set_ups]
-    return len(one.set_ups), len(one.apart), sum(diameters) - max(diameters), one.changes, -diameters[0]
+        for where in _shared_out(surfaces, stations, stock, every=every):
+            way = _Way(stations, where)
+            cost = way.cost(surfaces)
+            if least is None or cost < least:
+                least, alike = cost, []
+            if cost == least:
+                alike.append(way)
+    return least, sorted(alike, key=lambda way: -way.cut_first)
 
 
 def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool) -> Iterator[tuple[Station, ...]]:
@@ -127,15 +158,8 @@ def _shared_out(
             yield where | grooves
 
 
-def _made(
-    surfaces: Sequence[Surface],
-    stations: tuple[Station, ...],
-    where: Mapping[Surface, Station],
-    stock: StockHeld,
-    *,
-    proved: bool,
-    whole: str,
-) -> SetUps:
+def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, whole: str) -> SetUps:
+    stations, where = way.stations, way.where
     edges = [one for one in surfaces if one.kind == "edge"]
     made: list[SetUp] = []
     opened = False

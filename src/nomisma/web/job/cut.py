@@ -19,6 +19,7 @@ from nomisma.jobs.clock import now
 from nomisma.jobs.cut_choices import FIELDS, as_shown, keep_choices
 from nomisma.jobs.cutting_run import CuttingRun, cleans_up, cutting_run, forget_earlier_set_ups, spindle_of
 from nomisma.jobs.limits_in_force import Between
+from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.state import JobState
 from nomisma.store import shop
@@ -65,7 +66,7 @@ def _page(
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
         chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), approaches=APPROACH_WORDS,
         work_materials=cutting_speeds().values(), dialling_methods=DIALLING_METHODS,
-        section=section_of_job(state) if len(state.made) > 1 else "",
+        section=section_of_job(state) if len(state.made) > 1 else "", before_metal=[] if part else plan_of(visit.db, state).before_metal,
     )  # fmt: skip
 
 

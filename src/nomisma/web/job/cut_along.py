@@ -13,6 +13,7 @@ from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.clock import now
+from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.state import JobState
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.cutting import facing_picture
@@ -54,7 +55,7 @@ def along_page(
         job=state.job, stage="cut", form=form, found=found, picture=picture, error=error, gauges=gauges_of(visit.db, state.feature_id),
         waiting=waiting(visit.db, state.feature_id, now()), now_mm=now_mm, cut_direction=cut_direction(state.feature.kind),
         readout_stop_mm=_readout_stop_mm(state, found.result, now_mm), dials=tuple(_dials(state)),
-        section=section_of_job(state) if len(state.made) > 1 else "",
+        section=section_of_job(state) if len(state.made) > 1 else "", before_metal=[] if part else plan_of(visit.db, state).before_metal,
         usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
     )  # fmt: skip
 
