@@ -1,12 +1,28 @@
 """Jobs of the invented shop that are read off a sketch: parts of several features, no mate."""
 
 from dataclasses import dataclass
+from uuid import UUID
 
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.length import Length, Unit
 from nomisma.demo.jobs import CALIPER, DEPTH, METRIC, Logged
 from nomisma.jobs.plan_entries import Intake, Question, Said, StockChosen, Tick, Topic
+from nomisma.jobs.stock_shelf import BarGiven
 
 CALIPER_METRIC = "0–150 mm caliper"
+
+_NOBODY = UUID(int=0)
+"""Each bar gets an id of its own when it is put on the shelf."""
+BARS = (
+    BarGiven(id=_NOBODY, words="rack 2, certificate 41", material="mild_steel", shape="round", surface="bright", unit="mm",
+             across=Length.of("30", "mm"), length=Length.of("1430", "mm")),
+    BarGiven(id=_NOBODY, words="remnant", material="mild_steel", shape="round", surface="bright", unit="mm", across=Length.of("30", "mm"),
+             length=Length.of("212", "mm")),
+    BarGiven(id=_NOBODY, words="by the bench lathe", material="brass", shape="round", surface="bright", unit="in",
+    across=Length.of("1.000", "in"),
+             length=Length.of("12", "in")),
+    BarGiven(id=_NOBODY, words="left over from the dome's wheel", material="ductile_iron", shape="octagon", surface="rolled", unit="mm",
+             across=Length.of("84", "mm"), length=Length.of("70", "mm")),
+)  # fmt: skip
 
 
 @dataclass(frozen=True)

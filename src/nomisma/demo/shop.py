@@ -1,6 +1,6 @@
 """Loads the demo shop into an empty database, through the same calculations the pages use."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from typing import Any, cast
 from uuid import UUID
@@ -34,9 +34,10 @@ from nomisma.demo.jobs import (
     Logged,
     Seen,
 )
-from nomisma.demo.parts import PARTS, DemoPart, KeptDemo
+from nomisma.demo.parts import BARS, PARTS, DemoPart, KeptDemo
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening import Lines, open_by_lines
+from nomisma.jobs.stock_shelf import enter_bar
 from nomisma.store.accounts import account_named, accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
@@ -131,6 +132,8 @@ class _Loader:
                 unit=person.unit,
             )
         lead = self.people["bram"].id
+        for number, bar in enumerate(BARS):
+            enter_bar(self.session, replace(bar, id=demo_id("bar", str(number))), by=self.people["bram"])
         for row in INSTRUMENTS:
             days = DUE_IN_DAYS.get(row["name"])
             due = (self.now + timedelta(days=days)).date() if days is not None else None

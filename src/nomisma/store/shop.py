@@ -9,7 +9,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
-from nomisma.store.models import Chuck, Instrument, Machine, ShopRuleVersion, ShopSetting
+from nomisma.store.models import Chuck, Instrument, Machine, ShopRuleVersion, ShopSetting, StockBar
 
 Kept = TypeVar("Kept", Chuck, Instrument, Machine)
 
@@ -32,6 +32,19 @@ def instruments(session: OrmSession) -> list[Instrument]:
 def machines(session: OrmSession) -> list[Machine]:
     """Machines as they are now, by name."""
     return list(session.scalars(_MACHINES))
+
+
+_BAR_AFTER = aliased(StockBar)
+_BARS = (
+    select(StockBar)
+    .where(~select(_BAR_AFTER.id).where(_BAR_AFTER.supersedes_id == StockBar.id).exists(), StockBar.length_mm > 0)
+    .order_by(StockBar.material, StockBar.across_mm, StockBar.length_mm)
+)
+
+
+def stock_bars(session: OrmSession) -> list[StockBar]:
+    """The bars and remnants there are, by material, section and length."""
+    return list(session.scalars(_BARS))
 
 
 _RULES = (

@@ -59,6 +59,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: gauges.waiting(session, NOBODY, now),
         lambda: shop.instruments(session),
         lambda: shop.machines(session),
+        lambda: shop.stock_bars(session),
         lambda: shop.rules(session),
         lambda: shop.settings(session, NOBODY),
         lambda: truing.chucks(session),

@@ -12,7 +12,7 @@ from nomisma.store.models.people import AccessToken, Account, Session, SignInAtt
 from nomisma.store.models.plan import PlanEntry
 from nomisma.store.models.practice import PracticeEvent, PracticePart
 from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, SuspectReading, Trial
-from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting
+from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting, StockBar
 
 APPEND_ONLY = (
     "access_token",
@@ -35,6 +35,7 @@ APPEND_ONLY = (
     "trial",
     "kept_answer",
     "plan_entry",
+    "stock_bar",
     "instrument_check",
     "disposition",
     "gauge_binding",
@@ -82,6 +83,7 @@ __all__ = [
     "ShopRuleVersion",
     "ShopSetting",
     "SignInAttempt",
+    "StockBar",
     "SuspectReading",
     "Trial",
     "Truing",

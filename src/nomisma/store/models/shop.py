@@ -100,6 +100,35 @@ class Machine(Base):
     at: Mapped[datetime] = written_at()
 
 
+class StockBar(Base):
+    """A bar or a remnant on the shelf, lengths in mm and as entered; sawn from, it is a new row that supersedes with what is left."""
+
+    __tablename__ = "stock_bar"
+    id: Mapped[UUID] = client_uuid()
+    sequence: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    words: Mapped[str] = mapped_column(Text, server_default="")  # what it is called, where it lies
+    material: Mapped[str] = mapped_column(Text)  # core.materials
+    shape: Mapped[str] = mapped_column(Text)  # core.planning.blank
+    surface: Mapped[str] = mapped_column(Text)
+    unit: Mapped[str] = mapped_column(Text)
+    across_mm: Mapped[Decimal] = mapped_column(MM)
+    across_text: Mapped[str] = mapped_column(Text)
+    bore_mm: Mapped[Decimal | None] = mapped_column(MM)
+    bore_text: Mapped[str] = mapped_column(Text, server_default="")
+    length_mm: Mapped[Decimal] = mapped_column(MM)  # 0: used up
+    length_text: Mapped[str] = mapped_column(Text)
+    job_id: Mapped[UUID | None] = mapped_column(ForeignKey("job.id"))  # what it was sawn for
+    of_id: Mapped[UUID | None] = mapped_column(ForeignKey("stock_bar.id"))
+    supersedes_id: Mapped[UUID | None] = mapped_column(ForeignKey("stock_bar.id"), unique=True)
+    by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    at: Mapped[datetime] = written_at()
+
+    @property
+    def first_id(self) -> UUID:
+        """The bar itself, whichever of its rows this is."""
+        return self.of_id or self.id
+
+
 class Chuck(Base):
     """An independent four-jaw; a change is a new row that supersedes. `of_id` is its first row, so that what was learned of it stays."""
 

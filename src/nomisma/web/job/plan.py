@@ -12,9 +12,12 @@ from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.order import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
+from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
 from nomisma.jobs.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
 from nomisma.jobs.plan_state import JobPlan, lathes_for, plan_of
+from nomisma.jobs.stock_shelf import bar_of
+from nomisma.store.shop import stock_bars
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
@@ -43,8 +46,21 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         visit, "job/plan/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
         typed=typed.get("typed", {}), keys=typed.get("keys", []), section=section_of_job(state), lathes=lathes_for(visit.db, plan),
         notes=notes_of(plan.order) if plan.order else [], verdict_words=VERDICT_WORDS, came_as=CAME_AS_WORDS, known_by=KNOWN_BY_WORDS,
-        shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS, holdings=STOCK_WORDS, materials=MATERIALS,
+        shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS, holdings=STOCK_WORDS, materials=MATERIALS, bars=_bars(visit, plan),
     )  # fmt: skip
+
+
+def _bars(visit: Visit, plan: JobPlan) -> list[tuple[str, str]]:
+    """What lies on the shelf, to choose from."""
+    titles = dict(MATERIALS)
+    unit = plan.state.unit
+    return [
+        (
+            str(bar.first_id),
+            f"{titles[bar.material]}, {bar.shape} {show_exact(bar.across_mm, unit)}, {show_exact(bar.length_mm, unit)} long",
+        )
+        for bar in stock_bars(visit.db)
+    ]
 
 
 def _done(plan: JobPlan, anchor: str) -> Response:
@@ -93,13 +109,25 @@ def answer_it(number: int, post: Post = Depends(posted)) -> Response:
     return _done(plan, "questions")
 
 
-def _stock(form: Form, plan: JobPlan) -> StockChosen:
+def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
+    """The stock as the form says it; where a bar of the shelf is named, its section, size and material are the bar's. Raises InputError."""
     texts = {name: form.text(name, longest=40) for name in ("across", "bore", "length", "parting", "grip")}
+    own: dict[str, Any] = {
+        "shape": form.choice("shape", tuple(SHAPE_WORDS)), "surface": form.choice("surface", tuple(SURFACE_WORDS)),
+        "material": form.choice("stock_material", tuple(name for name, _ in MATERIALS)),
+    }  # fmt: skip
+    if form.text("bar"):
+        bar = bar_of(visit.db, form.id("bar"))
+        sizes = {"across": bar.across_mm, "bore": bar.bore_mm, "length": bar.length_mm}
+        texts |= {name: show_exact(mm, plan.state.unit) if mm else "" for name, mm in sizes.items()}
+        own = {"shape": bar.shape, "surface": bar.surface, "material": bar.material}
     return StockChosen(
-        **texts, held=form.choice("held", tuple(STOCK_WORDS)), face_as_parted=form.text("face_as_parted") == "yes",
-        shape=form.choice("shape", tuple(SHAPE_WORDS)), surface=form.choice("surface", tuple(SURFACE_WORDS)),
-        material=form.choice("stock_material", tuple(name for name, _ in MATERIALS)), unit=plan.state.unit,
-    )  # fmt: skip
+        **texts,
+        **own,
+        held=form.choice("held", tuple(STOCK_WORDS)),
+        face_as_parted=form.text("face_as_parted") == "yes",
+        unit=plan.state.unit,
+    )
 
 
 @router.post("/jobs/{number}/plan/stock")
@@ -108,7 +136,7 @@ def say_stock(number: int, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     plan = open_plan(post, number)
     try:
-        choose_stock(visit.db, plan, _stock(form, plan), by=visit.account, sent_id=form.client_id())
+        choose_stock(visit.db, plan, _stock(visit, form, plan), by=visit.account, sent_id=form.client_id())
     except InputError as error:
         typed = {name: form.shown(name) for name in ("across", "bore", "length", "parting", "grip")}
         return _page(visit, plan, status=422, error=error, typed=typed)

@@ -1,6 +1,6 @@
 """The routes of the shop's pages."""
 
-from nomisma.web.shop import access, cutting_speeds, instruments, shop, shop_rules, slips
+from nomisma.web.shop import access, cutting_speeds, instruments, shop, shop_rules, slips, stock
 
 ROUTERS = (
     instruments.router,
@@ -9,4 +9,5 @@ ROUTERS = (
     cutting_speeds.router,
     access.router,
     slips.router,
+    stock.router,
 )

@@ -1,0 +1,94 @@
+"""The shelf of stock: what bars and remnants there are, one more, and a piece sawn off for a job."""
+
+from typing import cast
+from urllib.parse import urlencode
+from uuid import UUID
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+
+from nomisma.core.errors import InputError
+from nomisma.core.materials.material import materials
+from nomisma.core.number import whole_from
+from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, Surface
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit
+from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
+from nomisma.store.jobs import LARGEST_NUMBER
+from nomisma.store.models import StockBar
+from nomisma.store.shop import stock_bars
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+
+router = APIRouter(include_in_schema=False)
+FIELDS = ("words", "across", "bore", "length", "piece", "saw", "job_number")
+
+
+@router.get("/shop/stock")
+def show(visit: Visit = Depends(signed_in)) -> Response:
+    """The shelf."""
+    return _page(visit)
+
+
+def _page(
+    visit: Visit, *, status: int = 200, form: Form | None = None, error: InputError | None = None, at: str = ""
+) -> Response:
+    bars = stock_bars(visit.db)
+    return page(
+        visit, "shop/stock.html", status=status, bars=bars, materials={one.name: one.title for one in materials().values()}, shapes=SHAPE_WORDS,
+        surfaces=SURFACE_WORDS, error=error, at=at, typed={name: form.shown(name) for name in FIELDS} if form else {}, cut_list=_cut_list(bars),
+    )  # fmt: skip
+
+
+def _cut_list(bars: list[StockBar]) -> dict[str, str]:
+    """By material and section, the address of a cut list over its bars."""
+    found: dict[str, list[str]] = {}
+    for bar in bars:
+        found.setdefault(f"{bar.material}, {bar.shape} {bar.across_text}", []).append(
+            show_exact(bar.length_mm, cast(Unit, bar.unit))
+        )
+    return {
+        words: f"/cut-list?{urlencode({'bars': chr(10).join(lengths), 'pieces': ''})}"
+        for words, lengths in found.items()
+        if len(lengths) > 1
+    }
+
+
+@router.post("/shop/stock")
+def enter(post: Post = Depends(posted)) -> Response:
+    """A bar on the shelf."""
+    visit, form = post.visit, post.form
+    must_be_shop_hand(visit.account, "Stock is entered")
+    unit = form.unit()
+    try:
+        given = BarGiven(
+            id=form.client_id(), words=form.text("words", longest=120), material=form.choice("material", tuple(materials())),
+            shape=cast(Shape, form.choice("shape", tuple(SHAPE_WORDS))), surface=cast(Surface, form.choice("surface", tuple(SURFACE_WORDS))),
+            unit=unit,
+            across=form.size("across", unit), length=form.size("length", unit), bore=form.size("bore", unit) if form.text("bore") else None,
+        )  # fmt: skip
+        enter_bar(visit.db, given, by=visit.account)
+    except InputError as error:
+        return _page(visit, status=422, form=form, error=error)
+    visit.db.commit()
+    return RedirectResponse("/shop/stock", 303)
+
+
+@router.post("/shop/stock/saw")
+def saw(post: Post = Depends(posted)) -> Response:
+    """A piece off a bar; what is left stays on the shelf."""
+    visit, form = post.visit, post.form
+    first_id: UUID = form.id("bar")
+    try:
+        bar = bar_of(visit.db, first_id)
+        unit = cast(Unit, bar.unit)
+        number = form.text("job_number", longest=12)
+        saw_off(
+            visit.db, bar, form.size("piece", unit), form.size("saw", unit) if form.text("saw") else None,
+            whole_from(number, least=1, most=LARGEST_NUMBER, field="job_number") if number else None, by=visit.account, sent_id=form.client_id(),
+        )  # fmt: skip
+    except InputError as error:
+        return _page(visit, status=422, form=form, error=error, at=str(first_id))
+    visit.db.commit()
+    return RedirectResponse("/shop/stock", 303)
