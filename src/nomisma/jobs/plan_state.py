@@ -13,10 +13,10 @@ from nomisma.core.part.duty import may_give
 from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank, corners_mm
-from nomisma.core.planning.holding import HeldWork, Suggestion, ways_to_hold
+from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, ways_to_hold
 from nomisma.core.planning.operations import BY_HAND, FINISHING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
-from nomisma.core.planning.sheet import HANDLING_MIN, Run, minutes_of, run_of
+from nomisma.core.planning.sheet import HANDLING_MIN, WORKED_AS, Run, minutes_of, run_of
 from nomisma.core.planning.which_lathe import Check, MachineRoom, Verdict, WorkSize, checks, fits, room_mm
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
@@ -207,6 +207,26 @@ class JobPlan:
     def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held, the first one suggested, with reasons."""
         return ways_to_hold(one.set_up, self._held_work(one)) if self.section else []
+
+    def stands_out_mm(self, one: PlannedSetUp) -> Decimal:
+        """How far the work stands out of what holds it in a set-up, mm."""
+        return self._held_work(one).stands_out_mm
+
+    def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
+        """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""
+        if one.set_up.station not in ("right", "left") or self.section is None:
+            return None
+        work = self._held_work(one)
+        finished = min(
+            (each.diameter_mm for each in one.set_up.surfaces if each.kind == "outside"), default=work.diameter_mm
+        )
+        at_centre = any(way.holding.name == "chuck_and_centre" for way in self.ways_to_hold(one)[:1])
+        cut = WORKED_AS.get(self.stock.material, self.stock.material)
+        bent = [
+            bends_mm(work, mm, stiff_material=self.stock.material, cut_material=cut, at_centre=at_centre)
+            for mm in (work.diameter_mm, finished)
+        ]
+        return (bent[0], bent[1]) if bent[0] is not None and bent[1] is not None else None
 
     def _held_work(self, one: PlannedSetUp) -> HeldWork:
         assert self.section is not None

@@ -169,3 +169,21 @@ def test_stock_that_does_not_clean_up_names_what_may_give(orla: Hand) -> None:
         stock_material="brass",
     )  # fmt: skip
     assert "The stock does not clean up. What may give: A." in orla.page
+
+
+def test_the_sheet_says_how_far_it_stands_out_and_what_was_worked_out(orla: Hand) -> None:
+    number = planned(orla)
+    orla.send(
+        "/worksheets/keep", keep_tool="stops", keep_unit="mm", keep_number=str(number), keep_letter="A", keep_note="the table by the lathe",
+        steps="face, at 0\nturn A, at 30", stations="6", apart="10", short="0.1", needle_room="38", first_piece="", second_piece="",
+        repeats="0.02",
+    )  # fmt: skip
+    page = orla.get(f"/jobs/{number}/plan/sheet").text
+    assert "stands out" in page
+    assert "A turret of carriage stops</a>: the table by the lathe" in page
+
+
+def test_what_bends_is_said_as_stock_and_as_finished(orla: Hand) -> None:
+    planned(orla, "od 12 ±0.05 x 90 ±0.2\nod 20 ±0.05 x 10 ±0.2")
+    assert "under a light cut it comes out" in orla.page
+    assert "a centre holds its end" in orla.page

@@ -23,7 +23,7 @@ _RUN_AS: dict[OperationKind, SpeedOperation] = {
 }  # fmt: skip
 LEFT_ROUGH: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.75", "mm")}
 """What roughing leaves on every surface, on diameter. Source: common practice, no source."""
-_FEED_MM: dict[OperationKind, float] = {
+FEED_MM: dict[OperationKind, float] = {
     "face": 0.12, "centre": 0.08, "centre_drill": 0.08, "drill": 0.12, "rough_turn": 0.2, "rough_bore": 0.15, "turn": 0.08,
     "bore": 0.08, "groove": 0.04, "chamfer": 0.08, "part_off": 0.05,
 }  # fmt: skip
@@ -107,7 +107,7 @@ def minutes_of(one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: 
     handling = HANDLING_MIN["operation"] + (HANDLING_MIN["tool"] if new_tool and one.tool != BY_HAND else 0)
     if one.kind in ("turn", "bore", "groove", "deburr"):
         handling += HANDLING_MIN["measure"]
-    feed = _FEED_MM.get(one.kind)
+    feed = FEED_MM.get(one.kind)
     if run is None or feed is None or run.rpm <= 0:
         return handling
     return handling + _travel_mm(one, stock_mm) * _passes(one, stock_mm) / (feed * run.rpm)

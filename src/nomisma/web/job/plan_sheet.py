@@ -1,14 +1,18 @@
 """The set-up sheet: the plan as large steps for the lathe, one at a time, ticked off as they are done; and all of them to print."""
 
+from decimal import Decimal
+
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.planning.order import PlannedOperation
-from nomisma.core.planning.sheet import CAUTIONS, LEFT_ROUGH, held_words
+from nomisma.core.planning.sheet import CAUTIONS, FEED_MM, LEFT_ROUGH, held_words
+from nomisma.core.registry import calculation_named, calculations
 from nomisma.jobs.plan_entries import Tick
 from nomisma.jobs.plan_log import tick
 from nomisma.jobs.plan_state import JobPlan, plan_of
+from nomisma.store.jobs import kept_answers
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
@@ -31,7 +35,7 @@ def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, er
     here = named or plan.next_operation or (operations[-1] if operations else None)
     return page(
         visit, "job/plan/sheet.html", status=status, own_unit=plan.state.unit, state=plan.state, job=plan.state.job, stage="plan", plan=plan,
-        here=here, **_beside(plan, here), error=error,
+        here=here, **_beside(plan, here), error=error, kept=_kept(visit, plan),
     )  # fmt: skip
 
 
@@ -44,9 +48,20 @@ def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
     return {
         "set_up": set_up, "held": held_words(set_up.set_up.station, set_up.set_up.held_on), "caution": CAUTIONS[here.operation.kind],
         "features": plan.features_of(here), "run": plan.run_of(here), "left_rough": LEFT_ROUGH[plan.state.unit],
-        "minutes": plan.minutes[here.key],
+        "minutes": plan.minutes[here.key], "feed_mm": _feed_mm(here),
         "section": section_of_job(plan.state, stressed=letters),
     }  # fmt: skip
+
+
+def _feed_mm(here: PlannedOperation) -> Decimal | None:
+    feed = FEED_MM.get(here.operation.kind)
+    return Decimal(str(feed)) if feed is not None else None
+
+
+def _kept(visit: Visit, plan: JobPlan) -> list[tuple[str, str]]:
+    """What was worked out and kept with the job: its title and what it is for."""
+    rows = kept_answers(visit.db, plan.state.job.id)
+    return [(calculation_named(row.calculation).title, row.note) for row in rows if row.calculation in calculations()]
 
 
 @router.get("/jobs/{number}/plan/sheet/print")
