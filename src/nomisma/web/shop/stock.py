@@ -45,14 +45,13 @@ def _cut_list(bars: list[StockBar]) -> dict[str, str]:
     """By material and section, the address of a cut list over its bars."""
     found: dict[str, list[str]] = {}
     for bar in bars:
-        found.setdefault(f"{bar.material}, {bar.shape} {bar.across_text}", []).append(
-            show_exact(bar.length_mm, cast(Unit, bar.unit))
-        )
-    return {
-        words: f"/cut-list?{urlencode({'bars': chr(10).join(lengths), 'pieces': ''})}"
-        for words, lengths in found.items()
-        if len(lengths) > 1
+        unit = cast(Unit, bar.unit)
+        words = f"{materials()[bar.material].title}, {bar.shape} {show_exact(bar.across_mm, unit)}"
+        found.setdefault(words, []).append(show_exact(bar.length_mm, unit))
+    addresses = {
+        words: urlencode({"bars": "\n".join(lengths), "pieces": ""}) for words, lengths in found.items() if len(lengths) > 1
     }
+    return {words: f"/cut-list?{address}" for words, address in addresses.items()}
 
 
 @router.post("/shop/stock")
