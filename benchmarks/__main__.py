@@ -27,7 +27,7 @@ PAGES = {
     "Record": "/jobs/{n}/record",
 }
 ROUNDS = 120
-FIRST_BULK = 119
+FIRST_BULK = 122
 """A job of the filled shop, past the demo's own."""
 
 

@@ -151,4 +151,36 @@ PARTS = (
             ("tick", Tick(key="1/face:")),
         ),
     ),
+    DemoPart(
+        title="Flywheel of the air pump", asked="A casting: rim and hub true to the bore, light cuts until the grip is on metal", by="orla",
+        hours_ago=0.1, unit="mm", machine="Long lathe",
+        lines="od 176 ±0.2 x 21 ±0.2 true to E\nod 44 ±0.2 x 16 ±0.2, free\nbore 19 H7 thru, carries the load\nlength 37 ±0.2",
+        planned=(
+            ("intake", Intake(must_do="evens out the pump's stroke", for_whom="the chamber under the dome", came_as="sample",
+                              material="grey iron", known_by="file", surfaces="the bore; what is seen running is the inside of the rim",
+                              worn="the old bore, 0.4 oval; new it was 19 to the key's drawing")),
+            ("stock", StockChosen(held="blank", surface="cast", across="182", length="42", material="grey_iron", unit="mm")),
+            ("question", Question(question="Is the face of the boss chilled? Skim it before the bore.")),
+        ),
+    ),
+    DemoPart(
+        title="Covers of the gear case, two from one bar", asked="Two alike, one after the other from the bar that is there", by="orla",
+        hours_ago=0.08, unit="mm", machine="Long lathe",
+        lines="od 68 ±0.1 x 5 ±0.1\nod 51 h8 x 6 ±0.1 true to E\nbore 17 H7 thru\nlength 11 ±0.1",
+        planned=(
+            ("intake", Intake(must_do="closes the case and carries the seal", came_as="drawing", material="aluminium", known_by="said")),
+            ("stock", StockChosen(held="bar", across="70", length="64", parting="3", grip="18", material="aluminium_6061", unit="mm")),
+        ),
+    ),
+    DemoPart(
+        title="Tube of the finder, in a steady", asked="Bored at its far end, held a long way from the chuck", by="orla", hours_ago=0.06,
+        unit="mm", machine="Long lathe",
+        lines="od 33 ±0.1 x 410 ±0.5, only seen\nbore 27 +0.1/0 x 45 ±0.5 deep from the right, sets the position",
+        planned=(
+            ("intake", Intake(must_do="carries the finder's lens square", came_as="mating_part", material="brass tube, drawn",
+                              known_by="magnet")),
+            ("stock", StockChosen(held="bar", shape="tube", across="34", bore="25", length="445", parting="3", grip="25", material="brass",
+                                  unit="mm")),
+        ),
+    ),
 )  # fmt: skip

@@ -118,7 +118,10 @@ def keep_order(
     session: Session, plan: JobPlan, keys: Sequence[str], reason: str, *, by: Account, sent_id: UUID
 ) -> PlanEntry:
     """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed, HandedOver."""
-    found = order_of_work(plan.state.lettered, stock=plan.stock.held, face_as_parted=plan.stock.face_as_parted, kept=keys)
+    stock = plan.stock
+    found = order_of_work(
+        plan.state.lettered, stock=stock.held, face_as_parted=stock.face_as_parted, hollow=stock.shape == "tube", kept=keys
+    )
     if found is None:
         raise _no_part("keys")
     if found.breaks:

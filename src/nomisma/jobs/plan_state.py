@@ -112,8 +112,13 @@ class JobPlan:
     @cached_property
     def order(self) -> OrderOfWork | None:
         """The order of work; none without an outside of a known size."""
+        stock = self.stock
         return order_of_work(
-            self.state.lettered, stock=self.stock.held, face_as_parted=self.stock.face_as_parted, kept=self.kept_order.keys
+            self.state.lettered,
+            stock=stock.held,
+            face_as_parted=stock.face_as_parted,
+            hollow=stock.shape == "tube",
+            kept=self.kept_order.keys,
         )
 
     @cached_property

@@ -72,3 +72,11 @@ def test_by_its_lines_it_answers_with_a_table() -> None:
 def test_lines_that_make_no_plan_are_refused(lines: str, sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         calculation_named("order_of_work").run({"lines": lines, "unit": "mm"})
+
+
+def test_a_tube_is_bored_and_not_drilled() -> None:
+    found = order_of_work(part(FLANGED), stock="bar", hollow=True)
+    assert found is not None
+    kinds = [one.operation.kind for one in found.operations]
+    assert "drill" not in kinds
+    assert "bore" in kinds

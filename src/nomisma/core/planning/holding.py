@@ -129,7 +129,7 @@ def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
         found.append(("four_jaw", "where the stock is rough or there is little to clean up"))
     out = f"it stands {work.diameters_out:.1f} diameters out"
     if work.diameters_out > OVERHANG_STEADY:
-        found.append(("steady", f"{out}: it bends and whips"))
+        found.insert(0, ("steady", f"{out}: it bends and whips"))
     elif work.diameters_out > OVERHANG_CENTRE:
         found.insert(0, ("chuck_and_centre", f"{out}: a centre holds its end"))
     return _suggested(*found)

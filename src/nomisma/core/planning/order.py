@@ -82,12 +82,17 @@ class OrderOfWork:
 
 
 def order_of_work(
-    features: Sequence[LetteredFeature], *, stock: StockHeld, face_as_parted: bool = False, kept: Sequence[str] = ()
+    features: Sequence[LetteredFeature],
+    *,
+    stock: StockHeld,
+    face_as_parted: bool = False,
+    hollow: bool = False,
+    kept: Sequence[str] = (),
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
 
-    A kept order is a list of keys; an operation it does not name stands where the plan has it. Source: search (set-ups, changes of tool);
-    common practice, no source (rules).
+    `hollow`: the stock is a tube, nothing is drilled. A kept order is a list of keys; an operation it does not name stands where
+    the plan has it. Source: search (set-ups, changes of tool); common practice, no source (rules).
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
@@ -98,7 +103,9 @@ def order_of_work(
     if section is None:
         return None
     surfaces = surfaces_of(features, section)
-    found = set_ups_of(surfaces, stock=stock, face_as_parted=face_as_parted, whole=whole_letter(features, section))
+    found = set_ups_of(
+        surfaces, stock=stock, face_as_parted=face_as_parted, hollow=hollow, whole=whole_letter(features, section)
+    )
     places = {key: place for place, key in enumerate(kept)}
     set_ups, count, changes = [], 0, []
     for number, set_up in enumerate(found.set_ups, 1):

@@ -71,11 +71,14 @@ class _Way:
         return sum(at == station and one.kind in ("outside", "bore") for one, at in self.where.items())
 
 
-def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, whole: str = "") -> SetUps:
+def set_ups_of(
+    surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, hollow: bool = False, whole: str = ""
+) -> SetUps:
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
 
-    `face_as_parted`: the far face may stay as the parting tool leaves it; `whole`: the letter of the length from face to face. Source:
-    search over all ways to share the surfaces out; which surface can be cut where: geometry, and common practice (a jaw covers what it grips).
+    `face_as_parted`: the far face may stay as the parting tool leaves it; `hollow`: the stock has a bore already; `whole`: the letter of the
+    length from face to face. Source: search over all ways to share the surfaces out; which surface can be cut where: geometry, and common
+    practice (a jaw covers what it grips).
 
     >>> from decimal import Decimal
     >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
@@ -87,7 +90,7 @@ def set_ups_of(surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted:
     least, alike = _alike(surfaces, stock, face_as_parted=face_as_parted, every=every)
     assert least is not None, "two ends and a pair of centres reach everything"
     proved = every and len(alike) <= MOST_ORDERED
-    made = [_made(surfaces, one, stock, proved=proved, whole=whole) for one in alike[:MOST_ORDERED]]
+    made = [_made(surfaces, one, stock, proved=proved, hollow=hollow, whole=whole) for one in alike[:MOST_ORDERED]]
     return min(made, key=lambda one: one.changes)
 
 
@@ -158,11 +161,11 @@ def _shared_out(
             yield where | grooves
 
 
-def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, whole: str) -> SetUps:
+def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str) -> SetUps:
     stations, where = way.stations, way.where
     edges = [one for one in surfaces if one.kind == "edge"]
     made: list[SetUp] = []
-    opened = False
+    opened = hollow
     for number, station in enumerate(stations):
         own = [one for one in surfaces if where.get(one) == station]
         with_edges = [*own, *(edges if station in ("right", "left") else [])]

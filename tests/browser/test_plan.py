@@ -1,0 +1,63 @@
+"""Plan and its sheet in the real pages: from lines to the first steps ticked off, by keyboard; and on a phone."""
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.browser
+
+
+def started(page: Page) -> str:
+    page.fill("#field-title", "Cover")
+    page.fill("#lines", "od 96 mm ±0.2 x 6 mm ±0.1\nod 70 mm h8 x 9 mm ±0.1\nbore 32 mm H7 thru\nlength 15 mm ±0.1")
+    page.click("text=Start >> nth=-1")
+    page.wait_for_url(re.compile(r"/jobs/\d+/part"))
+    return page.url.rsplit("/", 1)[0]
+
+
+def test_from_lines_to_the_saw_and_the_sheet_by_keyboard(bench: Callable[..., Page]) -> None:
+    page = bench()
+    job = started(page)
+    page.goto(f"{job}/plan/saw")
+    page.focus("#field-length_again")
+    page.keyboard.type("15 mm")
+    page.keyboard.press("Tab")
+    page.keyboard.type("96 mm")
+    page.keyboard.press("Enter")
+    expect(page.locator("main .big").first).to_contain_text("Saw at")
+    page.click("text=The sheet at the lathe")
+    expect(page.locator("#step-title")).to_have_text("Face")
+    expect(page.get_by_role("button", name="Done", exact=True)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator("#step-title")).to_contain_text("Rough turn")
+    page.keyboard.press("Enter")
+    expect(page.locator(".sheet-step .job-makes")).to_contain_text("2 done")
+
+
+def test_an_operation_moved_against_a_rule_asks_why(bench: Callable[..., Page]) -> None:
+    page = bench()
+    job = started(page)
+    page.goto(f"{job}/plan")
+    page.click("button[aria-label='Sooner: Part off']")
+    expect(page.locator("p[role=alert]").last).to_contain_text("Part off last")
+    expect(page.locator("#order-reason")).to_be_focused()
+    page.keyboard.type("the saw takes it off")
+    page.keyboard.press("Enter")
+    expect(page.locator("text=Done so because: the saw takes it off")).to_be_visible()
+
+
+@pytest.mark.parametrize("path", ["/jobs/116/plan", "/jobs/118/plan/sheet", "/shop/stock", "/cut-list"])
+def test_on_a_phone_nothing_is_wider_than_the_screen(bench: Callable[..., Page], path: str) -> None:
+    page = bench(width=390, height=844)
+    page.goto(path)
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_a_way_of_measuring_opened_gets_the_whole_keyboard(bench: Callable[..., Page]) -> None:
+    page = bench(width=390, height=844)
+    page.goto("/jobs/115/measure?feature=D")
+    assert page.evaluate("document.getElementById('size').inputMode") == "decimal"
+    page.click("details.ways summary")
+    page.wait_for_function("document.getElementById('size').inputMode === 'text'")
