@@ -4,6 +4,7 @@ import re
 
 import pytest
 
+from nomisma.web.job.bench import JOBS_A_PAGE
 from tests.web.conftest import Hand
 
 
@@ -28,7 +29,7 @@ def test_jobs_are_found_by_their_words(orla: Hand, words: str, numbers: list[int
 
 def test_open_and_handed_over_jobs_are_told_apart(orla: Hand) -> None:
     everything, still_open, closed = found(orla), found(orla, which="open"), found(orla, which="closed")
-    assert sorted(still_open + closed) == sorted(everything)
+    assert sorted(still_open + closed)[-JOBS_A_PAGE:] == sorted(everything)
     assert 101 in closed
 
 
