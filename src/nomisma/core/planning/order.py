@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from pydantic import Field
 
@@ -99,6 +100,13 @@ def order_of_work(
     >>> [one.operation.title for one in order_of_work(pin, stock="bar", face_as_parted=True).operations][:2]
     ['Face', 'Rough turn A']
     """
+    return _order_of_work(tuple(features), stock, face_as_parted, hollow, tuple(kept))
+
+
+@lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
+def _order_of_work(
+    features: tuple[LetteredFeature, ...], stock: StockHeld, face_as_parted: bool, hollow: bool, kept: tuple[str, ...]
+) -> OrderOfWork | None:
     section = section_of(features)
     if section is None:
         return None

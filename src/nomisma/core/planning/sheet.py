@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from math import ceil
 from typing import assert_never
 
@@ -74,6 +75,13 @@ def run_of(
     >>> run_of(Operation("deburr"), material="brass", largest_mm=Decimal(20), machine_speeds="", most_rpm=None) is None
     True
     """
+    return _run_of(one, material, largest_mm, machine_speeds, most_rpm, cautious)
+
+
+@lru_cache(maxsize=4096)  # the same operations of the same part are shown again and again
+def _run_of(
+    one: Operation, material: str, largest_mm: Decimal, machine_speeds: str, most_rpm: int | None, cautious: bool
+) -> Run | None:
     run_as = _RUN_AS.get(one.kind)
     diameter = one.diameter_mm or largest_mm
     if one.kind in ("face", "part_off", "chamfer"):
