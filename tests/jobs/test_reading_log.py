@@ -179,3 +179,10 @@ def test_a_way_that_does_not_lead_there_writes_nothing(
     with pytest.raises(InputError, match=sentence) as refused:
         log_reading(db, state, entry(db, state, size, with_=with_), by=person(db, "orla"))
     assert (refused.value.field, now(db, state).own_readings.count) == (field, 0)
+
+
+def test_a_correction_takes_no_way_that_does_not_lead_there(db: Session, spacer: JobState) -> None:
+    row = log_reading(db, spacer, entry(db, spacer, "28.02", with_=MICROMETER), by=person(db, "orla"))
+    given = Correction(id=uuid4(), what="corrected", size="20 + 8", reason="misread")
+    with pytest.raises(InputError, match="no way to measure"):
+        supersede(db, now(db, spacer), row, given, by=person(db, "orla"))

@@ -74,6 +74,7 @@ class SawLooked(Model):
     headline: str
     against: list[str]
     for_length_mm: str
+    for_blank_mm: str = ""
     unit: Unit = "mm"
 
 
@@ -85,12 +86,11 @@ class OrderKept(Model):
 
 
 class Tick(Model):
-    """One operation ticked off, or taken back, by its key; for a batch by piece."""
+    """One operation ticked off, or taken back, by its key; of a batch for one piece."""
 
     key: str = Field(max_length=200)
     done: bool = True
     piece: str = Field(default="", max_length=40)
-    note: str = Field(default="", max_length=LONG)
 
 
 Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick

@@ -64,7 +64,7 @@ def choose_stock(session: Session, plan: JobPlan, stock: StockChosen, *, by: Acc
         text = getattr(stock, name)
         try:
             if text:
-                parse_length(text, stock.unit)
+                parse_length(text, stock.unit, positive=name in ("across", "bore", "length"))
         except InputError as error:
             raise error.at(name) from None
     trial = JobPlan(plan.state, [PlanEntry(topic="stock", said=stock.model_dump(mode="json"))])
@@ -109,7 +109,7 @@ def look_before_the_saw(
     )  # fmt: skip
     said = SawLooked(
         length_again=length_again, diameter_again=diameter_again, may_saw=found.may_saw, headline=found.headline, against=found.against,
-        for_length_mm=str(plan.section.length_mm), unit=unit,
+        for_length_mm=str(plan.section.length_mm), for_blank_mm=str(plan.blank.blank_length.mm), unit=unit,
     )  # fmt: skip
     return say(session, plan, "saw", said, by=by, sent_id=sent_id)
 

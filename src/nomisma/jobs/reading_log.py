@@ -148,6 +148,8 @@ def _corrected(
         shown = reading.size_mm if reading.read_mm is None else reading.read_mm
         return Length(shown, cast(Unit, reading.size_unit), reading.size_text), reading.half_bracket_mm
     entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
+    choice = InstrumentChoice(instrument)
     if reading.half_bracket_mm is not None:
-        return entry.read_with(InstrumentChoice(instrument), state.acceptance)
+        return entry.read_with(choice, state.acceptance)
+    entry.must_be_a_way_to(state.kind, choice)
     return entry.number(state.unit, feature_kind(state.kind).taken_as), None

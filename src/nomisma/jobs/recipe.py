@@ -29,10 +29,11 @@ class Recipe:
 
 
 def recipe_of(state: JobState) -> Recipe:
-    """The features a job makes, as lines, at the sizes in force."""
+    """The features a job makes, as lines, at the sizes in force; one with no size yet is no line, and is named anew."""
     said = [
-        SaidFeature(one.letter, one.feature.of_kind.name, _text(one), one.in_hand.row.through, one.along, one.duty)
+        SaidFeature(one.letter, one.feature.of_kind.name, size, one.in_hand.row.through, one.along, one.duty)
         for one in state.made
+        if (size := _text(one))
     ]
     return Recipe(state.job.number, "\n".join(said_lines(said)))
 

@@ -6,16 +6,16 @@ from typing import Any
 import pytest
 
 from nomisma.core.planning.holding import HeldWork, holdings, ways_to_hold
-from nomisma.core.planning.set_ups import SetUp, Station
+from nomisma.core.planning.set_ups import SetUp, Worked
 
 
-def first(station: Station = "right", **work: Any) -> str:
+def first(worked: Worked = "right", **work: Any) -> str:
     given = {"diameter_mm": Decimal(40), "stands_out_mm": Decimal(50), **work}
-    return ways_to_hold(SetUp(station, "", (), ()), HeldWork(**given))[0].holding.name
+    return ways_to_hold(SetUp(worked, "", (), ()), HeldWork(**given))[0].holding.name
 
 
 @pytest.mark.parametrize(
-    ("station", "work", "held"),
+    ("worked", "work", "held"),
     [
         ("right", {}, "three_jaw"),
         ("right", {"shape": "square"}, "four_jaw"),
@@ -28,8 +28,8 @@ def first(station: Station = "right", **work: Any) -> str:
         ("centres", {}, "centres"),
     ],
 )
-def test_the_first_way_is_the_one_the_work_asks_for(station: Station, work: dict[str, Any], held: str) -> None:
-    assert first(station, **work) == held
+def test_the_first_way_is_the_one_the_work_asks_for(worked: Worked, work: dict[str, Any], held: str) -> None:
+    assert first(worked, **work) == held
 
 
 def test_what_stands_far_out_gets_a_steady() -> None:

@@ -61,7 +61,7 @@ def test_a_hole_too_small_for_a_bar_is_only_drilled() -> None:
         ("bore:E", "drill:E", "drill_before_bore"),
         ("turn:C,D", "rough_turn:A,B", "rough_before_finish"),
         ("turn:A,B", "bore:E", "bore_before_outside"),
-        ("groove:F,G,H", "turn:A,B", "groove_after_diameter"),
+        ("groove:F,G,H", "turn:A,B", "diameter_first"),
         ("chamfer:I", "turn:A,B", "edges_after_finish"),
         ("deburr:", "groove:F,G,H", "deburr_before_measuring"),
         ("part_off:", "deburr:", "part_off_last"),

@@ -55,7 +55,22 @@ def test_a_part_without_an_outside_has_no_plan() -> None:
 
 
 def test_an_outside_between_larger_ones_is_said_to_be_left_out() -> None:
-    assert planned("od 40 x 10\nod 30 x 20\nod 40 x 10").left_out == ("C",)
+    (left,) = planned("od 40 x 10\nod 30 x 20\nod 40 x 10").left_out
+    assert (left.letter, left.why[:18]) == ("C", "no end reaches it ")
+
+
+def test_a_taper_comes_after_the_diameter_it_lies_in() -> None:
+    keys = [one.operation.key for one in planned("taper 1:20 over 30 from 25\nlength 30").operations]
+    assert keys.index("turn:B") < keys.index("taper:A")
+
+
+def test_a_taper_of_no_known_place_is_said_to_be_left_out() -> None:
+    (left,) = planned("od 40 x 10\ntaper 1:20 over 8").left_out
+    assert (left.letter, left.why[:23]) == ("C", "where it lies is not kn")
+
+
+def test_what_no_lathe_cuts_is_not_missed() -> None:
+    assert planned("od 40 x 10\nrunout 0.02\nwall 4 ±0.1").left_out == ()
 
 
 def test_by_its_lines_it_answers_with_a_table() -> None:

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nomisma.core.planning.operations import broken
-from nomisma.core.planning.set_ups import SetUps, Station, StockHeld, set_ups_of
+from nomisma.core.planning.set_ups import SetUps, StockHeld, Worked, set_ups_of
 from nomisma.core.planning.surfaces import Surface
 from tests.core.planning.sketched import FLANGED, surfaces
 
@@ -16,8 +16,8 @@ steps = st.lists(st.tuples(SIZES, st.integers(5, 40)), min_size=1, max_size=4)
 bores = st.lists(st.tuples(st.sampled_from((8, 12, 16)), st.booleans()), max_size=2)
 
 
-def stations(found: SetUps) -> list[Station]:
-    return [one.station for one in found.set_ups]
+def worked_from(found: SetUps) -> list[Worked]:
+    return [one.worked for one in found.set_ups]
 
 
 @pytest.mark.parametrize(
@@ -32,11 +32,11 @@ def stations(found: SetUps) -> list[Station]:
     ],
 )
 def test_as_few_set_ups_as_the_part_and_its_stock_allow(
-    lines: str, stock: StockHeld, as_parted: bool, expected: list[Station]
+    lines: str, stock: StockHeld, as_parted: bool, expected: list[Worked]
 ) -> None:
     found = set_ups_of(surfaces(lines), stock=stock, face_as_parted=as_parted)
-    assert len(stations(found)) == len(expected)
-    assert set(stations(found)) == set(expected)
+    assert len(worked_from(found)) == len(expected)
+    assert set(worked_from(found)) == set(expected)
 
 
 def fewest_by_trying(parts: list[Surface], *, as_parted: bool) -> int:
@@ -75,7 +75,7 @@ def test_no_way_to_share_out_a_parts_surfaces_takes_fewer(
 def test_what_must_be_true_to_each_other_is_cut_in_one_chucking_where_one_end_reaches_both() -> None:
     found = set_ups_of(surfaces("od 24 x 30\nod 40 x 10 true to E\nod 20 x 8\nbore 12 H7 thru true to A"), stock="bar")
     assert found.apart == ()
-    where = {one.letter: set_up.station for set_up in found.set_ups for one in set_up.surfaces}
+    where = {one.letter: set_up.worked for set_up in found.set_ups for one in set_up.surfaces}
     assert where["A"] == where["G"]
 
 

@@ -7,9 +7,9 @@ from typing import Any, get_args
 import pytest
 
 from nomisma.core.materials.material import materials
-from nomisma.core.planning.operations import Operation, OperationKind
-from nomisma.core.planning.set_ups import Station
-from nomisma.core.planning.sheet import CAUTIONS, Run, held_words, minutes_of, run_of
+from nomisma.core.planning.operations import Operation, OperationKind, operation_rows
+from nomisma.core.planning.set_ups import Worked
+from nomisma.core.planning.sheet import Run, held_words, minutes_of, run_of
 
 KINDS: tuple[OperationKind, ...] = get_args(OperationKind)
 TURN = Operation("turn", ("A",), Decimal(20), Decimal(40))
@@ -28,7 +28,7 @@ def run(one: Operation = TURN, **given: Any) -> Run | None:
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_operation_has_its_caution(kind: OperationKind) -> None:
-    assert len(CAUTIONS[kind]) > 20
+    assert len(operation_rows()[kind].caution) > 20
 
 
 def test_the_rim_runs_at_the_surface_speed_it_says() -> None:
@@ -71,9 +71,9 @@ def test_roughing_takes_as_many_passes_as_there_is_metal() -> None:
     assert three == pytest.approx(3 * one)
 
 
-@pytest.mark.parametrize("station", get_args(Station))
-def test_each_way_of_holding_says_what_is_looked_at_first(station: Station) -> None:
-    assert len(held_words(station, "A")) >= 3
+@pytest.mark.parametrize("worked", get_args(Worked))
+def test_each_way_of_holding_says_what_is_looked_at_first(worked: Worked) -> None:
+    assert len(held_words(worked, "A")) >= 3
 
 
 def test_a_finished_surface_is_not_gripped_bare() -> None:

@@ -18,6 +18,7 @@ from tests.core.planning.sketched import FLANGED, surfaces
         ("od 30 x 20\nod 40 x 10\nod 30 x 20", "E", {"right"}),
         ("od 24 x 30\nod 40 x 10\ngroove 2 wide to 22 at 10 from the left", "E", {"left"}),
         ("od 24 x 30\ncham 1 x 45", "C", {"left", "right"}),
+        ("od 40 x 10\nod 24 x 30\ntaper 1:20 over 20 on C", "E", {"right"}),
     ],
 )
 def test_each_surface_is_reached_from_the_ends_that_are_open_to_it(lines: str, letter: str, ends: set[str]) -> None:

@@ -181,9 +181,53 @@ def test_the_sheet_says_how_far_it_stands_out_and_what_was_worked_out(orla: Hand
     page = orla.get(f"/jobs/{number}/plan/sheet").text
     assert "stands out" in page
     assert "A turret of carriage stops</a>: the table by the lathe" in page
+    step = next(n for n in range(1, 9) if "Rough turn A" in orla.get(f"/jobs/{number}/plan/sheet?step={n}").text)
+    assert "Stop 2, carriage at" in orla.get(f"/jobs/{number}/plan/sheet?step={step}").text
 
 
 def test_what_bends_is_said_as_stock_and_as_finished(orla: Hand) -> None:
     planned(orla, "od 12 ±0.05 x 90 ±0.2\nod 20 ±0.05 x 10 ±0.2")
     assert "under a light cut it comes out" in orla.page
     assert "a centre holds its end" in orla.page
+
+
+def test_a_job_started_on_a_lathe_without_room_is_shown_that_first(orla: Hand) -> None:
+    orla.get("/")
+    machine = orla.instrument("Bench lathe")
+    start(orla, "od 400 ±1 x 30 ±1", machine_id=machine)
+    assert "/plan" in orla.page.split("aria-current")[0]
+    assert "Swing over the bed 280.000 mm, needed" in orla.page
+
+
+def test_the_shop_says_its_own_weight_and_minutes(orla: Hand) -> None:
+    orla.get("/shop/rules")
+    said = {"lift_kg": "2", "set_up_minutes": "40", "tool_minutes": "1", "measuring_minutes": "1.5"}
+    orla.send("/shop/planning", **said)
+    number = planned(orla, "od 80 ±0.1 x 60 ±0.1")
+    assert "it is lifted by two, or by a hoist" in orla.page
+    assert int(orla.page.split("about ")[1].split(" min a piece")[0].strip()) > 80
+    orla.get("/shop/rules")
+    wrong = orla.send("/shop/planning", **{**said, "tool_minutes": "soon"})
+    assert wrong.status_code == 422
+    assert 'value="soon"' in wrong.text
+    orla.send("/shop/planning", lift_kg="20", set_up_minutes="10", tool_minutes="1", measuring_minutes="1.5")
+    assert f"/jobs/{number}/" in orla.get(f"/jobs/{number}/plan").text
+
+
+def test_each_piece_of_a_batch_has_its_own_ticks(orla: Hand) -> None:
+    number = planned(orla)
+    orla.get(f"/jobs/{number}/batch")
+    orla.send(f"/jobs/{number}/plan", pieces="3", measuring_plan="one", acceptance="guarded")
+    page = orla.get(f"/jobs/{number}/plan/sheet?piece=2").text
+    key = re.search(r'name="key" value="([^"]+)"', page)
+    assert key
+    orla.send(f"/jobs/{number}/plan/tick", key=key[1], piece="2")
+    assert "1 done" in orla.get(f"/jobs/{number}/plan/sheet?piece=2").text
+    assert "0 done" in orla.get(f"/jobs/{number}/plan/sheet?piece=1").text
+
+
+def test_a_saw_that_may_start_shows_its_hazard(orla: Hand) -> None:
+    number = planned(orla)
+    orla.get(f"/jobs/{number}/plan/saw")
+    orla.send(f"/jobs/{number}/plan/saw", length_again="40", diameter_again="40")
+    assert "no hand near the blade" in orla.page

@@ -3,6 +3,8 @@
 import re
 from html import unescape
 
+import pytest
+
 from tests.web.conftest import Hand
 from tests.web.parts import number_of, record, start
 
@@ -64,3 +66,14 @@ def test_a_refused_start_keeps_the_former_job(orla: Hand) -> None:
 
 def test_a_job_that_is_not_there_cannot_be_begun_from(orla: Hand) -> None:
     assert orla.get("/?like=99999").status_code == 404
+
+
+@pytest.mark.parametrize("number", [101, 104, 105, 111, 112, 114, 115, 117, 118, 119, 121])
+def test_every_job_of_the_demo_can_be_begun_again(orla: Hand, number: int) -> None:
+    unit = record(orla, number)["unit"]
+    again = number_of(start(orla, filled_in(orla, number), unit=unit, like=str(number)))
+    assert orla.get(f"/jobs/{again}/plan").status_code == 200
+
+
+def test_a_feature_with_no_size_yet_is_no_line(orla: Hand) -> None:
+    assert filled_in(orla, 103) == ""

@@ -45,6 +45,7 @@ def test_a_bar_that_cannot_be_comes_back_as_it_was_typed(orla: Hand) -> None:
     orla.get("/shop/stock")
     refused = orla.send("/shop/stock", **{**BAR, "across": "wide"})
     assert refused.status_code == 422
+    assert re.search(r'<option value="brass"[^>]*selected', refused.text)
     assert 'value="wide"' in refused.text
 
 
@@ -70,6 +71,21 @@ def test_a_bar_of_the_shelf_is_the_stock_of_a_plan(orla: Hand) -> None:
 def test_two_bars_of_one_section_lead_to_a_cut_list_over_them(orla: Hand) -> None:
     for _ in range(2):
         entered(orla, across="61", words="a pair")
-    link = re.search(r'href="(/cut-list\?bars=[^"]+)"[^>]*>[^<]*61', orla.page)
+    link = re.search(r'href="(/cut-list\?bars=[^"]+)">[^\n]*round [^\n]*61\.000 mm', orla.page)
     assert link
     assert "400.000 mm" in orla.get(link[1].replace("&amp;", "&")).text
+
+
+def test_tubes_of_two_bores_are_not_sawn_as_one(orla: Hand) -> None:
+    tube = {"shape": "tube", "across": "63", "bore": "20"}
+    entered(orla, **tube, words="tube of 63")
+    entered(orla, **{**tube, "bore": "25"}, words="wider tube of 63")
+    assert "63.000 mm" not in lists_over(orla)
+    entered(orla, **tube, length="120", words="short tube of 63")
+    assert re.search(r"tube \S+ in63\.000 mm × \S+ in20\.000 mm", lists_over(orla))
+
+
+def lists_over(hand: Hand) -> str:
+    """Over which sections a cut list is offered, in words."""
+    lists = re.findall(r"A cut list over the bars of (.*?)</a>", hand.page, re.DOTALL)
+    return " · ".join(" ".join(re.sub("<[^>]+>", "", one).split()) for one in lists)

@@ -12,6 +12,8 @@ UnitFamily = Literal["size", "angle", "roughness", "feel"]
 TakenAs = Literal["size", "difference"]
 Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
+CutAs = Literal["outside", "bore", "groove", "edge", "taper", "with_another", "none"]
+"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), or nothing."""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 KindName = Literal[
     "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
@@ -45,6 +47,7 @@ class FeatureKind:
     instruments: tuple[str, ...]
     usual: tuple[str, ...]
     taken_as: TakenAs
+    cut_as: CutAs
     ways: tuple[Way, ...]
     places: tuple[str, ...]
 
@@ -73,7 +76,7 @@ def feature_kinds() -> dict[str, FeatureKind]:
             measured_with=row["measured_with"],
             instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()),
             taken_as=cast(TakenAs, row["taken_as"]),
-            ways=tuple(cast(Way, one) for one in row["ways"].split()), places=tuple(row["places"].split(";")),
+            cut_as=cast(CutAs, row["cut_as"]), ways=tuple(cast(Way, one) for one in row["ways"].split()), places=tuple(row["places"].split(";")),
         )
         for row in table("part", "feature_kinds.csv")
     }  # fmt: skip

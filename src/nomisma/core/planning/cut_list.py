@@ -12,6 +12,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
 from nomisma.core.model import Model
 from nomisma.core.number import whole_from
+from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import both, show_exact
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -213,7 +214,7 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
         ],
         table=AnswerTable(head=["Bar", "Pieces", "Left"], rows=[_row(one) for one in cuts], ticked=True),
         notes=[f"No place for {', '.join(show_exact(one, unit) for one in rest)}."] if rest else [],
-        cautions=["Clamp the bar, support the end that falls; stop the saw before you measure."],
+        cautions=[SAW_CAUTION],
         working=[
             Step(name="Needed", formula="pieces + a saw's width each", values=f"{sum(len(cut) for _, cut in chosen)} cuts of {both(saw, unit)}",
                  result=both(made + saw * sum(len(cut) for _, cut in chosen), unit), source=ARITHMETIC),

@@ -12,6 +12,7 @@ from nomisma.core.quantity.misread_steps import exchanged_digits
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
+SAW_CAUTION = "Clamp the stock in the saw; support the end that falls; no hand near the blade; stop it before you measure."
 SAME_MM = Decimal("0.01")
 """How far two sayings of one size may differ: what rounding to a thou or a hundredth makes. Source: common practice, no source."""
 _STEPS: tuple[tuple[Decimal, str], ...] = (
@@ -48,6 +49,8 @@ class DrawingAgainstMetalResult(WorksheetAnswer):
 
     may_saw: bool
     against: list[str]
+    length: Size
+    blank: Size
 
 
 @calculation(
@@ -75,11 +78,11 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
     blank = _to_saw(given.blank.mm, unit)
     may = not against
     return DrawingAgainstMetalResult(
-        may_saw=may, against=against, headline=f"Saw at {blank}" if may else "Stop",
+        may_saw=may, against=against, length=given.length, blank=given.blank, headline=f"Saw at {blank}" if may else "Stop",
         sentence=f"The drawing was said twice alike; the part in it is {show_exact(given.length.mm, unit)} long." if may
         else "Do not saw. Look at the drawing, and measure the stock again.",
         facts=_facts(given), notes=against,
-        cautions=["Clamp the stock in the saw; support the end that falls; no hand near the blade."] if may else [],
+        cautions=[SAW_CAUTION] if may else [],
         working=[
             Step(name="Said twice", formula=f"alike within {show_exact(given.may_differ.mm, unit)}",
                  values=f"{show_exact(given.length.mm, unit)}, {show_exact(given.length_again.mm, unit)}",

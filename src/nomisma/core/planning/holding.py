@@ -92,13 +92,13 @@ def ways_to_hold(set_up: SetUp, work: HeldWork) -> list[Suggestion]:
     >>> [one.holding.name for one in ways_to_hold(SetUp("right", "", (), ()), bar)][0]
     'three_jaw'
     """
-    if set_up.station == "mandrel":
+    if set_up.worked == "mandrel":
         return _suggested(
             ("mandrel", "its bore is finished, and its outside runs with it"),
             ("expanding_mandrel", "for a bore of no standard size"),
             ("bonded_mandrel", "where no press may be on it"),
         )
-    if set_up.station == "centres":
+    if set_up.worked == "centres":
         return _suggested(
             ("centres", "every diameter true to the others, and to be put back"),
             ("chuck_and_centre", "where one end may stay"),

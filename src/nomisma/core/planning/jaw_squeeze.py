@@ -37,6 +37,7 @@ class JawSqueezeInput(Model):
 class JawSqueezeResult(WorksheetAnswer):
     """How far out of round on radius, how much in at a jaw and out between two, and the force that keeps to what it may be."""
 
+    jaws: int
     out_of_round: Difference
     in_at_a_jaw: Difference
     out_between: Difference
@@ -83,7 +84,7 @@ def jaw_squeeze(given: JawSqueezeInput) -> JawSqueezeResult:
     force = float(given.force_n) * float(given.may_be.mm) / total if given.may_be and given.may_be.mm > 0 else None
     thin = wall / radius <= THICKEST
     return JawSqueezeResult(
-        out_of_round=Length.from_mm(total, unit), in_at_a_jaw=Length.from_mm(within, unit), out_between=Length.from_mm(out, unit),
+        jaws=count, out_of_round=Length.from_mm(total, unit), in_at_a_jaw=Length.from_mm(within, unit), out_between=Length.from_mm(out, unit),
         force_for_it_n=force, in_range=thin,
         headline=show_small(as_mm(total), unit), headline_length=Length.from_mm(total, unit),
         sentence=f"Out of round on radius once the {count} jaws let go, if it was bored round in them.",

@@ -1,37 +1,27 @@
 """Operations of one chucking: what is done to each surface, with which tool, and which must come before which."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import cache
 from itertools import pairwise
-from typing import Literal
+from typing import Literal, assert_never, cast
 
-from nomisma.core.planning.surfaces import Surface
+from nomisma.core.planning.surfaces import Surface, SurfaceKind
+from nomisma.core.table import table
 
 OperationKind = Literal[
-    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "groove", "chamfer", "deburr",
+    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "chamfer", "deburr",
     "part_off",
 ]  # fmt: skip
-TITLES: dict[OperationKind, str] = {
-    "face": "Face", "centre": "Centre for the tailstock", "centre_drill": "Spot for the drill", "drill": "Drill",
-    "rough_turn": "Rough turn", "rough_bore": "Rough bore", "turn": "Finish turn", "bore": "Finish bore", "groove": "Groove",
-    "chamfer": "Break the edges", "deburr": "Deburr and measure",
-    "part_off": "Part off",
-}  # fmt: skip
 BY_HAND = "by hand"
-TOOLS: dict[OperationKind, str] = {
-    "face": "turning tool", "centre": "centre drill", "centre_drill": "spotting drill", "drill": "drill",
-    "rough_turn": "turning tool", "rough_bore": "boring bar", "turn": "turning tool", "bore": "boring bar",
-    "groove": "grooving tool", "chamfer": "chamfering tool", "deburr": BY_HAND,
-    "part_off": "parting tool",
-}  # fmt: skip
-"""One tool for what one tool can do; a shop that keeps its own finishing tool changes once more. Source: common practice, no source."""
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
-FINISHING: tuple[OperationKind, ...] = ("turn", "bore", "groove")
+FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "taper", "groove")
+"""What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
 RuleName = Literal[
-    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "groove_after_diameter",
+    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
     "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
@@ -40,12 +30,75 @@ RULES: dict[RuleName, str] = {
     "drill_before_bore": "A bar needs a hole to go into, and a drill follows a bore that is there.",
     "rough_before_finish": "Rough everything before anything is finished: heat and let-go stress move it.",
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
-    "groove_after_diameter": "A groove after the diameter it lies in: its depth is counted from there.",
+    "diameter_first": "A groove or a taper after the diameter it lies in: it is counted from there.",
     "edges_after_finish": "Edges after the surfaces they belong to: a later cut makes a new burr.",
     "deburr_before_measuring": "Deburr last, before a length is measured.",
     "part_off_last": "Part off last: after it nothing is held.",
 }
 """Why one operation comes before another. Source: common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class OperationRow:
+    """One kind of operation: its words, its tool, the speed it is run at (none by hand), its feed (mm a turn), whether it is measured after.
+
+    `rule`: what gives it its place, where a rule does.
+    """
+
+    title: str
+    tool: str
+    run_as: str
+    feed_mm: Decimal | None
+    is_measured: bool
+    rule: RuleName | None
+    caution: str
+
+
+@cache
+def operation_rows() -> dict[OperationKind, OperationRow]:
+    """Every kind of operation, feeds in mm a turn. Source: operations.csv (common practice, no source).
+
+    >>> operation_rows()["drill"].tool
+    'drill'
+    """
+    return {
+        cast(OperationKind, row["kind"]): OperationRow(
+            row["title"], row["tool"], row["run_as"], Decimal(row["feed_mm"]) if row["feed_mm"] else None, row["measured"] == "yes",
+            cast(RuleName, row["rule"]) if row["rule"] else None, row["caution"],
+        )
+        for row in table("planning", "operations.csv")
+    }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Cutting:
+    """How a kind of surface is cut: what roughs it (nothing does), what finishes it, and whether it is a hole, a diameter of its own."""
+
+    finish: OperationKind
+    rough: OperationKind | None = None
+    is_hole: bool = False
+    is_diameter: bool = False
+
+
+def cutting_of(kind: SurfaceKind) -> Cutting:
+    """How a kind of surface is cut. Source: common practice, no source.
+
+    >>> cutting_of("bore").is_hole, cutting_of("groove").rough
+    (True, None)
+    """
+    match kind:
+        case "outside":
+            return Cutting("turn", rough="rough_turn", is_diameter=True)
+        case "bore":
+            return Cutting("bore", rough="rough_bore", is_hole=True, is_diameter=True)
+        case "taper":
+            return Cutting("taper")
+        case "groove":
+            return Cutting("groove")
+        case "edge":
+            return Cutting("chamfer")
+        case _:
+            assert_never(kind)
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,9 +116,14 @@ class Operation:
         return f"{self.kind}:{','.join(self.letters)}"
 
     @property
+    def row(self) -> OperationRow:
+        """What its kind is."""
+        return operation_rows()[self.kind]
+
+    @property
     def tool(self) -> str:
         """The tool it takes."""
-        return TOOLS[self.kind]
+        return self.row.tool
 
     @property
     def size_said(self) -> Literal["to", "under", ""]:
@@ -75,7 +133,7 @@ class Operation:
     @property
     def title(self) -> str:
         """As it is said: Finish turn A."""
-        return f"{TITLES[self.kind]} {', '.join(self.letters)}".strip()
+        return f"{self.row.title} {', '.join(self.letters)}".strip()
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,27 +156,26 @@ def operations_of(
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
     ['face', 'deburr', 'part_off']
     """
-    bores = [one for one in surfaces if one.kind == "bore"]
-    bored = [one for one in bores if one.diameter_mm >= SMALLEST_BORED_MM]
-    outsides = [one for one in surfaces if one.kind == "outside"]
+    holes = [one for one in surfaces if cutting_of(one.kind).is_hole]
     of_whole = (whole,) if whole else ()
     found = [Operation("face", () if part_off else of_whole), *([Operation("centre")] if centred else [])]
-    if bores and from_solid:
-        smallest = min(bores, key=lambda one: one.diameter_mm)
-        deepest = max(one.length_mm for one in bores)
-        letters = tuple(one.letter for one in bores)
+    if holes and from_solid:
+        smallest = min(holes, key=lambda one: one.diameter_mm)
+        deepest = max(one.length_mm for one in holes)
+        letters = tuple(one.letter for one in holes)
         found += [Operation("centre_drill", letters), Operation("drill", letters, smallest.diameter_mm, deepest)]
-    found += _each("rough_turn", outsides) + _each("rough_bore", bored) + _each("bore", bored) + _each("turn", outsides)
-    found += _each("groove", (one for one in surfaces if one.kind == "groove"))
-    edges = tuple(letter for one in surfaces if one.kind == "edge" for letter in one.letters)
+    cut = [one for one in surfaces if one not in holes or one.diameter_mm >= SMALLEST_BORED_MM]
+    found += [_on(rough, one) for one in cut if (rough := cutting_of(one.kind).rough)]
+    found += [_on(finish, one) for finish in FINISHING for one in cut if cutting_of(one.kind).finish == finish]
+    edges = tuple(letter for one in cut if cutting_of(one.kind).finish == "chamfer" for letter in one.letters)
     if edges:
         found.append(Operation("chamfer", edges))
     found.append(Operation("deburr"))
     return [*found, *([Operation("part_off", of_whole)] if part_off else [])]
 
 
-def _each(kind: OperationKind, surfaces: Iterable[Surface]) -> list[Operation]:
-    return [Operation(kind, one.letters, one.diameter_mm, one.length_mm) for one in surfaces]
+def _on(kind: OperationKind, one: Surface) -> Operation:
+    return Operation(kind, one.letters, one.diameter_mm, one.length_mm)
 
 
 def must_precede(operations: Sequence[Operation], surfaces: Sequence[Surface]) -> list[Before]:
@@ -147,10 +204,10 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("drill_before_bore")
     if one.kind in ROUGHING and other.kind in FINISHING:
         found.append("rough_before_finish")
-    if one.kind == "bore" and other.kind == "turn" and (_tied(one, other, true_to) or _tied(other, one, true_to)):
+    if (one.kind, other.kind) == ("bore", "turn") and (_tied(one, other, true_to) or _tied(other, one, true_to)):
         found.append("bore_before_outside")
-    if one.kind == "turn" and other.kind == "groove" and _lies_in(other, one, surfaces):
-        found.append("groove_after_diameter")
+    if one.kind == "turn" and other.kind in ("taper", "groove") and _lies_in(other, one, surfaces):
+        found.append("diameter_first")
     if one.kind in FINISHING and other.kind == "chamfer":
         found.append("edges_after_finish")
     if other.kind == "deburr" and one.kind != "part_off":
@@ -164,8 +221,8 @@ def _tied(one: Operation, other: Operation, true_to: dict[str, str]) -> bool:
     return any(true_to.get(letter) in other.letters for letter in one.letters if true_to.get(letter))
 
 
-def _lies_in(groove: Operation, outside: Operation, surfaces: Sequence[Surface]) -> bool:
-    inner = next((one for one in surfaces if groove.letters[0] in one.letters), None)
+def _lies_in(within: Operation, outside: Operation, surfaces: Sequence[Surface]) -> bool:
+    inner = next((one for one in surfaces if within.letters[0] in one.letters), None)
     return inner is not None and inner.lies_in in outside.letters
 
 

@@ -1,8 +1,9 @@
 """The order of work: set-ups and operations numbered for the lathe, and what a hand's own order breaks."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import assert_never
 
 from pydantic import Field
 
@@ -12,21 +13,13 @@ from nomisma.core.model import Model
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.operations import BY_HAND, RULES, Operation, OperationKind, RuleName, broken, tool_changes
-from nomisma.core.planning.set_ups import STATION_WORDS, SetUp, StockHeld, set_ups_of
+from nomisma.core.planning.operations import BY_HAND, RULES, Operation, broken, tool_changes
+from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, StockHeld, set_ups_of
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
-
-CUT_KINDS = ("outside_diameter", "bore", "groove_width", "chamfer", "corner_radius")
-"""Kinds of feature that an operation makes; lengths and depths come with them."""
-_WHY: dict[OperationKind, RuleName] = {
-    "face": "face_first", "centre_drill": "spot_before_drill", "drill": "drill_before_bore", "rough_turn": "rough_before_finish",
-    "rough_bore": "rough_before_finish", "groove": "groove_after_diameter", "chamfer": "edges_after_finish", "deburr": "deburr_before_measuring",
-    "part_off": "part_off_last",
-}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +34,7 @@ class PlannedOperation:
     @property
     def why(self) -> str:
         """The reason it stands where it does; empty where no rule is its own."""
-        rule = _WHY.get(self.operation.kind)
+        rule = self.operation.row.rule
         return RULES[rule] if rule else ""
 
 
@@ -57,16 +50,24 @@ class PlannedSetUp:
     def title(self) -> str:
         """As it is said: Set-up 2, from the left end, held on A."""
         held = f", held on {self.set_up.held_on}" if self.set_up.held_on else ""
-        return f"Set-up {self.number}, {STATION_WORDS[self.set_up.station]}{held}"
+        return f"Set-up {self.number}, {WORKED_WORDS[self.set_up.worked]}{held}"
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOut:
+    """A feature that a lathe cuts and no operation here makes, and why."""
+
+    letter: str
+    why: str
 
 
 @dataclass(frozen=True, slots=True)
 class OrderOfWork:
-    """The whole plan: set-ups, what is to be dialled in, letters no operation makes, changes of tool, and whether it is proved fewest."""
+    """The whole plan: set-ups, what is to be dialled in, what no operation makes, changes of tool, and whether it is proved fewest."""
 
     set_ups: tuple[PlannedSetUp, ...]
     dial_in: tuple[str, ...]
-    left_out: tuple[str, ...]
+    left_out: tuple[LeftOut, ...]
     changes: int
     proved: bool
     by_hand: bool = False
@@ -121,13 +122,29 @@ def _order_of_work(
         set_ups.append(PlannedSetUp(number, set_up, _numbered(order, number, count, surfaces)))
         count += len(order)
         changes += order
-    cut = {letter for one in surfaces for letter in one.letters}
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
     return OrderOfWork(
         set_ups=tuple(set_ups), dial_in=tuple(apart),
-        left_out=tuple(one.letter for one in features if one.feature.of_kind.name in CUT_KINDS and one.letter not in cut),
+left_out=tuple(_left_out(features, {letter for one in surfaces for letter in one.letters})),
         changes=tool_changes(changes), proved=found.proved, by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
     )  # fmt: skip
+
+
+def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iterator[LeftOut]:
+    for one in features:
+        if one.letter in cut:
+            continue
+        match one.feature.of_kind.cut_as:
+            case "outside" | "bore":
+                yield LeftOut(
+                    one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
+                )
+            case "taper" | "groove" | "edge":
+                yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
+            case "with_another" | "none":
+                pass
+            case _:
+                assert_never(one.feature.of_kind.cut_as)
 
 
 def _key(number: int, one: Operation) -> str:
@@ -215,8 +232,9 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
     said = "no plan has fewer set-ups" if found.proved else "a good plan; that none has fewer is not proved"
     return OrderResult(
         operations=[_read(one, set_up.number, given.unit) for set_up in found.set_ups for one in set_up.operations],
-        set_ups=[one.title for one in found.set_ups], dial_in=list(found.dial_in), left_out=list(found.left_out), tool_changes=found.changes,
-        proved=found.proved, headline=f"{len(found.set_ups)} set-up{'s' if len(found.set_ups) > 1 else ''}",
+        set_ups=[one.title for one in found.set_ups], dial_in=list(found.dial_in),
+        left_out=[one.letter for one in found.left_out],
+        tool_changes=found.changes, proved=found.proved, headline=f"{len(found.set_ups)} set-up{'s' if len(found.set_ups) > 1 else ''}",
         sentence=f"{len(found.operations)} operations, {found.changes} changes of tool; {said}.",
         table=AnswerTable(
             head=["Operation", "Tool", "Why there"], rows=[_row(one, set_up) for set_up in found.set_ups for one in set_up.operations]
@@ -231,15 +249,12 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
 def notes_of(found: OrderOfWork) -> list[str]:
     """What the plan leaves to be looked after, in words. Source: common practice, no source.
 
-    >>> notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), ("C",), 0, True))[1]
-    'C: no end reaches it past what is larger; it is cut as a groove, by hand in the order.'
+    >>> notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), (LeftOut("C", "no end reaches it"),), 0, True))
+    ['A must be true to B and is cut in another chucking: dial it in, or hold it by that surface in soft jaws.', 'C: no end reaches it.']
     """
     return [
         *(f"{one}: dial it in, or hold it by that surface in soft jaws." for one in found.dial_in),
-        *(
-            f"{one}: no end reaches it past what is larger; it is cut as a groove, by hand in the order."
-            for one in found.left_out
-        ),
+        *(f"{one.letter}: {one.why}." for one in found.left_out),
     ]
 
 

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Literal
 
-from nomisma.core.planning.operations import Operation, fewest_changes, operations_of, tool_changes
+from nomisma.core.planning.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
 from nomisma.core.planning.surfaces import End, Surface
 
-Station = Literal["right", "left", "mandrel", "centres"]
-STATION_WORDS: dict[Station, str] = {
+Worked = Literal["right", "left", "mandrel", "centres"]
+WORKED_WORDS: dict[Worked, str] = {
     "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore", "centres": "between centres",
 }  # fmt: skip
 StockHeld = Literal["bar", "blank"]
@@ -26,7 +26,7 @@ MOST_ORDERED = 12
 class SetUp:
     """One chucking: where it is worked on, which surface holds it (none: the stock as it is), and its operations in order."""
 
-    station: Station
+    worked: Worked
     held_on: str
     surfaces: tuple[Surface, ...]
     operations: tuple[Operation, ...]
@@ -54,21 +54,21 @@ class SetUps:
 class _Way:
     """One way to share the surfaces out over some set-ups."""
 
-    stations: tuple[Station, ...]
-    where: Mapping[Surface, Station]
+    chuckings: tuple[Worked, ...]
+    where: Mapping[Surface, Worked]
 
     def cost(self, surfaces: Sequence[Surface]) -> tuple[int, ...]:
         """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the fullest chucking."""
-        diameters = [self._diameters(station) for station in self.stations]
-        return len(self.stations), len(list(_apart(surfaces, self.where))), sum(diameters) - max(diameters)
+        diameters = [self._diameters(worked) for worked in self.chuckings]
+        return len(self.chuckings), len(list(_apart(surfaces, self.where))), sum(diameters) - max(diameters)
 
     @property
     def cut_first(self) -> int:
         """How many diameters are cut in the first set-up."""
-        return self._diameters(self.stations[0])
+        return self._diameters(self.chuckings[0])
 
-    def _diameters(self, station: Station) -> int:
-        return sum(at == station and one.kind in ("outside", "bore") for one, at in self.where.items())
+    def _diameters(self, worked: Worked) -> int:
+        return sum(at == worked and cutting_of(one.kind).is_diameter for one, at in self.where.items())
 
 
 def set_ups_of(
@@ -82,10 +82,10 @@ def set_ups_of(
 
     >>> from decimal import Decimal
     >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
-    >>> [one.station for one in set_ups_of([pin], stock="bar").set_ups], [one.station for one in set_ups_of([pin], stock="blank").set_ups]
+    >>> [one.worked for one in set_ups_of([pin], stock="bar").set_ups], [one.worked for one in set_ups_of([pin], stock="blank").set_ups]
     (['right', 'left'], ['right', 'left', 'centres'])
     """
-    free = sum(len(one.ends) > 1 for one in surfaces if one.kind not in ("edge", "groove"))
+    free = sum(one.from_both_ends for one in _shared(surfaces))
     every = free <= MOST_FREE
     least, alike = _alike(surfaces, stock, face_as_parted=face_as_parted, every=every)
     assert least is not None, "two ends and a pair of centres reach everything"
@@ -100,11 +100,11 @@ def _alike(
     """The ways to share the surfaces out that are equal but for their tools, those that cut most first in front; and what they cost."""
     least: tuple[int, ...] | None = None
     alike: list[_Way] = []
-    for stations in _sequences(surfaces, stock, face_as_parted=face_as_parted):
-        if least is not None and len(stations) > least[0]:
+    for chuckings in _sequences(surfaces, stock, face_as_parted=face_as_parted):
+        if least is not None and len(chuckings) > least[0]:
             break
-        for where in _shared_out(surfaces, stations, stock, every=every):
-            way = _Way(stations, where)
+        for where in _shared_out(surfaces, chuckings, stock, every=every):
+            way = _Way(chuckings, where)
             cost = way.cost(surfaces)
             if least is None or cost < least:
                 least, alike = cost, []
@@ -113,95 +113,98 @@ def _alike(
     return least, sorted(alike, key=lambda way: -way.cut_first)
 
 
-def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool) -> Iterator[tuple[Station, ...]]:
+def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool) -> Iterator[tuple[Worked, ...]]:
     """The orders of set-ups there are, fewest first."""
     if stock == "bar" and face_as_parted:
         yield from (("right",), ("left",))
-    both: tuple[tuple[Station, Station], ...] = (("right", "left"), ("left", "right"))
+    both: tuple[tuple[Worked, Worked], ...] = (("right", "left"), ("left", "right"))
     yield from both
-    third: Station = "mandrel" if _through(surfaces) else "centres"
+    third: Worked = "mandrel" if _through(surfaces) else "centres"
     yield from ((*pair, third) for pair in both)
+
+
+def _shared(surfaces: Sequence[Surface]) -> list[Surface]:
+    """The surfaces that are shared out: a groove or a taper goes with the outside it lies in, edges are broken at both ends."""
+    return [one for one in surfaces if cutting_of(one.kind).is_diameter]
 
 
 def _through(surfaces: Sequence[Surface]) -> Surface | None:
     """The bore a mandrel goes through: the longest that is open at both ends."""
-    bores = [one for one in surfaces if one.kind == "bore" and len(one.ends) == 2]
-    return max(bores, key=lambda one: one.length_mm, default=None)
+    holes = [one for one in surfaces if cutting_of(one.kind).is_hole and one.from_both_ends]
+    return max(holes, key=lambda one: one.length_mm, default=None)
 
 
-def _stations_for(one: Surface, stations: Sequence[Station], stock: StockHeld, whole: tuple[Surface, ...]) -> list[Station]:
+def _where_cut(one: Surface, chuckings: Sequence[Worked], stock: StockHeld, whole: tuple[Surface, ...]) -> list[Worked]:
     """In which of the set-ups a surface can be cut; a jaw covers an outside that reaches the end it holds, unless there is stock to spare."""
     length_mm = max(other.to_mm for other in whole)
-    found: list[Station] = []
-    for station in stations:
-        if station in ("mandrel", "centres"):
-            if one.kind == "outside":
-                found.append(station)
+    found: list[Worked] = []
+    for worked in chuckings:
+        is_outside = not cutting_of(one.kind).is_hole
+        if worked in ("mandrel", "centres"):
+            if is_outside:
+                found.append(worked)
             continue
-        end: End = "right" if station == "right" else "left"
-        covered = one.kind == "outside" and (one.from_mm == 0 if end == "right" else one.to_mm == length_mm)
-        to_spare = stock == "bar" and station == stations[0]
+        end: End = "right" if worked == "right" else "left"
+        covered = is_outside and (one.from_mm == 0 if end == "right" else one.to_mm == length_mm)
+        to_spare = stock == "bar" and worked == chuckings[0]
         if end in one.ends and (to_spare or not covered):
-            found.append(station)
+            found.append(worked)
     return found
 
 
 def _shared_out(
-    surfaces: Sequence[Surface], stations: tuple[Station, ...], stock: StockHeld, *, every: bool
-) -> Iterator[dict[Surface, Station]]:
+    surfaces: Sequence[Surface], chuckings: tuple[Worked, ...], stock: StockHeld, *, every: bool
+) -> Iterator[dict[Surface, Worked]]:
     """The ways to share the surfaces out over the set-ups; what is not to be tried one by one goes into the first that reaches it."""
-    shared = [one for one in surfaces if one.kind not in ("edge", "groove")]
-    choices = [_stations_for(one, stations, stock, tuple(surfaces)) for one in shared]
+    shared = _shared(surfaces)
+    choices = [_where_cut(one, chuckings, stock, tuple(surfaces)) for one in shared]
     if all(choices):
         ways = product(*choices) if every else [tuple(these[0] for these in choices)]
         for way in ways:
             where = dict(zip(shared, way, strict=True))
-            hosts = {letter: station for one, station in where.items() for letter in one.letters}
-            grooves = {one: hosts[one.lies_in] for one in surfaces if one.kind == "groove" and one.lies_in in hosts}
-            yield where | grooves
+            hosts = {letter: worked for one, worked in where.items() for letter in one.letters}
+            yield where | {one: hosts[one.lies_in] for one in surfaces if one.lies_in in hosts}
 
 
 def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str) -> SetUps:
-    stations, where = way.stations, way.where
-    edges = [one for one in surfaces if one.kind == "edge"]
+    chuckings, where = way.chuckings, way.where
+    edges = [one for one in surfaces if not cutting_of(one.kind).is_diameter and not one.lies_in]
     made: list[SetUp] = []
     opened = hollow
-    for number, station in enumerate(stations):
-        own = [one for one in surfaces if where.get(one) == station]
-        with_edges = [*own, *(edges if station in ("right", "left") else [])]
+    for number, worked in enumerate(chuckings):
+        own = [one for one in surfaces if where.get(one) == worked]
+        with_edges = [*own, *(edges if worked in ("right", "left") else [])]
         part_off = stock == "bar" and number == 0
-        faces_last = station in ("right", "left") and not {"right", "left"} & set(stations[number + 1 :])
+        faces_last = worked in ("right", "left") and not {"right", "left"} & set(chuckings[number + 1 :])
         done = operations_of(
             with_edges,
             from_solid=not opened,
             part_off=part_off,
-            centred=stations[-1] == "centres",
+            centred=chuckings[-1] == "centres",
             whole=whole if faces_last else "",
         )
-        if station in ("mandrel", "centres"):
+        if worked in ("mandrel", "centres"):
             done = [one for one in done if one.kind not in ("face", "centre")]
-        opened = opened or any(one.kind == "bore" for one in own)
+        opened = opened or any(cutting_of(one.kind).is_hole for one in own)
         order = fewest_changes(done, surfaces)
-        made.append(SetUp(station, _held_on(station, made, surfaces), tuple(with_edges), tuple(order)))
+        made.append(SetUp(worked, _held_on(worked, made, surfaces), tuple(with_edges), tuple(order)))
     every = [one for set_up in made for one in set_up.operations]
     return SetUps(tuple(made), tuple(_apart(surfaces, where)), tool_changes(every), proved)
 
 
-def _held_on(station: Station, before: Sequence[SetUp], surfaces: Sequence[Surface]) -> str:
+def _held_on(worked: Worked, before: Sequence[SetUp], surfaces: Sequence[Surface]) -> str:
     """The letter of the finished surface that holds it; empty where it is the stock as it is."""
-    if station == "mandrel":
+    if worked == "mandrel":
         through = _through(surfaces)
         return through.letter if through else ""
-    if station == "centres" or not before:
+    if worked == "centres" or not before:
         return ""
-    finished = [one for set_up in before for one in set_up.surfaces]
-    outside = [one for one in finished if one.kind == "outside"]
-    inside = [one for one in finished if one.kind == "bore"]
-    held = max(outside or inside, key=lambda one: one.length_mm, default=None)
+    finished = _shared([one for set_up in before for one in set_up.surfaces])
+    held = max(finished, key=lambda one: (not cutting_of(one.kind).is_hole, one.length_mm), default=None)
     return held.letter if held else ""
 
 
-def _apart(surfaces: Sequence[Surface], where: Mapping[Surface, Station]) -> Iterator[NotInOneChucking]:
+def _apart(surfaces: Sequence[Surface], where: Mapping[Surface, Worked]) -> Iterator[NotInOneChucking]:
     by_letter = {letter: one for one in surfaces for letter in one.letters}
     through = _through(surfaces)
     for one in surfaces:

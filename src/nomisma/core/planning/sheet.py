@@ -4,13 +4,13 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 from math import ceil
-from typing import assert_never
+from typing import assert_never, cast
 
 from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
-from nomisma.core.planning.operations import BY_HAND, Operation, OperationKind
-from nomisma.core.planning.set_ups import Station
+from nomisma.core.planning.operations import BY_HAND, Operation
+from nomisma.core.planning.set_ups import Worked
 from nomisma.core.quantity.length import Length, Unit
 
 WORKED_AS = {
@@ -18,35 +18,23 @@ WORKED_AS = {
     "hardened_steel": "alloy_steel", "ductile_iron": "grey_iron",
 }  # fmt: skip
 """Materials that are turned like another of the table of speeds. Source: common practice, no source."""
-_RUN_AS: dict[OperationKind, SpeedOperation] = {
-    "face": "turning", "centre": "spotting", "centre_drill": "spotting", "drill": "drilling", "rough_turn": "turning",
-    "rough_bore": "boring", "turn": "finishing", "bore": "boring", "groove": "parting", "chamfer": "turning", "part_off": "parting",
-}  # fmt: skip
 LEFT_ROUGH: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.75", "mm")}
 """What roughing leaves on every surface, on diameter. Source: common practice, no source."""
-FEED_MM: dict[OperationKind, float] = {
-    "face": 0.12, "centre": 0.08, "centre_drill": 0.08, "drill": 0.12, "rough_turn": 0.2, "rough_bore": 0.15, "turn": 0.08,
-    "bore": 0.08, "groove": 0.04, "chamfer": 0.08, "part_off": 0.05,
-}  # fmt: skip
-"""Feeds a turn for the estimate of time. Source: common practice, no source."""
 _ROUGH_DEPTH_MM = 3.0  # common practice, no source: a roughing pass takes so much on diameter
-HANDLING_MIN = {"set_up": 10.0, "tool": 1.0, "measure": 1.5, "operation": 0.5}
-"""Minutes for a set-up, a change of tool, a measuring, any operation's approach. Source: common practice, no source; a shop times its own."""
-CAUTIONS: dict[OperationKind, str] = {
-    "face": "Key out; spin it by hand past jaws and tool before power.",
-    "centre": "Tailstock locked, quill short; the centre drill snaps if it is forced.",
-    "centre_drill": "Quill short and locked; stop it before a chip is touched.",
-    "drill": "Back out often and clear the flutes with a brush; the drill must not turn in the tailstock.",
-    "rough_turn": "Long chips are pulled with a hook, never by hand.",
-    "rough_bore": "See that the bar clears behind, and the post the jaws, at the far end of its travel.",
-    "turn": "Stop the spindle before you measure.",
-    "bore": "No finger in a bore that turns. Stop the spindle before you measure.",
-    "groove": "Slow, with oil, no dwell; tool on centre.",
-    "chamfer": "File with a handle, left arm clear of the chuck; cloth never wrapped round the work.",
-    "deburr": "Take the tool away first; spindle stopped.",
-    "part_off": "Carriage locked; a pin or a tray catches the piece, never a hand.",
-}
-"""The hazard of each operation. Source: common practice, no source; the machine's manual and the shop's rules come first."""
+
+
+@dataclass(frozen=True, slots=True)
+class Handling:
+    """Minutes for a set-up, a change of tool, a measuring, and any operation's approach. Source: common practice, no source."""
+
+    set_up_min: float = 10.0
+    tool_min: float = 1.0
+    measuring_min: float = 1.5
+    approach_min: float = 0.5
+
+
+USUAL_HANDLING = Handling()
+"""What handling takes until a shop says its own."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,20 +70,19 @@ def run_of(
 def _run_of(
     one: Operation, material: str, largest_mm: Decimal, machine_speeds: str, most_rpm: int | None, cautious: bool
 ) -> Run | None:
-    run_as = _RUN_AS.get(one.kind)
     diameter = one.diameter_mm or largest_mm
     if one.kind in ("face", "part_off", "chamfer"):
         diameter = largest_mm
     elif one.kind in ("centre", "centre_drill"):
         diameter = SPOTTED_MM
-    if run_as is None or diameter <= 0:
+    if not one.row.run_as or diameter <= 0:
         return None
     try:
         table = cutting_speed_of(WORKED_AS.get(material, material))
         found = speeds(
             SpeedsInput(
                 diameter=Length(diameter, "mm"), material=table.name, own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
-                operation=run_as, speeds=machine_speeds,
+                operation=cast(SpeedOperation, one.row.run_as), speeds=machine_speeds,
                 most_rpm=Decimal(most_rpm) if most_rpm else None, largest_outside=Length(max(largest_mm, diameter), "mm"), unit="mm",
             )
         )  # fmt: skip
@@ -104,7 +91,9 @@ def _run_of(
     return Run(found.rpm, found.surface_m_min)
 
 
-def minutes_of(one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: bool) -> float:
+def minutes_of(
+    one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: bool, handling: Handling = USUAL_HANDLING
+) -> float:
     """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual handling.
 
     Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
@@ -112,13 +101,12 @@ def minutes_of(one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: 
     >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), stock_mm=Decimal(22), new_tool=False), 2)
     3.0
     """
-    handling = HANDLING_MIN["operation"] + (HANDLING_MIN["tool"] if new_tool and one.tool != BY_HAND else 0)
-    if one.kind in ("turn", "bore", "groove", "deburr"):
-        handling += HANDLING_MIN["measure"]
-    feed = FEED_MM.get(one.kind)
+    beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
+    beside += handling.measuring_min if one.row.is_measured else 0
+    feed = one.row.feed_mm
     if run is None or feed is None or run.rpm <= 0:
-        return handling
-    return handling + _travel_mm(one, stock_mm) * _passes(one, stock_mm) / (feed * run.rpm)
+        return beside
+    return beside + _travel_mm(one, stock_mm) * _passes(one, stock_mm) / (float(feed) * run.rpm)
 
 
 def _travel_mm(one: Operation, stock_mm: Decimal) -> float:
@@ -135,13 +123,13 @@ def _passes(one: Operation, stock_mm: Decimal) -> int:
     return 1
 
 
-def held_words(station: Station, held_on: str) -> list[str]:
+def held_words(worked: Worked, held_on: str) -> list[str]:
     """How a set-up is held and what is looked at first, as steps. Source: common practice, no source.
 
     >>> held_words("mandrel", "C")[0]
     'Press it on a mandrel in C, its small end first.'
     """
-    match station:
+    match worked:
         case "mandrel":
             return [
                 f"Press it on a mandrel in {held_on or 'its bore'}, its small end first.",
@@ -168,4 +156,4 @@ def held_words(station: Station, held_on: str) -> list[str]:
                 "Key out, guard on; turn it by hand once round.",
             ]  # fmt: skip
         case _:
-            assert_never(station)
+            assert_never(worked)

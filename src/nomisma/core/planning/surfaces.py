@@ -1,6 +1,6 @@
 """What has to be cut of a part: its surfaces from the section, and from which end each can be reached."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
@@ -11,15 +11,17 @@ from nomisma.core.part.section import Section, Step
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
-SurfaceKind = Literal["outside", "bore", "groove", "edge"]
-_EDGES = ("chamfer", "corner_radius")
+SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge"]
+"""What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
 
 @dataclass(frozen=True, slots=True)
 class Surface:
     """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
 
-    `true_to`: the letter of what it must be true to; `lies_in`: of a groove, the outside it is cut in; `edge` surfaces stand at both ends.
+    `true_to`: the letter of what it must be true to; `edge` surfaces stand at both ends.
+
+    `lies_in`: of a groove or a taper, the outside it is cut in.
     """
 
     kind: SurfaceKind
@@ -37,13 +39,18 @@ class Surface:
         return self.letters[0]
 
     @property
+    def from_both_ends(self) -> bool:
+        """Whether either end reaches it; of a bore, that it goes through."""
+        return len(self.ends) == 2
+
+    @property
     def length_mm(self) -> Decimal:
         """How long it is along the axis, mm."""
         return self.to_mm - self.from_mm
 
 
 def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[Surface]:
-    """The surfaces a lathe cuts: outsides, bores, grooves, edges; mm. Source: geometry.
+    """The surfaces a lathe cuts: outsides, bores, grooves, tapers, edges; mm. Source: geometry.
 
     An outside is reached from an end where nothing between is larger; a bore where every bore between is at least as large, to an open face.
 
@@ -74,10 +81,28 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
                 host.letter,
             )
         )
-    edges = tuple(one.letter for one in known if one.feature.of_kind.name in _EDGES)
+    found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
+    edges = tuple(one.letter for one in known if one.feature.of_kind.cut_as == "edge")
     if edges:
         found.append(Surface("edge", edges, Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS)))
     return [one for one in found if one.ends]
+
+
+def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Step | None]]:
+    """Each taper with the outside it lies in: the one it is said to lie on, else the one right behind it, which gives its large end."""
+    steps = {step.letter: step for step in section.outside}
+    for one, behind in zip(known, [*known[1:], None], strict=True):
+        if one.feature.of_kind.cut_as == "taper":
+            yield one, steps.get(one.along.on or (behind.letter if behind else ""))
+
+
+def _taper(one: LetteredFeature, host: Step | None, section: Section, true_to: Mapping[str, str]) -> Surface | None:
+    if host is None:
+        return None
+    ends = _outside_ends(host, section)
+    return Surface(
+        "taper", (one.letter,), host.from_mm, host.to_mm, host.diameter_mm, ends, true_to.get(one.letter, ""), host.letter
+    )
 
 
 def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:

@@ -1,12 +1,16 @@
 """How a number goes wrong: the steps an instrument is misread by, and two digits exchanged."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from functools import cache
 
 from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.core.table import table
+
+_ONE_NUMBER = re.compile(r"(?P<number>[0-9]*\.?[0-9]+)\s*(?:[^\W\d]+|\")?")
+"""One decimal number with or without its unit."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,17 +45,20 @@ def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
 
 
 def exchanged_digits(size: Length) -> Iterator[Decimal]:
-    """Every size (mm) that two neighbouring digits exchanged would have made of one as it was typed. Source: common practice, no source.
+    """Every size (mm) that two neighbouring digits exchanged would have made of one as it was typed; none of what is no one number.
+
+    Source: common practice, no source.
 
     >>> [str(mm) for mm in exchanged_digits(Length.of("2.14", "mm"))]
     ['2.41']
     """
-    text = size.text.split()[0] if size.text else f"{size.value():f}"
+    text = size.text or f"{size.value():f}"
+    number = _ONE_NUMBER.fullmatch(text.strip())
+    if number is None:
+        return
+    text = number["number"]
     for index in range(len(text) - 1):
         first, second = text[index], text[index + 1]
         if first.isdigit() and second.isdigit() and first != second:
             swapped = text[:index] + second + first + text[index + 2 :]
-            try:
-                yield Decimal(swapped) * MM_PER[size.unit]
-            except InvalidOperation:  # a fraction, not a decimal: nothing to exchange
-                return
+            yield Decimal(swapped) * MM_PER[size.unit]

@@ -56,12 +56,11 @@ def cut_list_picture(result: CutListResult, _: Unit) -> Markup:
 
 def drawing_against_metal_picture(result: DrawingAgainstMetalResult, _: Unit) -> Markup:
     """The part within its blank, each as long as it is said."""
-    sizes = {fact.name: fact.length for fact in result.facts if fact.length}
-    part, blank = (float(sizes[name].mm) for name in ("The part, long", "The blank"))
+    part, blank = float(result.length.mm), float(result.blank.mm)
     scale = 440 / max(part, blank)
     shapes = [
         hatched(40, 60, blank * scale, 90), rect(40 + (blank - part) * scale / 2, 72, part * scale, 66, "part" if result.may_saw else "zone"),
-        size_label(40 + blank * scale / 2, 178, sizes["The blank"].mm), size_label(40 + blank * scale / 2, 48, sizes["The part, long"].mm),
+        size_label(40 + blank * scale / 2, 178, result.blank.mm), size_label(40 + blank * scale / 2, 48, result.length.mm),
     ]  # fmt: skip
     return figure(
         WIDTH, HEIGHT, "The part in its blank", f"{result.headline}. {result.sentence}", *shapes, class_="blank-picture"
@@ -71,14 +70,16 @@ def drawing_against_metal_picture(result: DrawingAgainstMetalResult, _: Unit) ->
 def jaw_squeeze_picture(result: JawSqueezeResult, _: Unit) -> Markup:
     """The ring as it stays when the jaws let go, its lobes drawn large beside a true circle."""
     x, y, radius = 160.0, 130.0, 86.0
-    jaws = int(result.sentence.split(" jaws")[0].rsplit(" ", 1)[-1])
     bent = [
-        (x + (radius + 9 * cos(jaws * a)) * cos(a - pi / 2), y + (radius + 9 * cos(jaws * a)) * sin(a - pi / 2))
+        (
+            x + (radius + 9 * cos(result.jaws * a)) * cos(a - pi / 2),
+            y + (radius + 9 * cos(result.jaws * a)) * sin(a - pi / 2),
+        )
         for a in (radians(degree) for degree in range(0, 360, 4))
     ]
     shapes = [circle(x, y, radius, "target-ring"), polygon(bent, "hollow-shape")]
-    for number in range(jaws):
-        angle = 2 * pi * number / jaws - pi / 2
+    for number in range(result.jaws):
+        angle = 2 * pi * number / result.jaws - pi / 2
         shapes.append(line(x + 128 * cos(angle), y + 128 * sin(angle), x + 104 * cos(angle), y + 104 * sin(angle), "arrow"))
     shapes += [
         words(310, 90, "at a jaw, out again", "side", "start"), small_label(310, 112, result.in_at_a_jaw.mm, "scale", "start"),

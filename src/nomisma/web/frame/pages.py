@@ -17,6 +17,7 @@ from nomisma.core.cutting.coach_words import percent
 from nomisma.core.cutting.dial import alike
 from nomisma.core.entry_line import FORMS
 from nomisma.core.part.feature import State
+from nomisma.core.planning.blank import show_weight
 from nomisma.core.quantity.display import (
     WORKING_DECIMALS,
     decimals_of,
@@ -197,6 +198,7 @@ class Renderer:
             celsius=celsius,
             roughness=roughness,
             surface_speed=surface_speed,
+            weight=show_weight,
             chance=lambda value: percent(value / 100),
             seconds=seconds,
             turns=turns_in_words,

@@ -11,6 +11,8 @@ from nomisma.core.number import whole_from
 from nomisma.core.part.member import MemberKind
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
+from nomisma.jobs.plan_lathes import against_the_machine
+from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.recipe import carry_over, recipe_of
 from nomisma.jobs.state import JobState
 from nomisma.jobs.summary import page_of_jobs
@@ -92,6 +94,7 @@ def start_job(post: Post = Depends(posted)) -> Response:
     """Start a job and go to where it goes on: Mate, the part, or the first reading."""
     visit, form = post.visit, post.form
     try:
+        former = _former(visit, form)
         job = _start(visit, form, form.choice("partner_kind", tuple(STARTS)))
     except InputError as error:
         typed = {
@@ -100,11 +103,18 @@ def start_job(post: Post = Depends(posted)) -> Response:
         }
         return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
     visit.db.commit()
-    if like := form.text("like", longest=12):
-        former = state_numbered(visit.db, whole_from(like, least=1, most=LARGEST_NUMBER, field="like"))
-        carry_over(visit.db, former, state_numbered(visit.db, job.number), by=visit.account)
-        return RedirectResponse(href(state_numbered(visit.db, job.number), "plan"), 303)
-    return RedirectResponse(goes_on(state_numbered(visit.db, job.number)), 303)
+    state = state_numbered(visit.db, job.number)
+    if former is not None:
+        carry_over(visit.db, former, state, by=visit.account)
+        return RedirectResponse(href(state, "plan"), 303)
+    no_room = not state.joint and against_the_machine(visit.db, plan_of(visit.db, state))
+    return RedirectResponse(f"{href(state, 'plan')}#lathes" if no_room else goes_on(state), 303)
+
+
+def _former(visit: Visit, form: Form) -> JobState | None:
+    """The job that another is begun from, where one is named. Raises InputError, NotDefined."""
+    like = form.text("like", longest=12)
+    return state_numbered(visit.db, whole_from(like, least=1, most=LARGEST_NUMBER, field="like")) if like else None
 
 
 STARTS = {

@@ -12,7 +12,9 @@ from nomisma.core.planning.sheet import held_words
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
 from nomisma.jobs.clock import now
-from nomisma.jobs.plan_state import JobPlan, against_the_machine, plan_of
+from nomisma.jobs.plan_lathes import against_the_machine
+from nomisma.jobs.plan_state import JobPlan, plan_of
+from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.runout import log_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
@@ -80,7 +82,7 @@ def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
     """What the plan says of holding: what stands open before metal is cut, its set-ups, and what the job's own lathe has no room for."""
     plan = plan_of(visit.db, state)
     return {
-        "plan": plan, "no_room": against_the_machine(visit.db, plan), "held_words": held_words,
+        "plan": plan, "work": PlannedWork(plan), "no_room": against_the_machine(visit.db, plan), "held_words": held_words,
         "tapers": [(one.letter, _taper_href(plan, one)) for one in state.made if one.kind == "taper" and one.requirement],
     }  # fmt: skip
 

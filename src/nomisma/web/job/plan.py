@@ -9,13 +9,16 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import materials
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
+from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.planning.order import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
+from nomisma.jobs.plan_lathes import lathes_for
 from nomisma.jobs.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
-from nomisma.jobs.plan_state import JobPlan, lathes_for, plan_of
+from nomisma.jobs.plan_state import JobPlan, plan_of
+from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.stock_shelf import bar_of
 from nomisma.store.shop import stock_bars
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -33,9 +36,9 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     return _page(visit, plan_of(visit.db, job_in_hand(visit, number)))
 
 
-def open_plan(post: Post, number: int) -> JobPlan:
+def open_plan(post: Post, number: int, piece: str = "") -> JobPlan:
     """The plan of a job that something may be said of. Raises HandedOver."""
-    plan = plan_of(post.visit.db, job_in_hand(post.visit, number))
+    plan = plan_of(post.visit.db, job_in_hand(post.visit, number), piece)
     plan.state.must_be_open()
     return plan
 
@@ -44,9 +47,10 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
     state = plan.state
     return page(
         visit, "job/plan/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
-        typed=typed.get("typed", {}), keys=typed.get("keys", []), section=section_of_job(state), lathes=lathes_for(visit.db, plan),
-        notes=notes_of(plan.order) if plan.order else [], verdict_words=VERDICT_WORDS, came_as=CAME_AS_WORDS, known_by=KNOWN_BY_WORDS,
-        shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS, holdings=STOCK_WORDS, materials=MATERIALS, bars=_bars(visit, plan),
+        work=PlannedWork(plan), typed=typed.get("typed", {}), keys=typed.get("keys", []), section=section_of_job(state),
+        lathes=lathes_for(visit.db, plan), bars=_bars(visit, plan), notes=notes_of(plan.order) if plan.order else [], saw_caution=SAW_CAUTION,
+        verdict_words=VERDICT_WORDS, came_as=CAME_AS_WORDS, known_by=KNOWN_BY_WORDS, shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS,
+        holdings=STOCK_WORDS, materials=MATERIALS,
     )  # fmt: skip
 
 

@@ -24,6 +24,8 @@ from nomisma.jobs.choices import choose
 from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
 from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.plan_choices import DEFAULTS as PLAN_DEFAULTS
+from nomisma.jobs.plan_choices import keep_plan_choices, plan_choices
 from nomisma.jobs.shop_rules import DEFAULTS, rules_now, write_rule
 from nomisma.store import shop
 from nomisma.web.frame.pages import page
@@ -53,7 +55,7 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
         visit, "shop/rules.html", status=status, rules=rules_now(visit.db), own=shop.rules(visit.db), used=used,
         settings={**DEFAULTS, **shop.settings(visit.db)}, fit_systems=LIMITS_FROM_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
         acceptances=ACCEPTANCE_WORDS, approaches=APPROACH_WORDS, dialling_methods=DIALLING_METHODS,
-        **{"error": None, "chosen": choices_of(visit.db, None, unit=visit.account.unit), **form},
+        **{"error": None, "planning": plan_choices(visit.db), "chosen": choices_of(visit.db, None, unit=visit.account.unit), **form},
     )  # fmt: skip
 
 
@@ -152,6 +154,19 @@ def change_settings(post: Post = Depends(posted)) -> Response:
     choose(visit.db, values, by=visit.account)
     visit.db.commit()
     return RedirectResponse("/shop/rules", 303)
+
+
+@router.post("/shop/planning")
+def change_planning(post: Post = Depends(posted)) -> Response:
+    """Keep from which weight two lift, and what handling takes here."""
+    visit, form = post.visit, post.form
+    must_be_shop_hand(visit.account, "The shop's rules are changed")
+    wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS}
+    try:
+        keep_plan_choices(visit.db, wanted, by=visit.account)
+    except InputError as error:
+        return _page(visit, status=422, error=error, planning=wanted)
+    return RedirectResponse("/shop/rules#planning", 303)
 
 
 def _settings_from(form: Form) -> dict[str, str]:

@@ -11,6 +11,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.materials.material import materials
 from nomisma.core.number import whole_from
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, Surface
+from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.permissions import must_be_shop_hand
@@ -22,7 +23,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
-FIELDS = ("words", "across", "bore", "length", "piece", "saw", "job_number")
+FIELDS = ("unit", "material", "shape", "surface", "words", "across", "bore", "length", "piece", "saw", "job_number")
 
 
 @router.get("/shop/stock")
@@ -38,20 +39,21 @@ def _page(
     return page(
         visit, "shop/stock.html", status=status, bars=bars, materials={one.name: one.title for one in materials().values()}, shapes=SHAPE_WORDS,
         surfaces=SURFACE_WORDS, error=error, at=at, typed={name: form.shown(name) for name in FIELDS} if form else {}, cut_list=_cut_list(bars),
+        saw_caution=SAW_CAUTION,
     )  # fmt: skip
 
 
-def _cut_list(bars: list[StockBar]) -> dict[str, str]:
-    """By material and section, the address of a cut list over its bars."""
-    found: dict[str, list[str]] = {}
+def _cut_list(bars: list[StockBar]) -> list[tuple[StockBar, str]]:
+    """Of each material and section that is there more than once, one of its bars and the address of a cut list over all of them."""
+    alike: dict[tuple[object, ...], list[StockBar]] = {}
     for bar in bars:
-        unit = cast(Unit, bar.unit)
-        words = f"{materials()[bar.material].title}, {bar.shape} {show_exact(bar.across_mm, unit)}"
-        found.setdefault(words, []).append(show_exact(bar.length_mm, unit))
-    addresses = {
-        words: urlencode({"bars": "\n".join(lengths), "pieces": ""}) for words, lengths in found.items() if len(lengths) > 1
+        alike.setdefault((bar.material, bar.shape, bar.across_mm, bar.bore_mm), []).append(bar)
+    lengths = {
+        same[0]: "\n".join(show_exact(bar.length_mm, cast(Unit, bar.unit)) for bar in same)
+        for same in alike.values()
+        if len(same) > 1
     }
-    return {words: f"/cut-list?{address}" for words, address in addresses.items()}
+    return [(bar, f"/cut-list?{urlencode({'bars': said, 'pieces': ''})}") for bar, said in lengths.items()]
 
 
 @router.post("/shop/stock")

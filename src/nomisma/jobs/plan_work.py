@@ -1,0 +1,117 @@
+"""What a plan comes to at the lathe: how each set-up is held and bends, how fast an operation is run, how long it takes, a batch three ways."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cached_property
+
+from nomisma.core.part.duty import may_give
+from nomisma.core.planning.batch_order import BatchWay, batch_ways
+from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, ways_to_hold
+from nomisma.core.planning.operations import BY_HAND, cutting_of
+from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
+from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
+from nomisma.jobs.plan_choices import handling_of
+from nomisma.jobs.plan_state import JobPlan
+
+
+@dataclass(frozen=True)
+class PlannedWork:
+    """The work a plan is, beside what was said of it."""
+
+    plan: JobPlan
+
+    @property
+    def _handling(self) -> Handling:
+        return handling_of(self.plan.choices)
+
+    def run_of(self, one: PlannedOperation) -> Run | None:
+        """How fast an operation is run on the job's machine."""
+        machine, largest = self.plan.state.job.machine, self.plan.stock_mm
+        return run_of(
+            one.operation, material=self.plan.stock.material, largest_mm=largest, machine_speeds=machine.speeds if machine else "",
+            most_rpm=machine.most_rpm if machine else None, cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
+        )  # fmt: skip
+
+    def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held, the first one suggested, with reasons."""
+        return ways_to_hold(one.set_up, self._held_work(one)) if self.plan.section else []
+
+    def stands_out_mm(self, one: PlannedSetUp) -> Decimal:
+        """How far the work stands out of what holds it in a set-up, mm."""
+        return self._held_work(one).stands_out_mm
+
+    def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
+        """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""
+        if one.set_up.worked not in ("right", "left") or self.plan.section is None:
+            return None
+        work = self._held_work(one)
+        outsides = [each.diameter_mm for each in one.set_up.surfaces if cutting_of(each.kind).rough == "rough_turn"]
+        finished = min(outsides, default=work.diameter_mm)
+        at_centre = any(way.holding.name == "chuck_and_centre" for way in self.ways_to_hold(one)[:1])
+        cut = WORKED_AS.get(self.plan.stock.material, self.plan.stock.material)
+        bent = [
+            bends_mm(work, mm, stiff_material=self.plan.stock.material, cut_material=cut, at_centre=at_centre)
+            for mm in (work.diameter_mm, finished)
+        ]
+        return (bent[0], bent[1]) if bent[0] is not None and bent[1] is not None else None
+
+    def _held_work(self, one: PlannedSetUp) -> HeldWork:
+        assert self.plan.section is not None
+        assert self.plan.order is not None
+        held = next((each for each in self.plan.section.outside if each.letter == one.set_up.held_on), None)
+        within = [
+            bore.diameter_mm
+            for bore in self.plan.section.bores
+            if held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
+        ]
+        gripped_mm = held.diameter_mm if held else self.plan.stock_mm
+        return HeldWork(
+            diameter_mm=gripped_mm, stands_out_mm=self.plan.section.length_mm - (held.to_mm - held.from_mm if held else Decimal(0)),
+            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
+            pieces=self.plan.state.in_force.pieces_wanted, runs_with=bool(held and self.plan.order.dial_in), finished=held is not None,
+        )  # fmt: skip
+
+    @property
+    def batch_ways(self) -> tuple[BatchWay, ...]:
+        """The ways through a batch, counted; none for a single piece."""
+        if self.plan.order is None or not self.plan.state.is_batch:
+            return ()
+        tools = [
+            [step.operation.tool for step in one.operations if step.operation.tool != BY_HAND]
+            for one in self.plan.order.set_ups
+        ]
+        return batch_ways(tools, self.plan.state.in_force.pieces_wanted)
+
+    @property
+    def may_give(self) -> list[str]:
+        """The letters that may give where the stock does not clean up: what is only seen or free, what gives first in front."""
+        return may_give((one.letter, one.duty) for one in self.plan.state.made)
+
+    @property
+    def clock_minutes(self) -> float | None:
+        """Minutes from the first tick that stands to the last, by the clock; none before there are two."""
+        ticked = sorted(row.at for row in self.plan.ticks.values())
+        return (ticked[-1] - ticked[0]).total_seconds() / 60 if len(ticked) > 1 else None
+
+    @cached_property
+    def minutes(self) -> dict[str, float]:
+        """About how long each operation takes, minutes, by key: an estimate."""
+        found: dict[str, float] = {}
+        tool = ""
+        for one in self.plan.order.operations if self.plan.order else ():
+            found[one.key] = minutes_of(
+                one.operation,
+                self.run_of(one),
+                stock_mm=self.plan.stock_mm,
+                new_tool=one.operation.tool != tool,
+                handling=self._handling,
+            )
+            tool = one.operation.tool
+        return found
+
+    @property
+    def total_minutes(self) -> float:
+        """About how long a piece takes with its set-ups, minutes: an estimate."""
+        return sum(self.minutes.values()) + self._handling.set_up_min * (
+            len(self.plan.order.set_ups) if self.plan.order else 0
+        )
