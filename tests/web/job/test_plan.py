@@ -147,6 +147,13 @@ def test_hold_shows_the_planned_set_ups_and_how_far_the_tailstock_goes_over(orla
     assert "2.500 mm" in orla.get(link[1].replace("&amp;", "&")).text  # 100 × (1/20) / 2
 
 
+def test_a_taper_is_turned_from_the_diameter_beside_it(orla: Hand) -> None:
+    number = planned(orla, "od 20 ±0.1 x 100 ±0.1\ntaper 1:20 over 50 ±0.1 on A")
+    steps = [re.sub(r"<[^>]+>", "", orla.get(f"/jobs/{number}/plan/sheet?step={one}").text) for one in range(1, 9)]
+    (taper,) = [page for page in steps if "Turn the taper C" in page]
+    assert re.search(r"from [0-9.]+ in20\.000 mm", taper)
+
+
 def test_each_set_up_says_how_it_is_held_and_what_that_costs(orla: Hand) -> None:
     planned(orla)
     assert "<strong>Three-jaw chuck</strong>" in orla.page

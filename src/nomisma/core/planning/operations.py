@@ -126,8 +126,10 @@ class Operation:
         return self.row.tool
 
     @property
-    def size_said(self) -> Literal["to", "under", ""]:
-        """What its diameter is of it: what it is cut to, what a drill stays under, or nothing that is cut to."""
+    def size_said(self) -> Literal["to", "under", "from", ""]:
+        """What its diameter is of it: what it is cut to, what a drill stays under, where a taper begins, or nothing that is cut to."""
+        if self.kind == "taper":
+            return "from"
         return "under" if self.kind == "drill" else "to" if self.kind in FINISHING else ""
 
     @property
