@@ -42,6 +42,7 @@ PAGES = [
     "/depths",
     "/corner",
     "/true",
+    "/three-jaw",
     "/tilt",
     "/throw",
     "/pins",
@@ -75,6 +76,7 @@ WIDER = "document.documentElement.scrollWidth - document.documentElement.clientW
 SAME_PARTS = {
     "/jobs/109/measure",
     "/shop/rules",
+    "/three-jaw",
     "/tilt",
     "/throw",
     "/pins",

@@ -13,7 +13,7 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.practice.chuck import SNUG_MM, Feel, SimulatedChuck
 from nomisma.core.practice.follow import advice, follow, read_round
 from nomisma.core.practice.levels import level_named, levels
-from nomisma.core.truing.four_jaw import Stop
+from nomisma.core.truing.seen import Stop
 from nomisma.core.truing.surface import Grip
 
 turns = st.lists(st.tuples(st.integers(1, 4), st.sampled_from([-0.5, -0.125, 0.03125, 0.125])), max_size=8)

@@ -7,7 +7,7 @@ import pytest
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.registry import calculation_named
-from nomisma.core.truing.four_jaw import Stop
+from nomisma.core.truing.seen import Stop
 
 
 def tightening(*pairs: tuple[float, float]) -> Any:

@@ -7,8 +7,9 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 
 from nomisma.core.quantity.length import Length
-from nomisma.core.truing.four_jaw import Stop, TrueUpInput, TrueUpResult, true_up
+from nomisma.core.truing.four_jaw import TrueUpInput, TrueUpResult, true_up
 from nomisma.core.truing.harmonics import evenly_spaced, taken_apart
+from nomisma.core.truing.seen import Stop
 from nomisma.core.truing.throw import ThrowInput, throw
 
 microns = st.lists(st.integers(-500, 500), min_size=4, max_size=4)

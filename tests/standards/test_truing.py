@@ -18,9 +18,10 @@ from nomisma.core.practice.chuck import SimulatedChuck
 from nomisma.core.practice.follow import follow
 from nomisma.core.practice.levels import Level, level_named
 from nomisma.core.quantity.length import Length
-from nomisma.core.truing.four_jaw import Stop, TrueUpInput, true_up
+from nomisma.core.truing.four_jaw import TrueUpInput, true_up
 from nomisma.core.truing.harmonics import taken_apart
-from nomisma.core.truing.seen import seen_round
+from nomisma.core.truing.seen import Stop, seen_round
+from nomisma.core.truing.three_jaw import ThreeJawInput, three_jaw
 from nomisma.core.truing.throw import ThrowInput, throw
 from nomisma.core.truing.tilt import TiltInput, tilt
 
@@ -198,3 +199,42 @@ def test_the_doubt_of_a_shape_is_what_noise_alone_swings_by(count: int) -> None:
     simulated = float(np.quantile(np.ptp(left, axis=1), 0.95))
     seen = seen_round(np.degrees(angles).tolist(), [0.0] * count, sense=1, drift=(0.0, 0.0), noise=1.0)
     assert seen.shape_uncertainty == pytest.approx(simulated, rel=0.02)
+
+
+# A three-jaw by its tips: three points at 120° and equal radius but for what each is worn or packed by; the circle through them is solved
+# for by scipy. What the advice packs must bring it to the centre. Source: geometry, a second way.
+def centre_on_tips(short: Sequence[float], radius: float) -> tuple[float, float]:
+    """Where a round of a radius stands between three tips that are each so much nearer to the axis than the scroll has them."""
+
+    def missed(unknown: np.ndarray) -> list[float]:
+        x, y, scroll = unknown
+        tips = [(scroll - short[k]) * np.array([cos(2 * pi * k / 3), sin(2 * pi * k / 3)]) for k in range(3)]
+        return [hypot(tip[0] - x, tip[1] - y) - radius for tip in tips]
+
+    x, y, _ = least_squares(missed, [0.0, 0.0, radius], xtol=1e-15, ftol=1e-15, gtol=1e-15).x
+    return float(x), float(y)
+
+
+@given(st.lists(st.floats(0, 0.2), min_size=3, max_size=3), st.floats(8, 80))
+def test_the_packing_of_a_three_jaw_brings_a_worn_scroll_to_the_centre(worn: list[float], radius: float) -> None:
+    x, y = centre_on_tips(worn, radius)
+    rays = [2 * pi * k / 3 for k in range(3)]
+    along = [x * cos(at) + y * sin(at) + (radius**2 - (x * sin(at) - y * cos(at)) ** 2) ** 0.5 - radius for at in rays]
+    found = three_jaw(
+        ThreeJawInput(readings=lengths(along), target=Length.of("0.0001", "mm"), graduation=Length.of("0.0001", "mm"))
+    )
+    packed = list(worn)
+    for one in found.packings:
+        packed[one.jaw - 1] += float(one.thick.mm)
+    before, after = hypot(x, y), hypot(*centre_on_tips(packed, radius))
+    assert after < max(0.0075, before * 0.05)
+
+
+def test_the_packing_of_a_three_jaw_is_that_of_a_throw_while_it_is_small() -> None:
+    thrown = throw(ThrowInput(throw="0.1 mm", diameter="60 mm", unit="mm"))
+    found = three_jaw(
+        ThreeJawInput(
+            readings=lengths([0.1, -0.05, -0.05]), target=Length.of("0.01", "mm"), graduation=Length.of("0.001", "mm")
+        )
+    )
+    assert float(found.packings[0].thick.mm) == pytest.approx(float(thrown.packing.mm), abs=0.0002)

@@ -7,13 +7,12 @@ from uuid import UUID, uuid4, uuid5
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.errors import InputError, OutOfRange, needed, refused_as
+from nomisma.core.errors import InputError, needed, refused_as
 from nomisma.core.number import is_whole, number_from
-from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import Length
-from nomisma.core.quantity.writing import parse_length, split_sizes
+from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.course import advise
-from nomisma.core.truing.four_jaw import LARGEST_SWING_MM
+from nomisma.core.truing.needle import needle_reading
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import SAFETY, TruingState, as_read, set_up_of
 from nomisma.store.append import append
@@ -74,25 +73,7 @@ def log_truing(session: Session, truing: TruingState, entry: NeedleEntry, *, by:
 
 def read_value(text: str, truing: TruingState, field: str = "size") -> Length:
     """One reading of the needle. Raises InputError, with the likely meaning where it is out of its range."""
-    try:
-        found = parse_length(text, truing.unit, positive=False)
-    except InputError as error:
-        raise error.at(field) from None
-    most = truing.set_up.range.mm if truing.set_up.range else Decimal(LARGEST_SWING_MM)
-    if abs(found.mm) <= most:
-        return found
-    meant, typed = "", abs(found.value("in"))
-    if found.unit == "in" and truing.unit == "in":
-        meant = (
-            f" Thou are written “{text.strip()} thou”." if typed >= 1 else f" Millimetres are written “{text.strip()} mm”."
-        )
-    raise OutOfRange(
-        f"{found} is past the indicator's range of {show(most, truing.unit)}.",
-        "Check the unit and the point; if the needle has gone round, bring the work nearer by the chuck's rings and read again."
-        + meant,
-        field=field,
-        value=text,
-    )
+    return needle_reading(text, truing.unit, range_mm=truing.set_up.range.mm if truing.set_up.range else None, field=field)
 
 
 @dataclass(frozen=True, slots=True)

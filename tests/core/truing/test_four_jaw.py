@@ -8,7 +8,8 @@ import pytest
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.registry import calculation_named
-from nomisma.core.truing.four_jaw import Stop, TrueUpResult
+from nomisma.core.truing.four_jaw import TrueUpResult
+from nomisma.core.truing.seen import Stop
 from nomisma.core.truing.turn_words import turns_in_words
 
 BASE = {"target": "0.0005 in", "screw_lead": "0.125 in", "graduation": "0.0005 in"}

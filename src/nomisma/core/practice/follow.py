@@ -6,7 +6,8 @@ from decimal import Decimal
 
 from nomisma.core.practice.chuck import Circle, Feel, SimulatedChuck
 from nomisma.core.quantity.length import Length
-from nomisma.core.truing.four_jaw import JawMove, Stop, TrueUpInput, TrueUpResult, true_up
+from nomisma.core.truing.four_jaw import JawMove, TrueUpInput, TrueUpResult, true_up
+from nomisma.core.truing.seen import Stop
 from nomisma.core.truing.surface import places_of
 
 MOST_ROUNDS = 8

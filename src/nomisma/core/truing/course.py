@@ -6,8 +6,9 @@ from enum import StrEnum
 from itertools import pairwise
 
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.four_jaw import Keys, Stop, TrueUpInput, TrueUpResult, true_up
+from nomisma.core.truing.four_jaw import Keys, TrueUpInput, TrueUpResult, true_up
 from nomisma.core.truing.round_check import RoundCheckInput, RoundCheckResult, round_check
+from nomisma.core.truing.seen import Stop
 from nomisma.core.truing.surface import Grip, Surface
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.core.truing.tilt import TiltInput, TiltResult, tilt

@@ -1,7 +1,6 @@
 """The four-jaw solved: which jaw to ease, which to drive, how far in turns of the key, and when to stop."""
 
 from decimal import Decimal
-from enum import StrEnum
 from typing import Literal
 
 from pydantic import Field
@@ -12,7 +11,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
-from nomisma.core.truing.seen import RoundAnalysis, seen_ends, seen_round
+from nomisma.core.truing.seen import SAME_MM, RoundAnalysis, Stop, seen_ends, seen_round, stop_for
 from nomisma.core.truing.surface import Grip, Surface, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -22,15 +21,6 @@ NOISE_SHARE = Decimal("0.2")
 """One standard deviation of a reading in graduations: a needle is read to a fifth. Source: common practice, no source."""
 LARGEST_SWING_MM = 25
 _MOST = 72
-
-
-class Stop(StrEnum):
-    """What to do after a round."""
-
-    MOVE = "move"
-    TRUE = "true"
-    WORK_NOT_CHUCK = "work_not_chuck"
-    TOO_COARSE = "too_coarse"
 
 
 class TrueUpInput(Model):
@@ -139,7 +129,7 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
     """
     _check(given)
     seen = _seen(given)
-    stop = _stop(seen, float(given.target.mm))
+    stop = stop_for(seen, float(given.target.mm))
     moves = _moves(given, seen) if stop is Stop.MOVE else []
     if stop is Stop.MOVE and not moves:
         stop = Stop.TOO_COARSE
@@ -240,25 +230,6 @@ def _seen(given: TrueUpInput) -> RoundAnalysis:
     values = [float(one.mm) for one in given.readings]
     places = given.at_deg or [360 * index / len(values) for index in range(len(values))]
     return seen_round(places, values, sense=sense, drift=drift, noise=noise)
-
-
-SAME_MM = 1e-9
-"""Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
-
-
-def _stop(seen: RoundAnalysis, target: float) -> Stop:
-    """Whether another move would do anything for the swing wanted."""
-    of_offset = 2 * seen.offset_then
-    target += SAME_MM
-    if seen.total_indicator_reading_then <= target:
-        return Stop.TRUE
-    too_shaped = seen.shape is not None and seen.shape > target
-    if too_shaped and of_offset <= target:
-        return Stop.WORK_NOT_CHUCK
-    if of_offset > seen.offset_uncertainty:
-        return Stop.MOVE
-    # What is left of the offset is within its doubt: the shape is at fault only where it alone passes the target.
-    return Stop.WORK_NOT_CHUCK if too_shaped and of_offset <= target else Stop.TOO_COARSE
 
 
 def _moves(given: TrueUpInput, seen: RoundAnalysis) -> list[JawMove]:

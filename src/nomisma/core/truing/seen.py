@@ -2,12 +2,22 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 
 from nomisma.core.truing.harmonics import Round, in_turn, range_quantile, taken_apart
 
 _NORMAL_95 = 1.96
 _FITTED = 0.3
+
+
+class Stop(StrEnum):
+    """What to do after a round."""
+
+    MOVE = "move"
+    TRUE = "true"
+    WORK_NOT_CHUCK = "work_not_chuck"
+    TOO_COARSE = "too_coarse"
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,3 +150,26 @@ def seen_ends(
     at = radians(highest_at_deg)
     x, y = sense * total_indicator_reading / 2 * cos(at), sense * total_indicator_reading / 2 * sin(at)
     return RoundAnalysis(x, y, *drift, noise, sense, (), None, total_indicator_reading)
+
+
+SAME_MM = 1e-9
+"""Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
+
+
+def stop_for(seen: RoundAnalysis, target: float) -> Stop:
+    """Whether another move would do anything for the swing wanted (`target`, mm). Source: arithmetic of the readings.
+
+    >>> stop_for(seen_round([0, 90, 180, 270], [0.1, 0.0, -0.1, 0.0], sense=1, drift=(0, 0), noise=0.001), 0.01)
+    <Stop.MOVE: 'move'>
+    """
+    of_offset = 2 * seen.offset_then
+    target += SAME_MM
+    if seen.total_indicator_reading_then <= target:
+        return Stop.TRUE
+    too_shaped = seen.shape is not None and seen.shape > target
+    if too_shaped and of_offset <= target:
+        return Stop.WORK_NOT_CHUCK
+    if of_offset > seen.offset_uncertainty:
+        return Stop.MOVE
+    # What is left of the offset is within its doubt: the shape is at fault only where it alone passes the target.
+    return Stop.WORK_NOT_CHUCK if too_shaped and of_offset <= target else Stop.TOO_COARSE

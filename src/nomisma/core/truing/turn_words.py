@@ -23,19 +23,20 @@ def turns_in_words(turns: float) -> str:
     return _PARTS[part]
 
 
-def towards(at_deg: float) -> str:
-    """A direction by its jaw, or by the two it lies between.
+def towards(at_deg: float, jaws: int = 4) -> str:
+    """A direction by its jaw (of so many `jaws`, evenly spaced), or by the two it lies between.
 
     Source: none, wording.
 
-    >>> towards(4), towards(95), towards(315)
-    ('jaw 1', 'jaw 2', 'between jaws 4 and 1')
+    >>> towards(4), towards(95), towards(315), towards(180, jaws=3)
+    ('jaw 1', 'jaw 2', 'between jaws 4 and 1', 'between jaws 2 and 3')
     """
-    nearest = round(at_deg / 90) % 4
-    if abs((at_deg - 90 * nearest + 180) % 360 - 180) <= 22.5:
+    step = 360 / jaws
+    nearest = round(at_deg / step) % jaws
+    if abs((at_deg - step * nearest + 180) % 360 - 180) <= step / 4:
         return f"jaw {nearest + 1}"
-    first = int(at_deg // 90) % 4
-    return f"between jaws {first + 1} and {(first + 1) % 4 + 1}"
+    first = int(at_deg // step) % jaws
+    return f"between jaws {first + 1} and {(first + 1) % jaws + 1}"
 
 
 def shape_words(found: Round, noise_mm: float) -> str:

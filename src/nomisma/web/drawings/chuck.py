@@ -5,7 +5,9 @@ from math import cos, radians, sin
 from markupsafe import Markup
 
 from nomisma.core.quantity.length import Unit
-from nomisma.core.truing.four_jaw import Stop, TrueUpResult
+from nomisma.core.truing.four_jaw import TrueUpResult
+from nomisma.core.truing.seen import Stop
+from nomisma.core.truing.three_jaw import JAWS, ThreeJawResult
 from nomisma.core.truing.throw import ThrowResult
 from nomisma.core.truing.tilt import TiltResult
 from nomisma.web.drawings.chart import small_label, words
@@ -29,9 +31,9 @@ def circle(x: float, y: float, radius: float, class_: str) -> Markup:
     return node("circle", cx=float(x), cy=float(y), r=float(radius), class_=class_)
 
 
-def jaw_on(number: int, class_: str, offset: float, towards: float, bump: float = 0.0) -> Markup:
+def jaw_on(number: int, class_: str, offset: float, towards: float, bump: float = 0.0, *, jaws: int = 4) -> Markup:
     """A jaw with its tip on the work, wherever that stands; `bump` is how far the work's own shape stands out there."""
-    degrees = 90 * (number - 1)
+    degrees = 360 // jaws * (number - 1)
     along, across = offset * cos(radians(towards - degrees)), offset * sin(radians(towards - degrees))
     tip = along + (WORK**2 - across**2) ** 0.5 + bump
     x, y = at(tip + JAW / 2, degrees)
@@ -92,6 +94,35 @@ def _in_words(result: TrueUpResult) -> str:
     moves = " ".join(f"Jaw {move.ease_jaw} is eased, jaw {move.drive_jaw} driven." for move in result.moves)
     where = f"The work stands off towards {result.offset_at_deg:.0f} degrees, jaw 1 at the top and the others clockwise."
     return f"{result.headline}. {where} {moves}"
+
+
+def three_jaw_picture(result: ThreeJawResult, _: Unit) -> Markup:
+    """Three jaws on the work where it stands, and how thick a strip goes under which."""
+    packed = {one.jaw for one in result.packings}
+    far = float(REACH) if packed else 4.0
+    x, y = at(far, result.offset_at_deg) if result.offset.mm else (float(X), float(Y))
+    marks = []
+    for one in result.packings:
+        side_x, side_y = at(FACE + 12, 360 / JAWS * (one.jaw - 1))
+        anchor = {1: "middle", 2: "start", 3: "end"}[one.jaw]
+        marks.append(small_label(side_x, side_y + (0 if one.jaw == 1 else 12), one.thick.mm, "scale", anchor))
+    shapes = [
+        circle(X, Y, FACE, "chuck-face"),
+        *(line(X, Y, *at(FACE, 360 / JAWS * n), "centre-line") for n in range(JAWS)),
+        *(
+            jaw_on(n, "driven" if n in packed else "", far if result.offset.mm else 0.0, result.offset_at_deg, jaws=JAWS)
+            for n in range(1, JAWS + 1)
+        ),
+        circle(x, y, WORK, "work-round"),
+        line(X, Y, x, y, "offset-line"),
+        circle(x, y, 4, "form-dot"),
+        small_label(X, HEIGHT - 8, result.offset.mm, "scale", "middle", "off centre by "),
+        words(WIDTH - 10, 20, result.shape_words, "side", "end"),
+    ]
+    said = " ".join(f"A strip under jaw {one.jaw}." for one in result.packings)
+    where = f"The work stands off towards {result.offset_towards}; jaw 1 at the top and the others clockwise."
+    title = "Three jaws, the work's offset drawn larger than it is"
+    return figure(WIDTH, HEIGHT, title, f"{result.headline}. {where} {said}".strip(), *shapes, *marks, class_="chuck")
 
 
 def throw_picture(result: ThrowResult, _: Unit) -> Markup:

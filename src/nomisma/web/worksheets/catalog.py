@@ -4,7 +4,7 @@ from nomisma.core.cutting.speeds import SHARES, cutting_speeds
 from nomisma.core.joints.cylinders import CRITERION_WORDS
 from nomisma.web.drawings.aim import aim_picture
 from nomisma.web.drawings.bush import bush_picture
-from nomisma.web.drawings.chuck import throw_picture, tilt_picture, true_up_picture
+from nomisma.web.drawings.chuck import three_jaw_picture, throw_picture, tilt_picture, true_up_picture
 from nomisma.web.drawings.cutting import (
     boring_bar_picture,
     clean_up_picture,
@@ -207,16 +207,25 @@ EXPANSION = Tool(
 
 SURFACES = (("outside", "the outside of a round"), ("bore", "the inside of a bore"))
 
+GRIP = Field(
+    "grip",
+    "The jaws hold it",
+    "choice",
+    "outside",
+    options=(("outside", "round the work"), ("inside", "from inside, pushing out")),
+)
+ONE_LINE = Field("graduation", "One line of the indicator", "size", "0.0005 in")
+
 TRUE_UP = Tool(
     "true_up", "/true", "True up", "A four-jaw and an indicator: which jaw, which way, how far, and when to stop.",
     (
         Field("readings", "Readings, from jaw 1 on", "round", "0.012 0.005 0 0.006",
               hint="4 at the jaws in order, or 8, 12, 24 round the turn; spaces between. The needle reads up when pushed."),
         Field("surface", "Read on", "choice", "outside", options=SURFACES),
-        Field("grip", "The jaws hold it", "choice", "outside", options=(("outside", "round the work"), ("inside", "from inside, pushing out"))),
+        GRIP,
         Field("target", "Swing wanted", "size", "0.0005 in", hint="0.020 in for rough stock, half a thou for a second operation."),
         Field("screw_lead", "Jaw screw, in one turn", "size", "0.125 in"),
-        Field("graduation", "One line of the indicator", "size", "0.0005 in"),
+        ONE_LINE,
         Field("keys", "Keys", "choice", "one", group=MORE, options=(("one", "one key"), ("two", "two keys"))),
         Field("range", "Range of the indicator", "size", group=MORE),
         Field("highest", "Or: highest", "difference", group=HIGH_LOW),
@@ -224,6 +233,19 @@ TRUE_UP = Tool(
         Field("highest_at_deg", "highest at", "number", tag="° from jaw 1", group=HIGH_LOW),
     ),
     true_up_picture,
+)  # fmt: skip
+
+THREE_JAW = Tool(
+    "three_jaw", "/three-jaw", "Three-jaw", "The work runs out in a three-jaw: a strip under which jaw, and how thick?",
+    (
+        Field("readings", "Readings, from jaw 1 on", "round", "0.004 0 0.001",
+              hint="3 beside the jaws, or 6 at the jaws and between them; spaces between. The needle reads up when pushed."),
+        Field("surface", "Read on", "choice", "outside", options=(("outside", "a round outside"), ("bore", "a round bore"))),
+        GRIP,
+        Field("target", "Swing wanted", "size", "0.001 in", hint="0.020 in for rough stock, half a thou for a second operation."),
+        ONE_LINE,
+    ),
+    three_jaw_picture,
 )  # fmt: skip
 
 TILT = Tool(
@@ -234,7 +256,7 @@ TILT = Tool(
         Field("distance", "How far apart", "size", "3 in"),
         Field("length", "Length that has to run true", "size", "2 in"),
         Field("target", "Swing allowed over it", "size", "0.001 in"),
-        Field("graduation", "One line of the indicator", "size", "0.0005 in"),
+        ONE_LINE,
         Field("surface", "Read on", "choice", "outside", group=MORE, options=SURFACES),
         Field("face", "Or: the face, from jaw 1 on", "round", group=MORE),
         Field("face_radius", "at a radius of", "size", group=MORE),
@@ -286,7 +308,7 @@ SOFT_JAWS = Tool(
     soft_jaws_picture,
 )  # fmt: skip
 
-HOLD = (TRUE_UP, TILT, THROW, SOFT_JAWS, OVER_PINS)
+HOLD = (TRUE_UP, THREE_JAW, TILT, THROW, SOFT_JAWS, OVER_PINS)
 CLEAN_UP = Tool(
     "clean_up", "/clean-up", "Will it clean up?", "The stock runs out and has a skin: does it still give the size?",
     (
