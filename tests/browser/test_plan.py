@@ -36,6 +36,23 @@ def test_from_lines_to_the_saw_and_the_sheet_by_keyboard(bench: Callable[..., Pa
     expect(page.locator(".sheet-step .job-makes")).to_contain_text("2 done")
 
 
+def test_a_set_up_is_read_and_ticked_ready_by_keyboard(bench: Callable[..., Page]) -> None:
+    page = bench()
+    job = started(page)
+    page.goto(f"{job}/hold")
+    expect(page.locator(".now-words")).to_have_text("Needle on it")
+    expect(page.locator("#swing")).to_be_focused()
+    page.keyboard.type("2 thou")
+    page.keyboard.press("Enter")
+    expect(page.locator(".now-words")).to_have_text("Before the first start")
+    page.focus("input[name=step_0]")
+    for _ in range(page.locator(".tick input").count()):
+        page.keyboard.press("Space")
+        page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    expect(page.locator(".now-words")).to_have_text("Ready to cut")
+
+
 def test_an_operation_moved_against_a_rule_asks_why(bench: Callable[..., Page]) -> None:
     page = bench()
     job = started(page)
@@ -48,7 +65,9 @@ def test_an_operation_moved_against_a_rule_asks_why(bench: Callable[..., Page]) 
     expect(page.locator("text=Done so because: the saw takes it off")).to_be_visible()
 
 
-@pytest.mark.parametrize("path", ["/jobs/116/plan", "/jobs/118/plan/sheet", "/shop/stock", "/cut-list"])
+@pytest.mark.parametrize(
+    "path", ["/jobs/116/plan", "/jobs/118/plan/sheet", "/jobs/121/hold", "/three-jaw", "/shop/stock", "/cut-list"]
+)
 def test_on_a_phone_nothing_is_wider_than_the_screen(bench: Callable[..., Page], path: str) -> None:
     page = bench(width=390, height=844)
     page.goto(path)

@@ -10,6 +10,7 @@ from typing import Any
 from pydantic import Field
 
 from nomisma.core.model import Model
+from nomisma.exchange.recorded_plan import RecordedPlan
 
 
 class RecordedFeature(Model):
@@ -247,6 +248,7 @@ class JobRecord(Model):
     features: list[RecordedFeature]
     limits: list[RecordedLimits]
     choices: list[RecordedChoice]
+    plan: RecordedPlan | None = None
     truings: list[RecordedTruing]
     cuts: list[RecordedCut]
     readings: list[RecordedReading]

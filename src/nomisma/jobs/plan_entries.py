@@ -9,7 +9,7 @@ from nomisma.core.planning.blank import Shape, Surface
 from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
-Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick"]
+Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "swing", "first_start"]
 CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
 CAME_AS_WORDS: dict[CameAs, str] = {
     "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part", "words": "words",
@@ -64,6 +64,11 @@ class StockChosen(Model):
     material: str = "carbon_steel"
     unit: Unit = "mm"
 
+    @property
+    def with_skin(self) -> bool:
+        """Whether it is held on its skin at first: a casting, a forging, or what a flame cut."""
+        return self.held == "blank" and self.surface != "bright"
+
 
 class SawLooked(Model):
     """A look before the saw: what was typed again from the drawing, what came of it, and what was against it."""
@@ -93,7 +98,43 @@ class Tick(Model):
     piece: str = Field(default="", max_length=40)
 
 
-Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick
+class HoldingChosen(Model):
+    """How a set-up is held, as somebody chose it, and why where it is not among what the plan suggests."""
+
+    set_up: str = Field(max_length=20)
+    way: str = Field(max_length=40)
+    reason: str = Field(default="", max_length=LONG)
+
+
+class SwingRead(Model):
+    """What a needle said of a chucking: one swing, or a round beside the jaws; what was wanted then, and what it came to.
+
+    Its texts are as they were typed, with their unit.
+    """
+
+    set_up: str = Field(max_length=20)
+    way: str = Field(max_length=40)
+    piece: str = Field(default="", max_length=40)
+    readings: list[str] = Field(max_length=12)
+    indicator: str = Field(default="", max_length=200)
+    graduation: str = Field(default="", max_length=40)
+    swing_mm: str
+    wanted_mm: str = ""
+    headline: str = ""
+    unit: Unit = "mm"
+
+
+class FirstStart(Model):
+    """All that is looked at before the first start was looked at, as it was worded."""
+
+    set_up: str = Field(max_length=20)
+    way: str = Field(max_length=40)
+    piece: str = Field(default="", max_length=40)
+    steps: list[str] = Field(max_length=20)
+
+
+Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | SwingRead | FirstStart
 TOPICS: dict[Topic, type[Said]] = {
     "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked, "order": OrderKept, "tick": Tick,
+    "holding": HoldingChosen, "swing": SwingRead, "first_start": FirstStart,
 }  # fmt: skip

@@ -120,8 +120,9 @@ def keep_order(
     """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed, HandedOver."""
     stock = plan.stock
     found = order_of_work(
-        plan.state.lettered, stock=stock.held, face_as_parted=stock.face_as_parted, hollow=stock.shape == "tube", kept=keys
-    )
+        plan.state.lettered, stock=stock.held, face_as_parted=stock.face_as_parted, hollow=stock.shape == "tube",
+        with_skin=stock.with_skin, kept=keys,
+    )  # fmt: skip
     if found is None:
         raise _no_part("keys")
     if found.breaks:

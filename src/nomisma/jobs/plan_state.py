@@ -113,6 +113,7 @@ class JobPlan:
             stock=stock.held,
             face_as_parted=stock.face_as_parted,
             hollow=stock.shape == "tube",
+            with_skin=stock.with_skin,
             kept=self.kept_order.keys,
         )
 

@@ -6,11 +6,12 @@ from functools import cached_property
 
 from nomisma.core.part.duty import may_give
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
-from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, ways_to_hold
+from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
 from nomisma.core.planning.operations import BY_HAND, cutting_of
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
-from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
+from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, held_words, minutes_of, run_of
 from nomisma.jobs.plan_choices import handling_of
+from nomisma.jobs.plan_entries import HoldingChosen
 from nomisma.jobs.plan_state import JobPlan
 
 
@@ -32,13 +33,36 @@ class PlannedWork:
             most_rpm=machine.most_rpm if machine else None, cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
         )  # fmt: skip
 
-    def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
-        """How a set-up may be held, the first one suggested, with reasons."""
+    def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held as it is planned, the first one suggested, with reasons."""
         return ways_to_hold(one.set_up, self._held_work(one)) if self.plan.section else []
+
+    def chosen_holding(self, one: PlannedSetUp) -> HoldingChosen | None:
+        """How somebody chose to hold a set-up; none where nobody did."""
+        rows = (row for row in reversed(self.plan.entries) if row.topic == "holding")
+        return next(
+            (HoldingChosen.model_validate(row.said) for row in rows if row.said["set_up"] == one.set_up.worked), None
+        )
+
+    def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held, with reasons: the one that was chosen in front, else the first suggested."""
+        suggested, chosen = self.suggested_ways(one), self.chosen_holding(one)
+        if chosen is None or chosen.way not in holdings():
+            return suggested
+        why = chosen.reason or next((each.why for each in suggested if each.holding.name == chosen.way), "")
+        return [Suggestion(holdings()[chosen.way], why), *(each for each in suggested if each.holding.name != chosen.way)]
 
     def stands_out_mm(self, one: PlannedSetUp) -> Decimal:
         """How far the work stands out of what holds it in a set-up, mm."""
         return self._held_work(one).stands_out_mm
+
+    def held_words(self, one: PlannedSetUp) -> list[str]:
+        """How a set-up is held and what is looked at first, as steps."""
+        return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
+
+    def is_thin(self, one: PlannedSetUp) -> bool:
+        """Whether jaws would bend what is held in a set-up."""
+        return self._held_work(one).is_thin
 
     def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
         """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""

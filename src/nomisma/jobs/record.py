@@ -22,6 +22,7 @@ from nomisma.exchange.record import (
     RecordedTrial,
 )
 from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES, feature_within
+from nomisma.jobs.record_plan import recorded_plan
 from nomisma.jobs.record_truing import recorded_truings
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly, jobs, readings, shop
@@ -60,6 +61,7 @@ def record_of(
             RecordedChoice(name=row.name, value=row.value, reason=row.reason, by=row.by.name, at=row.at)
             for row in jobs.choices(session, state.job.id)
         ],
+        plan=recorded_plan(session, state),
         truings=recorded_truings(session, state),
         cuts=[row for one in state.features for row in _cuts(one, taken.get(one.feature_id, []))],
         readings=[

@@ -7,6 +7,7 @@ from typing import cast
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.planning.holding import BY_HAND_ROUND, FIRST_START
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.course import (
     Phase,
@@ -28,8 +29,8 @@ SAFETY = (
     ("key_out", "The key is out of the chuck."),
     ("clear", "Indicator, parallels and packing are out."),
     ("tight", "All four jaws are tight; none stands out farther than it may."),
-    ("by_hand", "The spindle was turned by hand, all the way round: nothing touches."),
-    ("first_start", "First start slow, standing clear of the chuck’s plane, below the speed marked on it."),
+    ("by_hand", BY_HAND_ROUND),
+    ("first_start", FIRST_START),
 )
 """What is confirmed before the first start. Source: common practice, no source."""
 

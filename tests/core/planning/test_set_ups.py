@@ -109,3 +109,32 @@ def test_a_blank_is_planned_whatever_its_surfaces(outsides: list[tuple[int, int]
     found = set_ups_of(parts, stock="blank")
     cut = [one for set_up in found.set_ups for one in set_up.surfaces if one.kind != "edge"]
     assert sorted(one.letter for one in cut) == sorted(one.letter for one in parts if one.kind != "edge")
+
+
+def test_a_casting_is_held_on_its_skin_only_to_make_the_boss_the_rest_is_held_by() -> None:
+    found = set_ups_of(
+        surfaces("od 176 x 21 true to E\nod 44 x 16\nbore 19 H7 thru\nlength 37"), stock="blank", with_skin=True
+    )
+    assert [[one.letter for one in set_up.surfaces] for set_up in found.set_ups] == [["C"], ["A", "E"]]
+    assert found.set_ups[1].held_on == "C"
+    assert found.apart == ()
+
+
+def test_with_nothing_to_hold_it_by_a_casting_is_planned_like_any_blank() -> None:
+    lines = "od 60 x 12\nbore 20 H7 thru"
+    with_skin, bright = (set_ups_of(surfaces(lines), stock="blank", with_skin=skin) for skin in (True, False))
+    assert worked_from(with_skin) == worked_from(bright)
+
+
+@settings(max_examples=60, deadline=None)
+@given(steps, bores)
+def test_a_skin_costs_no_set_up_and_takes_nothing_from_what_it_must_be_true_to(
+    outsides: list[tuple[int, int]], holes: list[tuple[int, bool]]
+) -> None:
+    lines = [f"od {size} x {length}" for size, length in outsides] + [f"bore {size} thru" for size, _ in holes[:1]]
+    parts = surfaces("\n".join(lines))
+    with_skin, bright = (set_ups_of(parts, stock="blank", with_skin=skin) for skin in (True, False))
+    assert len(with_skin.set_ups) == len(bright.set_ups)
+    assert len(with_skin.apart) == len(bright.apart)
+    if len(with_skin.set_ups) == 2:
+        assert with_skin.set_ups[1].held_on

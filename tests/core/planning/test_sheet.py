@@ -79,3 +79,11 @@ def test_each_way_of_holding_says_what_is_looked_at_first(worked: Worked) -> Non
 def test_a_finished_surface_is_not_gripped_bare() -> None:
     assert "soft jaws" in held_words("left", "A")[0]
     assert "soft jaws" not in held_words("right", "")[0]
+
+
+def test_a_casting_is_begun_on_its_skin_and_goes_on_like_any_other() -> None:
+    assert (
+        held_words("left", "", with_skin=True)[0]
+        == "Hold it on its skin just to make a good outside; the rest is held on that."
+    )
+    assert held_words("right", "C", with_skin=True) == held_words("right", "C")

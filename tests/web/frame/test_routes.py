@@ -65,6 +65,7 @@ def places(people: dict[str, Callable[[], Hand]]) -> dict[str, str]:
     assert rule
     return {
         "number": str(number),
+        "set_up": "right",
         "reading_id": str(readings(orla, number)[-1]["id"]),
         "first_id": instrument[1],
         "name": rule[1],

@@ -401,7 +401,7 @@ def test_the_swing_of_a_tight_round_is_logged_as_the_runout_of_the_part(long_day
     found = re.search(r"/jobs/(\d+)/", str(started.url))
     assert found
     base = f"/jobs/{found[1]}/hold"
-    page = long_day.get(base).text
+    page = long_day.get(f"{base}?by=needle").text
     chuck = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Eight-inch four-jaw', page)
     lever = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Lever indicator', page)
     assert chuck

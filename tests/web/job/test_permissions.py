@@ -118,7 +118,7 @@ def test_a_closed_job_is_closed_for_every_door(hands: Callable[..., Hand], runni
     assert len(doors) > 15
     for door in doors:
         bram.get(f"/jobs/{number}/record")
-        response = bram.send(door.format(number=number, reading_id=reading))
+        response = bram.send(door.format(number=number, reading_id=reading, set_up="right"))
         assert (door, response.status_code) == (door, 422)
         assert "handed over" in response.text, door
     assert bram.client.get(f"/jobs/{number}/record.json").text == before

@@ -17,11 +17,17 @@ THIN_WALL = Decimal("0.08")
 """A wall thinner than this share of the diameter is bent by jaws. Source: common practice, no source."""
 
 
+BY_HAND_ROUND = "The spindle was turned by hand, all the way round: nothing touches."
+FIRST_START = "First start slow, standing clear of the chuck’s plane, below the speed marked on it."
+ALWAYS = ("The key is out of the chuck; indicator and parallels are out.", BY_HAND_ROUND, FIRST_START)
+"""What is said before the first start whatever holds the work. Source: common practice, no source."""
+
+
 @dataclass(frozen=True, slots=True)
 class Holding:
     """One way of holding: what it is called, what it grips, how far work may run out so (µm, total indicator reading), what it is for.
 
-    `first_start`: what is looked at before the first start, in order.
+    `first_start`: what is looked at before the first start, in order. `if_out`: what is done where it runs out more than it may.
     """
 
     name: str
@@ -33,6 +39,16 @@ class Holding:
     for_what: str
     mind: str
     first_start: tuple[str, ...]
+    if_out: tuple[str, ...]
+
+    @property
+    def before_first_start(self) -> tuple[str, ...]:
+        """Everything that is confirmed before the first start, in sentences."""
+        return (*(f"{one[0].upper()}{one[1:]}." for one in self.first_start), *ALWAYS)
+
+
+def _steps(text: str) -> tuple[str, ...]:
+    return tuple(one.strip() for one in text.split(";"))
 
 
 @cache
@@ -45,7 +61,7 @@ def holdings() -> dict[str, Holding]:
     return {
         row["name"]: Holding(
             row["name"], row["title"], tuple(row["grips"].split()), Decimal(row["least_um"]), Decimal(row["most_um"]), row["repeats"] == "yes",
-            row["for_what"], row["mind"], tuple(row["first_start"].split(";")),
+            row["for_what"], row["mind"], _steps(row["first_start"]), _steps(row["if_out"]),
         )
         for row in table("planning", "holding.csv")
     }  # fmt: skip

@@ -89,32 +89,35 @@ def order_of_work(
     stock: StockHeld,
     face_as_parted: bool = False,
     hollow: bool = False,
+    with_skin: bool = False,
     kept: Sequence[str] = (),
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
 
-    `hollow`: the stock is a tube, nothing is drilled. A kept order is a list of keys; an operation it does not name stands where
-    the plan has it. Source: search (set-ups, changes of tool); common practice, no source (rules).
+    `hollow`: the stock is a tube, nothing is drilled; `with_skin`: a casting or the like, held on its skin
+    at first. A kept order is a list of keys; an operation it does not name stands where the plan has it.
+
+    Source: search (set-ups, changes of tool); common practice, no source (rules).
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> [one.operation.title for one in order_of_work(pin, stock="bar", face_as_parted=True).operations][:2]
     ['Face', 'Rough turn A']
     """
-    return _order_of_work(tuple(features), stock, face_as_parted, hollow, tuple(kept))
+    return _order_of_work(tuple(features), stock, face_as_parted, hollow, with_skin, tuple(kept))
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
 def _order_of_work(
-    features: tuple[LetteredFeature, ...], stock: StockHeld, face_as_parted: bool, hollow: bool, kept: tuple[str, ...]
-) -> OrderOfWork | None:
+    features: tuple[LetteredFeature, ...], stock: StockHeld, face_as_parted: bool, hollow: bool, with_skin: bool, kept: tuple[str, ...]
+) -> OrderOfWork | None:  # fmt: skip
     section = section_of(features)
     if section is None:
         return None
     surfaces = surfaces_of(features, section)
     found = set_ups_of(
-        surfaces, stock=stock, face_as_parted=face_as_parted, hollow=hollow, whole=whole_letter(features, section)
-    )
+        surfaces, stock=stock, face_as_parted=face_as_parted, hollow=hollow, with_skin=with_skin, whole=whole_letter(features, section)
+    )  # fmt: skip
     places = {key: place for place, key in enumerate(kept)}
     set_ups, count, changes = [], 0, []
     for number, set_up in enumerate(found.set_ups, 1):
@@ -174,11 +177,15 @@ def _numbered(
 
 
 class OrderInput(Model):
-    """A part as its lines say it, how its stock is held, and whether the far face may stay as the parting tool leaves it."""
+    """A part as its lines say it, how its stock is held, and whether the far face may stay as the parting tool leaves it.
+
+    `with_skin`: a casting or the like, held on its skin at first.
+    """
 
     lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
     stock: StockHeld = "bar"
     face_as_parted: bool = False
+    with_skin: bool = False
     unit: Unit = "mm"
 
 
@@ -226,7 +233,9 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
         raise UnreadableLength(
             f"Line {wrong.line}, “{wrong.text[:40]}”: {wrong.sentence}", "Write it as on Part.", field="lines"
         )
-    found = order_of_work([lettered(one) for one in read.features], stock=given.stock, face_as_parted=given.face_as_parted)
+    found = order_of_work(
+        [lettered(one) for one in read.features], stock=given.stock, face_as_parted=given.face_as_parted, with_skin=given.with_skin
+    )  # fmt: skip
     if found is None:
         raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
     said = "no plan has fewer set-ups" if found.proved else "a good plan; that none has fewer is not proved"

@@ -57,10 +57,20 @@ class _Way:
     chuckings: tuple[Worked, ...]
     where: Mapping[Surface, Worked]
 
-    def cost(self, surfaces: Sequence[Surface]) -> tuple[int, ...]:
-        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the fullest chucking."""
+    def cost(self, surfaces: Sequence[Surface], *, with_skin: bool) -> tuple[int, ...]:
+        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the fullest chucking.
+
+        Held on a skin, the first set-up makes an outside for the next to be held on, where the part has one that it can.
+        """
         diameters = [self._diameters(worked) for worked in self.chuckings]
-        return len(self.chuckings), len(list(_apart(surfaces, self.where))), sum(diameters) - max(diameters)
+        apart = len(list(_apart(surfaces, self.where)))
+        return len(self.chuckings), apart, int(with_skin and not self.makes_a_boss), sum(diameters) - max(diameters)
+
+    @property
+    def makes_a_boss(self) -> bool:
+        """Whether the first of several set-ups cuts an outside that another may be held on."""
+        first = self.chuckings[0]
+        return len(self.chuckings) == 1 or any(at == first and one.kind == "outside" for one, at in self.where.items())
 
     @property
     def cut_first(self) -> int:
@@ -72,13 +82,16 @@ class _Way:
 
 
 def set_ups_of(
-    surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, hollow: bool = False, whole: str = ""
-) -> SetUps:
+    surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, hollow: bool = False, whole: str = "",
+    with_skin: bool = False,
+) -> SetUps:  # fmt: skip
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
 
     `face_as_parted`: the far face may stay as the parting tool leaves it; `hollow`: the stock has a bore already; `whole`: the letter of the
-    length from face to face. Source: search over all ways to share the surfaces out; which surface can be cut where: geometry, and common
-    practice (a jaw covers what it grips).
+    length from face to face; `with_skin`: a casting or the like, held on its skin only to make an outside that the rest is held by.
+
+    Source: search over all ways to share the surfaces out; which surface can be cut where: geometry, and common practice (a jaw covers what
+    it grips; a casting is held on its rough boss just to make a good one).
 
     >>> from decimal import Decimal
     >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
@@ -87,7 +100,7 @@ def set_ups_of(
     """
     free = sum(one.from_both_ends for one in _shared(surfaces))
     every = free <= MOST_FREE
-    least, alike = _alike(surfaces, stock, face_as_parted=face_as_parted, every=every)
+    least, alike = _alike(surfaces, stock, face_as_parted=face_as_parted, every=every, with_skin=with_skin)
     assert least is not None, "two ends and a pair of centres reach everything"
     proved = every and len(alike) <= MOST_ORDERED
     made = [_made(surfaces, one, stock, proved=proved, hollow=hollow, whole=whole) for one in alike[:MOST_ORDERED]]
@@ -95,9 +108,12 @@ def set_ups_of(
 
 
 def _alike(
-    surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool, every: bool
+    surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool, every: bool, with_skin: bool
 ) -> tuple[tuple[int, ...] | None, list[_Way]]:
-    """The ways to share the surfaces out that are equal but for their tools, those that cut most first in front; and what they cost."""
+    """The ways to share the surfaces out that are equal but for their tools, and what they cost; those that cut most first in front.
+
+    With a skin those that cut least first, if that makes an outside to hold the rest by.
+    """
     least: tuple[int, ...] | None = None
     alike: list[_Way] = []
     for chuckings in _sequences(surfaces, stock, face_as_parted=face_as_parted):
@@ -105,12 +121,12 @@ def _alike(
             break
         for where in _shared_out(surfaces, chuckings, stock, every=every):
             way = _Way(chuckings, where)
-            cost = way.cost(surfaces)
+            cost = way.cost(surfaces, with_skin=with_skin)
             if least is None or cost < least:
                 least, alike = cost, []
             if cost == least:
                 alike.append(way)
-    return least, sorted(alike, key=lambda way: -way.cut_first)
+    return least, sorted(alike, key=lambda way: way.cut_first if with_skin and way.makes_a_boss else -way.cut_first)
 
 
 def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool) -> Iterator[tuple[Worked, ...]]:

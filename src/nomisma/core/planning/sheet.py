@@ -123,8 +123,19 @@ def _passes(one: Operation, stock_mm: Decimal) -> int:
     return 1
 
 
-def held_words(worked: Worked, held_on: str) -> list[str]:
+ON_A_SKIN = (
+    "Hold it on its skin just to make a good outside; the rest is held on that.",
+    "True it to what is seen running, not to the rough outside; note what comes off this side and take the same off the other.",
+    "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined metal.",
+    "Key out, guard on; turn it by hand once round.",
+)
+"""How a casting or the like is begun. Source: common practice, no source."""
+
+
+def held_words(worked: Worked, held_on: str, *, with_skin: bool = False) -> list[str]:
     """How a set-up is held and what is looked at first, as steps. Source: common practice, no source.
+
+    `with_skin`: the stock has a skin, and it is held on that.
 
     >>> held_words("mandrel", "C")[0]
     'Press it on a mandrel in C, its small end first.'
@@ -143,6 +154,8 @@ def held_words(worked: Worked, held_on: str) -> list[str]:
                 "Dog tight, its tail free; turn it by hand once round.",
             ]
         case "right" | "left":
+            if with_skin and not held_on:
+                return list(ON_A_SKIN)
             first = (
                 f"Hold it on {held_on}, finished: soft jaws or strips of aluminium."
                 if held_on

@@ -160,6 +160,11 @@ def celsius(degrees: float) -> Markup:
     )
 
 
+def sentence(words: str) -> str:
+    """Words with a capital in front, the others as they are: letters of features stay letters."""
+    return f"{words[:1].upper()}{words[1:]}"
+
+
 def seconds(value: float) -> str:
     """A time to work, in seconds or minutes."""
     return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
@@ -187,6 +192,7 @@ class Renderer:
         self.environment.filters.update(
             exact=exact,
             figure=figure,
+            sentence=sentence,
             small=small,
             small_number=small_number,
             when=when,

@@ -8,13 +8,12 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.planning.sheet import held_words
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
+from nomisma.jobs.chucking import BY_THE_NEEDLE, Chucking, chuckings_of, in_hand
 from nomisma.jobs.clock import now
 from nomisma.jobs.plan_lathes import against_the_machine
 from nomisma.jobs.plan_state import JobPlan, plan_of
-from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.runout import log_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
@@ -55,13 +54,22 @@ def shown(view: TruingState, base: str, said: HoldAnswer) -> dict[str, Any]:
 
 
 @router.get("/jobs/{number}/hold")
-def show(number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False) -> Response:
-    """The truing of a job, or its set-up where there is none yet."""
+def show(
+    number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
+) -> Response:
+    """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a `set_up` of the plan."""
     state = job_in_hand(visit, number)
     truing = truing_of(visit.db, state.job.id)
-    if truing is None or anew:
-        return _set_up_page(visit, state, truing)
-    return _page(visit, state, truing, part=part)
+    if truing is not None and part:
+        return _page(visit, state, truing, part=part)
+    if not (anew or by) and (truing is None or truing.planned_set_up):
+        chucking = in_hand(chuckings_of(visit.db, plan_of(visit.db, state)))
+        if chucking is not None and chucking.way.name != BY_THE_NEEDLE:
+            return RedirectResponse(href(state, f"hold/chucking/{chucking.key}"), 303)
+        set_up = chucking.key if chucking is not None else ""
+    if truing is None or anew or (set_up and truing.planned_set_up != set_up):
+        return _set_up_page(visit, state, truing, planned_set_up=set_up)
+    return _page(visit, state, truing)
 
 
 def _page(
@@ -79,11 +87,16 @@ def _page(
 
 
 def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
-    """What the plan says of holding: what stands open before metal is cut, its set-ups, and what the job's own lathe has no room for."""
+    """What the plan says of holding, beside a truing."""
     plan = plan_of(visit.db, state)
+    return planned(visit, plan, chuckings_of(visit.db, plan), "needle")
+
+
+def planned(visit: Visit, plan: JobPlan, chuckings: list[Chucking], here: str) -> dict[str, Any]:
+    """What stands open before metal is cut, the set-ups as they stand, tapers, and what the job's own lathe has no room for."""
     return {
-        "plan": plan, "work": PlannedWork(plan), "no_room": against_the_machine(visit.db, plan), "held_words": held_words,
-        "tapers": [(one.letter, _taper_href(plan, one)) for one in state.made if one.kind == "taper" and one.requirement],
+        "plan": plan, "chuckings": chuckings, "here": here, "no_room": against_the_machine(visit.db, plan),
+        "tapers": [(one.letter, _taper_href(plan, one)) for one in plan.state.made if one.kind == "taper" and one.requirement],
     }  # fmt: skip
 
 
@@ -104,9 +117,16 @@ def _letter_of(state: JobState, truing: Truing | None) -> str:
 
 
 def _set_up_page(
-    visit: Visit, state: JobState, truing: Truing | None, *, status: int = 200, said: HoldAnswer | None = None
+    visit: Visit,
+    state: JobState,
+    truing: Truing | None,
+    *,
+    planned_set_up: str = "",
+    status: int = 200,
+    said: HoldAnswer | None = None,
 ) -> Response:
-    said = said or HoldAnswer(typed={"feature": _letter_of(state, truing), **typed_of(visit, truing, state.unit)})
+    begun = {"feature": _letter_of(state, truing), "planned_set_up": planned_set_up}
+    said = said or HoldAnswer(typed={**begun, **typed_of(visit, truing, state.unit)})
     return page(
         visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
         indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),

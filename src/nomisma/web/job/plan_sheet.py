@@ -5,8 +5,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.planning.order import PlannedOperation
-from nomisma.core.planning.sheet import LEFT_ROUGH, held_words
+from nomisma.core.planning.sheet import LEFT_ROUGH
 from nomisma.core.registry import calculation_named, calculations
+from nomisma.jobs.chucking import chucking_named, chuckings_of
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.plan_entries import Tick
 from nomisma.jobs.plan_log import tick
@@ -40,6 +41,7 @@ def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, er
         here=here, **_beside(plan, here), error=error, work=PlannedWork(plan), pieces=serials(plan.state),
         kept=[(calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()],
         stops=stops_for(kept, here.operation.letters) if here else [],
+        chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.worked) if here else None,
     )  # fmt: skip
 
 
@@ -49,7 +51,7 @@ def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
         return {}
     set_up, work = plan.set_up_of(here), PlannedWork(plan)
     return {
-        "set_up": set_up, "held": held_words(set_up.set_up.worked, set_up.set_up.held_on), "features": plan.features_of(here),
+        "set_up": set_up, "held": work.held_words(set_up), "features": plan.features_of(here),
         "run": work.run_of(here), "minutes": work.minutes[here.key], "left_rough": LEFT_ROUGH[plan.state.unit],
         "section": section_of_job(plan.state, stressed=here.operation.letters),
     }  # fmt: skip
@@ -62,7 +64,7 @@ def printed(number: int, visit: Visit = Depends(signed_in)) -> Response:
     operations = plan.order.operations if plan.order else ()
     return page(
         visit, "job/plan/print.html", own_unit=plan.state.unit, state=plan.state, job=plan.state.job, stage="plan", plan=plan,
-        section=section_of_job(plan.state), held_words=held_words, runs={one.key: PlannedWork(plan).run_of(one) for one in operations},
+        section=section_of_job(plan.state), work=PlannedWork(plan), runs={one.key: PlannedWork(plan).run_of(one) for one in operations},
     )  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
+from nomisma.core.planning.set_ups import WORKED_WORDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
 from nomisma.jobs.state import JobState
@@ -14,7 +15,7 @@ from nomisma.store.truing import chucks
 from nomisma.web.frame.visit import Form, Visit
 
 NAMES = (
-    "surface", "feature", "grip",
+    "surface", "feature", "planned_set_up", "grip",
     "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
     "target", "far", "length",
 )  # fmt: skip
@@ -49,7 +50,7 @@ def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
 
 def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
     """A row from the form. Raises InputError with the field's name."""
-    chuck, indicator = _chosen_chuck(visit, form), _chosen_indicator(visit, form)
+    chuck, indicator = _chosen_chuck(visit, form), chosen_indicator(visit, form)
     unit: Unit = "mm" if (indicator.unit if indicator else form.unit()) == "mm" else "in"
     surface = form.choice("surface", tuple(surfaces()))
     grip = _grip(form)
@@ -71,7 +72,7 @@ def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
     more = {f"{name}_mm": value.mm for name, value in values.items() if value}
     texts = {f"{name}_text": _text(value) for name, value in values.items() if value}
     return Truing(
-        id=form.client_id(), job_id=state.job.id, feature_id=_indicated(form, state),
+        id=form.client_id(), job_id=state.job.id, feature_id=_indicated(form, state), planned_set_up=_planned_set_up(form),
         chuck_id=chuck.id if chuck else None, surface=surface, grip=grip, places=places, teeth=teeth,
         keys=form.choice("keys", ("one", "two")), use="" if use == OWN_SWING else use, unit=unit,
         instrument_id=indicator.id if indicator else None, target_mm=target.mm, target_text=_text(target), screw_lead_mm=lead.mm,
@@ -91,6 +92,11 @@ def _indicated(form: Form, state: JobState) -> UUID | None:
     if letter and found is None:
         raise InputError(f"There is no feature {letter} to put a needle on.", "Choose one from the list.", field="feature")
     return found
+
+
+def _planned_set_up(form: Form) -> str:
+    """The set-up of the plan it is for; empty where it was not said. Raises InputError."""
+    return form.choice("planned_set_up", tuple(WORKED_WORDS)) if form.text("planned_set_up") else ""
 
 
 def _grip(form: Form) -> str:
@@ -120,7 +126,7 @@ def _chosen_chuck(visit: Visit, form: Form) -> Chuck | None:
     return found
 
 
-def _chosen_indicator(visit: Visit, form: Form) -> Instrument | None:
+def chosen_indicator(visit: Visit, form: Form) -> Instrument | None:
     if not form.text("instrument_id"):
         return None
     wanted = form.id("instrument_id")

@@ -1,0 +1,133 @@
+"""One chucking as it stands: how true it must run, and what a needle's swing on it says."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from enum import StrEnum
+
+from nomisma.core.planning.holding import Holding
+from nomisma.core.planning.operations import cutting_of
+from nomisma.core.planning.set_ups import SetUp
+from nomisma.core.quantity.display import show_small
+from nomisma.core.quantity.length import Unit
+from nomisma.core.truing.surface import uses
+
+USUAL = "second_operation"
+"""How true a chucking is where it must run with what was cut before and nobody gave a figure. Source: uses.csv."""
+
+
+@dataclass(frozen=True, slots=True)
+class SwingWanted:
+    """The largest swing (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one."""
+
+    most_mm: Decimal | None
+    why: str
+
+
+class SwingState(StrEnum):
+    """What a swing comes to."""
+
+    GOOD = "good"
+    TOO_MUCH = "too_much"
+    NOTHING_ASKS = "nothing_asks"
+
+
+@dataclass(frozen=True, slots=True)
+class SwingJudged:
+    """A swing held against what is wanted: in words, with what to do about it, and what is odd about it for this way of holding."""
+
+    state: SwingState
+    headline: str
+    steps: tuple[str, ...]
+    odd: str = ""
+
+
+def swing_wanted(
+    set_up: SetUp, *, true_to: Mapping[str, str], runouts_mm: Mapping[str, Decimal], stock_mm: Decimal | None = None
+) -> SwingWanted:
+    """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `runouts_mm`: by letter, the part's own runouts.
+
+    `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the swing must leave the largest diameter clean; on
+    what is finished it matters for what must be true to it.
+
+    Source: geometry (a round that swings s gives no more than its diameter less s); common practice, no source.
+
+    >>> swing_wanted(SetUp("left", "A", (), ()), true_to={}, runouts_mm={}).most_mm is None
+    True
+    """
+    if not set_up.held_on and set_up.worked != "centres":
+        return _on_stock(set_up, stock_mm)
+    cut = {letter for one in set_up.surfaces for letter in one.letters}
+    known = cut | set(runouts_mm)
+    bound = sorted(letter for letter in known if true_to.get(letter) and true_to[letter] not in cut)
+    if not bound:
+        return SwingWanted(None, "nothing that is cut in it must be true to what was cut before")
+    said = "; ".join(f"{letter} must be true to {true_to[letter]}" for letter in bound)
+    own = [mm for letter, mm in runouts_mm.items() if letter in bound or not true_to.get(letter)]
+    if own:
+        return SwingWanted(min(own), f"{said}: the part's own runout")
+    usual = uses()[USUAL].total_indicator_reading.mm
+    return SwingWanted(usual, f"{said}; half a thou is usual for a second operation (common practice, no source)")
+
+
+def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> SwingWanted:
+    outside = [one for one in set_up.surfaces if cutting_of(one.kind).is_diameter and not cutting_of(one.kind).is_hole]
+    largest = max(outside, key=lambda one: one.diameter_mm, default=None)
+    if largest is None:
+        return SwingWanted(None, "no outside is cut in it")
+    if stock_mm is None:
+        return SwingWanted(None, "what the stock measures across nobody entered: whether it cleans up is not known")
+    spare_mm = stock_mm - largest.diameter_mm
+    if spare_mm <= 0:
+        return SwingWanted(None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan")
+    return SwingWanted(spare_mm, f"more, and {largest.letter} does not clean up")
+
+
+def swing_judged(swing_mm: Decimal, wanted: SwingWanted, way: Holding, unit: Unit) -> SwingJudged:
+    """What a swing (mm) comes to in a way of holding. Source: arithmetic; what is usual: holding.csv (common practice, no source).
+
+    >>> from nomisma.core.planning.holding import holdings
+    >>> swing_judged(Decimal("0.2"), SwingWanted(Decimal("0.0127"), ""), holdings()["three_jaw"], "in").headline
+    'It swings 7.87 thou: too much, 0.50 thou will do'
+    """
+    swings, odd = show_small(swing_mm, unit), _odd(swing_mm, way, unit)
+    if wanted.most_mm is None:
+        return SwingJudged(
+            SwingState.NOTHING_ASKS, f"It swings {swings}: nothing asks for better", _off(swing_mm, unit), odd
+        )
+    will_do = show_small(wanted.most_mm, unit)
+    if swing_mm <= wanted.most_mm:
+        return SwingJudged(SwingState.GOOD, f"It swings {swings}: good enough, {will_do} will do", (), odd)
+    return SwingJudged(SwingState.TOO_MUCH, f"It swings {swings}: too much, {will_do} will do", _sentences(way.if_out), odd)
+
+
+def _off(swing_mm: Decimal, unit: Unit) -> tuple[str, ...]:
+    return (
+        (f"What is cut now stands off what was cut before by half of it, {show_small(swing_mm / 2, unit)}.",)
+        if swing_mm
+        else ()
+    )
+
+
+def _odd(swing_mm: Decimal, way: Holding, unit: Unit) -> str:
+    if swing_mm * 1000 <= way.most_um:
+        return ""
+    usual = f"{show_small(way.least_um / 1000, unit)} to {show_small(way.most_um / 1000, unit)}"
+    return f"More than is usual for it ({usual}, common practice): look for a chip, a burr, or wear."
+
+
+def as_a_way_goes(wanted: SwingWanted, way: Holding, unit: Unit) -> str:
+    """What is to be said of a way before a needle was on it: that it seldom holds so true; empty where it does. Source: holding.csv.
+
+    >>> from nomisma.core.planning.holding import holdings
+    >>> as_a_way_goes(SwingWanted(Decimal("0.01"), ""), holdings()["three_jaw"], "mm")
+    'It seldom holds truer than 50.0 µm, and 10.0 µm is wanted: read it by the needle, or hold it otherwise.'
+    """
+    if wanted.most_mm is None or way.least_um <= wanted.most_mm * 1000:
+        return ""
+    least, most = show_small(way.least_um / 1000, unit), show_small(wanted.most_mm, unit)
+    return f"It seldom holds truer than {least}, and {most} is wanted: read it by the needle, or hold it otherwise."
+
+
+def _sentences(steps: Sequence[str]) -> tuple[str, ...]:
+    return tuple(f"{one[0].upper()}{one[1:]}." for one in steps)

@@ -1,0 +1,217 @@
+"""A planned set-up at the lathe: how it is held, what the needle said of it, and whether it is ready to be started."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cached_property
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import NotDefined
+from nomisma.core.planning.blank import sound_mm
+from nomisma.core.planning.chucking import SwingJudged, SwingWanted, as_a_way_goes, swing_judged, swing_wanted
+from nomisma.core.planning.holding import Holding, Suggestion
+from nomisma.core.planning.order import PlannedSetUp
+from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
+from nomisma.core.truing.soft_jaws import SoftJawsInput, SoftJawsResult, soft_jaws
+from nomisma.core.truing.surface import Grip
+from nomisma.core.truing.three_jaw import ThreeJawInput, ThreeJawResult, three_jaw
+from nomisma.jobs.plan_entries import FirstStart, HoldingChosen, SwingRead
+from nomisma.jobs.plan_state import JobPlan
+from nomisma.jobs.plan_work import PlannedWork
+from nomisma.jobs.state import JobState
+from nomisma.jobs.truing_state import truing_state
+from nomisma.store.models import PlanEntry
+from nomisma.store.truing import truings_of
+
+BY_THE_NEEDLE = "four_jaw"
+"""The way of holding that is trued round by round."""
+WITH_JAWS_READ = "three_jaw"
+"""The way of holding whose rounds beside the jaws say what is packed."""
+
+CLEAR: dict[Unit, Length] = {"in": Length.of("0.040", "in"), "mm": Length.of("1", "mm")}
+"""How much of what is held stands clear of soft jaws. Source: common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """A swing that was read, with its row and what it comes to now."""
+
+    row: PlanEntry
+    read: SwingRead
+    judged: SwingJudged
+
+    @property
+    def swing_mm(self) -> Decimal:
+        """The whole swing, mm."""
+        return Decimal(self.read.swing_mm)
+
+
+@dataclass(frozen=True)
+class Chucking:
+    """One set-up of a plan, for the piece in hand of a batch. `trued`: who said it ready in a four-jaw, and when; none: nobody."""
+
+    work: PlannedWork
+    planned: PlannedSetUp
+    trued: tuple[str, object] | None = None
+
+    @property
+    def plan(self) -> JobPlan:
+        """The plan it is of."""
+        return self.work.plan
+
+    @property
+    def key(self) -> str:
+        """What it is called in addresses and in what is kept of it: where it is worked on."""
+        return self.planned.set_up.worked
+
+    @cached_property
+    def suggestions(self) -> list[Suggestion]:
+        """The ways to hold it, the one that was chosen (else the first suggested) in front."""
+        return self.work.ways_to_hold(self.planned)
+
+    @property
+    def chosen(self) -> HoldingChosen | None:
+        """How somebody chose to hold it."""
+        return self.work.chosen_holding(self.planned)
+
+    @property
+    def way(self) -> Holding:
+        """How it is held."""
+        return self.suggestions[0].holding
+
+    @cached_property
+    def held(self) -> JobState | None:
+        """The feature that holds it, with its limits and readings; none where the stock does."""
+        return next((one for one in self.plan.state.made if one.letter == self.planned.set_up.held_on), None)
+
+    @cached_property
+    def wanted(self) -> SwingWanted:
+        """How true it must run."""
+        made = self.plan.state.made
+        runouts = {
+            one.letter: one.feature.upper_mm for one in made if one.kind == "runout" and one.feature.upper_mm is not None
+        }
+        stock = self.plan.stock
+        return swing_wanted(
+            self.planned.set_up, true_to={one.letter: one.duty.true_to for one in made if one.duty.true_to}, runouts_mm=runouts,
+            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None,
+        )  # fmt: skip
+
+    def _of_this(self, topic: str) -> list[PlanEntry]:
+        """What was said of this set-up in a topic, for the piece in hand, or for any where the way holds every piece alike."""
+        alike = self.way.repeats or topic == "holding"
+        return [
+            row
+            for row in self.plan.entries
+            if row.topic == topic and row.said["set_up"] == self.key and (alike or row.said["piece"] == self.plan.piece)
+        ]
+
+    @cached_property
+    def swings(self) -> list[Looked]:
+        """What the needle said of it held as it is held now, oldest first."""
+        found = []
+        for row in self._of_this("swing"):
+            read = SwingRead.model_validate(row.said)
+            if read.way == self.way.name:
+                found.append(Looked(row, read, swing_judged(Decimal(read.swing_mm), self.wanted, self.way, read.unit)))
+        return found
+
+    @property
+    def last(self) -> Looked | None:
+        """The newest of them."""
+        return self.swings[-1] if self.swings else None
+
+    @cached_property
+    def packed(self) -> ThreeJawResult | None:
+        """What the newest round beside the jaws says is packed; none where it was one swing, or it is good enough."""
+        if self.last is None or len(self.last.read.readings) < 3 or self.last.judged.state != "too_much":
+            return None
+        read = self.last.read
+        return three_jaw(
+            ThreeJawInput(
+                readings=[parse_length(one, read.unit, positive=False) for one in read.readings], grip=self.grip, unit=read.unit,
+                target=Length(self.wanted.most_mm or Decimal(0), read.unit), graduation=parse_length(read.graduation, read.unit),
+            )
+        )  # fmt: skip
+
+    @property
+    def grip(self) -> Grip:
+        """Whether the jaws hold it round its outside, or inside a bore."""
+        return "inside" if self.held is not None and self.held.feature.of_kind.cut_as == "bore" else "outside"
+
+    @property
+    def seldom(self) -> str:
+        """That its way seldom holds as true as is wanted, in words; empty once a needle was on it."""
+        return "" if self.last else as_a_way_goes(self.wanted, self.way, self.plan.state.unit)
+
+    @property
+    def ready(self) -> PlanEntry | None:
+        """When it was said to be ready; none where it was read, or held otherwise, since."""
+        rows = [*self._of_this("first_start"), *self._of_this("swing"), *self._of_this("holding")]
+        newest = max(rows, key=lambda row: row.sequence, default=None)
+        if newest is None or newest.topic != "first_start" or FirstStart.model_validate(newest.said).way != self.way.name:
+            return None
+        return newest
+
+    @property
+    def is_ready(self) -> bool:
+        """Whether it may be started: all was looked at, or it was trued by the needle and said to be ready."""
+        return self.trued is not None if self.way.name == BY_THE_NEEDLE else self.ready is not None
+
+    @property
+    def held_size(self) -> tuple[Length, bool] | None:
+        """What the surface that holds it measures, and whether it was read; none where the stock holds it, or nothing is known of it."""
+        if self.held is None:
+            return None
+        sizes, unit = self.held.own_readings, self.plan.state.unit
+        if sizes.count:
+            return Length(sizes.largest_mm if self.grip == "outside" else sizes.smallest_mm, unit), True
+        limits = self.held.both_limits
+        known = limits.aim_mm if limits else self.held.requirement.nominal_mm if self.held.requirement else None
+        return (Length(known, unit), False) if known is not None else None
+
+    @property
+    def soft_jaws(self) -> SoftJawsResult | None:
+        """What soft jaws are cut to for it; none where it is held otherwise, or its size is not known."""
+        if self.way.name != "soft_jaws" or self.held_size is None:
+            return None
+        return soft_jaws(SoftJawsInput(held=self.held_size[0], grip=self.grip, unit=self.plan.state.unit))
+
+    @property
+    def step_deep_mm(self) -> Decimal | None:
+        """How deep the step of soft jaws is that every piece is seated on, mm; none where the stock is held, or it is too short for one."""
+        section = self.plan.section
+        if section is None:
+            return None
+        turned = next((one for one in (*section.outside, *section.bores) if one.letter == self.planned.set_up.held_on), None)
+        deep = turned.to_mm - turned.from_mm - CLEAR[self.plan.state.unit].mm if turned else Decimal(0)
+        return deep if deep > 0 else None
+
+
+def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
+    """Every set-up of a plan as it stands at the lathe; none where there is no plan."""
+    if plan.order is None:
+        return []
+    ready: dict[str, tuple[str, object]] = {}
+    for truing in truings_of(session, plan.state.job.id):
+        said = truing_state(session, truing).ready
+        ready.pop(truing.planned_set_up, None)
+        if said is not None:
+            ready[truing.planned_set_up] = (said.by.name, said.at)
+    work = PlannedWork(plan)
+    return [Chucking(work, one, ready.get(one.set_up.worked)) for one in plan.order.set_ups]
+
+
+def chucking_named(chuckings: Sequence[Chucking], key: str) -> Chucking:
+    """One of a plan's set-ups by where it is worked on. Raises NotDefined."""
+    found = next((one for one in chuckings if one.key == key), None)
+    if found is None:
+        raise NotDefined("The plan has no such set-up any more.", "Open Hold anew.", field="number")
+    return found
+
+
+def in_hand(chuckings: Sequence[Chucking]) -> Chucking | None:
+    """The set-up that is next: the first that is not ready; the last where all are, none where there is no plan."""
+    return next((one for one in chuckings if not one.is_ready), chuckings[-1] if chuckings else None)

@@ -1,0 +1,168 @@
+"""Hold, a planned set-up: how it is held, what the needle said, what is looked at before the first start."""
+
+from urllib.parse import urlencode
+
+from fastapi import APIRouter, Depends
+from fastapi.responses import RedirectResponse, Response
+from markupsafe import Markup
+
+from nomisma.core.errors import InputError
+from nomisma.core.planning.holding import holdings
+from nomisma.core.quantity.display import show_exact
+from nomisma.jobs.chucking import BY_THE_NEEDLE, WITH_JAWS_READ, Chucking, chucking_named, chuckings_of
+from nomisma.jobs.chucking_log import SwingEntry, choose_holding, log_swing, say_ready
+from nomisma.jobs.pieces import serials
+from nomisma.jobs.plan_state import plan_of
+from nomisma.web.drawings.chuck import three_jaw_picture
+from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_job
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.hold import planned
+from nomisma.web.job.truing_set_up import chosen_indicator, indicators
+
+router = APIRouter(include_in_schema=False)
+
+
+@router.get("/jobs/{number}/hold/chucking/{set_up}")
+def show(number: int, set_up: str, visit: Visit = Depends(signed_in), piece: str = "") -> Response:
+    """One set-up of the plan at the lathe. Raises NotDefined for one the plan has not."""
+    return _page(visit, *_found(visit, number, set_up, piece))
+
+
+def _found(visit: Visit, number: int, set_up: str, piece: str) -> tuple[Chucking, list[Chucking]]:
+    every = chuckings_of(visit.db, plan_of(visit.db, job_in_hand(visit, number), piece))
+    return chucking_named(every, set_up), every
+
+
+def _posted(post: Post, number: int, set_up: str) -> tuple[Chucking, list[Chucking]]:
+    """The set-up a form is about. Raises NotDefined, HandedOver."""
+    found, every = _found(post.visit, number, set_up, post.form.text("piece", longest=40))
+    found.plan.state.must_be_open()
+    return found, every
+
+
+def _page(
+    visit: Visit, chucking: Chucking, every: list[Chucking], *, status: int = 200, error: InputError | None = None,
+    typed: dict[str, str] | None = None,
+) -> Response:  # fmt: skip
+    plan = chucking.plan
+    state = plan.state
+    return page(
+        visit, "job/hold/chucking.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold",
+        **planned(visit, plan, every, chucking.key), chucking=chucking, work=chucking.work, ways=_ways(chucking), links=links_of(chucking),
+        pieces=serials(state), indicators=_indicators(visit, chucking), by_the_needle=BY_THE_NEEDLE, jaws_read=WITH_JAWS_READ, error=error,
+        typed=typed or {}, base=_href(chucking), picture=_picture(chucking),
+    )  # fmt: skip
+
+
+def _picture(chucking: Chucking) -> Markup | None:
+    """The strips under the jaws where there are any, else the part in section with what is cut in this set-up marked."""
+    if chucking.packed is not None:
+        return three_jaw_picture(chucking.packed, chucking.plan.state.unit)
+    cut = [letter for one in chucking.planned.set_up.surfaces for letter in one.letters]
+    return section_of_job(chucking.plan.state, stressed=cut)
+
+
+def _href(chucking: Chucking, **asked: str) -> str:
+    return href(chucking.plan.state, f"hold/chucking/{chucking.key}", **asked)
+
+
+def _indicators(visit: Visit, chucking: Chucking) -> list[tuple[str, str]]:
+    """What a swing is read with; the one used last, else those in the job's unit, in front."""
+    used, unit = chucking.last.read.indicator if chucking.last else "", chucking.plan.state.unit
+    rows = sorted(indicators(visit), key=lambda row: (row.name != used, row.unit != unit))
+    return [(str(row.id), f"{row.name} · reads {row.unit}") for row in rows]
+
+
+def _ways(chucking: Chucking) -> list[tuple[str, str, str]]:
+    """Every way of holding: its name, its title and why, the suggested ones in front."""
+    first = [(one.holding.name, one.holding.title, one.why) for one in chucking.suggestions]
+    known = {name for name, *_ in first}
+    return [*first, *((one.name, one.title, one.for_what) for one in holdings().values() if one.name not in known)]
+
+
+def links_of(chucking: Chucking) -> list[tuple[str, str]]:
+    """The worksheets a way of holding asks for, with the job's figures in them: words and address."""
+    plan, unit = chucking.plan, chucking.plan.state.unit
+    assert plan.section is not None
+    found: list[tuple[str, str, dict[str, str]]] = []
+    size = chucking.held_size
+    held: dict[str, str] = {"held": str(size[0]), "grip": chucking.grip, "unit": unit} if size else {"unit": unit}
+    long_mm = show_exact(plan.section.length_mm, unit)
+    match chucking.way.name:
+        case "three_jaw":
+            target = {"target": show_exact(chucking.wanted.most_mm, unit)} if chucking.wanted.most_mm else {}
+            found.append(("a strip under a jaw", "/three-jaw", {**target, "grip": chucking.grip, "unit": unit}))
+        case "soft_jaws":
+            found.append(("the jaws, and what if they came out wrong", "/soft-jaws", held))
+        case "mandrel":
+            bore = {"bore_lower": str(size[0])} if size else {}
+            found.append(("where the bore sits on the mandrel", "/mandrel", {**bore, "unit": unit}))
+        case "bonded_mandrel":
+            found.append(("the bond and its gap", "/bond", {"unit": unit}))
+        case "centres" | "chuck_and_centre":
+            found.append(("the tailstock true, from two cuts", "/taper-found", {"between_centres": long_mm, "unit": unit}))
+            found.append(("a centre ground in place", "/centre-grinding", {"unit": unit}))
+        case "steady":
+            found.append(("how far it bends", "/deflection", {"unit": unit}))
+        case "faceplate":
+            found.append(("out of balance, and how hard it pulls", "/throw", {"unit": unit}))
+    if chucking.work.is_thin(chucking.planned):
+        found.append(("a thin ring in jaws", "/jaw-squeeze", {"unit": unit}))
+    return [(words, f"{path}?{urlencode(asked)}") for words, path, asked in found]
+
+
+def _answered(post: Post, chucking: Chucking) -> Response:
+    asked = {"piece": chucking.plan.piece} if post.form.text("piece", longest=40) else {}
+    return RedirectResponse(_href(chucking, **asked), 303)
+
+
+@router.post("/jobs/{number}/hold/chucking/{set_up}/way")
+def hold_it_so(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
+    """Hold it in another way than it was."""
+    visit, form = post.visit, post.form
+    found, every = _posted(post, number, set_up)
+    try:
+        choose_holding(
+            visit.db, found, form.text("way", longest=40), form.text("reason", longest=400), by=visit.account,
+            sent_id=form.client_id(),
+        )  # fmt: skip
+    except InputError as error:
+        typed = {name: form.shown(name) for name in ("way", "reason")}
+        return _page(visit, found, every, status=422, error=error, typed=typed)
+    return _answered(post, found)
+
+
+@router.post("/jobs/{number}/hold/chucking/{set_up}/swing")
+def read(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
+    """Log what the needle says of it."""
+    visit, form = post.visit, post.form
+    found, every = _posted(post, number, set_up)
+    try:
+        log_swing(visit.db, found, _swing(visit, form, found), by=visit.account)
+    except InputError as error:
+        typed = {name: form.shown(name) for name in ("swing", "instrument_id")}
+        return _page(visit, found, every, status=422, error=error, typed=typed)
+    return _answered(post, found)
+
+
+def _swing(visit: Visit, form: Form, chucking: Chucking) -> SwingEntry:
+    return SwingEntry(
+        form.client_id(), form.text("swing", longest=200), chosen_indicator(visit, form), chucking.plan.state.unit
+    )
+
+
+@router.post("/jobs/{number}/hold/chucking/{set_up}/ready")
+def ready(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
+    """All was looked at: ready to cut."""
+    visit, form = post.visit, post.form
+    found, every = _posted(post, number, set_up)
+    steps = range(len(found.way.before_first_start))
+    ticked = frozenset(one for one in steps if form.text(f"step_{one}") == "yes")
+    try:
+        say_ready(visit.db, found, ticked, by=visit.account, sent_id=form.client_id())
+    except InputError as error:
+        typed = {f"step_{one}": "yes" for one in ticked}
+        return _page(visit, found, every, status=422, error=error, typed=typed)
+    return _answered(post, found)

@@ -1,0 +1,91 @@
+"""A chucking: how true it must run, and what a swing on it says."""
+
+from decimal import Decimal
+
+import pytest
+
+from nomisma.core.planning.chucking import SwingState, SwingWanted, as_a_way_goes, swing_judged, swing_wanted
+from nomisma.core.planning.holding import holdings
+from nomisma.core.planning.set_ups import SetUp, set_ups_of
+from tests.core.planning.sketched import surfaces
+
+STEPPED = "od 24 x 30\nod 40 x 10\nod 20 x 8\nbore 12 H7 thru"
+
+
+def set_up(number: int, lines: str = STEPPED) -> SetUp:
+    return set_ups_of(surfaces(lines), stock="bar").set_ups[number - 1]
+
+
+def test_stock_may_swing_by_what_it_is_larger_than_the_largest_diameter_that_is_cut() -> None:
+    cut = max(one.diameter_mm for one in set_up(1).surfaces if one.kind == "outside")
+    found = swing_wanted(set_up(1), true_to={}, runouts_mm={}, stock_mm=Decimal(70))
+    assert found.most_mm == Decimal(70) - cut
+
+
+def test_stock_nobody_measured_is_held_against_nothing() -> None:
+    found = swing_wanted(set_up(1), true_to={}, runouts_mm={})
+    assert (found.most_mm, found.why) == (
+        None,
+        "what the stock measures across nobody entered: whether it cleans up is not known",
+    )
+
+
+def test_stock_that_is_too_small_is_not_said_to_be_allowed_a_swing() -> None:
+    found = swing_wanted(set_up(1), true_to={}, runouts_mm={}, stock_mm=Decimal(40))
+    assert found.most_mm is None
+    assert "leaves nothing to come off" in found.why
+
+
+def on_finished() -> tuple[SetUp, str, str]:
+    """The second set-up of a stepped shaft, a letter that is cut in it, and one that is cut in the first."""
+    first, second = set_up(1), set_up(2)
+    assert second.held_on
+    return second, next(one.letter for one in second.surfaces if one.kind == "outside"), first.surfaces[0].letter
+
+
+def test_what_must_be_true_to_an_earlier_cut_asks_for_half_a_thou() -> None:
+    second, later, earlier = on_finished()
+    found = swing_wanted(second, true_to={later: earlier}, runouts_mm={})
+    assert found.most_mm == Decimal("0.0127")
+    assert found.why.startswith(f"{later} must be true to {earlier}")
+
+
+def test_the_parts_own_runout_comes_before_what_is_usual() -> None:
+    second, later, earlier = on_finished()
+    found = swing_wanted(second, true_to={later: earlier, "H": earlier}, runouts_mm={"H": Decimal("0.05")})
+    assert found.most_mm == Decimal("0.05")
+
+
+def test_a_second_chucking_nothing_depends_on_asks_for_nothing() -> None:
+    found = swing_wanted(set_up(2), true_to={}, runouts_mm={"H": Decimal("0.05")})
+    assert found.most_mm is None
+
+
+@pytest.mark.parametrize(
+    ("swing", "most", "state"),
+    [("0.01", "0.0127", SwingState.GOOD), ("0.0127", "0.0127", SwingState.GOOD), ("0.02", "0.0127", SwingState.TOO_MUCH)],
+)
+def test_a_swing_is_good_up_to_what_is_wanted(swing: str, most: str, state: SwingState) -> None:
+    found = swing_judged(Decimal(swing), SwingWanted(Decimal(most), ""), holdings()["four_jaw"], "mm")
+    assert found.state is state
+
+
+def test_what_nothing_asks_for_says_how_far_the_cuts_will_stand_off() -> None:
+    found = swing_judged(Decimal("0.1"), SwingWanted(None, ""), holdings()["three_jaw"], "mm")
+    assert found.state is SwingState.NOTHING_ASKS
+    assert found.steps == ("What is cut now stands off what was cut before by half of it, 50.0 µm.",)
+
+
+@pytest.mark.parametrize("way", holdings().values(), ids=lambda way: way.name)
+def test_every_way_of_holding_says_what_is_done_where_it_runs_out(way: object) -> None:
+    found = swing_judged(Decimal(1), SwingWanted(Decimal("0.01"), ""), way, "mm")  # type: ignore[arg-type]
+    assert len(found.steps) >= 1
+    assert all(step[0].isupper() and step.endswith(".") for step in found.steps)
+    assert "More than is usual" in found.odd
+
+
+def test_a_way_that_seldom_holds_so_true_is_named_before_a_needle_is_on_it() -> None:
+    half_a_thou = SwingWanted(Decimal("0.0127"), "")
+    assert as_a_way_goes(half_a_thou, holdings()["three_jaw"], "in").startswith("It seldom holds truer than")
+    assert as_a_way_goes(half_a_thou, holdings()["mandrel"], "in") == ""
+    assert as_a_way_goes(SwingWanted(None, ""), holdings()["three_jaw"], "in") == ""
