@@ -82,3 +82,16 @@ def test_every_rule_is_used_and_none_goes_round_in_a_circle() -> None:
 
 def test_the_hand_is_no_tool_in_the_post() -> None:
     assert tool_changes([Operation("turn"), Operation("deburr"), Operation("turn")]) == 0
+
+
+def test_a_bar_roughs_only_what_the_drill_did_not() -> None:
+    parts = surfaces("od 60 x 30\nbore 20 H7 thru\nbore 32 x 10 deep from the right")
+    roughed = [one.letters[0] for one in operations_of(parts, from_solid=True, part_off=True) if one.kind == "rough_bore"]
+    assert roughed == [one.letter for one in parts if one.diameter_mm == 32]
+    cored = [one for one in operations_of(parts, from_solid=False, part_off=True) if one.kind == "rough_bore"]
+    assert len(cored) == 2
+
+
+def test_a_bore_no_drill_goes_up_to_is_roughed() -> None:
+    parts = surfaces("od 120 x 30\nbore 70 H7 thru")
+    assert "rough_bore" in [one.kind for one in operations_of(parts, from_solid=True, part_off=True)]

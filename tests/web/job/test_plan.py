@@ -154,6 +154,14 @@ def test_a_taper_is_turned_from_the_diameter_beside_it(orla: Hand) -> None:
     assert re.search(r"from [0-9.]+ in20\.000 mm", taper)
 
 
+def test_the_sheet_names_the_drills_and_what_they_leave(orla: Hand) -> None:
+    number = planned(orla)
+    pages = [orla.get(f"/jobs/{number}/plan/sheet?step={step}").text for step in range(1, 9)]
+    (drilling,) = [page for page in pages if re.search(r'id="step-title"[^>]*>Drill', page)]
+    assert "11.2 mm: it leaves at least" in re.sub(r"<[^>]+>", "", drilling)
+    assert not any("Rough bore" in page for page in pages)
+
+
 def test_each_set_up_says_how_it_is_held_and_what_that_costs(orla: Hand) -> None:
     planned(orla)
     assert "<strong>Three-jaw chuck</strong>" in orla.page

@@ -20,6 +20,8 @@ FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "taper", "groove")
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
+LARGEST_DRILL_MM = Decimal(50)
+"""Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills (core/quantity/drills.py)."""
 RuleName = Literal[
     "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
     "edges_after_finish", "deburr_before_measuring", "part_off_last",
@@ -152,8 +154,8 @@ def operations_of(
 ) -> list[Operation]:
     """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted off.
 
-    `whole`: the letter of the length from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common practice,
-    no source.
+    The hole a drill was chosen for is not roughed by the bar as well: the drill leaves what is finished. `whole`: the letter of the length
+    from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common practice, no source.
 
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
     ['face', 'deburr', 'part_off']
@@ -167,7 +169,9 @@ def operations_of(
         letters = tuple(one.letter for one in holes)
         found += [Operation("centre_drill", letters), Operation("drill", letters, smallest.diameter_mm, deepest)]
     cut = [one for one in surfaces if one not in holes or one.diameter_mm >= SMALLEST_BORED_MM]
-    found += [_on(rough, one) for one in cut if (rough := cutting_of(one.kind).rough)]
+    drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
+    roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
+    found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
     found += [_on(finish, one) for finish in FINISHING for one in cut if cutting_of(one.kind).finish == finish]
     edges = tuple(letter for one in cut if cutting_of(one.kind).finish == "chamfer" for letter in one.letters)
     if edges:

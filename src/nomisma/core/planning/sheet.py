@@ -9,6 +9,7 @@ from typing import assert_never, cast
 from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
+from nomisma.core.planning.metal import Metal
 from nomisma.core.planning.operations import BY_HAND, Operation
 from nomisma.core.planning.set_ups import Worked
 from nomisma.core.quantity.length import Length, Unit
@@ -52,27 +53,28 @@ CAUTIOUS = 0.67
 
 
 def run_of(
-    one: Operation, *, material: str, largest_mm: Decimal, machine_speeds: str, most_rpm: int | None, cautious: bool = False
+    one: Operation, *, material: str, metal: Metal, machine_speeds: str, most_rpm: int | None, cautious: bool = False
 ) -> Run | None:
     """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no such material.
 
-    `cautious`: the material is not known for certain.
+    `metal`: before it is cut; what is largest holds the speed down. `cautious`: the material is not known for certain.
 
     Source: handbook ranges, recalled (core/cutting/speeds.py).
 
-    >>> run_of(Operation("deburr"), material="brass", largest_mm=Decimal(20), machine_speeds="", most_rpm=None) is None
+    >>> run_of(Operation("deburr"), material="brass", metal=Metal(Decimal(20), Decimal(20)), machine_speeds="", most_rpm=None) is None
     True
     """
-    return _run_of(one, material, largest_mm, machine_speeds, most_rpm, cautious)
+    return _run_of(one, material, metal, machine_speeds, most_rpm, cautious)
 
 
 @lru_cache(maxsize=4096)  # the same operations of the same part are shown again and again
 def _run_of(
-    one: Operation, material: str, largest_mm: Decimal, machine_speeds: str, most_rpm: int | None, cautious: bool
+    one: Operation, material: str, metal: Metal, machine_speeds: str, most_rpm: int | None, cautious: bool
 ) -> Run | None:
+    largest_mm = metal.across_mm
     diameter = one.diameter_mm or largest_mm
     if one.kind in ("face", "part_off", "chamfer"):
-        diameter = largest_mm
+        diameter = metal.faced_mm
     elif one.kind in ("centre", "centre_drill"):
         diameter = SPOTTED_MM
     if not one.row.run_as or diameter <= 0:
@@ -92,13 +94,14 @@ def _run_of(
 
 
 def minutes_of(
-    one: Operation, run: Run | None, *, stock_mm: Decimal, new_tool: bool, handling: Handling = USUAL_HANDLING
+    one: Operation, run: Run | None, *, metal: Metal, new_tool: bool, handling: Handling = USUAL_HANDLING
 ) -> float:
     """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual handling.
 
     Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
 
-    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), stock_mm=Decimal(22), new_tool=False), 2)
+    >>> bar = Metal(Decimal(22), Decimal(22))
+    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), metal=bar, new_tool=False), 2)
     3.0
     """
     beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
@@ -106,20 +109,21 @@ def minutes_of(
     feed = one.row.feed_mm
     if run is None or feed is None or run.rpm <= 0:
         return beside
-    return beside + _travel_mm(one, stock_mm) * _passes(one, stock_mm) / (float(feed) * run.rpm)
+    before_mm = metal.before_mm(one)
+    return beside + _travel_mm(one, before_mm, metal.hollow_mm) * _passes(one, before_mm) / (float(feed) * run.rpm)
 
 
-def _travel_mm(one: Operation, stock_mm: Decimal) -> float:
+def _travel_mm(one: Operation, before_mm: Decimal, hollow_mm: Decimal) -> float:
     if one.kind in ("face", "part_off"):
-        return float(stock_mm) / 2
+        return float(before_mm - hollow_mm) / 2
     if one.kind == "groove":
-        return float(stock_mm - (one.diameter_mm or stock_mm)) / 2
+        return float(before_mm - (one.diameter_mm or before_mm)) / 2
     return float(one.length_mm) if one.length_mm is not None else 5.0
 
 
-def _passes(one: Operation, stock_mm: Decimal) -> int:
+def _passes(one: Operation, before_mm: Decimal) -> int:
     if one.kind in ("rough_turn", "rough_bore") and one.diameter_mm is not None:
-        return max(ceil(abs(float(stock_mm - one.diameter_mm)) / _ROUGH_DEPTH_MM), 1)
+        return max(ceil(abs(float(before_mm - one.diameter_mm)) / _ROUGH_DEPTH_MM), 1)
     return 1
 
 

@@ -1,0 +1,27 @@
+"""Which drills open a planned hole."""
+
+from decimal import Decimal
+
+import pytest
+
+from nomisma.core.cutting.hole import OVERSIZE
+from nomisma.core.planning.drilling import drills_before
+from nomisma.core.quantity.length import Unit
+
+
+@pytest.mark.parametrize(
+    ("finished", "unit"), [("12.009", "mm"), ("19.0105", "mm"), ("32", "mm"), ("6.3754", "in"), ("3", "mm")]
+)
+def test_the_last_drill_leaves_metal_even_where_it_cuts_over(finished: str, unit: Unit) -> None:
+    drills = drills_before(Decimal(finished), unit)
+    assert [one.size.mm for one in drills] == sorted(one.size.mm for one in drills)
+    assert drills[-1].size.mm + OVERSIZE[1].mm < Decimal(finished)
+
+
+def test_a_large_hole_is_drilled_in_steps() -> None:
+    assert len(drills_before(Decimal(40), "mm")) == 3
+    assert len(drills_before(Decimal(10), "mm")) == 1
+
+
+def test_a_hole_no_drill_goes_before_names_none() -> None:
+    assert drills_before(Decimal(90), "mm") == ()
