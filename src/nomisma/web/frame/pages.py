@@ -88,6 +88,11 @@ def exact(value: Millimetres) -> Markup:
     return _exact(_mm(value))
 
 
+def feed(value: Millimetres) -> Markup:
+    """A feed a turn, to the working decimals: it is chosen on a gearbox, not measured."""
+    return in_both(lambda unit: show(_mm(value), unit))
+
+
 def figure(value: Millimetres) -> Markup:
     """The same without its unit, where the unit stands beside it."""
     return _figure(_mm(value))
@@ -191,6 +196,7 @@ class Renderer:
         )  # fmt: skip
         self.environment.filters.update(
             exact=exact,
+            feed=feed,
             figure=figure,
             sentence=sentence,
             small=small,

@@ -1,22 +1,32 @@
 """The set-up sheet: the plan as large steps for the lathe, one at a time, ticked off as they are done; and all of them to print."""
 
+from dataclasses import dataclass
+from typing import Any
+
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
+from markupsafe import Markup
 
+from nomisma.core.cutting.hole import Drill
 from nomisma.core.errors import InputError
+from nomisma.core.lengths.stops import StopStep
 from nomisma.core.planning.order import PlannedOperation
-from nomisma.core.planning.sheet import LEFT_ROUGH
+from nomisma.core.planning.sheet import LEFT_ROUGH, Run
 from nomisma.core.registry import calculation_named, calculations
-from nomisma.jobs.chucking import chucking_named, chuckings_of
+from nomisma.exchange.pdf import Paper
+from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
+from nomisma.jobs.clock import now
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.plan_entries import Tick
 from nomisma.jobs.plan_log import tick
 from nomisma.jobs.plan_state import JobPlan, plan_of
 from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.planned_stops import stops_for
+from nomisma.jobs.state import JobState
 from nomisma.store.jobs import kept_answers
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.paper import on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.plan import open_plan
@@ -57,15 +67,65 @@ def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
     }  # fmt: skip
 
 
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One operation as it is printed: the features it makes, how it is run, its drills and its stops."""
+
+    planned: PlannedOperation
+    features: list[JobState]
+    run: Run | None
+    drills: tuple[Drill, ...]
+    stops: list[StopStep]
+    is_done: bool
+
+
+@dataclass(frozen=True, slots=True)
+class SetUpPage:
+    """One set-up as it is printed: how it is held, what is cut in it marked on the part, its steps."""
+
+    chucking: Chucking
+    section: Markup
+    held: list[str]
+    steps: list[Step]
+
+
+def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
+    """All set-ups of a plan to be printed, one a page."""
+    work, kept = PlannedWork(plan), kept_answers(visit.db, plan.state.job.id)
+    found = []
+    for chucking in chuckings_of(visit.db, plan):
+        planned = chucking.planned
+        cut = [letter for one in planned.set_up.surfaces for letter in one.letters]
+        steps = [
+            Step(one, plan.features_of(one), work.run_of(one), work.drills_of(one), stops_for(kept, one.operation.letters), plan.is_done(one))
+            for one in planned.operations
+        ]  # fmt: skip
+        found.append(SetUpPage(chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps))
+    return found
+
+
 @router.get("/jobs/{number}/plan/sheet/print")
 def printed(number: int, visit: Visit = Depends(signed_in)) -> Response:
-    """All set-ups to be printed, one a page."""
+    """All set-ups to be printed from the browser, one a page."""
+    return page(visit, "job/plan/print.html", **_on_paper(visit, number))
+
+
+@router.get("/jobs/{number}/plan/sheet.pdf")
+def as_pdf(number: int, visit: Visit = Depends(signed_in), paper: Paper = "a4") -> Response:
+    """The same as a PDF, on A4 or letter. Raises NoPaper."""
+    values = _on_paper(visit, number)
+    return pdf(
+        visit, "job/plan/pdf.html", paper=paper, name=f"sheet-{number}", on_paper=on_paper, printed_at=now(), **values
+    )
+
+
+def _on_paper(visit: Visit, number: int) -> dict[str, Any]:
     plan = plan_of(visit.db, job_in_hand(visit, number))
-    operations = plan.order.operations if plan.order else ()
-    return page(
-        visit, "job/plan/print.html", own_unit=plan.state.unit, state=plan.state, job=plan.state.job, stage="plan", plan=plan,
-        section=section_of_job(plan.state), work=PlannedWork(plan), runs={one.key: PlannedWork(plan).run_of(one) for one in operations},
-    )  # fmt: skip
+    state = plan.state
+    return {
+        "own_unit": state.unit, "state": state, "job": state.job, "stage": "plan", "plan": plan, "pages": _pages(visit, plan),
+        "work": PlannedWork(plan), "left_rough": LEFT_ROUGH[state.unit],
+    }  # fmt: skip
 
 
 @router.post("/jobs/{number}/plan/tick")

@@ -1,0 +1,44 @@
+"""Pages for paper: a template as PDF, its figures with their styles in them."""
+
+import re
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+from fastapi.responses import Response
+from markupsafe import Markup
+
+from nomisma.core.quantity.length import Unit
+from nomisma.exchange.pdf import Paper, pdf_of
+from nomisma.web.frame.visit import Visit
+
+STATIC = Path(__file__).parents[1] / "static"
+_VARIABLE = re.compile(r"--([\w-]+):\s*([^;]+);")
+_FOR_SCREENS = re.compile(r"@media[^{]*\{(?:[^{}]*\{[^{}]*\})*\s*\}")
+_USED = re.compile(r"var\(--([\w-]+)\)")
+
+
+@cache
+def _figure_styles() -> str:
+    """The styles of figures with every colour in its place: a drawing within a PDF sees neither the page's styles nor its variables."""
+    variables: dict[str, str] = {}
+    for name in ("theme.css", "paper.css"):  # paper last: it is black on white
+        root = re.search(r":root\s*\{(.*?)\}", (STATIC / name).read_text(encoding="utf-8"), re.DOTALL)
+        variables |= dict(_VARIABLE.findall(root[1] if root else ""))
+    plain = _FOR_SCREENS.sub("", (STATIC / "figures.css").read_text(encoding="utf-8"))
+    return _USED.sub(lambda used: variables.get(used[1], "#000"), plain)
+
+
+def on_paper(figure: Markup, unit: Unit) -> Markup:
+    """A figure for a PDF: its styles within it, one unit of the two."""
+    hidden = ".u-mm" if unit == "in" else ".u-in"
+    style = Markup("<style>{}{} {{ display: none }}</style>").format(Markup(_figure_styles()), Markup(hidden))
+    head, end, rest = figure.partition(">")
+    return Markup(head) + Markup(end) + style + Markup(rest)
+
+
+def pdf(visit: Visit, template: str, *, paper: Paper, name: str, **values: Any) -> Response:
+    """A template as a PDF to look at or to keep. Raises NoPaper."""
+    html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, **values)
+    made = pdf_of(html, paper=paper, styles=(STATIC / "theme.css", STATIC / "paper.css"), root=STATIC)
+    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})
