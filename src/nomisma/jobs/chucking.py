@@ -8,8 +8,7 @@ from functools import cached_property
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.planning.blank import sound_mm
-from nomisma.core.planning.chucking import SwingJudged, SwingWanted, as_a_way_goes, swing_judged, swing_wanted
+from nomisma.core.planning.chucking import SwingJudged, SwingWanted, as_a_way_goes, swing_judged
 from nomisma.core.planning.holding import Holding, Suggestion
 from nomisma.core.planning.order import PlannedSetUp
 from nomisma.core.quantity.length import Length, Unit
@@ -89,15 +88,7 @@ class Chucking:
     @cached_property
     def wanted(self) -> SwingWanted:
         """How true it must run."""
-        made = self.plan.state.made
-        runouts = {
-            one.letter: one.feature.upper_mm for one in made if one.kind == "runout" and one.feature.upper_mm is not None
-        }
-        stock = self.plan.stock
-        return swing_wanted(
-            self.planned.set_up, true_to={one.letter: one.duty.true_to for one in made if one.duty.true_to}, runouts_mm=runouts,
-            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None,
-        )  # fmt: skip
+        return self.work.swing_wanted(self.planned)
 
     def _of_this(self, topic: str) -> list[PlanEntry]:
         """What was said of this set-up in a topic, for the piece in hand, or for any where the way holds every piece alike."""

@@ -7,7 +7,8 @@ from functools import cached_property
 from nomisma.core.cutting.hole import Drill
 from nomisma.core.part.duty import may_give
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
-from nomisma.core.planning.blank import SKIN
+from nomisma.core.planning.blank import SKIN, sound_mm
+from nomisma.core.planning.chucking import SwingWanted, swing_wanted
 from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
 from nomisma.core.planning.metal import Metal
@@ -113,6 +114,19 @@ class PlannedWork:
         """How far the work stands out of what holds it in a set-up, mm."""
         return self._held_work(one).stands_out_mm
 
+    def swing_wanted(self, one: PlannedSetUp) -> SwingWanted:
+        """How true a set-up must run."""
+        made, stock = self.plan.state.made, self.plan.stock
+        runouts = {
+            each.letter: each.feature.upper_mm
+            for each in made
+            if each.kind == "runout" and each.feature.upper_mm is not None
+        }
+        return swing_wanted(
+            one.set_up, true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to}, runouts_mm=runouts,
+            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None,
+        )  # fmt: skip
+
     def held_words(self, one: PlannedSetUp) -> list[str]:
         """How a set-up is held and what is looked at first, as steps."""
         return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
@@ -138,7 +152,6 @@ class PlannedWork:
 
     def _held_work(self, one: PlannedSetUp) -> HeldWork:
         assert self.plan.section is not None
-        assert self.plan.order is not None
         held = next((each for each in self.plan.section.outside if each.letter == one.set_up.held_on), None)
         within = [
             bore.diameter_mm
@@ -149,7 +162,8 @@ class PlannedWork:
         return HeldWork(
             diameter_mm=gripped_mm, stands_out_mm=self.plan.section.length_mm - (held.to_mm - held.from_mm if held else Decimal(0)),
             wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
-            pieces=self.plan.state.in_force.pieces_wanted, runs_with=bool(held and self.plan.order.dial_in), finished=held is not None,
+            pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.swing_wanted(one).most_mm is not None,
+            finished=held is not None,
         )  # fmt: skip
 
     @property

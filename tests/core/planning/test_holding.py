@@ -21,6 +21,8 @@ def first(worked: Worked = "right", **work: Any) -> str:
         ("right", {"shape": "square"}, "four_jaw"),
         ("right", {"shape": "octagon"}, "four_jaw"),
         ("left", {"finished": True, "runs_with": True}, "four_jaw"),
+        ("left", {"finished": True, "runs_with": True, "pieces": 12}, "soft_jaws"),
+        ("left", {"finished": True}, "three_jaw"),
         ("left", {"finished": True, "pieces": 12}, "soft_jaws"),
         ("right", {"wall_mm": Decimal(2)}, "soft_jaws"),
         ("right", {"stands_out_mm": Decimal(200)}, "chuck_and_centre"),

@@ -35,6 +35,11 @@ def test_the_parts_of_the_demo_said_back_are_the_same_parts(lines: str, unit: st
     ]
 
 
+def test_what_locates_and_must_be_true_to_another_is_said_back_with_both() -> None:
+    (line, *_) = said_back(read("bore 47 K7 x 15 ±0.1 deep, sets the position, true to A", "mm"))
+    assert line.endswith(", sets the position, true to A")
+
+
 @pytest.mark.parametrize(
     "kind", [kind for kind in FIRST_WORD if kind not in ("shaft", "groove_width", "groove_floor_diameter")]
 )

@@ -138,3 +138,25 @@ def test_a_skin_costs_no_set_up_and_takes_nothing_from_what_it_must_be_true_to(
     assert len(with_skin.apart) == len(bright.apart)
     if len(with_skin.set_ups) == 2:
         assert with_skin.set_ups[1].held_on
+
+
+def edges_of(lines: str, stock: StockHeld = "bar") -> dict[Worked, list[str]]:
+    found = set_ups_of(surfaces(lines), stock=stock)
+    return {
+        one.worked: [letter for each in one.surfaces if each.kind == "edge" for letter in each.letters]
+        for one in found.set_ups
+    }
+
+
+def test_an_edge_is_broken_where_its_outside_is_cut_or_from_the_face_it_is_at() -> None:
+    stepped = "od 90 x 12\nod 62 x 28\nbore 30 thru\nlength 40\ncham 1 x 45 on C\ncham 0.5 x 45 on A"
+    assert edges_of(stepped) == {"right": ["G"], "left": ["H"]}
+
+
+def test_an_edge_nobody_placed_is_broken_at_both_ends() -> None:
+    assert edges_of("od 90 x 12\nod 62 x 28\nlength 40\ncham 1 x 45") == {"right": ["F"], "left": ["F"]}
+
+
+def test_an_edge_of_a_plain_pin_is_at_both_its_ends() -> None:
+    found = edges_of("od 20 x 60\nlength 60\ncham 1 x 45 on A")
+    assert all(letters == ["D"] for letters in found.values())

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Literal, cast
 
-from nomisma.core.errors import NotDefined
+from nomisma.core.errors import NotDefined, UnreadableLength
 from nomisma.core.table import table
 
 DutyName = Literal["", "carries_load", "sets_position", "true_to", "seen", "free"]
@@ -40,7 +40,7 @@ def duties() -> dict[str, Duty]:
 
 @dataclass(frozen=True, slots=True)
 class FeatureDuty:
-    """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to."""
+    """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to, alone or besides."""
 
     name: DutyName = ""
     true_to: str = ""
@@ -50,7 +50,9 @@ class FeatureDuty:
         """As it is said at the bench; empty where nothing was said."""
         if not self.name:
             return ""
-        return f"must be true to {self.true_to}" if self.true_to else duties()[self.name].title
+        true = f"must be true to {self.true_to}" if self.true_to else ""
+        own = duties()[self.name].title if self.name != TRUE_TO else ""
+        return " and ".join(words for words in (own, true) if words)
 
     @property
     def least_places(self) -> int:
@@ -63,6 +65,9 @@ class FeatureDuty:
         return duties()[self.name].gives if self.name else 0
 
 
+TRUE_TO: DutyName = "true_to"
+WITH_TRUE_TO: tuple[DutyName, ...] = ("carries_load", "sets_position")
+"""Duties of a feature that may have to be true to another besides. Source: common practice, no source."""
 NO_DUTY = FeatureDuty()
 """Nothing was said of it."""
 
@@ -70,13 +75,20 @@ NO_DUTY = FeatureDuty()
 def duty_said(name: str, true_to: str = "") -> FeatureDuty:
     """A duty by its name. Raises NotDefined. Without unit. Source: duty.csv.
 
-    >>> duty_said("true_to", "A").words
-    'must be true to A'
+    >>> duty_said("true_to", "A").words, duty_said("sets_position", "A").words
+    ('must be true to A', 'sets the position and must be true to A')
     """
     if name and name not in duties():
         raise NotDefined(f"“{name[:40]}” is no duty of a feature.", f"Choose one of {', '.join(duties())}.", field="duty")
-    if (name == "true_to") != bool(true_to):
+    if name == TRUE_TO and not true_to:
         raise NotDefined("It was not said which feature it must be true to.", "Give its letter.", field="true_to")
+    if true_to and name not in (TRUE_TO, *WITH_TRUE_TO):
+        said = duties()[cast(DutyName, name)].title if name else "has no duty"
+        raise NotDefined(
+            f"A feature that {said} is not held true to {true_to}.",
+            "Leave the letter out, or say what matters of it.",
+            field="true_to",
+        )
     return FeatureDuty(cast(DutyName, name), true_to)
 
 
@@ -97,11 +109,30 @@ def _endings() -> list[tuple[re.Pattern[str], DutyName]]:
 def duty_in_line(line: str) -> tuple[str, FeatureDuty]:
     """A line without what it ends with to say what the feature is there for, and that. Without unit. Source: duty.csv.
 
+    Raises UnreadableLength where two things are said that do not go together.
+
     >>> duty_in_line("od 25 h6, carries the load")
     ('od 25 h6', FeatureDuty(name='carries_load', true_to=''))
     >>> duty_in_line("runout .002 true to a")
     ('runout .002', FeatureDuty(name='true_to', true_to='A'))
     """
+    rest, last = _last_duty(line)
+    before, first = _last_duty(rest) if last.name else (rest, NO_DUTY)
+    if not first.name:
+        return rest, last
+    names = {first.name, last.name}
+    if TRUE_TO in names and names & set(WITH_TRUE_TO):
+        own = next(name for name in WITH_TRUE_TO if name in names)
+        return before, FeatureDuty(own, first.true_to or last.true_to)
+    raise UnreadableLength(
+        f"Two things are said of what matters: {first.words}, and {last.words}.",
+        "Keep the one that counts more.",
+        value=line[:80],
+    )
+
+
+def _last_duty(line: str) -> tuple[str, FeatureDuty]:
+    """A line without the duty it ends with, and that."""
     plain = " ".join(line.split())
     for pattern, name in _endings():
         if match := pattern.fullmatch(plain):

@@ -131,11 +131,17 @@ def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
     if work.is_thin:
         found += [("soft_jaws", "its wall is thin: as much of it held as can be, or jaws bend it"),
                   ("bonded_mandrel", "thin: held without being squeezed")]  # fmt: skip
-    elif work.finished or work.runs_with:
+    elif work.runs_with:
         why = "a finished surface is gripped, and it must run with what was cut before"
         many = ("soft_jaws", f"{why}; {work.pieces} pieces come as true without a needle")
         one = ("four_jaw", f"{why}; strips under the jaws, by the needle")
         found += [many, one] if work.pieces > 2 else [one, many]
+    elif work.finished:
+        why = "nothing that is cut now must run with what was cut before"
+        jaws = ("three_jaw", f"{why}; strips under the jaws, hard against their steps")
+        soft = ("soft_jaws", f"a finished surface is gripped{f', of {work.pieces} pieces' if work.pieces > 1 else ''}")
+        found += [soft, jaws] if work.pieces > 2 else [jaws, soft]
+        found.append(("four_jaw", "where it is to be true all the same"))
     elif work.shape in ("square", "octagon"):
         found.append(("four_jaw", f"three jaws do not hold {work.shape} stock"))
     else:

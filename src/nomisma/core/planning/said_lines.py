@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from nomisma.core.part.along import NOT_SAID, AxialPlace
-from nomisma.core.part.duty import NO_DUTY, FeatureDuty, duties
+from nomisma.core.part.duty import NO_DUTY, TRUE_TO, DutyName, FeatureDuty, duties
 from nomisma.core.part.feature_kinds import KindName
 
 FIRST_WORD: dict[KindName, str] = {
@@ -56,6 +56,7 @@ def _groove(width: SaidFeature, floor: SaidFeature | None, position: SaidFeature
 
 
 def _duty(one: SaidFeature) -> str:
-    if not one.duty.name:
-        return ""
-    return ", " + duties()[one.duty.name].said[0].replace("{letter}", one.duty.true_to)
+    names: list[DutyName] = [one.duty.name] if one.duty.name else []
+    if one.duty.true_to and one.duty.name != TRUE_TO:
+        names.append(TRUE_TO)
+    return "".join(f", {duties()[name].said[0].replace('{letter}', one.duty.true_to)}" for name in names)

@@ -140,7 +140,7 @@ def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted:
 
 
 def _shared(surfaces: Sequence[Surface]) -> list[Surface]:
-    """The surfaces that are shared out: a groove or a taper goes with the outside it lies in, edges are broken at both ends."""
+    """The surfaces that are shared out: what lies in an outside goes with it; edges that are said of none are broken at both ends."""
     return [one for one in surfaces if cutting_of(one.kind).is_diameter]
 
 
@@ -179,7 +179,15 @@ def _shared_out(
         for way in ways:
             where = dict(zip(shared, way, strict=True))
             hosts = {letter: worked for one, worked in where.items() for letter in one.letters}
-            yield where | {one: hosts[one.lies_in] for one in surfaces if one.lies_in in hosts}
+            yield where | {one: _beside(one, hosts[one.lies_in], chuckings) for one in surfaces if one.lies_in in hosts}
+
+
+def _beside(one: Surface, host: Worked, chuckings: Sequence[Worked]) -> Worked:
+    """Where what lies in an outside is cut: with it; an edge at a face from that face, where the part is worked from there at all."""
+    if one.kind != "edge" or one.from_both_ends:
+        return host
+    (end,) = one.ends
+    return end if end in chuckings else host
 
 
 def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str) -> SetUps:

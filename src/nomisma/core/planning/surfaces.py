@@ -19,9 +19,8 @@ SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge"]
 class Surface:
     """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
 
-    `true_to`: the letter of what it must be true to; `edge` surfaces stand at both ends.
-
-    `lies_in`: of a groove or a taper, the outside it is cut in.
+    `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut in; an edge that is
+    said of no outside stands at both ends.
     """
 
     kind: SurfaceKind
@@ -82,10 +81,25 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
             )
         )
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
-    edges = tuple(one.letter for one in known if one.feature.of_kind.cut_as == "edge")
-    if edges:
-        found.append(Surface("edge", edges, Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS)))
+    found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surface]:
+    """The edges of each outside they are said of; those of none, or of one from face to face, together at both ends."""
+    steps = {step.letter: step for step in section.outside if step.from_mm > 0 or step.to_mm < section.length_mm}
+    letters: dict[str, list[str]] = {}
+    for one in known:
+        if one.feature.of_kind.cut_as == "edge":
+            letters.setdefault(one.along.on if one.along.on in steps else "", []).append(one.letter)
+    for host, own in letters.items():
+        if host:
+            step = steps[host]
+            faces: dict[End, bool] = {"left": step.from_mm == 0, "right": step.to_mm == section.length_mm}
+            ends = frozenset(end for end, there in faces.items() if there) or _outside_ends(step, section)
+            yield Surface("edge", tuple(own), step.from_mm, step.to_mm, step.diameter_mm, ends, lies_in=host)
+        else:
+            yield Surface("edge", tuple(own), Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS))
 
 
 def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Step | None]]:

@@ -88,8 +88,8 @@ def exact(value: Millimetres) -> Markup:
     return _exact(_mm(value))
 
 
-def feed(value: Millimetres) -> Markup:
-    """A feed a turn, to the working decimals: it is chosen on a gearbox, not measured."""
+def about(value: Millimetres) -> Markup:
+    """A length that is set or chosen, not measured, to the working decimals: a feed, how far work stands out."""
     return in_both(lambda unit: show(_mm(value), unit))
 
 
@@ -195,8 +195,8 @@ class Renderer:
             auto_reload=False,
         )  # fmt: skip
         self.environment.filters.update(
+            about=about,
             exact=exact,
-            feed=feed,
             figure=figure,
             sentence=sentence,
             small=small,

@@ -5,7 +5,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
-from nomisma.core.part.duty import duties, duty_said
+from nomisma.core.part.duty import TRUE_TO, duties, duty_said
 from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.jobs.opening import add_features
 from nomisma.jobs.requirements import set_by_line, set_duty_and_place, withdraw
@@ -73,7 +73,7 @@ def say_duty(number: int, post: Post = Depends(posted)) -> Response:
     based_on = form.text("based_on_version") or "0"
     name, letter = form.text("duty", longest=20), form.text("true_to", longest=4).upper()
     try:
-        duty = duty_said(name, letter if name == "true_to" else "")
+        duty = duty_said(name or (TRUE_TO if letter else ""), letter)
         set_duty_and_place(
             visit.db,
             state,
