@@ -21,10 +21,10 @@ from nomisma.jobs.state import HandedOver
 from nomisma.store.models import Instrument
 from tests.jobs.bench import entry, now, opened, person, read
 
-COVER = "od 68 ±0.1 x 5 ±0.1\nod 51 ±0.1 x 6 ±0.1\nbore 17 H7 thru\nlength 11 ±0.1\nrunout 0.05 true to E"
+STEPPED = "od 24 ±0.1 x 30 ±0.1\nod 40 ±0.1 x 10 ±0.1\nod 20 ±0.1 x 8 ±0.1\nbore 12 H7 thru\nrunout 0.05 true to G"
 
 
-def begun(db: Session, lines: str = COVER) -> list[Chucking]:
+def begun(db: Session, lines: str = STEPPED) -> list[Chucking]:
     return chuckings_of(db, plan_of(db, opened(db, lines)))
 
 
@@ -80,9 +80,9 @@ def test_a_step_that_is_not_ticked_is_counted(db: Session) -> None:
 
 def test_a_swing_is_judged_by_the_stock_that_was_measured(db: Session) -> None:
     first = begun(db)[0]
-    choose_stock(db, first.plan, StockChosen(across="70", unit="mm"), by=person(db, "orla"), sent_id=uuid4())
+    choose_stock(db, first.plan, StockChosen(across="42", unit="mm"), by=person(db, "orla"), sent_id=uuid4())
     largest = max(one.diameter_mm for one in first.planned.set_up.surfaces if one.kind == "outside")
-    spare = 70 - largest
+    spare = 42 - largest
     found = swing(db, again(db, first), str(spare))
     assert found.last is not None
     assert found.last.judged.state is SwingState.GOOD
@@ -145,21 +145,20 @@ def test_a_four_jaw_takes_no_swing_here(db: Session) -> None:
 def test_soft_jaws_are_cut_to_the_surface_as_measured_with_a_step_as_deep_as_it_but_a_little(db: Session) -> None:
     second = hold(db, begun(db)[1], "soft_jaws")
     assert second.held is not None
-    assert second.soft_jaws is not None
-    nominal = second.held_size
-    assert nominal is not None
-    assert nominal[1] is False
-    read(db, second.held, "67.98" if second.held.letter == "A" else "50.98")
+    assert second.held_size is not None
+    assert second.held_size[1] is False
+    read(db, second.held, f"{second.held_size[0].mm - Decimal('0.02')}")
     found = again(db, second)
     assert found.held_size is not None
     assert found.soft_jaws is not None
     assert found.held_size[1] is True
-    assert found.soft_jaws.lower.mm == found.held_size[0].mm
-    assert found.step_deep_mm == {"A": 4, "C": 5}[found.held.letter]  # type: ignore[union-attr]
+    assert found.soft_jaws.lower.mm == second.held_size[0].mm - Decimal("0.02")
+    long_mm = {"A": 30, "C": 10, "E": 8}[second.held.letter]
+    assert found.step_deep_mm == long_mm - 1
 
 
 def test_of_a_batch_a_way_that_repeats_is_looked_at_once_and_another_for_each_piece(db: Session) -> None:
-    state = opened(db, COVER)
+    state = opened(db, STEPPED)
     plan_measuring(
         db, state, {"pieces": "3", "measuring_plan": "one", "acceptance": state.acceptance}, by=person(db, "orla")
     )

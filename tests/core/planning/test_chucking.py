@@ -56,6 +56,11 @@ def test_the_parts_own_runout_comes_before_what_is_usual() -> None:
     assert found.most_mm == Decimal("0.05")
 
 
+def test_a_set_up_that_only_faces_has_no_runout() -> None:
+    faced = SetUp("left", "C", (), ())
+    assert swing_wanted(faced, true_to={"H": "C"}, runouts_mm={"H": Decimal("0.05")}).most_mm is None
+
+
 def test_a_second_chucking_nothing_depends_on_asks_for_nothing() -> None:
     found = swing_wanted(set_up(2), true_to={}, runouts_mm={"H": Decimal("0.05")})
     assert found.most_mm is None

@@ -58,7 +58,8 @@ def swing_wanted(
     if not set_up.held_on and set_up.worked != "centres":
         return _on_stock(set_up, stock_mm)
     cut = {letter for one in set_up.surfaces for letter in one.letters}
-    known = cut | set(runouts_mm)
+    turned = any(cutting_of(one.kind).is_diameter for one in set_up.surfaces)
+    known = cut | (set(runouts_mm) if turned else set())  # a runout is of some diameter; a set-up that only faces cuts none
     bound = sorted(letter for letter in known if true_to.get(letter) and true_to[letter] not in cut)
     if not bound:
         return SwingWanted(None, "nothing that is cut in it must be true to what was cut before")

@@ -16,7 +16,7 @@ def drills_before(finished_mm: Decimal, unit: Unit) -> tuple[Drill, ...]:
     Source: core/cutting/hole.py (common practice, no source); holes too small for a bar are reamed.
 
     >>> [one.name for one in drills_before(Decimal("17.009"), "mm")]
-    ['4 mm', '16 mm']
+    ['4 mm', '16.2 mm']
     """
     method = "bore" if finished_mm >= SMALLEST_BORED_MM else "ream"
     try:
