@@ -71,7 +71,7 @@ def record_of(
         ],
         trials=_trials(session, state),
         dispositions=[_disposition(row, state) for row in jobs.dispositions(session, *ids)],
-        answers=[_answer(row, state) for row in jobs.kept_answers(session, state.job.id)],
+        answers=recorded_answers(session, state),
         assemblies=[row for joint in state.in_force.joints for row in _assemblies(session, state, joint)],
         events=[
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
@@ -163,6 +163,11 @@ def _assemblies(session: Session, state: JobState, joint: JointInForce) -> list[
         )
         for row in assembly.results_of(session, joint.row.id)
     ]  # fmt: skip
+
+
+def recorded_answers(session: Session, state: JobState) -> list[RecordedAnswer]:
+    """The answers that were kept with a job, oldest first."""
+    return [_answer(row, state) for row in jobs.kept_answers(session, state.job.id)]
 
 
 def _answer(row: KeptAnswer, state: JobState) -> RecordedAnswer:

@@ -162,6 +162,19 @@ def test_the_sheet_names_the_drills_and_what_they_leave(orla: Hand) -> None:
     assert not any("Rough bore" in page for page in pages)
 
 
+def test_what_was_worked_out_for_a_feature_stands_in_its_step_and_in_no_other(orla: Hand) -> None:
+    """Job 115 keeps a groove of 4 mm 20 mm from the next: the far corner of a tool of 3 stands 0.05 off by the feeler (docs of the groove)."""
+    pages = {}
+    for step in range(1, 15):
+        page = orla.get(f"/jobs/115/plan/sheet?step={step}").text
+        title = re.search(r'id="step-title"[^>]*>([^<]+)<', page)
+        assert title
+        pages[title[1]] = page
+    assert [title for title, page in pages.items() if 'class="worked-out"' in page] == ["Groove D, E, F"]
+    table = re.sub(r"<[^>]+>", " ", pages["Groove D, E, F"].split('class="worked-out"')[1].split("</table>")[0])
+    assert "29.000 mm" in table
+
+
 def test_each_set_up_says_how_it_is_held_and_what_that_costs(orla: Hand) -> None:
     planned(orla)
     assert "<strong>Three-jaw chuck</strong>" in orla.page

@@ -1,5 +1,6 @@
 """The set-up sheet: the plan as large steps for the lathe, one at a time, ticked off as they are done; and all of them to print."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,6 +15,7 @@ from nomisma.core.planning.order import PlannedOperation
 from nomisma.core.planning.sheet import LEFT_ROUGH, Run
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.pdf import Paper
+from nomisma.exchange.record import RecordedAnswer
 from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
 from nomisma.jobs.clock import now
 from nomisma.jobs.pieces import serials
@@ -22,6 +24,7 @@ from nomisma.jobs.plan_log import tick
 from nomisma.jobs.plan_state import JobPlan, plan_of
 from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.planned_stops import stops_for
+from nomisma.jobs.record import recorded_answers
 from nomisma.jobs.state import JobState
 from nomisma.store.jobs import kept_answers
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -30,6 +33,7 @@ from nomisma.web.frame.paper import on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.plan import open_plan
+from nomisma.web.worksheets.kept_shown import kept_shown
 
 router = APIRouter(include_in_schema=False)
 
@@ -48,15 +52,16 @@ def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, er
     kept = kept_answers(visit.db, plan.state.job.id)
     return page(
         visit, "job/plan/sheet.html", status=status, own_unit=plan.state.unit, state=plan.state, job=plan.state.job, stage="plan", plan=plan,
-        here=here, **_beside(plan, here), error=error, work=PlannedWork(plan), pieces=serials(plan.state),
+        here=here, **_beside(plan, here, recorded_answers(visit.db, plan.state)), error=error, work=PlannedWork(plan),
+        pieces=serials(plan.state),
         kept=[(calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()],
         stops=stops_for(kept, here.operation.letters) if here else [],
         chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.worked) if here else None,
     )  # fmt: skip
 
 
-def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
-    """What stands beside a step."""
+def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[RecordedAnswer]) -> dict[str, object]:
+    """What stands beside a step; of what was worked out for the job that of its features (stops stand in the step itself)."""
     if here is None:
         return {}
     set_up, work = plan.set_up_of(here), PlannedWork(plan)
@@ -64,6 +69,7 @@ def _beside(plan: JobPlan, here: PlannedOperation | None) -> dict[str, object]:
         "set_up": set_up, "held": work.held_words(set_up), "features": plan.features_of(here),
         "run": work.run_of(here), "minutes": work.minutes[here.key], "left_rough": LEFT_ROUGH[plan.state.unit],
         "section": section_of_job(plan.state, stressed=here.operation.letters),
+        "worked_out": kept_shown(one for one in answers if one.feature in here.operation.letters and one.calculation != "stops"),
     }  # fmt: skip
 
 

@@ -1,20 +1,14 @@
 """Record: one page of the job, who and when; prints cleanly, downloads as CSV and JSON; hand-over."""
 
 from collections import Counter
-from dataclasses import dataclass
-from typing import Any
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
-from markupsafe import Markup
-from pydantic import ValidationError
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
-from nomisma.core.quantity.length import Unit
-from nomisma.core.registry import calculation_named
 from nomisma.exchange.data_package import as_data_package
-from nomisma.exchange.record import JobRecord, RecordedAnswer, as_csv, as_json
+from nomisma.exchange.record import as_csv, as_json
 from nomisma.jobs.handing_over import hand_over, take_up_again, why_not_theirs
 from nomisma.jobs.record import record_of
 from nomisma.jobs.state import JobState
@@ -25,40 +19,11 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.measure import judged_log, strip_of
-from nomisma.web.worksheets.catalog import TOOLS
-from nomisma.web.worksheets.tool import Tool
+from nomisma.web.worksheets.kept_shown import kept_shown
 
 router = APIRouter(include_in_schema=False)
 SHOWN_READINGS = 40
 STRIP_READINGS = 24
-
-
-@dataclass(frozen=True)
-class KeptShown:
-    """A kept answer as the record shows it: its worksheet, what was asked by its labels, and the answer as it was."""
-
-    kept: RecordedAnswer
-    tool: Tool
-    asked: list[tuple[str, str]]
-    answer: Any
-    picture: Markup
-
-
-def _kept(record: JobRecord) -> list[KeptShown]:
-    """The kept answers whose worksheet this version of the program has; the others are in the JSON as they were."""
-    found = []
-    for row in record.answers:
-        tool = TOOLS.get(row.calculation)
-        if tool is None:
-            continue
-        asked = [(label, row.asked[name]) for name, label in tool.labels if row.asked.get(name)]
-        try:
-            answer = calculation_named(row.calculation).result_model.model_validate(row.answer)
-        except ValidationError:
-            continue
-        unit: Unit = "mm" if row.unit == "mm" else "in"
-        found.append(KeptShown(row, tool, asked, answer, tool.picture(answer, unit)))
-    return found
 
 
 @router.get("/jobs/{number}/record")
@@ -82,7 +47,7 @@ def _page(
     shortened = last is not None and max(Counter(row.feature for row in record.readings).values(), default=0) >= last
     return page(
         visit, "job/record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
-        strip=strip_of(state, judged), kept=_kept(record), stage="record", error=error, note=note,
+        strip=strip_of(state, judged), kept=kept_shown(record.answers), stage="record", error=error, note=note,
         section=section_of_job(state) if state.joint is None else "", words={s.words: s for s in State},
         shortened=last if shortened else None, not_theirs=why_not_theirs(visit.db, state, visit.account, windows),
     )  # fmt: skip
