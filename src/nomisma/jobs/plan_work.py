@@ -160,11 +160,21 @@ class PlannedWork:
         ]
         gripped_mm = held.diameter_mm if held else self.plan.stock_mm
         return HeldWork(
-            diameter_mm=gripped_mm, stands_out_mm=self.plan.section.length_mm - (held.to_mm - held.from_mm if held else Decimal(0)),
+            diameter_mm=gripped_mm,
+            stands_out_mm=self.plan.section.length_mm - (held.to_mm - held.from_mm) if held else self._stock_out_mm,
             wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
             pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.swing_wanted(one).most_mm is not None,
             finished=held is not None,
         )  # fmt: skip
+
+    @property
+    def _stock_out_mm(self) -> Decimal:
+        """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all but its grip."""
+        given = self.plan.blank_input
+        assert given is not None, "a part with a section has a blank"
+        if self.plan.stock.held == "bar":
+            return given.finished_length.mm + given.facing_mm + given.parting.mm
+        return max(given.finished_length.mm + 2 * given.facing_mm - given.grip.mm, Decimal(0))
 
     @property
     def batch_ways(self) -> tuple[BatchWay, ...]:

@@ -36,7 +36,13 @@ def test_the_first_way_is_the_one_the_work_asks_for(worked: Worked, work: dict[s
 
 def test_what_stands_far_out_gets_a_steady() -> None:
     ways = ways_to_hold(SetUp("right", "", (), ()), HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(300)))
-    assert ways[0].holding.name == "steady"
+    assert [one.holding.name for one in ways[:2]] == ["steady", "follow_rest"]
+
+
+def test_a_long_thin_shaft_between_centres_may_have_a_follow_rest() -> None:
+    slender, short = (HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(mm)) for mm in (300, 100))
+    names = [[one.holding.name for one in ways_to_hold(SetUp("centres", "", (), ()), work)] for work in (slender, short)]
+    assert names == [["centres", "follow_rest", "chuck_and_centre"], ["centres", "chuck_and_centre"]]
 
 
 @pytest.mark.parametrize("name", holdings())

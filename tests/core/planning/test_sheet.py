@@ -110,3 +110,9 @@ def test_a_casting_is_begun_on_its_skin_and_goes_on_like_any_other() -> None:
         == "Hold it on its skin just to make a good outside; the rest is held on that."
     )
     assert held_words("right", "C", with_skin=True) == held_words("right", "C")
+
+
+def test_the_spare_end_stays_rough_while_the_stock_itself_is_held() -> None:
+    spare = "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again."
+    assert spare in held_words("right", "")
+    assert spare not in held_words("left", "A")

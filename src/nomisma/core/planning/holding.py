@@ -115,8 +115,15 @@ def ways_to_hold(set_up: SetUp, work: HeldWork) -> list[Suggestion]:
             ("bonded_mandrel", "where no press may be on it"),
         )
     if set_up.worked == "centres":
+        slender = work.diameters_out > OVERHANG_STEADY
+        follow = (
+            [("follow_rest", f"it is {work.diameters_out:.0f} diameters long: it bends away from the tool")]
+            if slender
+            else []
+        )
         return _suggested(
             ("centres", "every diameter true to the others, and to be put back"),
+            *follow,
             ("chuck_and_centre", "where one end may stay"),
         )
     return _in_a_chuck(work)
@@ -152,6 +159,7 @@ def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
     out = f"it stands {work.diameters_out:.1f} diameters out"
     if work.diameters_out > OVERHANG_STEADY:
         found.insert(0, ("steady", f"{out}: it bends and whips"))
+        found.insert(1, ("follow_rest", "where its outside is turned along, with a centre in its end"))
     elif work.diameters_out > OVERHANG_CENTRE:
         found.insert(0, ("chuck_and_centre", f"{out}: a centre holds its end"))
     return _suggested(*found)

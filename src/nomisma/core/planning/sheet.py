@@ -170,6 +170,7 @@ def held_words(worked: Worked, held_on: str, *, with_skin: bool = False) -> list
                 "Hard against the jaws or on parallels for a square face; parallels out before power.",
                 "Needle on it: true it in a four-jaw where it must run with what is finished." if held_on
                 else "No further out than the work wants; beyond four diameters a centre holds its end.",
+                *(() if held_on else ("The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",)),
                 "Key out, guard on; turn it by hand once round.",
             ]  # fmt: skip
         case _:

@@ -104,7 +104,7 @@ def links_of(chucking: Chucking) -> list[tuple[str, str]]:
         case "centres" | "chuck_and_centre":
             found.append(("the tailstock true, from two cuts", "/taper-found", {"between_centres": long_mm, "unit": unit}))
             found.append(("a centre ground in place", "/centre-grinding", {"unit": unit}))
-        case "steady":
+        case "steady" | "follow_rest":
             found.append(("how far it bends", "/deflection", {"unit": unit}))
         case "faceplate":
             found.append(("out of balance, and how hard it pulls", "/throw", {"unit": unit}))
