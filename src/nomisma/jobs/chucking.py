@@ -171,13 +171,16 @@ class Chucking:
         return soft_jaws(SoftJawsInput(held=self.held_size[0], grip=self.grip, unit=self.plan.state.unit))
 
     @property
+    def held_long_mm(self) -> Decimal | None:
+        """How long the surface that holds it is, mm; none where the stock holds it."""
+        section, held_on = self.plan.section, self.planned.set_up.held_on
+        known = (*section.outside, *section.bores) if section else ()
+        return next((one.to_mm - one.from_mm for one in known if one.letter == held_on), None)
+
+    @property
     def step_deep_mm(self) -> Decimal | None:
         """How deep the step of soft jaws is that every piece is seated on, mm; none where the stock is held, or it is too short for one."""
-        section = self.plan.section
-        if section is None:
-            return None
-        turned = next((one for one in (*section.outside, *section.bores) if one.letter == self.planned.set_up.held_on), None)
-        deep = turned.to_mm - turned.from_mm - CLEAR[self.plan.state.unit].mm if turned else Decimal(0)
+        deep = self.held_long_mm - CLEAR[self.plan.state.unit].mm if self.held_long_mm is not None else Decimal(0)
         return deep if deep > 0 else None
 
 

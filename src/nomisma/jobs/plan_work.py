@@ -131,9 +131,13 @@ class PlannedWork:
         """How a set-up is held and what is looked at first, as steps."""
         return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
 
-    def is_thin(self, one: PlannedSetUp) -> bool:
-        """Whether jaws would bend what is held in a set-up."""
-        return self._held_work(one).is_thin
+    def thin_ring(self, one: PlannedSetUp) -> tuple[Decimal, Decimal, Decimal] | None:
+        """Outside, bore and length (mm) of what is held in a set-up, where its wall is so thin that jaws bend it; none otherwise."""
+        work = self._held_work(one)
+        if not work.is_thin or work.wall_mm is None or self.plan.section is None:
+            return None
+        held = next((each for each in self.plan.section.outside if each.letter == one.set_up.held_on), None)
+        return (work.diameter_mm, work.diameter_mm - 2 * work.wall_mm, held.to_mm - held.from_mm) if held else None
 
     def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
         """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""

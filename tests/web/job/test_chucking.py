@@ -1,6 +1,7 @@
 """Hold, set-up by set-up: the way it is held, its swing, what is ticked before the first start; in the record afterwards."""
 
 import re
+from urllib.parse import parse_qsl
 
 from tests.web.conftest import Hand
 from tests.web.parts import number_of, start
@@ -132,3 +133,25 @@ def test_a_set_up_the_plan_has_not_is_a_page_that_says_so(orla: Hand) -> None:
     base = held(orla)
     assert orla.get(base.rsplit("/", 1)[0] + "/centres").status_code == 404
     assert "no such set-up any more" in orla.page
+
+
+def link_to(page: str, path: str) -> dict[str, str]:
+    found = re.search(rf'href="{path}\?([^"]+)"', page)
+    assert found
+    return dict(parse_qsl(found[1].replace("&amp;", "&")))
+
+
+def test_a_mandrel_is_asked_for_with_the_bore_that_it_goes_into(orla: Hand) -> None:
+    number = number_of(start(orla, "od 60 ±0.1 x 12 ±0.1\nbore 20 H7 thru"))
+    orla.get(f"/jobs/{number}/plan")
+    orla.send(f"/jobs/{number}/plan/stock", held="blank", shape="round", surface="bright", stock_material="carbon_steel")
+    page = orla.get(f"/jobs/{number}/hold/chucking/mandrel").text
+    asked = link_to(page, "/mandrel")
+    assert (asked["bore_lower"], asked["bore_upper"], asked["bore_length"]) == ("20.000 mm", "20.021 mm", "12.000 mm")
+
+
+def test_a_thin_ring_is_asked_for_with_its_own_sizes(orla: Hand) -> None:
+    number = number_of(start(orla, "od 100 ±0.1 x 30 ±0.1\nod 90 ±0.1 x 10 ±0.1\nbore 88 ±0.1 thru"))
+    pages = [orla.get(f"/jobs/{number}/hold/chucking/{worked}").text for worked in ("right", "left")]
+    (asked,) = [link_to(page, "/jaw-squeeze") for page in pages if "/jaw-squeeze?" in page]
+    assert asked["bore"] == "88.000 mm"

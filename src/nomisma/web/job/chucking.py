@@ -96,9 +96,9 @@ def links_of(chucking: Chucking) -> list[tuple[str, str]]:
             found.append(("a strip under a jaw", "/three-jaw", {**target, "grip": chucking.grip, "unit": unit}))
         case "soft_jaws":
             found.append(("the jaws, and what if they came out wrong", "/soft-jaws", held))
+            found.append(("a gear held over pins", "/pins", {"unit": unit}))
         case "mandrel":
-            bore = {"bore_lower": str(size[0])} if size else {}
-            found.append(("where the bore sits on the mandrel", "/mandrel", {**bore, "unit": unit}))
+            found.append(("where the bore sits on the mandrel", "/mandrel", {**_bore_of(chucking), "unit": unit}))
         case "bonded_mandrel":
             found.append(("the bond and its gap", "/bond", {"unit": unit}))
         case "centres" | "chuck_and_centre":
@@ -108,9 +108,21 @@ def links_of(chucking: Chucking) -> list[tuple[str, str]]:
             found.append(("how far it bends", "/deflection", {"unit": unit}))
         case "faceplate":
             found.append(("out of balance, and how hard it pulls", "/throw", {"unit": unit}))
-    if chucking.work.is_thin(chucking.planned):
-        found.append(("a thin ring in jaws", "/jaw-squeeze", {"unit": unit}))
+    if ring := chucking.work.thin_ring(chucking.planned):
+        sizes = dict(zip(("outside", "bore", "length"), (show_exact(mm, unit) for mm in ring), strict=True))
+        found.append(("what jaws do to so thin a ring", "/jaw-squeeze", {**sizes, "unit": unit}))
     return [(words, f"{path}?{urlencode(asked)}") for words, path, asked in found]
+
+
+def _bore_of(chucking: Chucking) -> dict[str, str]:
+    """The bore a mandrel goes into, as measured, else by its limits; and how long it is."""
+    held, unit = chucking.held, chucking.plan.state.unit
+    if held is None:
+        return {}
+    sizes = held.own_readings
+    ends = (sizes.smallest_mm, sizes.largest_mm) if sizes.count else (held.feature.lower_mm, held.feature.upper_mm)
+    named = {"bore_lower": ends[0], "bore_upper": ends[1], "bore_length": chucking.held_long_mm}
+    return {name: show_exact(mm, unit) for name, mm in named.items() if mm is not None}
 
 
 def _answered(post: Post, chucking: Chucking) -> Response:
