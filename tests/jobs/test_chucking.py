@@ -56,7 +56,7 @@ def test_the_set_up_in_hand_is_the_first_that_is_not_ready(db: Session) -> None:
     first, second = begun(db)
     assert in_hand([first, second]) is first
     ready = started(db, first)
-    assert ready.is_ready
+    assert ready.ready
     assert in_hand([ready, second]) is second
 
 
@@ -165,11 +165,11 @@ def test_of_a_batch_a_way_that_repeats_is_looked_at_once_and_another_for_each_pi
     first = chuckings_of(db, plan_of(db, now(db, state), "1"))[0]
     assert first.way.name == "three_jaw"
     started(db, first)
-    assert again(db, first, "1").is_ready
-    assert not again(db, first, "2").is_ready
+    assert again(db, first, "1").ready
+    assert not again(db, first, "2").ready
     collet = started(db, hold(db, again(db, first, "1"), "collet"))
-    assert collet.is_ready
-    assert again(db, collet, "2").is_ready
+    assert collet.ready
+    assert again(db, collet, "2").ready
 
 
 def test_a_set_up_the_plan_has_not_is_not_defined(db: Session) -> None:

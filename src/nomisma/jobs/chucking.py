@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
 
@@ -47,13 +48,21 @@ class Looked:
         return Decimal(self.read.swing_mm)
 
 
+@dataclass(frozen=True, slots=True)
+class SaidReady:
+    """Who said that it may be started, and when."""
+
+    by: str
+    at: datetime
+
+
 @dataclass(frozen=True)
 class Chucking:
-    """One set-up of a plan, for the piece in hand of a batch. `trued`: who said it ready in a four-jaw, and when; none: nobody."""
+    """One set-up of a plan, for the piece in hand of a batch. `trued`: that it was said ready in a four-jaw; none: nobody said so."""
 
     work: PlannedWork
     planned: PlannedSetUp
-    trued: tuple[str, object] | None = None
+    trued: SaidReady | None = None
 
     @property
     def plan(self) -> JobPlan:
@@ -138,18 +147,15 @@ class Chucking:
         return "" if self.last else as_a_way_goes(self.wanted, self.way, self.plan.state.unit)
 
     @property
-    def ready(self) -> PlanEntry | None:
-        """When it was said to be ready; none where it was read, or held otherwise, since."""
+    def ready(self) -> SaidReady | None:
+        """When it was said to be ready to be started; none where it was read, or held otherwise, since."""
+        if self.way.name == BY_THE_NEEDLE:
+            return self.trued
         rows = [*self._of_this("first_start"), *self._of_this("swing"), *self._of_this("holding")]
         newest = max(rows, key=lambda row: row.sequence, default=None)
         if newest is None or newest.topic != "first_start" or FirstStart.model_validate(newest.said).way != self.way.name:
             return None
-        return newest
-
-    @property
-    def is_ready(self) -> bool:
-        """Whether it may be started: all was looked at, or it was trued by the needle and said to be ready."""
-        return self.trued is not None if self.way.name == BY_THE_NEEDLE else self.ready is not None
+        return SaidReady(newest.by.name, newest.at)
 
     @property
     def held_size(self) -> tuple[Length, bool] | None:
@@ -188,12 +194,12 @@ def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
     """Every set-up of a plan as it stands at the lathe; none where there is no plan."""
     if plan.order is None:
         return []
-    ready: dict[str, tuple[str, object]] = {}
+    ready: dict[str, SaidReady] = {}
     for truing in truings_of(session, plan.state.job.id):
         said = truing_state(session, truing).ready
         ready.pop(truing.planned_set_up, None)
         if said is not None:
-            ready[truing.planned_set_up] = (said.by.name, said.at)
+            ready[truing.planned_set_up] = SaidReady(said.by.name, said.at)
     work = PlannedWork(plan)
     return [Chucking(work, one, ready.get(one.set_up.worked)) for one in plan.order.set_ups]
 
@@ -208,4 +214,4 @@ def chucking_named(chuckings: Sequence[Chucking], key: str) -> Chucking:
 
 def in_hand(chuckings: Sequence[Chucking]) -> Chucking | None:
     """The set-up that is next: the first that is not ready; the last where all are, none where there is no plan."""
-    return next((one for one in chuckings if not one.is_ready), chuckings[-1] if chuckings else None)
+    return next((one for one in chuckings if not one.ready), chuckings[-1] if chuckings else None)

@@ -93,6 +93,9 @@ def test_a_size_without_limits_is_held_by_the_general_tolerance_or_is_for_refere
     [
         ("外径 25", "is not understood as a size"),
         ("od", "names a feature and no size"),
+        ("od wide", "“od wide” names a feature and no size"),
+        ("bore thru", "“bore thru” names a feature and no size"),
+        ("od 20 x long", "names a feature and no size"),
         ("od 1 x 2 x 3", "says more sizes than one outside diameter has"),
         ("length 25 h7", "A length has no class of fits"),
         ("length 1.0 ±2", "comes out at zero or below"),

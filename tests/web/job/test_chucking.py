@@ -3,6 +3,9 @@
 import re
 from urllib.parse import parse_qsl
 
+from nomisma.core.planning.holding import holdings
+from nomisma.web.job.chucking import THIN_RING, WORKSHEETS
+from nomisma.web.worksheets.catalog import TOOLS
 from tests.web.conftest import Hand
 from tests.web.parts import number_of, start
 
@@ -155,3 +158,10 @@ def test_a_thin_ring_is_asked_for_with_its_own_sizes(orla: Hand) -> None:
     pages = [orla.get(f"/jobs/{number}/hold/chucking/{worked}").text for worked in ("right", "left")]
     (asked,) = [link_to(page, "/jaw-squeeze") for page in pages if "/jaw-squeeze?" in page]
     assert asked["bore"] == "88.000 mm"
+
+
+def test_every_way_of_holding_says_which_worksheets_it_asks_for() -> None:
+    assert set(WORKSHEETS) == set(holdings())
+    paths = {tool.path: {one.name for one in tool.fields} for tool in TOOLS.values()}
+    for one in (THIN_RING, *(each for asked in WORKSHEETS.values() for each in asked)):
+        assert set(one.fields) <= paths[one.path], one.words

@@ -144,8 +144,11 @@ def _with_second(word: KindName | Literal["boss", "groove"], rest: str, line: st
     parts = _BY.split(_THROUGH.sub("", rest))
     if len(parts) > 2 or (len(parts) == 2 and (through or word not in _AXIS)):
         raise UnreadableLength(f"“{line[:40]}” says more sizes than one {feature_kind(kind).title} has.", HOW, value=line)
-    found = [SketchedFeature(kind, _ENDS.sub("", parts[0]), through=through)]
-    return [*found, SketchedFeature(_AXIS[word], _ENDS.sub("", parts[1]))] if len(parts) == 2 else found
+    sizes = [_ENDS.sub("", part) for part in parts]
+    if not all(sizes):
+        raise UnreadableLength(f"“{line[:40]}” names a feature and no size.", HOW, value=line)
+    found = [SketchedFeature(kind, sizes[0], through=through)]
+    return [*found, SketchedFeature(_AXIS[word], sizes[1])] if len(sizes) == 2 else found
 
 
 def _groove(rest: str, line: str) -> list[SketchedFeature]:

@@ -1,5 +1,7 @@
 """Hold, a planned set-up: how it is held, what the needle said, what is looked at before the first start."""
 
+from dataclasses import dataclass
+from decimal import Decimal
 from urllib.parse import urlencode
 
 from fastapi import APIRouter, Depends
@@ -22,6 +24,39 @@ from nomisma.web.job.hold import planned
 from nomisma.web.job.truing_set_up import chosen_indicator, indicators
 
 router = APIRouter(include_in_schema=False)
+
+
+@dataclass(frozen=True, slots=True)
+class AskedFor:
+    """A worksheet a way of holding asks for: how it is called there, its path, the fields it takes from the job."""
+
+    words: str
+    path: str
+    fields: tuple[str, ...] = ()
+
+
+TAILSTOCK = AskedFor("The tailstock true, from two cuts", "/taper-found", ("between_centres",))
+CENTRE = AskedFor("A centre ground in place", "/centre-grinding")
+BENDS = AskedFor("How far it bends", "/deflection")
+THIN_RING = AskedFor("What jaws do to so thin a ring", "/jaw-squeeze", ("outside", "bore", "length"))
+WORKSHEETS: dict[str, tuple[AskedFor, ...]] = {
+    "three_jaw": (AskedFor("A strip under a jaw", "/three-jaw", ("target", "grip")),),
+    "four_jaw": (),
+    "collet": (),
+    "soft_jaws": (
+        AskedFor("The jaws, and what if they came out wrong", "/soft-jaws", ("held", "grip")),
+        AskedFor("A gear held over pins", "/pins"),
+    ),
+    "faceplate": (AskedFor("Out of balance, and how hard it pulls", "/throw"),),
+    "mandrel": (AskedFor("Where the bore sits on the mandrel", "/mandrel", ("bore_lower", "bore_upper", "bore_length")),),
+    "expanding_mandrel": (),
+    "bonded_mandrel": (AskedFor("The bond and its gap", "/bond"),),
+    "centres": (TAILSTOCK, CENTRE),
+    "chuck_and_centre": (TAILSTOCK, CENTRE),
+    "steady": (BENDS,),
+    "follow_rest": (BENDS, TAILSTOCK),
+}
+"""By way of holding, what is worked out for it."""
 
 
 @router.get("/jobs/{number}/hold/chucking/{set_up}")
@@ -84,45 +119,40 @@ def _ways(chucking: Chucking) -> list[tuple[str, str, str]]:
 
 def links_of(chucking: Chucking) -> list[tuple[str, str]]:
     """The worksheets a way of holding asks for, with the job's figures in them: words and address."""
-    plan, unit = chucking.plan, chucking.plan.state.unit
+    values, unit = _figures(chucking), chucking.plan.state.unit
+    asked_for = [*WORKSHEETS[chucking.way.name], *([THIN_RING] if "outside" in values else [])]
+    return [
+        (
+            one.words,
+            f"{one.path}?{urlencode({**{name: values[name] for name in one.fields if name in values}, 'unit': unit})}",
+        )
+        for one in asked_for
+    ]
+
+
+def _figures(chucking: Chucking) -> dict[str, str]:
+    """What the worksheets of holding ask for, as far as the job knows it, by the names of their fields."""
+    plan, unit, size = chucking.plan, chucking.plan.state.unit, chucking.held_size
     assert plan.section is not None
-    found: list[tuple[str, str, dict[str, str]]] = []
-    size = chucking.held_size
-    held: dict[str, str] = {"held": str(size[0]), "grip": chucking.grip, "unit": unit} if size else {"unit": unit}
-    long_mm = show_exact(plan.section.length_mm, unit)
-    match chucking.way.name:
-        case "three_jaw":
-            target = {"target": show_exact(chucking.wanted.most_mm, unit)} if chucking.wanted.most_mm else {}
-            found.append(("a strip under a jaw", "/three-jaw", {**target, "grip": chucking.grip, "unit": unit}))
-        case "soft_jaws":
-            found.append(("the jaws, and what if they came out wrong", "/soft-jaws", held))
-            found.append(("a gear held over pins", "/pins", {"unit": unit}))
-        case "mandrel":
-            found.append(("where the bore sits on the mandrel", "/mandrel", {**_bore_of(chucking), "unit": unit}))
-        case "bonded_mandrel":
-            found.append(("the bond and its gap", "/bond", {"unit": unit}))
-        case "centres" | "chuck_and_centre":
-            found.append(("the tailstock true, from two cuts", "/taper-found", {"between_centres": long_mm, "unit": unit}))
-            found.append(("a centre ground in place", "/centre-grinding", {"unit": unit}))
-        case "steady" | "follow_rest":
-            found.append(("how far it bends", "/deflection", {"unit": unit}))
-        case "faceplate":
-            found.append(("out of balance, and how hard it pulls", "/throw", {"unit": unit}))
+    known: dict[str, Decimal | None] = {
+        "between_centres": plan.section.length_mm,
+        "target": chucking.wanted.most_mm,
+        **_bore_of(chucking),
+    }
     if ring := chucking.work.thin_ring(chucking.planned):
-        sizes = dict(zip(("outside", "bore", "length"), (show_exact(mm, unit) for mm in ring), strict=True))
-        found.append(("what jaws do to so thin a ring", "/jaw-squeeze", {**sizes, "unit": unit}))
-    return [(words, f"{path}?{urlencode(asked)}") for words, path, asked in found]
+        known |= dict(zip(("outside", "bore", "length"), ring, strict=True))
+    found = {name: show_exact(mm, unit) for name, mm in known.items() if mm}
+    return {**found, "grip": chucking.grip, **({"held": str(size[0])} if size else {})}
 
 
-def _bore_of(chucking: Chucking) -> dict[str, str]:
-    """The bore a mandrel goes into, as measured, else by its limits; and how long it is."""
-    held, unit = chucking.held, chucking.plan.state.unit
+def _bore_of(chucking: Chucking) -> dict[str, Decimal | None]:
+    """The bore a mandrel goes into, mm: as measured, else by its limits; and how long it is."""
+    held = chucking.held
     if held is None:
         return {}
     sizes = held.own_readings
     ends = (sizes.smallest_mm, sizes.largest_mm) if sizes.count else (held.feature.lower_mm, held.feature.upper_mm)
-    named = {"bore_lower": ends[0], "bore_upper": ends[1], "bore_length": chucking.held_long_mm}
-    return {name: show_exact(mm, unit) for name, mm in named.items() if mm is not None}
+    return {"bore_lower": ends[0], "bore_upper": ends[1], "bore_length": chucking.held_long_mm}
 
 
 def _answered(post: Post, chucking: Chucking) -> Response:
