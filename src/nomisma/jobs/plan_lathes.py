@@ -50,13 +50,13 @@ def _work_size(plan: JobPlan) -> WorkSize | None:
     """What the part and its stock ask of a machine; none without a section."""
     if plan.section is None or plan.blank is None:
         return None
-    across = plan.stock_mm
+    across, long_mm = plan.stock_mm, None if plan.length_not_known else plan.section.length_mm
     between = plan.order is not None and any(one.set_up.worked == "centres" for one in plan.order.set_ups)
     bores = [one.to_mm - one.from_mm for one in plan.section.bores]
     speed = cutting_speeds().get(WORKED_AS.get(plan.stock.material, plan.stock.material))
     return WorkSize(
-        swings_mm=corners_mm(plan.stock.shape, across), length_mm=plan.section.length_mm, held_mm=across,
-        holding="between_centres" if between else "chuck", beyond_chuck_mm=plan.section.length_mm, drilled_mm=max(bores, default=Decimal(0)),
-        steadied_mm=across if plan.section.length_mm > OVERHANG_STEADY * across and not between else None,
+        swings_mm=corners_mm(plan.stock.shape, across), length_mm=long_mm, held_mm=across,
+        holding="between_centres" if between else "chuck", beyond_chuck_mm=long_mm or Decimal(0), drilled_mm=max(bores, default=Decimal(0)),
+        steadied_mm=across if long_mm is not None and long_mm > OVERHANG_STEADY * across and not between else None,
         cutting_m_min=speed.hss_m_min if speed else None,
     )  # fmt: skip

@@ -91,6 +91,8 @@ def look_before_the_saw(
     """
     if plan.section is None or plan.blank is None or plan.blank_input is None:
         raise _no_part("length_again")
+    if plan.length_not_known:
+        raise InputError(f"{plan.length_not_known}.", "Give it on Part first.", field="length_again")
     unit = plan.state.unit
     given = plan.blank_input
     sizes = {"length_again": length_again, "diameter_again": diameter_again}

@@ -84,6 +84,14 @@ class JobPlan:
         """The part that is made in section."""
         return section_of(self.state.lettered)
 
+    @property
+    def length_not_known(self) -> str:
+        """That the part's length is not known, in words: how long which outside is nobody said; empty where it is known."""
+        letters = self.section.lengths_not_said if self.section else ()
+        if not letters:
+            return ""
+        return f"How long {' and '.join(letters)} {'is' if len(letters) == 1 else 'are'} nobody said"
+
     @cached_property
     def questions(self) -> list[Asked]:
         """Every question, the open ones first."""

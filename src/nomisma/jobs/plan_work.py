@@ -6,6 +6,7 @@ from functools import cached_property
 
 from nomisma.core.cutting.hole import Drill
 from nomisma.core.part.duty import may_give
+from nomisma.core.part.section import Step
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import SKIN, sound_mm
 from nomisma.core.planning.chucking import SwingWanted, swing_wanted
@@ -165,17 +166,24 @@ class PlannedWork:
         gripped_mm = held.diameter_mm if held else self.plan.stock_mm
         return HeldWork(
             diameter_mm=gripped_mm,
-            stands_out_mm=self.plan.section.length_mm - (held.to_mm - held.from_mm) if held else self._stock_out_mm,
+            stands_out_mm=self._held_out_mm(held) if held else self._stock_out_mm,
             wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
             pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.swing_wanted(one).most_mm is not None,
             finished=held is not None,
         )  # fmt: skip
+
+    def _held_out_mm(self, held: Step) -> Decimal:
+        """How far the part stands out that is held on one of its outsides, mm; 0 where its length is not known."""
+        assert self.plan.section is not None
+        return Decimal(0) if self.plan.length_not_known else self.plan.section.length_mm - (held.to_mm - held.from_mm)
 
     @property
     def _stock_out_mm(self) -> Decimal:
         """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all but its grip."""
         given = self.plan.blank_input
         assert given is not None, "a part with a section has a blank"
+        if self.plan.length_not_known:
+            return Decimal(0)
         if self.plan.stock.held == "bar":
             return given.finished_length.mm + given.facing_mm + given.parting.mm
         return max(given.finished_length.mm + 2 * given.facing_mm - given.grip.mm, Decimal(0))

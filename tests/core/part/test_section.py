@@ -2,6 +2,7 @@
 
 from decimal import Decimal
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -51,6 +52,20 @@ def test_what_nobody_said_is_listed() -> None:
     assert drawn("od 24 ±0.1\nbore 8 ±0.1\ngroove 2 ±0.1 wide").assumed == (
         "how long A is", "that B goes through", "where C is", "how deep C is",
     )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("lines", "letters"),
+    [
+        ("od 24 ±0.1", ("A",)),
+        ("od 24 ±0.1\nod 30 ±0.1 x 10 ±0.1", ("A",)),
+        ("od 24 ±0.1\nod 30 ±0.1", ("A", "B")),
+        ("od 24 ±0.1\nod 30 ±0.1 x 10 ±0.1\nlength 40 ±0.1", ()),
+        ("od 24 ±0.1 x 12 ±0.1", ()),
+    ],
+)
+def test_the_outsides_whose_length_nobody_said_are_named(lines: str, letters: tuple[str, ...]) -> None:
+    assert drawn(lines).lengths_not_said == letters
 
 
 def test_what_lies_elsewhere_is_drawn_there() -> None:

@@ -18,7 +18,7 @@ LATHE = {
 
 def asked(work: dict[str, Any], room: dict[str, str] | None = None, **machine: Any) -> dict[str, Check]:
     sizes = {"swings_mm": "60", "length_mm": "100", "held_mm": "60"} | work
-    values = {name: Decimal(value) if name.endswith("_mm") else value for name, value in sizes.items()}
+    values = {name: Decimal(value) if name.endswith("_mm") and value else value for name, value in sizes.items()}
     lathe = MachineRoom(name="Long lathe", room_mm=room_mm(LATHE if room is None else room), **machine)
     return {one.asked: one for one in checks(WorkSize(**values), lathe, "mm")}
 
@@ -50,6 +50,15 @@ def test_the_gap_has_a_length_as_well_as_a_height() -> None:
     assert (
         "it is 90.000 mm long, needed 100.000 mm" in asked({"swings_mm": "310", "large_length_mm": "100"})["swing"].sentence
     )
+
+
+@pytest.mark.parametrize(
+    ("work", "what"), [({"holding": "between_centres"}, "between centres"), ({"swings_mm": "310"}, "swing")]
+)
+def test_of_a_length_nobody_said_nothing_is_claimed(work: dict[str, Any], what: str) -> None:
+    found = asked(work | {"length_mm": None})[what]
+    assert found.verdict == "not_said"
+    assert found.sentence.endswith("how long the work is nobody said.")
 
 
 def test_a_machine_without_figures_claims_nothing() -> None:

@@ -154,6 +154,22 @@ def test_a_taper_is_turned_from_the_diameter_beside_it(orla: Hand) -> None:
     assert re.search(r"from [0-9.]+ in20\.000 mm", taper)
 
 
+def test_a_length_nobody_said_is_not_made_up(orla: Hand) -> None:
+    number = planned(orla, "od 20 h6")
+    assert "How long A is nobody said: how much stock it takes is not known." in orla.page
+    assert " of stock, at least" not in orla.page
+    assert "min a piece" not in orla.page
+    assert "/plan/saw" not in orla.page
+    for path in ("hold", "plan/sheet"):
+        page = re.sub(r"<[^>]+>", "", orla.get(f"/jobs/{number}/{path}").text)
+        assert "how far the work stands out is not known: how long A is nobody said" in page
+        assert "about " not in page
+    orla.get(f"/jobs/{number}/plan/saw")
+    refused = orla.send(f"/jobs/{number}/plan/saw", length_again="20", diameter_again="20")
+    assert refused.status_code == 422
+    assert "How long A is nobody said." in refused.text
+
+
 def test_the_sheet_names_the_drills_and_what_they_leave(orla: Hand) -> None:
     number = planned(orla)
     pages = [orla.get(f"/jobs/{number}/plan/sheet?step={step}").text for step in range(1, 9)]

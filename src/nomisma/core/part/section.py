@@ -39,6 +39,7 @@ class Groove:
 class Section:
     """The whole, from face to face; `chamfer_mm` of its outer edges; `assumed`: what was drawn so because nobody said otherwise.
 
+    `lengths_not_said`: the letters of the outsides among it whose length nobody said, so that the whole length is not known either.
     `lies`: each letter whose place along the axis is known, with where it begins and ends, mm from the left face, as it was said.
     """
 
@@ -50,6 +51,7 @@ class Section:
     chamfer_letter: str
     elsewhere: tuple[str, ...]
     assumed: tuple[str, ...]
+    lengths_not_said: tuple[str, ...] = ()
     lies: tuple[tuple[str, Decimal, Decimal], ...] = ()
 
     @property
@@ -94,6 +96,7 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
         chamfer_letter=chamfer.letter if chamfer else "",
         elsewhere=tuple(one.letter for one in sheet.known if one.letter not in sheet.drawn),
         assumed=tuple(sheet.assumed),
+        lengths_not_said=tuple(sheet.lengths_not_said),
         lies=tuple((letter, *extent) for letter, extent in sheet.lies.items()),
     )
 
@@ -105,6 +108,7 @@ class _Sheet:
     known: list[LetteredFeature]
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)
+    lengths_not_said: list[str] = field(default_factory=list)
     lies: dict[str, Extent] = field(default_factory=dict)
     whole_mm: Decimal = Decimal(0)
 
@@ -174,6 +178,7 @@ def _lengths(
     for (one, _), long in zip(pairs, said, strict=True):
         if long is None and rest_mm <= 0:
             sheet.assumed.append(f"how long {one.letter} is")
+            sheet.lengths_not_said.append(one.letter)
         shared = rest_mm / said.count(None) if rest_mm > 0 and long is None else _size(one) * _UNSAID
         found.append(shared if long is None else long)
     return found

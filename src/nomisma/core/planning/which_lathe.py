@@ -27,15 +27,19 @@ ROOM_WORDS = {
 """What a machine has room for, by name, as the shop enters it."""
 
 
+_NO_LENGTH = "how long the work is nobody said."
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorkSize:
-    """A piece of work as it goes on a lathe, mm: what it swings in, how long that is, its length, what is held, how far a drill goes in.
+    """A piece of work as it goes on a lathe, mm: what it swings in, how long that is, its length (none: not known), what is held,
+    how far a drill goes in.
 
     `cutting_m_min`: the surface speed wanted at its largest diameter; `steadied_mm`: the diameter a steady would run on.
     """
 
     swings_mm: Decimal
-    length_mm: Decimal
+    length_mm: Decimal | None
     held_mm: Decimal
     holding: Holding = "chuck"
     large_length_mm: Decimal = Decimal(0)
@@ -117,6 +121,8 @@ def _swing(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check:
     if over_bed.verdict != "does_not" or gap is None or gap < work.swings_mm:
         return over_bed
     long, gap_long = work.large_length_mm or work.length_mm, room.get("gap_length")
+    if long is None:
+        return Check("swing", "not_said", f"Only in the gap, {show(gap, unit)}; {_NO_LENGTH}")
     if gap_long is None:
         unknown = f"Only in the gap, {show(gap, unit)}; how long the gap is nobody entered"
         return Check("swing", "not_said", f"{unknown}: {show(long, unit)} is needed.")
@@ -143,7 +149,10 @@ def _back(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check | None:
 
 def _held(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]:
     room = machine.room_mm
-    if work.holding == "between_centres":
+    if work.holding == "between_centres" and work.length_mm is None:
+        yield Check("between centres", "not_said", f"{ROOM_WORDS['between_centres']}: {_NO_LENGTH}")
+        return
+    if work.holding == "between_centres" and work.length_mm is not None:
         yield _against(
             "between centres", work.length_mm, room.get("between_centres"), unit, words=ROOM_WORDS["between_centres"]
         )

@@ -170,6 +170,11 @@ def sentence(words: str) -> str:
     return f"{words[:1].upper()}{words[1:]}"
 
 
+def lower_first(words: str) -> str:
+    """Words as they go on in a sentence, the others as they are."""
+    return f"{words[:1].lower()}{words[1:]}"
+
+
 def seconds(value: float) -> str:
     """A time to work, in seconds or minutes."""
     return f"{value:.0f} s" if value < 120 else f"{value / 60:.0f} min"
@@ -199,6 +204,7 @@ class Renderer:
             exact=exact,
             figure=figure,
             sentence=sentence,
+            lower_first=lower_first,
             small=small,
             small_number=small_number,
             when=when,

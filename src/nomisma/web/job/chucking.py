@@ -135,7 +135,7 @@ def _figures(chucking: Chucking) -> dict[str, str]:
     plan, unit, size = chucking.plan, chucking.plan.state.unit, chucking.held_size
     assert plan.section is not None
     known: dict[str, Decimal | None] = {
-        "between_centres": plan.section.length_mm,
+        "between_centres": None if plan.length_not_known else plan.section.length_mm,
         "target": chucking.wanted.most_mm,
         **_bore_of(chucking),
     }

@@ -104,7 +104,7 @@ def _taper_href(plan: JobPlan, one: JobState) -> str:
     """The worksheet of a taper with the feature's own rate, and the part's length between the centres."""
     assert one.requirement is not None
     asked = {"taper": one.requirement.text.removeprefix("taper ").split(" over ")[0], "unit": one.unit}
-    if plan.section is not None:
+    if plan.section is not None and not plan.length_not_known:
         asked["between_centres"] = show_exact(plan.section.length_mm, one.unit)
     return f"/taper?{urlencode(asked)}"
 

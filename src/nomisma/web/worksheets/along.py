@@ -82,11 +82,13 @@ def first_groove(state: JobState) -> dict[str, str]:
 
 
 def blank_of(state: JobState) -> dict[str, str]:
-    """How long the part is and its largest outside, as drawn; empty where its section is not known."""
+    """How long the part is, where that was said, and its largest outside, as drawn; empty where its section is not known."""
     section = section_of(state.lettered)
     if section is None:
         return {}
-    sizes = {"finished_length": section.length_mm, "finished_diameter": section.diameter_mm}
+    sizes = {"finished_diameter": section.diameter_mm}
+    if not section.lengths_not_said:
+        sizes["finished_length"] = section.length_mm
     return {name: _size(mm, state) for name, mm in sizes.items()} | {"pieces": str(state.in_force.pieces_wanted)}
 
 
