@@ -81,6 +81,16 @@ def test_what_nothing_asks_for_says_how_far_the_cuts_will_stand_off() -> None:
     assert found.steps == ("What is cut now stands off what was cut before by half of it, 50.0 µm.",)
 
 
+def test_on_stock_nobody_measured_it_says_what_is_not_known_and_no_more() -> None:
+    wanted = swing_wanted(set_up(1), true_to={}, runouts_mm={})
+    found = swing_judged(Decimal("0.05"), wanted, holdings()["three_jaw"], "mm")
+    assert (
+        found.headline
+        == "It swings 50.0 µm; what the stock measures across nobody entered: whether it cleans up is not known"
+    )
+    assert found.steps == ()
+
+
 @pytest.mark.parametrize("way", holdings().values(), ids=lambda way: way.name)
 def test_every_way_of_holding_says_what_is_done_where_it_runs_out(way: object) -> None:
     found = swing_judged(Decimal(1), SwingWanted(Decimal("0.01"), ""), way, "mm")  # type: ignore[arg-type]

@@ -18,10 +18,14 @@ USUAL = "second_operation"
 
 @dataclass(frozen=True, slots=True)
 class SwingWanted:
-    """The largest swing (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one."""
+    """The largest swing (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one.
+
+    `on_stock`: it is the stock that is held, and nothing was cut before.
+    """
 
     most_mm: Decimal | None
     why: str
+    on_stock: bool = False
 
 
 class SwingState(StrEnum):
@@ -75,13 +79,17 @@ def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> SwingWanted:
     outside = [one for one in set_up.surfaces if cutting_of(one.kind).is_diameter and not cutting_of(one.kind).is_hole]
     largest = max(outside, key=lambda one: one.diameter_mm, default=None)
     if largest is None:
-        return SwingWanted(None, "no outside is cut in it")
+        return SwingWanted(None, "no outside is cut in it", on_stock=True)
     if stock_mm is None:
-        return SwingWanted(None, "what the stock measures across nobody entered: whether it cleans up is not known")
+        return SwingWanted(
+            None, "what the stock measures across nobody entered: whether it cleans up is not known", on_stock=True
+        )
     spare_mm = stock_mm - largest.diameter_mm
     if spare_mm <= 0:
-        return SwingWanted(None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan")
-    return SwingWanted(spare_mm, f"more, and {largest.letter} does not clean up")
+        return SwingWanted(
+            None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan", on_stock=True
+        )
+    return SwingWanted(spare_mm, f"more, and {largest.letter} does not clean up", on_stock=True)
 
 
 def swing_judged(swing_mm: Decimal, wanted: SwingWanted, way: Holding, unit: Unit) -> SwingJudged:
@@ -92,6 +100,8 @@ def swing_judged(swing_mm: Decimal, wanted: SwingWanted, way: Holding, unit: Uni
     'It swings 7.87 thou: too much, 0.50 thou will do'
     """
     swings, odd = show_small(swing_mm, unit), _odd(swing_mm, way, unit)
+    if wanted.most_mm is None and wanted.on_stock:
+        return SwingJudged(SwingState.NOTHING_ASKS, f"It swings {swings}; {wanted.why}", (), odd)
     if wanted.most_mm is None:
         return SwingJudged(
             SwingState.NOTHING_ASKS, f"It swings {swings}: nothing asks for better", _off(swing_mm, unit), odd
