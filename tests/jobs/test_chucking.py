@@ -78,6 +78,27 @@ def test_a_step_that_is_not_ticked_is_counted(db: Session) -> None:
         say_ready(db, first, frozenset({0}), by=person(db, "orla"), sent_id=uuid4())
 
 
+def test_started_although_it_swings_too_much_it_says_why(db: Session) -> None:
+    second = hold(db, begun(db)[1], "three_jaw", "the four-jaw is in use")
+    found = swing(db, second, "0.21")
+    assert found.is_too_much
+    with pytest.raises(InputError, match="too much") as refused:
+        started(db, found)
+    assert refused.value.field == "start_reason"
+    steps = frozenset(range(len(found.way.before_first_start)))
+    say_ready(db, found, steps, "its outside is turned again on a mandrel", by=person(db, "orla"), sent_id=uuid4())
+    assert again(db, found).ready is not None
+
+
+def test_held_in_its_bore_the_jaws_push_out_and_nothing_else_stands_for_it(db: Session) -> None:
+    state = opened(db, "od 60 ±0.1 x 12 ±0.1\nbore 20 H7 thru")
+    choose_stock(db, plan_of(db, state), StockChosen(held="blank", unit="mm"), by=person(db, "orla"), sent_id=uuid4())
+    second = chuckings_of(db, plan_of(db, now(db, state)))[1]
+    assert (second.planned.set_up.held_on, second.grip) == ("C", "inside")
+    assert second.held_long_mm == 12
+    assert second.work.stands_out_mm(second.planned) == 0
+
+
 def test_a_swing_is_judged_by_the_stock_that_was_measured(db: Session) -> None:
     first = begun(db)[0]
     choose_stock(db, first.plan, StockChosen(across="42", unit="mm"), by=person(db, "orla"), sent_id=uuid4())

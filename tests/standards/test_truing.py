@@ -227,7 +227,7 @@ def test_the_packing_of_a_three_jaw_brings_a_worn_scroll_to_the_centre(worn: lis
     for one in found.packings:
         packed[one.jaw - 1] += float(one.thick.mm)
     before, after = hypot(x, y), hypot(*centre_on_tips(packed, radius))
-    assert after < max(0.0075, before * 0.05)
+    assert after < max(0.0140, before * 0.05)  # two thirds of the thinnest strip, which is left out
 
 
 def test_the_packing_of_a_three_jaw_is_that_of_a_throw_while_it_is_small() -> None:

@@ -90,11 +90,12 @@ class RecordedSetUp(Model):
 
 
 class RecordedDone(Model):
-    """That something was done, of a batch for one piece."""
+    """That something was done, of a batch for one piece; why, where a warning was left aside."""
 
     piece: str
     by: str
     at: datetime
+    reason: str = ""
 
 
 class RecordedOperation(Model):

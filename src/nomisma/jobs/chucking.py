@@ -9,7 +9,7 @@ from functools import cached_property
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.planning.chucking import SwingJudged, SwingWanted, as_a_way_goes, swing_judged
+from nomisma.core.planning.chucking import SwingJudged, SwingState, SwingWanted, as_a_way_goes, swing_judged
 from nomisma.core.planning.holding import Holding, Suggestion
 from nomisma.core.planning.order import PlannedSetUp
 from nomisma.core.quantity.length import Length, Unit
@@ -126,7 +126,7 @@ class Chucking:
     @cached_property
     def packed(self) -> ThreeJawResult | None:
         """What the newest round beside the jaws says is packed; none where it was one swing, or it is good enough."""
-        if self.last is None or len(self.last.read.readings) < 3 or self.last.judged.state != "too_much":
+        if self.last is None or not self.is_too_much or len(self.last.read.readings) == 1:
             return None
         read = self.last.read
         return three_jaw(
@@ -140,6 +140,11 @@ class Chucking:
     def grip(self) -> Grip:
         """Whether the jaws hold it round its outside, or inside a bore."""
         return "inside" if self.held is not None and self.held.feature.of_kind.cut_as == "bore" else "outside"
+
+    @property
+    def is_too_much(self) -> bool:
+        """Whether it swings more than it may, by the newest reading."""
+        return self.last is not None and self.last.judged.state is SwingState.TOO_MUCH
 
     @property
     def seldom(self) -> str:
@@ -179,9 +184,8 @@ class Chucking:
     @property
     def held_long_mm(self) -> Decimal | None:
         """How long the surface that holds it is, mm; none where the stock holds it."""
-        section, held_on = self.plan.section, self.planned.set_up.held_on
-        known = (*section.outside, *section.bores) if section else ()
-        return next((one.to_mm - one.from_mm for one in known if one.letter == held_on), None)
+        held = self.work.held_step(self.planned)
+        return held.to_mm - held.from_mm if held else None
 
     @property
     def step_deep_mm(self) -> Decimal | None:
@@ -196,6 +200,8 @@ def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
         return []
     ready: dict[str, SaidReady] = {}
     for truing in truings_of(session, plan.state.job.id):
+        if not truing.planned_set_up:
+            continue
         said = truing_state(session, truing).ready
         ready.pop(truing.planned_set_up, None)
         if said is not None:

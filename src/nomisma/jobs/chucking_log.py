@@ -95,8 +95,13 @@ def _swing_mm(chucking: Chucking, sizes: list[Length], graduation: Length | None
     return found.total_indicator_reading.mm
 
 
-def say_ready(session: Session, chucking: Chucking, ticked: frozenset[int], *, by: Account, sent_id: UUID) -> PlanEntry:
-    """All that is looked at before the first start was looked at: ready to cut. Raises InputError where something was not, HandedOver."""
+def say_ready(
+    session: Session, chucking: Chucking, ticked: frozenset[int], reason: str = "", *, by: Account, sent_id: UUID
+) -> PlanEntry:
+    """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may, with a reason.
+
+    Raises InputError where something was not looked at, or there is no reason; HandedOver.
+    """
     steps = chucking.way.before_first_start
     missing = [step for number, step in enumerate(steps) if number not in ticked]
     if missing:
@@ -105,5 +110,11 @@ def say_ready(session: Session, chucking: Chucking, ticked: frozenset[int], *, b
             "Do each at the machine, then tick it.",
             field="ready",
         )
-    said = FirstStart(set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, steps=list(steps))
+    if chucking.is_too_much and chucking.last is not None and not reason.strip():
+        raise InputError(
+            f"{chucking.last.judged.headline}.", "Bring it nearer, or say why it is started so.", field="start_reason"
+        )
+    said = FirstStart(
+        set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, steps=list(steps), reason=reason.strip()
+    )
     return say(session, chucking.plan, "first_start", said, by=by, sent_id=sent_id)

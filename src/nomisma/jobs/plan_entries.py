@@ -125,12 +125,13 @@ class SwingRead(Model):
 
 
 class FirstStart(Model):
-    """All that is looked at before the first start was looked at, as it was worded."""
+    """All that is looked at before the first start was looked at, as it was worded; why, where it swings more than it may."""
 
     set_up: str = Field(max_length=20)
     way: str = Field(max_length=40)
     piece: str = Field(default="", max_length=40)
     steps: list[str] = Field(max_length=20)
+    reason: str = Field(default="", max_length=LONG)
 
 
 Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | SwingRead | FirstStart

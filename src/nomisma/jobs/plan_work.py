@@ -132,13 +132,19 @@ class PlannedWork:
         """How a set-up is held and what is looked at first, as steps."""
         return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
 
+    def held_step(self, one: PlannedSetUp) -> Step | None:
+        """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""
+        section, letter = self.plan.section, one.set_up.held_on
+        return (
+            next((each for each in (*section.outside, *section.bores) if each.letter == letter), None) if section else None
+        )
+
     def thin_ring(self, one: PlannedSetUp) -> tuple[Decimal, Decimal, Decimal] | None:
         """Outside, bore and length (mm) of what is held in a set-up, where its wall is so thin that jaws bend it; none otherwise."""
-        work = self._held_work(one)
-        if not work.is_thin or work.wall_mm is None or self.plan.section is None:
+        work, held = self._held_work(one), self.held_step(one)
+        if held is None or work.wall_mm is None or not work.is_thin:
             return None
-        held = next((each for each in self.plan.section.outside if each.letter == one.set_up.held_on), None)
-        return (work.diameter_mm, work.diameter_mm - 2 * work.wall_mm, held.to_mm - held.from_mm) if held else None
+        return work.diameter_mm, work.diameter_mm - 2 * work.wall_mm, held.to_mm - held.from_mm
 
     def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
         """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""
@@ -157,11 +163,11 @@ class PlannedWork:
 
     def _held_work(self, one: PlannedSetUp) -> HeldWork:
         assert self.plan.section is not None
-        held = next((each for each in self.plan.section.outside if each.letter == one.set_up.held_on), None)
+        held = self.held_step(one)
         within = [
             bore.diameter_mm
             for bore in self.plan.section.bores
-            if held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
+            if held in self.plan.section.outside and held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
         ]
         gripped_mm = held.diameter_mm if held else self.plan.stock_mm
         return HeldWork(
@@ -173,7 +179,7 @@ class PlannedWork:
         )  # fmt: skip
 
     def _held_out_mm(self, held: Step) -> Decimal:
-        """How far the part stands out that is held on one of its outsides, mm; 0 where its length is not known."""
+        """How far the part stands out that is held on a surface of its own, mm; 0 where its length is not known."""
         assert self.plan.section is not None
         return Decimal(0) if self.plan.length_not_known else self.plan.section.length_mm - (held.to_mm - held.from_mm)
 

@@ -89,7 +89,7 @@ def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
     return RecordedSetUp(
         number=one.number, title=one.title, way=ways[0].holding.title if ways else "", reason=ways[0].why if ways else "",
         swings=[_swing(row, said) for row, said in _all(plan, "swing") if isinstance(said, SwingRead) and said.set_up == key],
-        ready=[RecordedDone(piece=row.said["piece"], by=row.by.name, at=row.at) for row in ready],
+        ready=[RecordedDone(piece=row.said["piece"], by=row.by.name, at=row.at, reason=row.said["reason"]) for row in ready],
         operations=[_operation(each, _all(plan, "tick")) for each in one.operations],
     )  # fmt: skip
 

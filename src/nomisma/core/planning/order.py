@@ -128,7 +128,7 @@ def _order_of_work(
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
     return OrderOfWork(
         set_ups=tuple(set_ups), dial_in=tuple(apart),
-left_out=tuple(_left_out(features, {letter for one in surfaces for letter in one.letters})),
+        left_out=tuple(_left_out(features, {letter for one in surfaces for letter in one.letters})),
         changes=tool_changes(changes), proved=found.proved, by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
     )  # fmt: skip
 

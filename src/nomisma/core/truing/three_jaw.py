@@ -136,7 +136,7 @@ def _packings(given: ThreeJawInput, seen: RoundAnalysis) -> list[Packing]:
     way = 1 if given.grip == "outside" else -1
     near = [way * (seen.x * cos(radians(120 * k)) + seen.y * sin(radians(120 * k))) for k in range(JAWS)]
     thick = [one - min(near) for one in near]
-    least = max(float(THINNEST_MM) / 2, seen.offset_uncertainty / 4)
+    least = max(float(THINNEST_MM), seen.offset_uncertainty / 4)
     return [
         Packing(jaw=k + 1, thick=Length(as_mm(mm).quantize(Decimal("0.00001")), given.unit))
         for k, mm in enumerate(thick)
@@ -151,7 +151,7 @@ def _headline(stop: Stop, packings: list[Packing], seen: RoundAnalysis, unit: Un
         case Stop.WORK_NOT_CHUCK:
             return "Stop: this is the work, not the chuck"
         case Stop.TOO_COARSE:
-            return "Nothing to pack: what is left is within the needle’s doubt"
+            return "Nothing to pack: what is left is thinner than a strip, or within the needle’s doubt"
         case Stop.TRUE:
             return f"True enough: it swings {show_small(as_mm(seen.total_indicator_reading), unit)}"
 

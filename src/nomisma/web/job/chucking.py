@@ -203,8 +203,9 @@ def ready(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     steps = range(len(found.way.before_first_start))
     ticked = frozenset(one for one in steps if form.text(f"step_{one}") == "yes")
     try:
-        say_ready(visit.db, found, ticked, by=visit.account, sent_id=form.client_id())
+        reason = form.text("start_reason", longest=400)
+        say_ready(visit.db, found, ticked, reason, by=visit.account, sent_id=form.client_id())
     except InputError as error:
-        typed = {f"step_{one}": "yes" for one in ticked}
+        typed = {f"step_{one}": "yes" for one in ticked} | {"start_reason": form.shown("start_reason")}
         return _page(visit, found, every, status=422, error=error, typed=typed)
     return _answered(post, found)
