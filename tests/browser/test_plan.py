@@ -40,7 +40,7 @@ def test_a_set_up_is_read_and_ticked_ready_by_keyboard(bench: Callable[..., Page
     page = bench()
     page.goto("/jobs/120/hold")  # no other test of this server holds it
     expect(page.locator(".now-words")).to_have_text("Needle on it")
-    expect(page.locator("#swing")).to_be_focused()
+    expect(page.locator("#runout")).to_be_focused()
     page.keyboard.type("2 thou")
     page.keyboard.press("Enter")
     expect(page.locator(".now-words")).to_have_text("Before the first start")

@@ -8,9 +8,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, NotDefined
-from nomisma.core.planning.chucking import SwingState
+from nomisma.core.planning.chucking import RunoutVerdict
 from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of, in_hand
-from nomisma.jobs.chucking_log import SwingEntry, choose_holding, log_swing, say_ready
+from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, log_runout, say_ready
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.plan_entries import StockChosen
 from nomisma.jobs.plan_log import choose_stock
@@ -37,7 +37,7 @@ def plunger(db: Session) -> Instrument:
 
 
 def swing(db: Session, chucking: Chucking, text: str) -> Chucking:
-    log_swing(db, chucking, SwingEntry(uuid4(), text, plunger(db)), by=person(db, "orla"))
+    log_runout(db, chucking, RunoutEntry(uuid4(), text, plunger(db)), by=person(db, "orla"))
     return again(db, chucking)
 
 
@@ -105,28 +105,28 @@ def test_a_swing_is_judged_by_the_stock_that_was_measured(db: Session) -> None:
     largest = max(one.diameter_mm for one in first.planned.set_up.surfaces if one.kind == "outside")
     spare = 42 - largest
     found = swing(db, again(db, first), str(spare))
-    assert found.last is not None
-    assert found.last.judged.state is SwingState.GOOD
-    assert swing(db, found, f"{spare + 1}").last.judged.state is SwingState.TOO_MUCH  # type: ignore[union-attr]
+    assert found.last_runout is not None
+    assert found.last_runout.judged.state is RunoutVerdict.GOOD
+    assert swing(db, found, f"{spare + 1}").is_too_much
 
 
 def test_a_round_beside_three_jaws_says_what_is_packed(db: Session) -> None:
     second = hold(db, begun(db)[1], "three_jaw", "the four-jaw is in use")
-    assert second.wanted.most_mm is not None
+    assert second.allowed.most_mm is not None
     found = swing(db, second, "0.21 0 0.05")
-    assert found.last is not None
-    assert found.packed is not None
-    assert [(one.jaw, float(one.thick.mm)) for one in found.packed.packings] == [
+    assert found.last_runout is not None
+    assert found.packing is not None
+    assert [(one.jaw, float(one.thick.mm)) for one in found.packing.packings] == [
         (1, pytest.approx(0.21)),
         (3, pytest.approx(0.05)),
     ]
-    assert round(float(found.last.swing_mm), 4) == 0.2533  # twice ⅔·|0.21, 0, 0.05| by hand
+    assert round(float(found.last_runout.total_indicator_reading_mm), 4) == 0.2533  # twice ⅔·|0.21, 0, 0.05| by hand
 
 
 def test_the_parts_own_runout_is_what_the_second_chucking_may_swing(db: Session) -> None:
     second = begun(db)[1]
-    assert second.wanted.most_mm == Decimal("0.05")
-    assert second.wanted.why.endswith("the part's own runout")
+    assert second.allowed.most_mm == Decimal("0.05")
+    assert second.allowed.why.endswith("the part's own runout")
 
 
 @pytest.mark.parametrize(
@@ -139,12 +139,12 @@ def test_the_parts_own_runout_is_what_the_second_chucking_may_swing(db: Session)
 def test_a_swing_that_is_none_is_refused_with_a_sentence(db: Session, text: str, sentence: str) -> None:
     with pytest.raises(InputError, match=sentence) as found:
         swing(db, begun(db)[0], text)
-    assert found.value.field == "swing"
+    assert found.value.field == "runout"
 
 
 def test_a_round_without_an_indicator_of_the_shop_is_refused(db: Session) -> None:
     with pytest.raises(InputError, match="How fine the needle reads") as found:
-        log_swing(db, begun(db)[0], SwingEntry(uuid4(), "0.1 0 0"), by=person(db, "orla"))
+        log_runout(db, begun(db)[0], RunoutEntry(uuid4(), "0.1 0 0"), by=person(db, "orla"))
     assert found.value.field == "instrument_id"
 
 
@@ -201,8 +201,8 @@ def test_a_set_up_the_plan_has_not_is_not_defined(db: Session) -> None:
 def test_sent_twice_a_swing_is_one(db: Session) -> None:
     first, sent = begun(db)[0], uuid4()
     for _ in range(2):
-        log_swing(db, first, SwingEntry(sent, "0.05", plunger(db)), by=person(db, "orla"))
-    assert len(again(db, first).swings) == 1
+        log_runout(db, first, RunoutEntry(sent, "0.05", plunger(db)), by=person(db, "orla"))
+    assert len(again(db, first).runouts) == 1
 
 
 def test_a_job_that_was_handed_over_takes_nothing_more(db: Session) -> None:

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from nomisma.core.planning.chucking import SwingWanted, swing_judged
+from nomisma.core.planning.chucking import RunoutAllowed, judge_runout
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.demo.jobs import BENCH_INDICATOR, CALIPER, DEPTH, METRIC, Logged
-from nomisma.jobs.plan_entries import FirstStart, Intake, Question, Said, StockChosen, SwingRead, Tick, Topic
+from nomisma.jobs.plan_entries import FirstStart, Intake, Question, RunoutRead, Said, StockChosen, Tick, Topic
 from nomisma.jobs.stock_shelf import BarGiven
 
 CALIPER_METRIC = "0–150 mm caliper"
@@ -59,12 +59,12 @@ class DemoPart:
     planned: tuple[tuple[Topic, Said], ...] = ()
 
 
-def _swing(way: str, swing: Length, wanted: Length, indicator: str) -> SwingRead:
+def _runout(way: str, read: Length, allowed: Length, indicator: str) -> RunoutRead:
     """What a needle said of a first set-up from the right."""
-    judged = swing_judged(swing.mm, SwingWanted(wanted.mm, ""), holdings()[way], swing.unit)
-    return SwingRead(
-        set_up="right", way=way, readings=[str(swing)], indicator=indicator, swing_mm=str(swing.mm), wanted_mm=str(wanted.mm),
-        headline=judged.headline, unit=swing.unit,
+    judged = judge_runout(read.mm, RunoutAllowed(allowed.mm, ""), holdings()[way], read.unit)
+    return RunoutRead(
+        set_up="right", way=way, readings=[str(read)], indicator=indicator, total_indicator_reading_mm=str(read.mm), allowed_mm=str(allowed.mm),
+        headline=judged.headline, unit=read.unit,
     )  # fmt: skip
 
 
@@ -159,7 +159,7 @@ PARTS = (
                               surfaces="the head is seen")),
             ("stock", StockChosen(held="bar", face_as_parted=True, across="1.0", length="12", parting=".094", grip="1", material="brass",
                                   unit="in")),
-            ("swing", _swing("three_jaw", Length.of("0.003", "in"), Length.of("0.125", "in"), BENCH_INDICATOR)),
+            ("runout", _runout("three_jaw", Length.of("0.003", "in"), Length.of("0.125", "in"), BENCH_INDICATOR)),
             ("first_start", FirstStart(set_up="right", way="three_jaw", steps=list(holdings()["three_jaw"].before_first_start))),
             ("tick", Tick(key="1/face:")),
         ),
@@ -194,7 +194,7 @@ PARTS = (
                               known_by="magnet")),
             ("stock", StockChosen(held="bar", shape="tube", across="34", bore="25", length="445", parting="3", grip="25", material="brass",
                                   unit="mm")),
-            ("swing", _swing("steady", Length.of("0.09", "mm"), Length.of("1", "mm"), "Plunger indicator, 0.01 mm")),
+            ("runout", _runout("steady", Length.of("0.09", "mm"), Length.of("1", "mm"), "Plunger indicator, 0.01 mm")),
         ),
     ),
 )  # fmt: skip

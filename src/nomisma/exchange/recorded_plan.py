@@ -64,14 +64,14 @@ class RecordedLook(Model):
     at: datetime
 
 
-class RecordedSwing(Model):
-    """What a needle said of a chucking, as typed; its swing and what was wanted then, mm."""
+class RecordedRunout(Model):
+    """What a needle said of a chucking, as typed; its total indicator reading and what was allowed then, mm."""
 
     piece: str
     readings: list[str]
     indicator: str
-    swing_mm: Decimal
-    wanted_mm: Decimal | None
+    total_indicator_reading_mm: Decimal
+    allowed_mm: Decimal | None
     said: str
     by: str
     at: datetime
@@ -84,7 +84,7 @@ class RecordedSetUp(Model):
     title: str
     way: str
     reason: str
-    swings: list[RecordedSwing]
+    runouts: list[RecordedRunout]
     ready: list["RecordedDone"]
     operations: list["RecordedOperation"]
 

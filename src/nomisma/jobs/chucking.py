@@ -9,15 +9,15 @@ from functools import cached_property
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.planning.chucking import SwingJudged, SwingState, SwingWanted, as_a_way_goes, swing_judged
+from nomisma.core.planning.chucking import USUAL, RunoutAllowed, RunoutJudged, RunoutVerdict, judge_runout, seldom_so_true
 from nomisma.core.planning.holding import Holding, Suggestion
 from nomisma.core.planning.order import PlannedSetUp
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.truing.soft_jaws import SoftJawsInput, SoftJawsResult, soft_jaws
-from nomisma.core.truing.surface import Grip
+from nomisma.core.truing.surface import Grip, uses
 from nomisma.core.truing.three_jaw import ThreeJawInput, ThreeJawResult, three_jaw
-from nomisma.jobs.plan_entries import FirstStart, HoldingChosen, SwingRead
+from nomisma.jobs.plan_entries import FirstStart, HoldingChosen, RunoutRead
 from nomisma.jobs.plan_state import JobPlan
 from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.state import JobState
@@ -25,27 +25,22 @@ from nomisma.jobs.truing_state import truing_state
 from nomisma.store.models import PlanEntry
 from nomisma.store.truing import truings_of
 
-BY_THE_NEEDLE = "four_jaw"
-"""The way of holding that is trued round by round."""
-WITH_JAWS_READ = "three_jaw"
-"""The way of holding whose rounds beside the jaws say what is packed."""
-
 CLEAR: dict[Unit, Length] = {"in": Length.of("0.040", "in"), "mm": Length.of("1", "mm")}
 """How much of what is held stands clear of soft jaws. Source: common practice, no source."""
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
-    """A swing that was read, with its row and what it comes to now."""
+class RunoutLogged:
+    """A runout that was read, with its row and what it comes to now."""
 
     row: PlanEntry
-    read: SwingRead
-    judged: SwingJudged
+    read: RunoutRead
+    judged: RunoutJudged
 
     @property
-    def swing_mm(self) -> Decimal:
-        """The whole swing, mm."""
-        return Decimal(self.read.swing_mm)
+    def total_indicator_reading_mm(self) -> Decimal:
+        """As it was read, mm."""
+        return Decimal(self.read.total_indicator_reading_mm)
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,9 +90,9 @@ class Chucking:
         return next((one for one in self.plan.state.made if one.letter == self.planned.set_up.held_on), None)
 
     @cached_property
-    def wanted(self) -> SwingWanted:
+    def allowed(self) -> RunoutAllowed:
         """How true it must run."""
-        return self.work.swing_wanted(self.planned)
+        return self.work.runout_allowed(self.planned)
 
     def _of_this(self, topic: str) -> list[PlanEntry]:
         """What was said of this set-up in a topic, for the piece in hand, or for any where the way holds every piece alike."""
@@ -109,32 +104,40 @@ class Chucking:
         ]
 
     @cached_property
-    def swings(self) -> list[Looked]:
+    def runouts(self) -> list[RunoutLogged]:
         """What the needle said of it held as it is held now, oldest first."""
         found = []
-        for row in self._of_this("swing"):
-            read = SwingRead.model_validate(row.said)
+        for row in self._of_this("runout"):
+            read = RunoutRead.model_validate(row.said)
             if read.way == self.way.name:
-                found.append(Looked(row, read, swing_judged(Decimal(read.swing_mm), self.wanted, self.way, read.unit)))
+                found.append(
+                    RunoutLogged(
+                        row, read, judge_runout(Decimal(read.total_indicator_reading_mm), self.allowed, self.way, read.unit)
+                    )
+                )
         return found
 
     @property
-    def last(self) -> Looked | None:
+    def last_runout(self) -> RunoutLogged | None:
         """The newest of them."""
-        return self.swings[-1] if self.swings else None
+        return self.runouts[-1] if self.runouts else None
 
     @cached_property
-    def packed(self) -> ThreeJawResult | None:
-        """What the newest round beside the jaws says is packed; none where it was one swing, or it is good enough."""
-        if self.last is None or not self.is_too_much or len(self.last.read.readings) == 1:
+    def packing(self) -> ThreeJawResult | None:
+        """What the newest round beside the jaws says is packed; none where the whole swing was read, or it is good enough."""
+        if self.last_runout is None or not self.is_too_much or len(self.last_runout.read.readings) == 1:
             return None
-        read = self.last.read
+        read = self.last_runout.read
+        sizes = [parse_length(one, read.unit, positive=False) for one in read.readings]
+        return self.beside_three_jaws(sizes, parse_length(read.graduation, read.unit), read.unit)
+
+    def beside_three_jaws(self, readings: Sequence[Length], graduation: Length, unit: Unit) -> ThreeJawResult:
+        """What a round beside three jaws says. Raises InputError."""
+        usual = uses()[USUAL].total_indicator_reading
+        target = Length(self.allowed.most_mm, unit) if self.allowed.most_mm else usual
         return three_jaw(
-            ThreeJawInput(
-                readings=[parse_length(one, read.unit, positive=False) for one in read.readings], grip=self.grip, unit=read.unit,
-                target=Length(self.wanted.most_mm or Decimal(0), read.unit), graduation=parse_length(read.graduation, read.unit),
-            )
-        )  # fmt: skip
+            ThreeJawInput(readings=list(readings), grip=self.grip, target=target, graduation=graduation, unit=unit)
+        )
 
     @property
     def grip(self) -> Grip:
@@ -144,19 +147,19 @@ class Chucking:
     @property
     def is_too_much(self) -> bool:
         """Whether it swings more than it may, by the newest reading."""
-        return self.last is not None and self.last.judged.state is SwingState.TOO_MUCH
+        return self.last_runout is not None and self.last_runout.judged.state is RunoutVerdict.TOO_MUCH
 
     @property
     def seldom(self) -> str:
         """That its way seldom holds as true as is wanted, in words; empty once a needle was on it."""
-        return "" if self.last else as_a_way_goes(self.wanted, self.way, self.plan.state.unit)
+        return "" if self.last_runout else seldom_so_true(self.allowed, self.way, self.plan.state.unit)
 
     @property
     def ready(self) -> SaidReady | None:
         """When it was said to be ready to be started; none where it was read, or held otherwise, since."""
-        if self.way.name == BY_THE_NEEDLE:
+        if self.way.read_as == "rounds":
             return self.trued
-        rows = [*self._of_this("first_start"), *self._of_this("swing"), *self._of_this("holding")]
+        rows = [*self._of_this("first_start"), *self._of_this("runout"), *self._of_this("holding")]
         newest = max(rows, key=lambda row: row.sequence, default=None)
         if newest is None or newest.topic != "first_start" or FirstStart.model_validate(newest.said).way != self.way.name:
             return None

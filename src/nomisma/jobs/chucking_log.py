@@ -7,23 +7,21 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, OutOfRange, needed
-from nomisma.core.planning.chucking import swing_judged
+from nomisma.core.planning.chucking import judge_runout
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.needle import needle_reading
-from nomisma.core.truing.three_jaw import JAWS, ThreeJawInput, three_jaw
-from nomisma.jobs.chucking import BY_THE_NEEDLE, WITH_JAWS_READ, Chucking
-from nomisma.jobs.plan_entries import FirstStart, HoldingChosen, SwingRead
+from nomisma.core.truing.three_jaw import JAWS
+from nomisma.jobs.chucking import Chucking
+from nomisma.jobs.plan_entries import FirstStart, HoldingChosen, RunoutRead
 from nomisma.jobs.plan_log import say
 from nomisma.store.models import Account, Instrument, PlanEntry
 
-_USUAL_TARGET_MM = Decimal("0.0127")
-
 
 @dataclass(frozen=True, slots=True)
-class SwingEntry:
-    """What was typed of the needle: one swing, or a round beside the jaws; the unit without an indicator of the shop."""
+class RunoutEntry:
+    """What was typed of the needle: the whole swing, or a round beside the jaws; the unit without an indicator of the shop."""
 
     id: UUID
     text: str
@@ -53,46 +51,45 @@ def choose_holding(session: Session, chucking: Chucking, way: str, reason: str, 
     return say(session, chucking.plan, "holding", said, by=by, sent_id=sent_id)
 
 
-def log_swing(session: Session, chucking: Chucking, entry: SwingEntry, *, by: Account) -> PlanEntry:
+def log_runout(session: Session, chucking: Chucking, entry: RunoutEntry, *, by: Account) -> PlanEntry:
     """What the needle says of a chucking. Raises InputError where it cannot be, HandedOver."""
-    if chucking.way.name == BY_THE_NEEDLE:
-        raise InputError("A four-jaw is trued round by round.", "Open its rounds.", field="swing")
+    if chucking.way.read_as == "rounds":
+        raise InputError("A four-jaw is trued round by round.", "Open its rounds.", field="runout")
     unit, gauge = entry.read_in, entry.indicator
     range_mm = gauge.range_to_mm - (gauge.range_from_mm or 0) if gauge and gauge.range_to_mm else None
-    texts = split_sizes(needed(entry.text, "swing"))
-    sizes = [needle_reading(one, unit, range_mm=range_mm, field="swing") for one in texts]
+    texts = split_sizes(needed(entry.text, "runout"))
+    sizes = [needle_reading(one, unit, range_mm=range_mm, field="runout") for one in texts]
     graduation = Length(gauge.resolution_mm, unit) if gauge else None
-    swing_mm = _swing_mm(chucking, sizes, graduation, unit)
-    judged = swing_judged(swing_mm, chucking.wanted, chucking.way, unit)
-    said = SwingRead(
+    read_mm = _total_indicator_reading_mm(chucking, sizes, graduation, unit)
+    judged = judge_runout(read_mm, chucking.allowed, chucking.way, unit)
+    said = RunoutRead(
         set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, readings=[str(one) for one in sizes],
-        indicator=gauge.name if gauge else "", graduation=str(graduation) if graduation else "", swing_mm=str(swing_mm),
-        wanted_mm=str(chucking.wanted.most_mm) if chucking.wanted.most_mm is not None else "", headline=judged.headline, unit=unit,
+        indicator=gauge.name if gauge else "", graduation=str(graduation) if graduation else "", total_indicator_reading_mm=str(read_mm),
+        allowed_mm=str(chucking.allowed.most_mm) if chucking.allowed.most_mm is not None else "", headline=judged.headline, unit=unit,
     )  # fmt: skip
-    return say(session, chucking.plan, "swing", said, by=by, sent_id=entry.id)
+    return say(session, chucking.plan, "runout", said, by=by, sent_id=entry.id)
 
 
-def _swing_mm(chucking: Chucking, sizes: list[Length], graduation: Length | None, unit: Unit) -> Decimal:
-    """The whole swing, mm: as it was read, or of a round beside three jaws. Raises InputError."""
+def _total_indicator_reading_mm(chucking: Chucking, sizes: list[Length], graduation: Length | None, unit: Unit) -> Decimal:
+    """The total indicator reading, mm: as it was read, or of a round beside three jaws. Raises InputError."""
     if len(sizes) == 1:
         if sizes[0].mm < 0:
-            raise OutOfRange("A swing is not below zero.", "Highest less lowest over a whole turn.", field="swing")
+            raise OutOfRange("A swing is not below zero.", "Highest less lowest over a whole turn.", field="runout")
         return sizes[0].mm
-    if chucking.way.name != WITH_JAWS_READ or len(sizes) not in (JAWS, 2 * JAWS):
-        wanted = "one number, or 3 or 6 from jaw 1 on" if chucking.way.name == WITH_JAWS_READ else "one number"
+    beside_jaws = chucking.way.read_as == "jaws"
+    if not beside_jaws or len(sizes) not in (JAWS, 2 * JAWS):
+        wanted = "one number, or 3 or 6 from jaw 1 on" if beside_jaws else "one number"
         raise InputError(
             f"{len(sizes)} readings are no swing.",
             f"Give {wanted}: the highest less the lowest over a whole turn.",
-            field="swing",
+            field="runout",
         )
     if graduation is None:
         raise InputError("How fine the needle reads is not known.", "Choose the indicator.", field="instrument_id")
-    target = Length(chucking.wanted.most_mm or _USUAL_TARGET_MM, unit)
     try:
-        found = three_jaw(ThreeJawInput(readings=sizes, grip=chucking.grip, target=target, graduation=graduation, unit=unit))
+        return chucking.beside_three_jaws(sizes, graduation, unit).total_indicator_reading.mm
     except InputError as error:
-        raise error.at("swing") from None
-    return found.total_indicator_reading.mm
+        raise error.at("runout") from None
 
 
 def say_ready(
@@ -110,9 +107,9 @@ def say_ready(
             "Do each at the machine, then tick it.",
             field="ready",
         )
-    if chucking.is_too_much and chucking.last is not None and not reason.strip():
+    if chucking.is_too_much and chucking.last_runout is not None and not reason.strip():
         raise InputError(
-            f"{chucking.last.judged.headline}.", "Bring it nearer, or say why it is started so.", field="start_reason"
+            f"{chucking.last_runout.judged.headline}.", "Bring it nearer, or say why it is started so.", field="start_reason"
         )
     said = FirstStart(
         set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, steps=list(steps), reason=reason.strip()

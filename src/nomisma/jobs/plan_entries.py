@@ -9,7 +9,7 @@ from nomisma.core.planning.blank import Shape, Surface
 from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
-Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "swing", "first_start"]
+Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "runout", "first_start"]
 CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
 CAME_AS_WORDS: dict[CameAs, str] = {
     "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part", "words": "words",
@@ -106,8 +106,8 @@ class HoldingChosen(Model):
     reason: str = Field(default="", max_length=LONG)
 
 
-class SwingRead(Model):
-    """What a needle said of a chucking: one swing, or a round beside the jaws; what was wanted then, and what it came to.
+class RunoutRead(Model):
+    """What a needle said of a chucking: its whole swing, or a round beside the jaws; what was allowed then, and what it came to.
 
     Its texts are as they were typed, with their unit.
     """
@@ -118,8 +118,8 @@ class SwingRead(Model):
     readings: list[str] = Field(max_length=12)
     indicator: str = Field(default="", max_length=200)
     graduation: str = Field(default="", max_length=40)
-    swing_mm: str
-    wanted_mm: str = ""
+    total_indicator_reading_mm: str
+    allowed_mm: str = ""
     headline: str = ""
     unit: Unit = "mm"
 
@@ -134,8 +134,8 @@ class FirstStart(Model):
     reason: str = Field(default="", max_length=LONG)
 
 
-Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | SwingRead | FirstStart
+Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | RunoutRead | FirstStart
 TOPICS: dict[Topic, type[Said]] = {
     "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked, "order": OrderKept, "tick": Tick,
-    "holding": HoldingChosen, "swing": SwingRead, "first_start": FirstStart,
+    "holding": HoldingChosen, "runout": RunoutRead, "first_start": FirstStart,
 }  # fmt: skip

@@ -9,7 +9,7 @@ from nomisma.core.part.duty import may_give
 from nomisma.core.part.section import Step
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import SKIN, sound_mm
-from nomisma.core.planning.chucking import SwingWanted, swing_wanted
+from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
 from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
 from nomisma.core.planning.metal import Metal
@@ -115,7 +115,7 @@ class PlannedWork:
         """How far the work stands out of what holds it in a set-up, mm."""
         return self._held_work(one).stands_out_mm
 
-    def swing_wanted(self, one: PlannedSetUp) -> SwingWanted:
+    def runout_allowed(self, one: PlannedSetUp) -> RunoutAllowed:
         """How true a set-up must run."""
         made, stock = self.plan.state.made, self.plan.stock
         runouts = {
@@ -123,8 +123,8 @@ class PlannedWork:
             for each in made
             if each.kind == "runout" and each.feature.upper_mm is not None
         }
-        return swing_wanted(
-            one.set_up, true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to}, runouts_mm=runouts,
+        return runout_allowed(
+            one.set_up, true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to}, part_runouts_mm=runouts,
             stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None,
         )  # fmt: skip
 
@@ -153,7 +153,7 @@ class PlannedWork:
         work = self._held_work(one)
         outsides = [each.diameter_mm for each in one.set_up.surfaces if cutting_of(each.kind).rough == "rough_turn"]
         finished = min(outsides, default=work.diameter_mm)
-        at_centre = any(way.holding.name == "chuck_and_centre" for way in self.ways_to_hold(one)[:1])
+        at_centre = any(way.holding.far_end == "centre" for way in self.ways_to_hold(one)[:1])
         cut = WORKED_AS.get(self.plan.stock.material, self.plan.stock.material)
         bent = [
             bends_mm(work, mm, stiff_material=self.plan.stock.material, cut_material=cut, at_centre=at_centre)
@@ -174,7 +174,7 @@ class PlannedWork:
             diameter_mm=gripped_mm,
             stands_out_mm=self._held_out_mm(held) if held else self._stock_out_mm,
             wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
-            pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.swing_wanted(one).most_mm is not None,
+            pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.runout_allowed(one).most_mm is not None,
             finished=held is not None,
         )  # fmt: skip
 

@@ -17,11 +17,11 @@ from nomisma.exchange.recorded_plan import (
     RecordedOperation,
     RecordedPlan,
     RecordedQuestion,
+    RecordedRunout,
     RecordedSetUp,
     RecordedStock,
-    RecordedSwing,
 )
-from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, TOPICS, Said, SawLooked, SwingRead, Tick, Topic
+from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, TOPICS, RunoutRead, Said, SawLooked, Tick, Topic
 from nomisma.jobs.plan_state import Asked, JobPlan, plan_of
 from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.state import JobState
@@ -88,16 +88,16 @@ def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
     ready = [row for row in plan.entries if row.topic == "first_start" and row.said["set_up"] == key]
     return RecordedSetUp(
         number=one.number, title=one.title, way=ways[0].holding.title if ways else "", reason=ways[0].why if ways else "",
-        swings=[_swing(row, said) for row, said in _all(plan, "swing") if isinstance(said, SwingRead) and said.set_up == key],
+        runouts=[_runout(row, said) for row, said in _all(plan, "runout") if isinstance(said, RunoutRead) and said.set_up == key],
         ready=[RecordedDone(piece=row.said["piece"], by=row.by.name, at=row.at, reason=row.said["reason"]) for row in ready],
         operations=[_operation(each, _all(plan, "tick")) for each in one.operations],
     )  # fmt: skip
 
 
-def _swing(row: PlanEntry, said: SwingRead) -> RecordedSwing:
-    return RecordedSwing(
-        piece=said.piece, readings=said.readings, indicator=said.indicator, swing_mm=Decimal(said.swing_mm),
-        wanted_mm=Decimal(said.wanted_mm) if said.wanted_mm else None, said=f"{holdings()[said.way].title}: {said.headline}",
+def _runout(row: PlanEntry, said: RunoutRead) -> RecordedRunout:
+    return RecordedRunout(
+        piece=said.piece, readings=said.readings, indicator=said.indicator, total_indicator_reading_mm=Decimal(said.total_indicator_reading_mm),
+        allowed_mm=Decimal(said.allowed_mm) if said.allowed_mm else None, said=f"{holdings()[said.way].title}: {said.headline}",
         by=row.by.name, at=row.at,
     )  # fmt: skip
 

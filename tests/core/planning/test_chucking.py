@@ -4,8 +4,8 @@ from decimal import Decimal
 
 import pytest
 
-from nomisma.core.planning.chucking import SwingState, SwingWanted, as_a_way_goes, swing_judged, swing_wanted
-from nomisma.core.planning.holding import holdings
+from nomisma.core.planning.chucking import RunoutAllowed, RunoutVerdict, judge_runout, runout_allowed, seldom_so_true
+from nomisma.core.planning.holding import Holding, holdings
 from nomisma.core.planning.set_ups import SetUp, set_ups_of
 from tests.core.planning.sketched import surfaces
 
@@ -18,12 +18,12 @@ def set_up(number: int, lines: str = STEPPED) -> SetUp:
 
 def test_stock_may_swing_by_what_it_is_larger_than_the_largest_diameter_that_is_cut() -> None:
     cut = max(one.diameter_mm for one in set_up(1).surfaces if one.kind == "outside")
-    found = swing_wanted(set_up(1), true_to={}, runouts_mm={}, stock_mm=Decimal(70))
+    found = runout_allowed(set_up(1), true_to={}, part_runouts_mm={}, stock_mm=Decimal(70))
     assert found.most_mm == Decimal(70) - cut
 
 
 def test_stock_nobody_measured_is_held_against_nothing() -> None:
-    found = swing_wanted(set_up(1), true_to={}, runouts_mm={})
+    found = runout_allowed(set_up(1), true_to={}, part_runouts_mm={})
     assert (found.most_mm, found.why) == (
         None,
         "what the stock measures across nobody entered: whether it cleans up is not known",
@@ -31,7 +31,7 @@ def test_stock_nobody_measured_is_held_against_nothing() -> None:
 
 
 def test_stock_that_is_too_small_is_not_said_to_be_allowed_a_swing() -> None:
-    found = swing_wanted(set_up(1), true_to={}, runouts_mm={}, stock_mm=Decimal(40))
+    found = runout_allowed(set_up(1), true_to={}, part_runouts_mm={}, stock_mm=Decimal(40))
     assert found.most_mm is None
     assert "leaves nothing to come off" in found.why
 
@@ -45,45 +45,49 @@ def on_finished() -> tuple[SetUp, str, str]:
 
 def test_what_must_be_true_to_an_earlier_cut_asks_for_half_a_thou() -> None:
     second, later, earlier = on_finished()
-    found = swing_wanted(second, true_to={later: earlier}, runouts_mm={})
+    found = runout_allowed(second, true_to={later: earlier}, part_runouts_mm={})
     assert found.most_mm == Decimal("0.0127")
     assert found.why.startswith(f"{later} must be true to {earlier}")
 
 
 def test_the_parts_own_runout_comes_before_what_is_usual() -> None:
     second, later, earlier = on_finished()
-    found = swing_wanted(second, true_to={later: earlier, "H": earlier}, runouts_mm={"H": Decimal("0.05")})
+    found = runout_allowed(second, true_to={later: earlier, "H": earlier}, part_runouts_mm={"H": Decimal("0.05")})
     assert found.most_mm == Decimal("0.05")
 
 
 def test_a_set_up_that_only_faces_has_no_runout() -> None:
     faced = SetUp("left", "C", (), ())
-    assert swing_wanted(faced, true_to={"H": "C"}, runouts_mm={"H": Decimal("0.05")}).most_mm is None
+    assert runout_allowed(faced, true_to={"H": "C"}, part_runouts_mm={"H": Decimal("0.05")}).most_mm is None
 
 
 def test_a_second_chucking_nothing_depends_on_asks_for_nothing() -> None:
-    found = swing_wanted(set_up(2), true_to={}, runouts_mm={"H": Decimal("0.05")})
+    found = runout_allowed(set_up(2), true_to={}, part_runouts_mm={"H": Decimal("0.05")})
     assert found.most_mm is None
 
 
 @pytest.mark.parametrize(
-    ("swing", "most", "state"),
-    [("0.01", "0.0127", SwingState.GOOD), ("0.0127", "0.0127", SwingState.GOOD), ("0.02", "0.0127", SwingState.TOO_MUCH)],
+    ("read", "most", "verdict"),
+    [
+        ("0.01", "0.0127", RunoutVerdict.GOOD),
+        ("0.0127", "0.0127", RunoutVerdict.GOOD),
+        ("0.02", "0.0127", RunoutVerdict.TOO_MUCH),
+    ],
 )
-def test_a_swing_is_good_up_to_what_is_wanted(swing: str, most: str, state: SwingState) -> None:
-    found = swing_judged(Decimal(swing), SwingWanted(Decimal(most), ""), holdings()["four_jaw"], "mm")
-    assert found.state is state
+def test_a_runout_is_good_up_to_what_is_allowed(read: str, most: str, verdict: RunoutVerdict) -> None:
+    found = judge_runout(Decimal(read), RunoutAllowed(Decimal(most), ""), holdings()["four_jaw"], "mm")
+    assert found.state is verdict
 
 
 def test_what_nothing_asks_for_says_how_far_the_cuts_will_stand_off() -> None:
-    found = swing_judged(Decimal("0.1"), SwingWanted(None, ""), holdings()["three_jaw"], "mm")
-    assert found.state is SwingState.NOTHING_ASKS
+    found = judge_runout(Decimal("0.1"), RunoutAllowed(None, ""), holdings()["three_jaw"], "mm")
+    assert found.state is RunoutVerdict.NOTHING_ASKS
     assert found.steps == ("What is cut now stands off what was cut before by half of it, 50.0 µm.",)
 
 
 def test_on_stock_nobody_measured_it_says_what_is_not_known_and_no_more() -> None:
-    wanted = swing_wanted(set_up(1), true_to={}, runouts_mm={})
-    found = swing_judged(Decimal("0.05"), wanted, holdings()["three_jaw"], "mm")
+    wanted = runout_allowed(set_up(1), true_to={}, part_runouts_mm={})
+    found = judge_runout(Decimal("0.05"), wanted, holdings()["three_jaw"], "mm")
     assert (
         found.headline
         == "It swings 50.0 µm; what the stock measures across nobody entered: whether it cleans up is not known"
@@ -92,15 +96,15 @@ def test_on_stock_nobody_measured_it_says_what_is_not_known_and_no_more() -> Non
 
 
 @pytest.mark.parametrize("way", holdings().values(), ids=lambda way: way.name)
-def test_every_way_of_holding_says_what_is_done_where_it_runs_out(way: object) -> None:
-    found = swing_judged(Decimal(1), SwingWanted(Decimal("0.01"), ""), way, "mm")  # type: ignore[arg-type]
+def test_every_way_of_holding_says_what_is_done_where_it_runs_out(way: Holding) -> None:
+    found = judge_runout(Decimal(1), RunoutAllowed(Decimal("0.01"), ""), way, "mm")
     assert len(found.steps) >= 1
     assert all(step[0].isupper() and step.endswith(".") for step in found.steps)
-    assert "More than is usual" in found.odd
+    assert "More than is usual" in found.more_than_usual
 
 
 def test_a_way_that_seldom_holds_so_true_is_named_before_a_needle_is_on_it() -> None:
-    half_a_thou = SwingWanted(Decimal("0.0127"), "")
-    assert as_a_way_goes(half_a_thou, holdings()["three_jaw"], "in").startswith("It seldom holds truer than")
-    assert as_a_way_goes(half_a_thou, holdings()["mandrel"], "in") == ""
-    assert as_a_way_goes(SwingWanted(None, ""), holdings()["three_jaw"], "in") == ""
+    half_a_thou = RunoutAllowed(Decimal("0.0127"), "")
+    assert seldom_so_true(half_a_thou, holdings()["three_jaw"], "in").startswith("It seldom holds truer than")
+    assert seldom_so_true(half_a_thou, holdings()["mandrel"], "in") == ""
+    assert seldom_so_true(RunoutAllowed(None, ""), holdings()["three_jaw"], "in") == ""

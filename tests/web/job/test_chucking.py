@@ -48,7 +48,7 @@ def test_hold_opens_at_the_set_up_that_is_next_and_says_how_true_it_must_run(orl
 def test_a_swing_and_every_tick_make_it_ready_and_the_next_set_up_is_opened(orla: Hand) -> None:
     base = held(orla)
     plunger = indicator(orla.page, "Plunger indicator, 0.01 mm")
-    orla.send(f"{base}/swing", swing="0.05", instrument_id=plunger)
+    orla.send(f"{base}/runout", runout="0.05", instrument_id=plunger)
     assert now_words(orla.page) == "Before the first start"
     refused = orla.send(f"{base}/ready", step_0="yes")
     assert refused.status_code == 422
@@ -58,8 +58,8 @@ def test_a_swing_and_every_tick_make_it_ready_and_the_next_set_up_is_opened(orla
     after = str(orla.get(base.split("/chucking")[0]).url.path)
     assert after != base
     record = orla.get(f"/jobs/{base.split('/')[2]}/record.json").json()["plan"]
-    first = next(one for one in record["set_ups"] if one["swings"])
-    assert first["swings"][0]["readings"] == ["0.05 mm"]
+    first = next(one for one in record["set_ups"] if one["runouts"])
+    assert first["runouts"][0]["readings"] == ["0.05 mm"]
     assert first["ready"][0]["by"].startswith("Orla")
     assert "Ready to cut" in orla.get(f"/jobs/{base.split('/')[2]}/record").text
 
@@ -67,7 +67,7 @@ def test_a_swing_and_every_tick_make_it_ready_and_the_next_set_up_is_opened(orla
 def test_a_round_beside_the_jaws_says_which_is_packed(orla: Hand) -> None:
     base = held(orla)
     orla.get(base)
-    orla.send(f"{base}/swing", swing="2.4 0 0", instrument_id=indicator(orla.page, "Plunger indicator, 0.01 mm"))
+    orla.send(f"{base}/runout", runout="2.4 0 0", instrument_id=indicator(orla.page, "Plunger indicator, 0.01 mm"))
     assert now_words(orla.page).startswith("Pack jaw 1 with 2.4")
     assert "Three jaws, the work" in orla.page
     assert "chip under a jaw" in orla.page
@@ -75,7 +75,7 @@ def test_a_round_beside_the_jaws_says_which_is_packed(orla: Hand) -> None:
 
 def test_a_swing_that_is_none_comes_back_as_it_was_typed(orla: Hand) -> None:
     base = held(orla)
-    refused = orla.send(f"{base}/swing", swing="0,1 0,2")
+    refused = orla.send(f"{base}/runout", runout="0,1 0,2")
     assert refused.status_code == 422
     assert 'value="0,1 0,2"' in refused.text
     assert "2 readings are no swing." in refused.text

@@ -1,4 +1,4 @@
-"""One chucking as it stands: how true it must run, and what a needle's swing on it says."""
+"""One chucking as it stands: how true it must run, and what its runout (total indicator reading) says."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
@@ -17,8 +17,8 @@ USUAL = "second_operation"
 
 
 @dataclass(frozen=True, slots=True)
-class SwingWanted:
-    """The largest swing (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one.
+class RunoutAllowed:
+    """The largest runout (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one.
 
     `on_stock`: it is the stock that is held, and nothing was cut before.
     """
@@ -28,8 +28,8 @@ class SwingWanted:
     on_stock: bool = False
 
 
-class SwingState(StrEnum):
-    """What a swing comes to."""
+class RunoutVerdict(StrEnum):
+    """What a chucking's runout comes to."""
 
     GOOD = "good"
     TOO_MUCH = "too_much"
@@ -37,106 +37,118 @@ class SwingState(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class SwingJudged:
-    """A swing held against what is wanted: in words, with what to do about it, and what is odd about it for this way of holding."""
+class RunoutJudged:
+    """A runout held against what is allowed: in words, with what to do about it; `more_than_usual` for this way of holding, in words."""
 
-    state: SwingState
+    state: RunoutVerdict
     headline: str
     steps: tuple[str, ...]
-    odd: str = ""
+    more_than_usual: str = ""
 
 
-def swing_wanted(
-    set_up: SetUp, *, true_to: Mapping[str, str], runouts_mm: Mapping[str, Decimal], stock_mm: Decimal | None = None
-) -> SwingWanted:
-    """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `runouts_mm`: by letter, the part's own runouts.
+def runout_allowed(
+    set_up: SetUp, *, true_to: Mapping[str, str], part_runouts_mm: Mapping[str, Decimal], stock_mm: Decimal | None = None
+) -> RunoutAllowed:
+    """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `part_runouts_mm`: by letter, the part's own runouts.
 
-    `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the swing must leave the largest diameter clean; on
+    `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the runout must leave the largest diameter clean; on
     what is finished it matters for what must be true to it.
 
     Source: geometry (a round that swings s gives no more than its diameter less s); common practice, no source.
 
-    >>> swing_wanted(SetUp("left", "A", (), ()), true_to={}, runouts_mm={}).most_mm is None
+    >>> runout_allowed(SetUp("left", "A", (), ()), true_to={}, part_runouts_mm={}).most_mm is None
     True
     """
     if not set_up.held_on and set_up.worked != "centres":
         return _on_stock(set_up, stock_mm)
     cut = {letter for one in set_up.surfaces for letter in one.letters}
     turned = any(cutting_of(one.kind).is_diameter for one in set_up.surfaces)
-    known = cut | (set(runouts_mm) if turned else set())  # a runout is of some diameter; a set-up that only faces cuts none
+    known = cut | (
+        set(part_runouts_mm) if turned else set()
+    )  # a runout is of some diameter; a set-up that only faces cuts none
     bound = sorted(letter for letter in known if true_to.get(letter) and true_to[letter] not in cut)
     if not bound:
-        return SwingWanted(None, "nothing that is cut in it must be true to what was cut before")
+        return RunoutAllowed(None, "nothing that is cut in it must be true to what was cut before")
     said = "; ".join(f"{letter} must be true to {true_to[letter]}" for letter in bound)
-    own = [mm for letter, mm in runouts_mm.items() if letter in bound or not true_to.get(letter)]
+    own = [mm for letter, mm in part_runouts_mm.items() if letter in bound or not true_to.get(letter)]
     if own:
-        return SwingWanted(min(own), f"{said}: the part's own runout")
+        return RunoutAllowed(min(own), f"{said}: the part's own runout")
     usual = uses()[USUAL].total_indicator_reading.mm
-    return SwingWanted(usual, f"{said}; half a thou is usual for a second operation (common practice, no source)")
+    return RunoutAllowed(usual, f"{said}; half a thou is usual for a second operation (common practice, no source)")
 
 
-def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> SwingWanted:
+def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> RunoutAllowed:
     outside = [one for one in set_up.surfaces if cutting_of(one.kind).is_diameter and not cutting_of(one.kind).is_hole]
     largest = max(outside, key=lambda one: one.diameter_mm, default=None)
     if largest is None:
-        return SwingWanted(None, "no outside is cut in it", on_stock=True)
+        return RunoutAllowed(None, "no outside is cut in it", on_stock=True)
     if stock_mm is None:
-        return SwingWanted(
+        return RunoutAllowed(
             None, "what the stock measures across nobody entered: whether it cleans up is not known", on_stock=True
         )
     spare_mm = stock_mm - largest.diameter_mm
     if spare_mm <= 0:
-        return SwingWanted(
+        return RunoutAllowed(
             None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan", on_stock=True
         )
-    return SwingWanted(spare_mm, f"more, and {largest.letter} does not clean up", on_stock=True)
+    return RunoutAllowed(spare_mm, f"more, and {largest.letter} does not clean up", on_stock=True)
 
 
-def swing_judged(swing_mm: Decimal, wanted: SwingWanted, way: Holding, unit: Unit) -> SwingJudged:
-    """What a swing (mm) comes to in a way of holding. Source: arithmetic; what is usual: holding.csv (common practice, no source).
+def judge_runout(total_indicator_reading_mm: Decimal, allowed: RunoutAllowed, way: Holding, unit: Unit) -> RunoutJudged:
+    """What a runout (total indicator reading, mm) comes to in a way of holding.
+
+    Source: arithmetic; what is usual: holding.csv (common practice, no source).
 
     >>> from nomisma.core.planning.holding import holdings
-    >>> swing_judged(Decimal("0.2"), SwingWanted(Decimal("0.0127"), ""), holdings()["three_jaw"], "in").headline
+    >>> judge_runout(Decimal("0.2"), RunoutAllowed(Decimal("0.0127"), ""), holdings()["three_jaw"], "in").headline
     'It swings 7.87 thou: too much, 0.50 thou will do'
     """
-    swings, odd = show_small(swing_mm, unit), _odd(swing_mm, way, unit)
-    if wanted.most_mm is None and wanted.on_stock:
-        return SwingJudged(SwingState.NOTHING_ASKS, f"It swings {swings}; {wanted.why}", (), odd)
-    if wanted.most_mm is None:
-        return SwingJudged(
-            SwingState.NOTHING_ASKS, f"It swings {swings}: nothing asks for better", _off(swing_mm, unit), odd
+    swings = show_small(total_indicator_reading_mm, unit)
+    more = _more_than_usual(total_indicator_reading_mm, way, unit)
+    if allowed.most_mm is None and allowed.on_stock:
+        return RunoutJudged(RunoutVerdict.NOTHING_ASKS, f"It swings {swings}; {allowed.why}", (), more)
+    if allowed.most_mm is None:
+        return RunoutJudged(
+            RunoutVerdict.NOTHING_ASKS,
+            f"It swings {swings}: nothing asks for better",
+            _off(total_indicator_reading_mm, unit),
+            more,
         )
-    will_do = show_small(wanted.most_mm, unit)
-    if swing_mm <= wanted.most_mm:
-        return SwingJudged(SwingState.GOOD, f"It swings {swings}: good enough, {will_do} will do", (), odd)
-    return SwingJudged(SwingState.TOO_MUCH, f"It swings {swings}: too much, {will_do} will do", _sentences(way.if_out), odd)
+    will_do = show_small(allowed.most_mm, unit)
+    if total_indicator_reading_mm <= allowed.most_mm:
+        return RunoutJudged(RunoutVerdict.GOOD, f"It swings {swings}: good enough, {will_do} will do", (), more)
+    return RunoutJudged(
+        RunoutVerdict.TOO_MUCH, f"It swings {swings}: too much, {will_do} will do", _sentences(way.if_out), more
+    )
 
 
-def _off(swing_mm: Decimal, unit: Unit) -> tuple[str, ...]:
+def _off(total_indicator_reading_mm: Decimal, unit: Unit) -> tuple[str, ...]:
     return (
-        (f"What is cut now stands off what was cut before by half of it, {show_small(swing_mm / 2, unit)}.",)
-        if swing_mm
+        (
+            f"What is cut now stands off what was cut before by half of it, {show_small(total_indicator_reading_mm / 2, unit)}.",
+        )
+        if total_indicator_reading_mm
         else ()
     )
 
 
-def _odd(swing_mm: Decimal, way: Holding, unit: Unit) -> str:
-    if swing_mm * 1000 <= way.most_um:
+def _more_than_usual(total_indicator_reading_mm: Decimal, way: Holding, unit: Unit) -> str:
+    if total_indicator_reading_mm * 1000 <= way.most_um:
         return ""
     usual = f"{show_small(way.least_um / 1000, unit)} to {show_small(way.most_um / 1000, unit)}"
     return f"More than is usual for it ({usual}, common practice): look for a chip, a burr, or wear."
 
 
-def as_a_way_goes(wanted: SwingWanted, way: Holding, unit: Unit) -> str:
+def seldom_so_true(allowed: RunoutAllowed, way: Holding, unit: Unit) -> str:
     """What is to be said of a way before a needle was on it: that it seldom holds so true; empty where it does. Source: holding.csv.
 
     >>> from nomisma.core.planning.holding import holdings
-    >>> as_a_way_goes(SwingWanted(Decimal("0.01"), ""), holdings()["three_jaw"], "mm")
+    >>> seldom_so_true(RunoutAllowed(Decimal("0.01"), ""), holdings()["three_jaw"], "mm")
     'It seldom holds truer than 50.0 µm, and 10.0 µm is wanted: read it by the needle, or hold it otherwise.'
     """
-    if wanted.most_mm is None or way.least_um <= wanted.most_mm * 1000:
+    if allowed.most_mm is None or way.least_um <= allowed.most_mm * 1000:
         return ""
-    least, most = show_small(way.least_um / 1000, unit), show_small(wanted.most_mm, unit)
+    least, most = show_small(way.least_um / 1000, unit), show_small(allowed.most_mm, unit)
     return f"It seldom holds truer than {least}, and {most} is wanted: read it by the needle, or hold it otherwise."
 
 

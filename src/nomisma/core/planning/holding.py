@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
+from typing import Literal, cast
 
 from nomisma.core.cutting.deflection import DeflectionInput, deflection
 from nomisma.core.errors import NomismaError
@@ -17,6 +18,8 @@ THIN_WALL = Decimal("0.08")
 """A wall thinner than this share of the diameter is bent by jaws. Source: common practice, no source."""
 
 
+ReadAs = Literal["swing", "jaws", "rounds"]
+FarEnd = Literal["free", "centre", "steady"]
 BY_HAND_ROUND = "The spindle was turned by hand, all the way round: nothing touches."
 FIRST_START = "First start slow, standing clear of the chuck’s plane, below the speed marked on it."
 ALWAYS = ("The key is out of the chuck; indicator and parallels are out.", BY_HAND_ROUND, FIRST_START)
@@ -27,6 +30,8 @@ ALWAYS = ("The key is out of the chuck; indicator and parallels are out.", BY_HA
 class Holding:
     """One way of holding: what it is called, what it grips, how far work may run out so (µm, total indicator reading), what it is for.
 
+    `read_as`: how its runout is read; `far_end`: what holds the end away from the chuck.
+
     `first_start`: what is looked at before the first start, in order. `if_out`: what is done where it runs out more than it may.
     """
 
@@ -36,6 +41,8 @@ class Holding:
     least_um: Decimal
     most_um: Decimal
     repeats: bool
+    read_as: ReadAs
+    far_end: FarEnd
     for_what: str
     mind: str
     first_start: tuple[str, ...]
@@ -61,7 +68,8 @@ def holdings() -> dict[str, Holding]:
     return {
         row["name"]: Holding(
             row["name"], row["title"], tuple(row["grips"].split()), Decimal(row["least_um"]), Decimal(row["most_um"]), row["repeats"] == "yes",
-            row["for_what"], row["mind"], _steps(row["first_start"]), _steps(row["if_out"]),
+            cast(ReadAs, row["read_as"]), cast(FarEnd, row["far_end"]), row["for_what"], row["mind"],
+            _steps(row["first_start"]), _steps(row["if_out"]),
         )
         for row in table("planning", "holding.csv")
     }  # fmt: skip

@@ -11,8 +11,8 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.chucking import BY_THE_NEEDLE, WITH_JAWS_READ, Chucking, chucking_named, chuckings_of
-from nomisma.jobs.chucking_log import SwingEntry, choose_holding, log_swing, say_ready
+from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
+from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, log_runout, say_ready
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.plan_state import plan_of
 from nomisma.web.drawings.chuck import three_jaw_picture
@@ -27,7 +27,7 @@ router = APIRouter(include_in_schema=False)
 
 
 @dataclass(frozen=True, slots=True)
-class AskedFor:
+class WorksheetLink:
     """A worksheet a way of holding asks for: how it is called there, its path, the fields it takes from the job."""
 
     words: str
@@ -35,22 +35,24 @@ class AskedFor:
     fields: tuple[str, ...] = ()
 
 
-TAILSTOCK = AskedFor("The tailstock true, from two cuts", "/taper-found", ("between_centres",))
-CENTRE = AskedFor("A centre ground in place", "/centre-grinding")
-BENDS = AskedFor("How far it bends", "/deflection")
-THIN_RING = AskedFor("What jaws do to so thin a ring", "/jaw-squeeze", ("outside", "bore", "length"))
-WORKSHEETS: dict[str, tuple[AskedFor, ...]] = {
-    "three_jaw": (AskedFor("A strip under a jaw", "/three-jaw", ("target", "grip")),),
+TAILSTOCK = WorksheetLink("The tailstock true, from two cuts", "/taper-found", ("between_centres",))
+CENTRE = WorksheetLink("A centre ground in place", "/centre-grinding")
+BENDS = WorksheetLink("How far it bends", "/deflection")
+THIN_RING = WorksheetLink("What jaws do to so thin a ring", "/jaw-squeeze", ("outside", "bore", "length"))
+WORKSHEETS: dict[str, tuple[WorksheetLink, ...]] = {
+    "three_jaw": (WorksheetLink("A strip under a jaw", "/three-jaw", ("target", "grip")),),
     "four_jaw": (),
     "collet": (),
     "soft_jaws": (
-        AskedFor("The jaws, and what if they came out wrong", "/soft-jaws", ("held", "grip")),
-        AskedFor("A gear held over pins", "/pins"),
+        WorksheetLink("The jaws, and what if they came out wrong", "/soft-jaws", ("held", "grip")),
+        WorksheetLink("A gear held over pins", "/pins"),
     ),
-    "faceplate": (AskedFor("Out of balance, and how hard it pulls", "/throw"),),
-    "mandrel": (AskedFor("Where the bore sits on the mandrel", "/mandrel", ("bore_lower", "bore_upper", "bore_length")),),
+    "faceplate": (WorksheetLink("Out of balance, and how hard it pulls", "/throw"),),
+    "mandrel": (
+        WorksheetLink("Where the bore sits on the mandrel", "/mandrel", ("bore_lower", "bore_upper", "bore_length")),
+    ),
     "expanding_mandrel": (),
-    "bonded_mandrel": (AskedFor("The bond and its gap", "/bond"),),
+    "bonded_mandrel": (WorksheetLink("The bond and its gap", "/bond"),),
     "centres": (TAILSTOCK, CENTRE),
     "chuck_and_centre": (TAILSTOCK, CENTRE),
     "steady": (BENDS,),
@@ -86,15 +88,15 @@ def _page(
     return page(
         visit, "job/hold/chucking.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold",
         **planned(visit, plan, every, chucking.key), chucking=chucking, work=chucking.work, ways=_ways(chucking), links=links_of(chucking),
-        pieces=serials(state), indicators=_indicators(visit, chucking), by_the_needle=BY_THE_NEEDLE, jaws_read=WITH_JAWS_READ, error=error,
+        pieces=serials(state), indicators=_indicators(visit, chucking), error=error,
         typed=typed or {}, base=_href(chucking), picture=_picture(chucking),
     )  # fmt: skip
 
 
 def _picture(chucking: Chucking) -> Markup | None:
     """The strips under the jaws where there are any, else the part in section with what is cut in this set-up marked."""
-    if chucking.packed is not None:
-        return three_jaw_picture(chucking.packed, chucking.plan.state.unit)
+    if chucking.packing is not None:
+        return three_jaw_picture(chucking.packing, chucking.plan.state.unit)
     cut = [letter for one in chucking.planned.set_up.surfaces for letter in one.letters]
     return section_of_job(chucking.plan.state, stressed=cut)
 
@@ -104,8 +106,8 @@ def _href(chucking: Chucking, **asked: str) -> str:
 
 
 def _indicators(visit: Visit, chucking: Chucking) -> list[tuple[str, str]]:
-    """What a swing is read with; the one used last, else those in the job's unit, in front."""
-    used, unit = chucking.last.read.indicator if chucking.last else "", chucking.plan.state.unit
+    """What a runout is read with; the one used last, else those in the job's unit, in front."""
+    used, unit = chucking.last_runout.read.indicator if chucking.last_runout else "", chucking.plan.state.unit
     rows = sorted(indicators(visit), key=lambda row: (row.name != used, row.unit != unit))
     return [(str(row.id), f"{row.name} · reads {row.unit}") for row in rows]
 
@@ -136,7 +138,7 @@ def _figures(chucking: Chucking) -> dict[str, str]:
     assert plan.section is not None
     known: dict[str, Decimal | None] = {
         "between_centres": None if plan.length_not_known else plan.section.length_mm,
-        "target": chucking.wanted.most_mm,
+        "target": chucking.allowed.most_mm,
         **_bore_of(chucking),
     }
     if ring := chucking.work.thin_ring(chucking.planned):
@@ -176,22 +178,22 @@ def hold_it_so(number: int, set_up: str, post: Post = Depends(posted)) -> Respon
     return _answered(post, found)
 
 
-@router.post("/jobs/{number}/hold/chucking/{set_up}/swing")
+@router.post("/jobs/{number}/hold/chucking/{set_up}/runout")
 def read(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     """Log what the needle says of it."""
     visit, form = post.visit, post.form
     found, every = _posted(post, number, set_up)
     try:
-        log_swing(visit.db, found, _swing(visit, form, found), by=visit.account)
+        log_runout(visit.db, found, _runout(visit, form, found), by=visit.account)
     except InputError as error:
-        typed = {name: form.shown(name) for name in ("swing", "instrument_id")}
+        typed = {name: form.shown(name) for name in ("runout", "instrument_id")}
         return _page(visit, found, every, status=422, error=error, typed=typed)
     return _answered(post, found)
 
 
-def _swing(visit: Visit, form: Form, chucking: Chucking) -> SwingEntry:
-    return SwingEntry(
-        form.client_id(), form.text("swing", longest=200), chosen_indicator(visit, form), chucking.plan.state.unit
+def _runout(visit: Visit, form: Form, chucking: Chucking) -> RunoutEntry:
+    return RunoutEntry(
+        form.client_id(), form.text("runout", longest=200), chosen_indicator(visit, form), chucking.plan.state.unit
     )
 
 

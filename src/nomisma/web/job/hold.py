@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
-from nomisma.jobs.chucking import BY_THE_NEEDLE, Chucking, chuckings_of, in_hand
+from nomisma.jobs.chucking import Chucking, chuckings_of, in_hand
 from nomisma.jobs.clock import now
 from nomisma.jobs.plan_lathes import against_the_machine
 from nomisma.jobs.plan_state import JobPlan, plan_of
@@ -64,7 +64,7 @@ def show(
         return _page(visit, state, truing, part=part)
     if not (anew or by) and (truing is None or truing.planned_set_up):
         chucking = in_hand(chuckings_of(visit.db, plan_of(visit.db, state)))
-        if chucking is not None and chucking.way.name != BY_THE_NEEDLE:
+        if chucking is not None and chucking.way.read_as != "rounds":
             return RedirectResponse(href(state, f"hold/chucking/{chucking.key}"), 303)
         set_up = chucking.key if chucking is not None else ""
     if truing is None or anew or (set_up and truing.planned_set_up != set_up):
