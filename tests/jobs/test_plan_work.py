@@ -1,4 +1,4 @@
-"""What a plan comes to at the lathe: how far stock stands out, what its metal measures, which drills, how true a set-up must run."""
+"""What a plan comes to at the lathe: how far stock stands out, its workpiece, which drills, how true a set-up must run."""
 
 from decimal import Decimal
 from typing import Any
@@ -49,22 +49,24 @@ def test_bores_are_counted_from_the_last_drill_and_a_cut_off_from_the_bore_that_
     found = work(db, CARRIER, across="93.2", parting="3")
     drills = [one.name for one in found.drills_of(step(found, "Drill"))]
     assert drills == ["7.2 mm", "17.4 mm", "29 mm"]  # 30 less 1/32 in, its quarter and six tenths
-    assert found.metal_of(step(found, "Rough bore")).opened_mm == 29
-    assert found.metal_of(step(found, "Part off")).hollow_mm == 30
-    assert found.metal_of(step(found, "Face")).hollow_mm == 0
+    assert found.workpiece_before(step(found, "Rough bore")).drilled_mm == 29
+    assert found.workpiece_before(step(found, "Part off")).hole_in_face_mm == 30
+    assert found.workpiece_before(step(found, "Face")).hole_in_face_mm == 0
 
 
 def test_the_second_face_is_not_cut_across_the_hole_that_is_there(db: Session) -> None:
     found = work(db, CARRIER, across="93.2", parting="3")
     assert found.plan.order is not None
     last_face = [one for one in found.plan.order.operations if one.operation.kind == "face"][-1]
-    assert found.metal_of(last_face).hollow_mm == 30
+    assert found.workpiece_before(last_face).hole_in_face_mm == 30
 
 
 def test_a_casting_has_the_parts_own_shape_and_its_skin(db: Session) -> None:
     found = work(db, WHEEL, held="blank", surface="cast", across="182")
-    assert found.metal_of(step(found, "Face")).faced_mm == 47  # the boss of 44 and 1.5 all round
-    assert found.metal_of(step(found, "Rough turn A")).before_mm(step(found, "Rough turn A").operation) == 179
+    assert found.workpiece_before(step(found, "Face")).faced_mm == 47  # the boss of 44 and 1.5 all round
+    assert (
+        found.workpiece_before(step(found, "Rough turn A")).diameter_before_mm(step(found, "Rough turn A").operation) == 179
+    )
 
 
 def test_a_tube_is_not_drilled(db: Session) -> None:
@@ -73,4 +75,4 @@ def test_a_tube_is_not_drilled(db: Session) -> None:
     )
     assert found.plan.order is not None
     assert all(found.drills_of(one) == () for one in found.plan.order.operations)
-    assert found.metal_of(step(found, "Rough bore")).opened_mm == 25
+    assert found.workpiece_before(step(found, "Rough bore")).drilled_mm == 25

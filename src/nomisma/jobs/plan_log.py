@@ -8,7 +8,6 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError, needed
 from nomisma.core.planning.blank import blank
 from nomisma.core.planning.drawing_against_metal import DrawingAgainstMetalInput, drawing_against_metal
-from nomisma.core.planning.order import order_of_work
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.permissions import must_be_shop_hand
@@ -120,11 +119,7 @@ def keep_order(
     session: Session, plan: JobPlan, keys: Sequence[str], reason: str, *, by: Account, sent_id: UUID
 ) -> PlanEntry:
     """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed, HandedOver."""
-    stock = plan.stock
-    found = order_of_work(
-        plan.state.lettered, stock=stock.held, face_as_parted=stock.face_as_parted, hollow=stock.shape == "tube",
-        with_skin=stock.with_skin, kept=keys,
-    )  # fmt: skip
+    found = plan.order_with(keys)
     if found is None:
         raise _no_part("keys")
     if found.breaks:

@@ -115,6 +115,10 @@ class JobPlan:
     @cached_property
     def order(self) -> OrderOfWork | None:
         """The order of work; none without an outside of a known size."""
+        return self.order_with(self.kept_order.keys)
+
+    def order_with(self, keys: Sequence[str]) -> OrderOfWork | None:
+        """The order of work as a hand would have it, by its keys."""
         stock = self.stock
         return order_of_work(
             self.state.lettered,
@@ -122,7 +126,7 @@ class JobPlan:
             face_as_parted=stock.face_as_parted,
             hollow=stock.shape == "tube",
             with_skin=stock.with_skin,
-            kept=self.kept_order.keys,
+            kept=keys,
         )
 
     @cached_property

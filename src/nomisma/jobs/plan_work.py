@@ -12,10 +12,10 @@ from nomisma.core.planning.blank import SKIN, sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
 from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
-from nomisma.core.planning.metal import Metal
 from nomisma.core.planning.operations import BY_HAND, cutting_of
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, held_words, minutes_of, run_of
+from nomisma.core.planning.workpiece import StockAsHeld, Workpiece, workpiece_before
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.plan_choices import handling_of
 from nomisma.jobs.plan_entries import HoldingChosen
@@ -36,7 +36,8 @@ class PlannedWork:
         """How fast an operation is run on the job's machine."""
         machine = self.plan.state.job.machine
         return run_of(
-            one.operation, material=self.plan.stock.material, metal=self.metal_of(one), machine_speeds=machine.speeds if machine else "",
+            one.operation, material=self.plan.stock.material, workpiece=self.workpiece_before(one),
+            machine_speeds=machine.speeds if machine else "",
             most_rpm=machine.most_rpm if machine else None, cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
         )  # fmt: skip
 
@@ -45,52 +46,14 @@ class PlannedWork:
         size_mm = one.operation.diameter_mm
         return drills_before(size_mm, self.plan.state.unit) if one.operation.kind == "drill" and size_mm is not None else ()
 
-    def metal_of(self, one: PlannedOperation) -> Metal:
-        """What the metal measures before an operation: the stock, or the part's own shape with its skin."""
-        stock, across = self.plan.stock, self.plan.stock_mm
-        hollow = self._hollow_mm(one)
-        if not stock.with_skin:
-            return Metal(across, across, self._opened_mm, hollow)
-        skin = SKIN[stock.surface][stock.unit].mm
-        return Metal(across, self._face_mm(one) + 2 * skin, self._opened_mm, hollow, skin)
-
-    @cached_property
-    def _opened_mm(self) -> Decimal:
-        """How wide a hole is before it is bored, mm: the tube's bore, else the last drill's; 0 where there is none."""
-        if self._tube_mm:
-            return self._tube_mm
-        drilled = (one for one in self.plan.order.operations if one.operation.kind == "drill") if self.plan.order else ()
-        return max((each.size.mm for one in drilled for each in self.drills_of(one)), default=Decimal(0))
-
-    @property
-    def _tube_mm(self) -> Decimal:
-        stock = self.plan.stock
-        return parse_length(stock.bore, stock.unit).mm if stock.shape == "tube" and stock.bore else Decimal(0)
-
-    def _hollow_mm(self, one: PlannedOperation) -> Decimal:
-        """The hole in the face that an operation faces or parts, mm: the tube's, or a bore cut before it that comes out there."""
-        if (
-            self._tube_mm
-            or one.operation.kind not in ("face", "part_off")
-            or self.plan.order is None
-            or self.plan.section is None
-        ):
-            return self._tube_mm
-        here = self.plan.set_up_of(one)
-        parts = one.operation.kind == "part_off"
-        cut = [each for each in self.plan.order.set_ups if each.number < here.number or (parts and each is here)]
-        at_mm = self.plan.section.length_mm if (here.set_up.worked == "right") != parts else Decimal(0)
-        bores = [each for done in cut for each in done.set_up.surfaces if cutting_of(each.kind).is_hole]
-        return max((each.diameter_mm for each in bores if at_mm in (each.from_mm, each.to_mm)), default=Decimal(0))
-
-    def _face_mm(self, one: PlannedOperation) -> Decimal:
-        """The outside at the end that is worked on in an operation's set-up, mm."""
-        outside = self.plan.section.outside if self.plan.section else ()
-        if not outside:
-            return self.plan.stock_mm
-        at_right = self.plan.set_up_of(one).set_up.worked == "right"
-        end = max(outside, key=lambda step: step.to_mm) if at_right else min(outside, key=lambda step: step.from_mm)
-        return end.diameter_mm
+    def workpiece_before(self, one: PlannedOperation) -> Workpiece:
+        """The workpiece before an operation."""
+        plan, stock = self.plan, self.plan.stock
+        skin = SKIN[stock.surface][stock.unit].mm if stock.with_skin else None
+        tube = parse_length(stock.bore, stock.unit).mm if stock.shape == "tube" and stock.bore else Decimal(0)
+        assert plan.order is not None, "an operation is one of an order"
+        assert plan.section is not None, "an order is of a section"
+        return workpiece_before(one, plan.order, plan.section, StockAsHeld(plan.stock_mm, tube, skin), plan.state.unit)
 
     def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held as it is planned, the first one suggested, with reasons."""
@@ -225,7 +188,7 @@ class PlannedWork:
             found[one.key] = minutes_of(
                 one.operation,
                 self.run_of(one),
-                metal=self.metal_of(one),
+                workpiece=self.workpiece_before(one),
                 new_tool=one.operation.tool != tool,
                 handling=self._handling,
             )

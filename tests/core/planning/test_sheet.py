@@ -7,23 +7,23 @@ from typing import Any, get_args
 import pytest
 
 from nomisma.core.materials.material import materials
-from nomisma.core.planning.metal import Metal
 from nomisma.core.planning.operations import Operation, OperationKind, operation_rows
 from nomisma.core.planning.set_ups import Worked
 from nomisma.core.planning.sheet import Run, held_words, minutes_of, run_of
+from nomisma.core.planning.workpiece import Workpiece
 
 KINDS: tuple[OperationKind, ...] = get_args(OperationKind)
 TURN = Operation("turn", ("A",), Decimal(20), Decimal(40))
 
 
-def bar(across: int, opened: int = 0) -> Metal:
-    return Metal(Decimal(across), Decimal(across), Decimal(opened))
+def bar(across: int, opened: int = 0) -> Workpiece:
+    return Workpiece(Decimal(across), Decimal(across), Decimal(opened))
 
 
 def run(one: Operation = TURN, **given: Any) -> Run | None:
     said: dict[str, Any] = {
         "material": "mild_steel",
-        "metal": bar(25),
+        "workpiece": bar(25),
         "machine_speeds": "",
         "most_rpm": None,
         **given,
@@ -66,29 +66,29 @@ def test_by_hand_there_is_no_speed() -> None:
 
 def test_the_time_is_length_over_feed_and_speed_and_what_is_usual_beside() -> None:
     """40 mm at 0.08 mm a turn and 500 rpm is one minute; half a minute to begin, one and a half to measure, one for another tool."""
-    assert minutes_of(TURN, Run(500, 31), metal=bar(22), new_tool=False) == pytest.approx(3)
-    assert minutes_of(TURN, Run(500, 31), metal=bar(22), new_tool=True) == pytest.approx(4)
+    assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=False) == pytest.approx(3)
+    assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=True) == pytest.approx(4)
 
 
 def test_roughing_takes_as_many_passes_as_there_is_metal() -> None:
     rough = Operation("rough_turn", ("A",), Decimal(20), Decimal(40))
-    one, three = (minutes_of(rough, Run(500, 31), metal=bar(stock), new_tool=False) - 0.5 for stock in (23, 29))
+    one, three = (minutes_of(rough, Run(500, 31), workpiece=bar(stock), new_tool=False) - 0.5 for stock in (23, 29))
     assert three == pytest.approx(3 * one)
 
 
 def test_a_bore_is_roughed_from_the_hole_that_was_drilled() -> None:
     """From 17 to 23 at 3 mm a pass: two passes of 40 mm at 0.15 mm a turn and 300 rpm."""
     found = minutes_of(
-        Operation("rough_bore", ("B",), Decimal(23), Decimal(40)), Run(300, 20), metal=bar(90, 17), new_tool=False
+        Operation("rough_bore", ("B",), Decimal(23), Decimal(40)), Run(300, 20), workpiece=bar(90, 17), new_tool=False
     )
     assert found == pytest.approx(0.5 + 2 * 40 / (0.15 * 300))
 
 
 def test_the_boss_of_a_casting_is_faced_across_itself_and_no_faster_than_its_rim_may_go() -> None:
-    casting = Metal(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
+    casting = Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
     face = Operation("face")
-    assert minutes_of(face, Run(200, 30), metal=casting, new_tool=False) == pytest.approx(0.5 + 23.5 / (0.12 * 200))
-    as_bar, as_casting = run(face, metal=bar(182)), run(face, metal=casting)
+    assert minutes_of(face, Run(200, 30), workpiece=casting, new_tool=False) == pytest.approx(0.5 + 23.5 / (0.12 * 200))
+    as_bar, as_casting = run(face, workpiece=bar(182)), run(face, workpiece=casting)
     assert as_bar
     assert as_casting
     assert as_bar.rpm < as_casting.rpm

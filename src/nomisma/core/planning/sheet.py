@@ -9,9 +9,9 @@ from typing import assert_never, cast
 from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
-from nomisma.core.planning.metal import Metal
 from nomisma.core.planning.operations import BY_HAND, Operation
 from nomisma.core.planning.set_ups import Worked
+from nomisma.core.planning.workpiece import Workpiece
 from nomisma.core.quantity.length import Length, Unit
 
 WORKED_AS = {
@@ -53,28 +53,28 @@ CAUTIOUS = 0.67
 
 
 def run_of(
-    one: Operation, *, material: str, metal: Metal, machine_speeds: str, most_rpm: int | None, cautious: bool = False
+    one: Operation, *, material: str, workpiece: Workpiece, machine_speeds: str, most_rpm: int | None, cautious: bool = False
 ) -> Run | None:
     """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no such material.
 
-    `metal`: before it is cut; what is largest holds the speed down. `cautious`: the material is not known for certain.
+    `workpiece`: before it; what is largest holds the speed down. `cautious`: the material is not known for certain.
 
     Source: handbook ranges, recalled (core/cutting/speeds.py).
 
-    >>> run_of(Operation("deburr"), material="brass", metal=Metal(Decimal(20), Decimal(20)), machine_speeds="", most_rpm=None) is None
+    >>> run_of(Operation("deburr"), material="brass", workpiece=Workpiece(Decimal(20), Decimal(20)), machine_speeds="", most_rpm=None) is None
     True
     """
-    return _run_of(one, material, metal, machine_speeds, most_rpm, cautious)
+    return _run_of(one, material, workpiece, machine_speeds, most_rpm, cautious)
 
 
 @lru_cache(maxsize=4096)  # the same operations of the same part are shown again and again
 def _run_of(
-    one: Operation, material: str, metal: Metal, machine_speeds: str, most_rpm: int | None, cautious: bool
+    one: Operation, material: str, workpiece: Workpiece, machine_speeds: str, most_rpm: int | None, cautious: bool
 ) -> Run | None:
-    largest_mm = metal.across_mm
+    largest_mm = workpiece.across_mm
     diameter = one.diameter_mm or largest_mm
     if one.kind in ("face", "part_off", "chamfer"):
-        diameter = metal.faced_mm
+        diameter = workpiece.faced_mm
     elif one.kind in ("centre", "centre_drill"):
         diameter = SPOTTED_MM
     if not one.row.run_as or diameter <= 0:
@@ -94,14 +94,14 @@ def _run_of(
 
 
 def minutes_of(
-    one: Operation, run: Run | None, *, metal: Metal, new_tool: bool, handling: Handling = USUAL_HANDLING
+    one: Operation, run: Run | None, *, workpiece: Workpiece, new_tool: bool, handling: Handling = USUAL_HANDLING
 ) -> float:
     """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual handling.
 
     Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
 
-    >>> bar = Metal(Decimal(22), Decimal(22))
-    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), metal=bar, new_tool=False), 2)
+    >>> bar = Workpiece(Decimal(22), Decimal(22))
+    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), workpiece=bar, new_tool=False), 2)
     3.0
     """
     beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
@@ -109,13 +109,13 @@ def minutes_of(
     feed = one.row.feed_mm
     if run is None or feed is None or run.rpm <= 0:
         return beside
-    before_mm = metal.before_mm(one)
-    return beside + _travel_mm(one, before_mm, metal.hollow_mm) * _passes(one, before_mm) / (float(feed) * run.rpm)
+    before_mm = workpiece.diameter_before_mm(one)
+    return beside + _travel_mm(one, before_mm, workpiece.hole_in_face_mm) * _passes(one, before_mm) / (float(feed) * run.rpm)
 
 
-def _travel_mm(one: Operation, before_mm: Decimal, hollow_mm: Decimal) -> float:
+def _travel_mm(one: Operation, before_mm: Decimal, hole_in_face_mm: Decimal) -> float:
     if one.kind in ("face", "part_off"):
-        return float(before_mm - hollow_mm) / 2
+        return float(before_mm - hole_in_face_mm) / 2
     if one.kind == "groove":
         return float(before_mm - (one.diameter_mm or before_mm)) / 2
     return float(one.length_mm) if one.length_mm is not None else 5.0
@@ -130,7 +130,7 @@ def _passes(one: Operation, before_mm: Decimal) -> int:
 ON_A_SKIN = (
     "Hold it on its skin just to make a good outside; the rest is held on that.",
     "True it to what is seen running, not to the rough outside; note what comes off this side and take the same off the other.",
-    "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined metal.",
+    "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined workpiece.",
     "Key out, guard on; turn it by hand once round.",
 )
 """How a casting or the like is begun. Source: common practice, no source."""

@@ -1,20 +1,20 @@
-"""What the metal measures before an operation takes anything off."""
+"""The workpiece before an operation takes anything off."""
 
 from decimal import Decimal
 from typing import get_args
 
 import pytest
 
-from nomisma.core.planning.metal import Metal
 from nomisma.core.planning.operations import Operation, OperationKind
+from nomisma.core.planning.workpiece import Workpiece
 
-BAR = Metal(Decimal(70), Decimal(70), Decimal(17))
-CASTING = Metal(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
+BAR = Workpiece(Decimal(70), Decimal(70), Decimal(17))
+CASTING = Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
 
 
 @pytest.mark.parametrize("kind", get_args(OperationKind))
 def test_of_every_operation_it_is_known(kind: OperationKind) -> None:
-    assert BAR.before_mm(Operation(kind, ("A",), Decimal(51), Decimal(6))) in (Decimal(70), Decimal(17))
+    assert BAR.diameter_before_mm(Operation(kind, ("A",), Decimal(51), Decimal(6))) in (Decimal(70), Decimal(17))
 
 
 @pytest.mark.parametrize(
@@ -25,4 +25,4 @@ def test_a_bar_is_as_wide_everywhere_and_a_casting_has_its_shape_already(
     kind: OperationKind, bar: int, casting: int
 ) -> None:
     one = Operation(kind, ("A",), Decimal(51), Decimal(6))
-    assert (BAR.before_mm(one), CASTING.before_mm(one)) == (bar, casting)
+    assert (BAR.diameter_before_mm(one), CASTING.diameter_before_mm(one)) == (bar, casting)
