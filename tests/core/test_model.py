@@ -22,3 +22,9 @@ def test_what_was_made_is_not_changed() -> None:
     with pytest.raises(ValidationError, match="frozen"):
         setattr(pin, field, 4)
     assert pin.diameter_mm == 3
+
+
+def test_what_was_typed_is_not_in_an_error() -> None:
+    with pytest.raises(ValidationError) as refused:
+        Pin.model_validate({"diameter_mm": "a private word"})
+    assert "a private word" not in str(refused.value)

@@ -32,3 +32,19 @@ def test_inch_and_metric_agree() -> None:
 def test_a_negative_spread_is_refused() -> None:
     with pytest.raises(OutOfRange, match="never below zero"):
         worth("0.001 mm", "0.002 mm", "-0.001 mm")
+
+
+@pytest.mark.parametrize("temperature_c", [20, 21])
+@pytest.mark.parametrize("repeats", [1, 2, 5])
+def test_a_reading_at_20_degrees_is_worth_what_one_at_21_is(temperature_c: int, repeats: int) -> None:
+    given = UncertaintyInput.model_validate(
+        {
+            "resolution": "0.001 mm",
+            "permitted_error": "0.003 mm",
+            "repeats": repeats,
+            "temperature_c": temperature_c,
+            "size": "25 mm",
+            "material": "carbon_steel",
+        }
+    )
+    assert 0.0034 < float(measuring_uncertainty(given).expanded_uncertainty.mm) < 0.0040

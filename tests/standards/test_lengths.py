@@ -155,3 +155,16 @@ def test_a_press_lead_is_the_cube_root_of_the_diameter() -> None:
         interference_max="0.06 mm",
     )
     assert str(found.press_lead) == "4 mm"
+
+
+# Tap drills of numbered screws, about 75 % of thread: handbook tables, recalled; a neighbouring drill is as good.
+@pytest.mark.parametrize(
+    ("thread", "drill_in"),
+    [
+        ("0-80", 0.0469), ("1-64", 0.0595), ("1-72", 0.0595), ("2-56", 0.0700), ("2-64", 0.0700), ("3-48", 0.0785), ("3-56", 0.0820),
+        ("4-40", 0.0890), ("4-48", 0.0935), ("5-40", 0.1015), ("5-44", 0.1040), ("6-32", 0.1065), ("6-40", 0.1130), ("8-32", 0.1360),
+        ("8-36", 0.1360), ("10-24", 0.1495), ("10-32", 0.1590), ("12-24", 0.1770), ("12-28", 0.1820),
+    ],
+)  # fmt: skip
+def test_numbered_screws_take_the_drills_of_the_handbooks(thread: str, drill_in: float) -> None:
+    assert float(run("tapping", thread=thread, unit="in").drill_size.value("in")) == pytest.approx(drill_in, abs=0.0032)

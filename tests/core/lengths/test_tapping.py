@@ -1,5 +1,7 @@
 """A drill for a tap, from the drills there are."""
 
+from decimal import Decimal
+
 import pytest
 
 from nomisma.core.calculation import BadInput
@@ -52,7 +54,7 @@ def test_only_the_drills_of_the_drawer_are_offered() -> None:
     assert parse_length("5.1 mm").mm == tap("1/4-20", drills="metric").drill_size.mm
 
 
-@pytest.mark.parametrize("text", ["hello", "M", "1/4", "#3-48", "2-4.5", "M8x"])
+@pytest.mark.parametrize("text", ["hello", "M", "1/4", "#14-20", "2-4.5", "M8x"])
 def test_what_is_no_thread_is_told(text: str) -> None:
     with pytest.raises(BadInput) as refused:
         tap(text)
@@ -62,3 +64,28 @@ def test_what_is_no_thread_is_told(text: str) -> None:
 def test_a_full_thread_is_warned_of_and_little_too() -> None:
     assert "may break" in tap("M8", percent=95).notes[0]
     assert "strips" in tap("M8", percent=40).notes[0]
+
+
+@pytest.mark.parametrize(("written", "name"), [("M8x1.25", "M8"), ("M2.5 x 0.45", "M2.5"), ("m6x1", "M6")])
+def test_the_coarse_pitch_said_is_the_coarse_thread(written: str, name: str) -> None:
+    assert thread_named(written) is thread_named(name)
+
+
+@pytest.mark.parametrize("number", range(13))
+@pytest.mark.parametrize("mark", ["", "#"])
+@pytest.mark.parametrize("per_inch", [24, 28, 36, 80])
+def test_a_small_whole_number_before_fine_threads_is_a_screws_number(number: int, mark: str, per_inch: int) -> None:
+    assert thread_named(f"{mark}{number}-{per_inch}").diameter_mm == (
+        Decimal("0.060") + Decimal("0.013") * number
+    ) * Decimal("25.4")
+
+
+@pytest.mark.parametrize(("written", "inches"), [("1-8", 1), ("1-12 UNF", 1), ("2-4", 2), ("3-8 UN", 3)])
+def test_before_coarser_ones_it_is_inches(written: str, inches: int) -> None:
+    assert thread_named(written).diameter_mm == inches * Decimal("25.4")
+
+
+@pytest.mark.parametrize("thread", ["M8x0.001", "M100x0.05", "4-1"])
+def test_a_hole_no_drill_comes_near_is_refused_not_given_as_a_share(thread: str) -> None:
+    with pytest.raises(BadInput, match="No drill of that drawer|leaves no hole"):
+        tap(thread)

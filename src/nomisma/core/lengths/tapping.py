@@ -24,10 +24,12 @@ FULL_THREAD = Decimal("1.299038106")
 """Twice the depth of a full external thread over its pitch: 3/4·√3 of the basic profile. Source: ISO 68-1 (recalled)."""
 LEAST_PERCENT, MOST_PERCENT = Decimal(50), Decimal(83)
 """Less strips, more breaks taps. Source: common practice, no source (60 to 75 % is usual)."""
+LEAST_SAID, MOST_SAID = Decimal(20), Decimal(110)
+"""Outside of these a drill is none for this thread, and no share of it is said. Source: common practice, no source."""
 USUAL_PERCENT: dict[Unit, Decimal] = {"mm": Decimal(77), "in": Decimal(75)}
 """As the drills of published tables leave. Source: handbooks (recalled)."""
 _METRIC = re.compile(r"M\s*(?P<size>[0-9.]+)(?:\s*[x×]\s*(?P<pitch>[0-9.]+))?", re.IGNORECASE)
-_INCH = re.compile(r"(?P<size>#?[0-9/ .-]+?)\s*-\s*(?P<per_inch>[0-9]+)(?:\s*(?:UNC|UNF|UN))?", re.IGNORECASE)
+_INCH = re.compile(r"(?P<size>#?[0-9/ .-]+?)\s*-\s*(?P<per_inch>[0-9]+)(?:\s*(?:UNC|UNF|UNEF|UNS|UN))?", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +63,7 @@ def threads() -> dict[str, Thread]:
 
 
 def thread_named(text: str) -> Thread:
-    """A thread as it is written: M8, M8x1, 1/4-20, #10-32, 3/8-24 UNF. Raises NotDefined, UnreadableLength.
+    """A thread as it is written: M8, M8x1, 1/4-20, #10-32, 12-28, 3/8-24 UNF. Raises NotDefined, UnreadableLength.
 
     Sizes in mm. Source: ISO 261 (coarse pitch where none is said), ASME B1.1; recalled.
 
@@ -72,6 +74,8 @@ def thread_named(text: str) -> Thread:
     if match := _METRIC.fullmatch(plain):
         known = threads().get(f"M{match['size']}")
         diameter = known.diameter_mm if known else parse_length(match["size"], "mm").mm
+        if match["pitch"] and known and parse_length(match["pitch"], "mm").mm == known.pitch_mm:
+            return known
         if match["pitch"]:
             close, free = (known.close, known.free) if known else ("", "")
             return Thread(
@@ -83,14 +87,31 @@ def thread_named(text: str) -> Thread:
         name = f"{match['size'].strip().removeprefix('#')}-{match['per_inch']}"
         if known := threads().get(name):
             return known
-        if "#" not in match["size"] and int(match["per_inch"]):
-            return Thread(name, "in", parse_length(match["size"], "in").mm, Decimal("25.4") / int(match["per_inch"]))
+        per_inch, size = int(match["per_inch"]), match["size"].strip()
+        if per_inch and ("#" not in size or size.removeprefix("#") in NUMBERED):
+            return _other_inch(name, size, per_inch)
     raise NotDefined(
         f"“{plain[:30]}” is no thread this knows.",
         "Write it like M8, M8x1, 1/4-20, #10-32.",
         field="thread",
         value=plain[:60],
     )
+
+
+NUMBERED = {str(number) for number in range(13)}
+"""The sizes of screws that are numbers. Source: ASME B1.1 (recalled): 0 to 12."""
+FEWEST_OF_A_NUMBER = 24
+"""No numbered screw has fewer threads an inch: a whole number before fewer is in inches. Source: ASME B1.1 (recalled)."""
+
+
+def _other_inch(name: str, size: str, per_inch: int) -> Thread:
+    """An inch thread that is not in the table: of a numbered screw by the rule of its diameters, else of a size in inches."""
+    number = size.removeprefix("#")
+    if number in NUMBERED and (size != number or per_inch >= FEWEST_OF_A_NUMBER):
+        diameter = (Decimal("0.060") + Decimal("0.013") * int(number)) * MM_PER["in"]
+    else:
+        diameter = parse_length(size, "in").mm
+    return Thread(name, "in", diameter, Decimal("25.4") / per_inch)
 
 
 class TappingInput(Model):
@@ -140,6 +161,12 @@ def tapping(given: TappingInput) -> TappingResult:
     name, size = min(drills, key=lambda one: abs(one[1] - wanted))
     if given.percent is None and given.drills is None and thread.tap_drill_mm is not None:
         name, size = f"{thread.tap_drill_mm} mm", thread.tap_drill_mm
+    if not LEAST_SAID <= _percent(thread, size) <= MOST_SAID:
+        raise OutOfRange(
+            f"No drill of that drawer comes near the hole {thread.name} wants, {both(wanted, given.unit)}.",
+            "Bore it, choose the other drills, or check the pitch.",
+            field="thread",
+        )
     unit = given.unit
     near = sorted(sorted(drills, key=lambda one: abs(one[1] - wanted))[:5], key=lambda one: one[1])
     leaves, *after = (_percent(thread, size + over) for over in (Decimal(0), *(one.mm for one in OVERSIZE)))
