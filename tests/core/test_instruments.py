@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import NotDefined
 from nomisma.core.materials.temperature import at_20_c
-from nomisma.core.measuring.disposition import DISPOSITIONS, dispositions_open
+from nomisma.core.measuring.disposition import DISPOSITIONS
 from nomisma.core.measuring.feature import PLANS, planned_places, pooled
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.misread import MisreadInput, misread
@@ -153,14 +153,6 @@ def test_a_warm_part_is_smaller_at_20_degrees() -> None:
 def test_a_plan_asks_for_places_there_are(plan: str) -> None:
     assert planned_places("bore", plan)[0] == "mouth 0°"
     assert len(set(planned_places("shaft", plan))) == len(PLANS[plan][1])
-
-
-@pytest.mark.parametrize("state", State)
-def test_only_the_lead_uses_as_is_or_scraps(state: State) -> None:
-    may = {rule.kind for rule, allowed in dispositions_open(state, "machinist") if allowed}
-    assert not may & {"use_as_is", "scrap", "approve_first_off"}
-    assert not any(allowed for _, allowed in dispositions_open(state, "apprentice"))
-    assert all(allowed for _, allowed in dispositions_open(state, "lead"))
 
 
 def test_nothing_is_cut_again_where_metal_is_gone() -> None:

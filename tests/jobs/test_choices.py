@@ -8,7 +8,9 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
 from nomisma.jobs.choices import CHOICES, choice_named, choose, usual
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.cutting_run import forget_earlier_set_ups
+from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.rights import NotAllowed
 from nomisma.store import shop
 from nomisma.store.models import ShopSetting
 from tests.jobs.bench import opened, person
@@ -55,6 +57,13 @@ def test_what_is_not_theirs_to_choose_or_is_nothing_is_refused(db: Session, name
 
 def test_the_same_form_sent_twice_writes_once(db: Session) -> None:
     sent_id, bram = uuid4(), person(db, "bram")
-    (first,) = choose(db, {"coach_forgets_x": "2026-01-01T00:00:00+00:00"}, by=bram, sent_id=sent_id)
-    (again,) = choose(db, {"coach_forgets_x": "2026-01-01T00:00:07+00:00"}, by=bram, sent_id=sent_id)
-    assert (again.id, again.value) == (first.id, "2026-01-01T00:00:00+00:00")
+    (first,) = choose(db, {"approach": "creep"}, by=bram, sent_id=sent_id)
+    assert choose(db, {"approach": "creep"}, by=bram, sent_id=sent_id) == []
+    assert shop.settings(db)["approach"] == first.value
+
+
+def test_a_machine_told_to_forget_twice_by_one_form_forgets_from_the_first(db: Session) -> None:
+    state, sent_id = state_numbered(db, 104), uuid4()
+    first = forget_earlier_set_ups(db, state, by=person(db, "orla"), sent_id=sent_id)
+    again = forget_earlier_set_ups(db, state, by=person(db, "orla"), sent_id=sent_id)
+    assert (again.id, again.value) == (first.id, first.value)

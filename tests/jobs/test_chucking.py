@@ -17,7 +17,7 @@ from nomisma.jobs.plan_log import choose_stock
 from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.requirements import plan_measuring
-from nomisma.jobs.state import HandedOver
+from nomisma.store.append import HandedOver
 from nomisma.store.models import Instrument
 from tests.jobs.bench import entry, now, opened, person, read
 

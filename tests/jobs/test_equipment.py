@@ -23,7 +23,7 @@ from nomisma.jobs.equipment import (
     instrument_numbered,
     log_check,
 )
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.rights import NotAllowed
 from nomisma.jobs.shop_rules import rules_now, write_rule
 from tests.jobs.bench import person
 

@@ -7,8 +7,8 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.jobs.first_off import approve_first_off, first_off
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.requirements import plan_measuring
+from nomisma.jobs.rights import NotAllowed
 from nomisma.jobs.state import JobState
 from tests.jobs.bench import now, opened, person, read
 

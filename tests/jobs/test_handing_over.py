@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.jobs.dispositions import DispositionGiven, decide, piece_states
 from nomisma.jobs.handing_over import hand_over, take_up_again
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.requirements import plan_measuring
+from nomisma.jobs.rights import NotAllowed
 from nomisma.jobs.state import JobState
 from tests.jobs.bench import now, opened, person, read
 

@@ -9,12 +9,12 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.jobs.handing_over import hand_over
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.plan_entries import Intake, StockChosen, Tick
 from nomisma.jobs.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in, tick
 from nomisma.jobs.plan_state import JobPlan, plan_of
 from nomisma.jobs.reading_log import log_reading
-from nomisma.jobs.state import HandedOver
+from nomisma.jobs.rights import NotAllowed
+from nomisma.store.append import HandedOver
 from tests.jobs.bench import entry, now, opened, person
 
 FLANGED = "od 24 h9 x 30 ±0.1\nod 40 ±0.1 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1"

@@ -9,11 +9,12 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.jobs.handing_over import hand_over
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.reading_log import Correction, log_reading, supersede
 from nomisma.jobs.requirements import withdraw
-from nomisma.jobs.state import HandedOver, JobState, Withdrawn
+from nomisma.jobs.rights import NotAllowed
+from nomisma.jobs.state import JobState, Withdrawn
 from nomisma.jobs.suspect_reading import ReadingQuestioned
+from nomisma.store.append import HandedOver
 from nomisma.store.measuring_method import method_of
 from tests.jobs.bench import entry, now, opened, person
 

@@ -8,9 +8,9 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.duty import FeatureDuty
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import plan_of
 from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty_and_place, withdraw
+from nomisma.jobs.rights import NotAllowed
 from nomisma.store.append import AlreadyChanged
 from tests.jobs.bench import now, opened, person, read
 
@@ -35,7 +35,7 @@ def test_once_a_piece_is_out_the_lead_changes_the_limits_and_says_why(db: Sessio
     state = opened(db, "28 ±0.1")
     read(db, state, "27.80")
     out = now(db, state)
-    with pytest.raises(NotAllowed, match="changed by the lead"):
+    with pytest.raises(NotAllowed, match="changed, with the reason, by the lead"):
         set_by_line(db, out, "28 ±0.3", based_on=1, by=person(db, "orla"), sent_id=uuid4(), judge_reason="it will do")
     with pytest.raises(InputError) as refused:
         set_by_line(db, out, "28 ±0.3", based_on=1, by=person(db, "bram"), sent_id=uuid4())

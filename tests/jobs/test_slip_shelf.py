@@ -6,7 +6,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.rights import NotAllowed
 from nomisma.jobs.slip_shelf import SlipsOwned, keep_slips, slips_owned
 from tests.jobs.bench import person
 

@@ -12,7 +12,7 @@ from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import Lines, NotUnderstood, add_features, open_bush, open_by_lines
 from nomisma.jobs.requirements import set_by_line
 from nomisma.jobs.stages import stage_at, stages_of
-from nomisma.jobs.state import HandedOver
+from nomisma.store.append import HandedOver
 from nomisma.store.models import Job, JobEvent
 from tests.jobs.bench import job, opened, read
 

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.quantity.length import Length
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.rights import NotAllowed
 from nomisma.jobs.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
 from nomisma.store.models import StockBar
 from nomisma.store.shop import stock_bars

@@ -10,8 +10,9 @@ from nomisma.jobs.dispositions import DispositionGiven, decide, piece_states
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.record import record_of
 from nomisma.jobs.requirements import plan_measuring
-from nomisma.jobs.state import HandedOver, JobState
+from nomisma.jobs.state import JobState
 from nomisma.jobs.trial_log import TrialEntry, log_trial
+from nomisma.store.append import HandedOver
 from tests.jobs.bench import now, opened, person, read
 
 

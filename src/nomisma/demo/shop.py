@@ -20,6 +20,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.demo.bushes import BushMaker
 from nomisma.demo.ids import demo_id
 from nomisma.demo.jobs import (
     CHANGED_RULE,
@@ -35,6 +36,7 @@ from nomisma.demo.jobs import (
     Seen,
 )
 from nomisma.demo.parts import BARS, PARTS, DemoPart, KeptDemo
+from nomisma.demo.reader import log_by_letter
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening import Lines, open_by_lines
 from nomisma.jobs.stock_shelf import enter_bar
@@ -119,6 +121,7 @@ class _Loader:
         self.instruments: dict[str, Instrument] = {}
         self.machines: dict[str, Machine] = {}
         self.now = datetime.now(UTC)
+        self.closed: list[JobEvent] = []  # written last: a job that is handed over takes nothing more
 
     def load(self) -> None:
         """People, then what they work with, then their jobs."""
@@ -147,10 +150,13 @@ class _Loader:
             self._load_job(job)
         for part in PARTS:
             self._load_part(part)
+        BushMaker(self.session, self.people, self.instruments, self.machines, self.now).load()
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()
         Truer(self.session, self.people, self.instruments, self.now).load()
+        for event in self.closed:
+            self._add(event)
 
     def _check(self, check: Check, index: int) -> None:
         row = self.instruments[check.instrument]
@@ -240,12 +246,10 @@ class _Loader:
         if demo.assembly:
             self._assemble(demo, joint, demo.assembly, started + timedelta(minutes=70))
         if demo.handed_over:
-            self._add(
-                JobEvent(
-                    job_id=job.id, kind="handed_over", note=demo.handed_over, by_id=self.people["bram"].id,
-                    at=started + timedelta(hours=2),
-                )
+            closed = JobEvent(
+                job_id=job.id, kind="handed_over", note=demo.handed_over, by_id=self.people["bram"].id, at=started + timedelta(hours=2),
             )  # fmt: skip
+            self.closed.append(closed)
 
     def _plan(self, demo: DemoPart, job: Job) -> None:
         """What was said of a job's plan, one after the other."""
@@ -279,17 +283,7 @@ class _Loader:
         )  # fmt: skip
         open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
         features = {row.letter: row for row in self.session.scalars(select(Feature).where(Feature.job_id == job.id))}
-        for index, (letter, logged) in enumerate(demo.readings):
-            size, feature = parse_length(logged.size, demo.unit), features[letter]
-            limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()
-            self._add(
-                Reading(
-                    id=demo_id("reading", demo.title, str(index)), job_id=job.id, feature_id=feature.id, place=logged.place,
-                    size_mm=size.mm, size_text=logged.size, size_unit=size.unit, cut_number=logged.cut, reason="", withdrawn=False,
-                    instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id, by_id=job.by_id,
-                    at=started + timedelta(minutes=2 * index),
-                )
-            )  # fmt: skip
+        log_by_letter(self.session, self.instruments, job, demo.title, demo.readings, at=started, apart=timedelta(minutes=2))
         for index, (letter, outcome, place) in enumerate(demo.trials):
             feature = features[letter]
             limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()

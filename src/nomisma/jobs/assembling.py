@@ -96,7 +96,7 @@ def _found_close_in(
 def plan_assembly(
     session: Session, state: JobState, planned: PlannedBy | None, *, by: Account, sent_id: UUID
 ) -> AssemblyPlan:
-    """Keep a worksheet, worked out anew, as the way the joint in hand goes together; none: a plain push by hand. Commits.
+    """Keep a worksheet, worked out anew, as the way the joint in hand goes together; none: a plain push by hand. Commits nothing.
 
     Raises InputError, NotDefined where the feature goes with no other, HandedOver.
     """
@@ -113,13 +113,11 @@ def plan_assembly(
             **common, method=planned.method, tool=planned.calculation, asked=planned.asked,
             inputs=assembly_inputs(planned.method, answer), answer=answer.model_dump(mode="json"),
         )  # fmt: skip
-    row = append(session, row)
-    session.commit()
-    return row
+    return append(session, row)
 
 
 def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: Account) -> Logged:
-    """Log what was seen, and commit it. Nothing logged is ever changed; a second look is a second entry. Raises InputError, HandedOver."""
+    """Log what was seen; commits nothing. Nothing logged is ever changed; a second look is a second entry. Raises InputError, HandedOver."""
     state.must_be_open()
     plan = assembly.plan_of(session, joint_id_of(state))
     if plan is None:
@@ -132,7 +130,7 @@ def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: 
     factor = None
     if before and after and isinstance(answer := worksheet_answer(plan), BushResult):
         factor = _found_close_in(answer, before.mm, after.mm, Decimal(0), unit).close_in_factor
-    row = append(
+    return append(
         session,
         Logged(
             id=seen.id, job_id=state.job.id, joint_id=joint_id_of(state), plan_id=plan.id, felt=seen.felt, force_text=seen.force,
@@ -141,8 +139,6 @@ def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: 
             instrument_id=instrument.id if instrument else None, close_in_factor=factor, by_id=by.id,
         ),
     )  # fmt: skip
-    session.commit()
-    return row
 
 
 def _bore(text: str, unit: Unit, field: str) -> Length | None:

@@ -8,7 +8,7 @@ from uuid import UUID, uuid4, uuid5
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import Account, ShopSetting
@@ -85,7 +85,7 @@ def choose(
     harmless. Raises NotAllowed where an apprentice chooses for the shop, NotDefined for a choice there is not, or that is not theirs.
     """
     if job_id is None:
-        must_be_shop_hand(by, "The shop's rules are changed")
+        must(by, Action.CHANGE_SHOP_RULES)
     wrong: Whose = "job" if job_id is None else "shop"
     known = in_force if in_force is not None else shop.settings(session, job_id)
     written = []
@@ -94,7 +94,12 @@ def choose(
         if choice.whose == wrong:
             raise NotDefined(f"“{name}” is chosen for the {wrong}, not here.", "Choose it there.", field=name)
         if value != known.get(name, choice.usual):
-            row_id = uuid5(sent_id, name) if sent_id else uuid4()
+            row_id = setting_id(sent_id, name) if sent_id else uuid4()
             row = ShopSetting(id=row_id, name=name, value=value, job_id=job_id, by_id=by.id, reason=reason)
-            written.append(session.get(ShopSetting, row_id) or append(session, row))
+            written.append(append(session, row))
     return written
+
+
+def setting_id(sent_id: UUID, name: str) -> UUID:
+    """The id of a choice that a form was kept as."""
+    return uuid5(sent_id, name)

@@ -29,14 +29,15 @@ from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.choices import choose
+from nomisma.jobs.choices import choose, setting_id
 from nomisma.jobs.clock import now
 from nomisma.jobs.cut_choices import choices_of
 from nomisma.jobs.own_speeds import own_speed
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import truing_state
 from nomisma.store import shop
+from nomisma.store.append import sent_before
 from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
 from nomisma.store.truing import truing_of
@@ -329,14 +330,19 @@ def _earlier(session: Session, run: CuttingRun) -> list[list[CutOnRecord]]:
 
 
 def forget_earlier_set_ups(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> ShopSetting:
-    """From now on the earlier set-ups of the job's machine count no more; they stay on record. Commits. Raises InputError, NotAllowed."""
+    """From now on the earlier set-ups of the job's machine count no more; they stay on record.
+
+    Commits nothing. Raises InputError, NotAllowed.
+    """
     state.must_be_open()
-    must_be_shop_hand(by)
+    must(by, Action.FORGET_SET_UPS)
     machine = cutting_run(session, state, "").machine
     if machine is None:
         raise InputError("There is no machine to forget.", "Choose it under “How it is cut”.", field="cut_machine")
-    (row,) = choose(session, {FORGETS.format(machine.id): now().isoformat()}, by=by, sent_id=sent_id)
-    session.commit()
+    name = FORGETS.format(machine.id)
+    if kept := sent_before(session, ShopSetting, setting_id(sent_id, name), name=name):
+        return kept
+    (row,) = choose(session, {name: now().isoformat()}, by=by, sent_id=sent_id)
     return row
 
 

@@ -10,10 +10,10 @@ from nomisma.core.measuring.disposition import DISPOSITIONS
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.state import JobState
-from nomisma.store import readings
-from nomisma.store.append import append
+from nomisma.store import jobs, readings
+from nomisma.store.append import AlreadyChanged, append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.models import Account, Disposition
 from nomisma.store.readings import Extremes
@@ -49,26 +49,30 @@ def _ends(sizes: Extremes, unit: Unit) -> str:
 
 @dataclass(frozen=True, slots=True)
 class DispositionGiven:
-    """What somebody decides about one piece (empty: the only one), and why."""
+    """What somebody decides about one piece (empty: the only one), and why.
+
+    `seen`: the newest disposition of the feature that the page showed, by its id; empty where there was none, none where nobody looked.
+    """
 
     id: UUID
     kind: str
     piece: str
     reason: str
+    seen: str | None = None
 
 
 def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Account) -> Disposition:
-    """Write a disposition, tied to the standing readings and the limits in force, and commit it. Sent twice it is one.
+    """Write a disposition, tied to the standing readings and the limits in force; commits nothing. Sent twice it is one.
 
-    Raises InputError, NotAllowed, HandedOver.
+    Raises InputError, NotAllowed, HandedOver, AlreadyChanged where somebody else decided about it in the meantime.
     """
-    if sent_before := session.get(Disposition, given.id):
-        return sent_before
+    said = {"feature_id": state.feature_id, "kind": given.kind, "piece": given.piece, "reason": given.reason}
+    if kept := sent_before(session, Disposition, given.id, **said):
+        return kept
     state.must_be_open()
+    _must_be_seen(session, state, given)
     found = _stands(state, given)
-    rule = DISPOSITIONS[given.kind]
-    if by.role not in rule.roles:
-        raise NotAllowed(f"“{rule.title}” is decided by the {' or the '.join(rule.roles)}. Call one of them.")
+    must(by, Action(given.kind))
     if given.kind != "approve_first_off":
         needed(given.reason, "reason")
     row = append(
@@ -80,7 +84,6 @@ def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Ac
         ),
     )  # fmt: skip
     announce(session, state.job.number, "disposition")
-    session.commit()
     return row
 
 
@@ -90,6 +93,22 @@ def _judged_by(session: Session, state: JobState, piece: str) -> list[str]:
         return [str(row.id) for row in state.own_trials if row.piece == piece]
     cut = readings.last_cut_number(session, state.feature_id, piece)
     return readings.standing_ids(session, state.feature_id, piece, cut)
+
+
+def _must_be_seen(session: Session, state: JobState, given: DispositionGiven) -> None:
+    """Raises AlreadyChanged, with both, where another decision about the feature came since the page was shown."""
+    if given.seen is None:
+        return
+    jobs.hold(session, state.job.id)
+    newest = next(reversed(jobs.dispositions(session, state.feature_id)), None)
+    if newest is not None and str(newest.id) != given.seen:
+        other, wanted = (
+            DISPOSITIONS[kind].title if kind in DISPOSITIONS else kind[:40] for kind in (newest.kind, given.kind)
+        )
+        raise AlreadyChanged(
+            f"{newest.by.name} decided “{other}” about {f'piece {newest.piece}' if newest.piece else 'it'} a moment before you "
+            f"({newest.reason or 'no reason given'}). Your “{wanted}” is not kept: look at both, then decide again if it must be otherwise."
+        )
 
 
 def _stands(state: JobState, given: DispositionGiven) -> PieceState:

@@ -15,7 +15,7 @@ from nomisma.core.measuring.instrument_kinds import instrument_kind
 from nomisma.core.measuring.zero_check import ZeroCheckInput, zero_check
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import Account, Chuck, Instrument, InstrumentCheck, Machine
@@ -86,7 +86,7 @@ class CheckGiven:
 
 def enter_machine(session: Session, given: MachineGiven, *, by: Account) -> Machine:
     """A machine, or the row that supersedes one. Raises NotAllowed, OutOfRange, InputError. Commits nothing; sent twice it is one."""
-    must_be_shop_hand(by)
+    must(by, Action.SET_UP_SHOP)
     if given.dial_turn and given.dial_turn.mm < given.dial_line.mm:
         raise OutOfRange(
             "One turn shows less than one line.", "Give what one whole turn of the dial shows.", field="dial_turn"
@@ -107,7 +107,7 @@ def enter_machine(session: Session, given: MachineGiven, *, by: Account) -> Mach
 
 def enter_chuck(session: Session, given: ChuckGiven, *, by: Account) -> Chuck:
     """A chuck, or the row that supersedes one: what was learned of it stays with it. Raises NotAllowed, InputError. Commits nothing."""
-    must_be_shop_hand(by)
+    must(by, Action.SET_UP_SHOP)
     before = session.get(Chuck, given.supersedes_id) if given.supersedes_id else None
     if given.supersedes_id and before is None:
         raise InputError("That chuck is not in the shop.", "Choose it again.", field="name")
@@ -134,7 +134,7 @@ def enter_instrument(
 
     Commits nothing; sent twice it is one.
     """
-    must_be_shop_hand(by)
+    must(by, Action.SET_UP_SHOP)
     if sent_before := session.get(Instrument, given.id):
         before = session.get(Instrument, sent_before.supersedes_id) if sent_before.supersedes_id else None
     if given.repeatability.mm < 0:

@@ -18,6 +18,7 @@ from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.member import MemberKind
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
 from nomisma.store.jobs import FeatureInForce, JobInForce, JointInForce
@@ -50,9 +51,17 @@ class FeatureState:
         return self.in_hand.row.id
 
     @property
-    def is_default(self) -> bool:
-        """Whether the feature in hand is the one that is meant where nobody says which."""
-        return self.in_force.default.row.id == self.feature_id
+    def called(self) -> str:
+        """What the feature in hand is called: a name of its own, its place in a bush, else its kind."""
+        bush = self.in_force.bush
+        in_bush = bush.titles.get(self.feature_id, "") if bush else ""
+        return self.in_hand.row.title or in_bush or self.feature.title
+
+    @property
+    def letter_said(self) -> str:
+        """The letter of the feature in hand as an address says it; empty where it is the only one that is made."""
+        made = [one.row.id for one in self.in_force.features if one.made_here]
+        return "" if made == [self.feature_id] else self.letter
 
     @property
     def unit(self) -> Unit:
@@ -138,18 +147,34 @@ class FeatureState:
 
     def verdict_of(self, found: Extremes) -> FeatureVerdict | None:
         """What some of its readings (of one piece, say) make of it; None without limits or readings."""
-        return feature_verdict(self.feature, found.groups, self.acceptance)
+        return feature_verdict(self.feature, found.groups, self.acceptance, found.earlier)
 
     @cached_property
     def verdict_of_piece(self) -> dict[str, FeatureVerdict]:
         """The verdict of each piece of the feature in hand that was measured, by serial."""
         if self.is_compared:
             return self._tried()
-        groups: dict[str, list[ReadingGroup]] = {}
-        for group in self.own_readings.groups:
-            groups.setdefault(group.piece, []).append(group)
-        found = {piece: feature_verdict(self.feature, own, self.acceptance) for piece, own in groups.items()}
+        groups: dict[str, tuple[list[ReadingGroup], list[ReadingGroup]]] = {}
+        for which, every in enumerate((self.own_readings.groups, self.own_readings.earlier)):
+            for group in every:
+                groups.setdefault(group.piece, ([], []))[which].append(group)
+        found = {
+            piece: feature_verdict(self.feature, now, self.acceptance, earlier) for piece, (now, earlier) in groups.items()
+        }
         return {piece: verdict for piece, verdict in found.items() if verdict}
+
+    def contradicted(self, piece: str | None = None) -> str:
+        """That a reading from before the last cut had no metal left, and what was read since has; of a piece, or of any. Empty where not."""
+        found = self.verdict if piece is None else self.verdict_of_piece.get(piece)
+        if found is None or not found.before_last_cut or found.deciding_mm is None:
+            return ""
+        since = self.own_readings if piece is None else self.own_readings.of_piece(piece)
+        read = show_exact(found.deciding_mm, self.unit)
+        now = f" What was read since, {show_exact(since.smallest_mm, self.unit)}, has more metal," if since.count else ""
+        return (
+            f"{read} was read before the last cut: gone too far.{now}{' and' if now else ' But'} metal does not grow. "
+            "Withdraw the reading that was wrong, with its reason, or decide about the piece."
+        )
 
     def _tried(self) -> dict[str, FeatureVerdict]:
         """The verdict of each piece that was tried or compared: its worst place speaks."""

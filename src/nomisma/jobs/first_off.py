@@ -8,8 +8,8 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.jobs.dispositions import DispositionGiven, decide
-from nomisma.jobs.permissions import NotAllowed
 from nomisma.jobs.pieces import places_read, plan_of, serials
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
 from nomisma.store.models import Account, Disposition
@@ -57,13 +57,12 @@ def _is_read(state: JobState, serial: str) -> bool:
 
 
 def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> list[Disposition]:
-    """Approve the first off over all its features, each with its readings; commits. Sent twice it is once.
+    """Approve the first off over all its features, each with its readings; commits nothing. Sent twice it is once.
 
     Raises InputError where it is not whole or not good, NotAllowed where somebody else than the lead asks, HandedOver.
     """
     state.must_be_open()
-    if by.role != "lead":
-        raise NotAllowed("The first off is approved by the lead. Call one of them.")
+    must(by, Action.APPROVE_FIRST_OFF)
     found = first_off(session, state)
     if found is None:
         raise InputError("One piece has no first off.", "Say on this page how many are made.", field="pieces")

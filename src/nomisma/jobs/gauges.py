@@ -11,11 +11,9 @@ from nomisma.store.models import Account, GaugeBinding
 
 
 def bind_gauge(session: Session, state: JobState, gauge: str, *, by: Account, sent_id: UUID) -> GaugeBinding:
-    """Let a gauge speak for the feature in hand from now on, and commit it. Raises HandedOver, InputError."""
+    """Let a gauge speak for the feature in hand from now on; commits nothing. Raises HandedOver, InputError."""
     state.must_be_open()
     row = GaugeBinding(
         id=sent_id, gauge=needed(gauge, "gauge"), job_id=state.job.id, feature_id=state.feature_id, by_id=by.id
     )
-    row = append(session, row)
-    session.commit()
-    return row
+    return append(session, row)

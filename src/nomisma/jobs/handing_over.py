@@ -2,25 +2,30 @@
 
 from uuid import UUID
 
+from sqlalchemy import func
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
-from nomisma.jobs.permissions import NotAllowed
+from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.pieces import places_read, plan_of
+from nomisma.jobs.rights import RIGHTS, Action, NotAllowed, may
 from nomisma.jobs.state import JobState
-from nomisma.store.append import append
+from nomisma.store import jobs
+from nomisma.store.append import append, sent_before
 from nomisma.store.checks import FailedCalibration, failed_calibrations, jobs_with_failed_calibration
 from nomisma.store.models import Account, JobEvent
 
 
 def hand_over(session: Session, state: JobState, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
-    """Hand the job over, and commit it. Sent twice it is one.
+    """Hand the job over; commits nothing. Sent twice it is one.
 
     Raises InputError where the note must say why it goes out so, NotAllowed where it is not theirs to hand over.
     """
-    if sent_before := session.get(JobEvent, sent_id):
-        return sent_before
+    if kept := sent_before(session, JobEvent, sent_id, job_id=state.job.id, kind="handed_over", note=note):
+        return kept
+    jobs.hold(session, state.job.id)
+    state = state_numbered(session, state.job.number)  # as it is now that nothing more comes
     if state.handed_over:
         raise InputError("This job is handed over already.", "Look at it again.", field="note")
     _must_be_theirs(session, state, by)
@@ -36,9 +41,11 @@ def hand_over(session: Session, state: JobState, note: str, *, by: Account, sent
 
 
 def take_up_again(session: Session, state: JobState, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
-    """Open a job that was handed over, and commit it. Sent twice it is one. Raises InputError, NotAllowed."""
-    if sent_before := session.get(JobEvent, sent_id):
-        return sent_before
+    """Open a job that was handed over; commits nothing. Sent twice it is one. Raises InputError, NotAllowed."""
+    if kept := sent_before(session, JobEvent, sent_id, job_id=state.job.id, kind="taken_up_again", note=note):
+        return kept
+    jobs.hold(session, state.job.id)
+    state = state_numbered(session, state.job.number)
     if not state.handed_over:
         raise InputError("This job is still open.", "Look at it again.", field="note")
     _must_be_theirs(session, state, by)
@@ -46,9 +53,9 @@ def take_up_again(session: Session, state: JobState, note: str, *, by: Account, 
 
 
 def _event(session: Session, state: JobState, kind: str, note: str, *, by: Account, sent_id: UUID) -> JobEvent:
-    row = append(session, JobEvent(id=sent_id, job_id=state.job.id, kind=kind, note=note, by_id=by.id))
-    session.commit()
-    return row
+    return append(
+        session, JobEvent(id=sent_id, job_id=state.job.id, kind=kind, note=note, by_id=by.id, at=func.clock_timestamp())
+    )
 
 
 def _must_be_theirs(session: Session, state: JobState, by: Account) -> None:
@@ -58,16 +65,18 @@ def _must_be_theirs(session: Session, state: JobState, by: Account) -> None:
 
 def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict[UUID, list[FailedCalibration]]) -> str:
     """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
-    if by.role == "apprentice":
-        return "A job is handed over, or taken up again, by a machinist or the lead. Ask one of them."
-    if state.handed_over or by.role == "lead":
+    if not may(by.role, Action.HAND_OVER):
+        return RIGHTS[Action.HAND_OVER].refusal
+    if state.handed_over:
         return ""
-    if windows and state.job.id in jobs_with_failed_calibration(session, windows, [state.job.id]):
+    in_doubt = not may(by.role, Action.HAND_OVER_IN_DOUBT)
+    if in_doubt and windows and state.job.id in jobs_with_failed_calibration(session, windows, [state.job.id]):
         return (
             "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
             "Measure again and withdraw what was wrong, or call the lead."
         )
-    return "" if is_good(state) else "This job is not in limits, so only the lead can hand it over. Call the lead."
+    theirs = may(by.role, Action.HAND_OVER_OUT) or is_good(state)
+    return "" if theirs else "This job is not in limits, so only the lead can hand it over. Call the lead."
 
 
 def is_good(state: JobState) -> bool:

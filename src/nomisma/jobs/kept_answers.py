@@ -10,7 +10,7 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.quantity.length import Unit
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.state import JobState
-from nomisma.store.append import append
+from nomisma.store.append import append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.models import Account, KeptAnswer
 
@@ -28,9 +28,10 @@ class AnswerToKeep:
 
 
 def keep_answer(session: Session, state: JobState, given: AnswerToKeep, *, by: Account) -> KeptAnswer:
-    """Work the answer out anew and keep it with the feature in hand; commits. Sent twice it is one. Raises InputError, HandedOver."""
-    if sent_before := session.get(KeptAnswer, given.id):
-        return sent_before
+    """Work the answer out anew and keep it with the feature in hand; commits nothing. Sent twice it is one. Raises InputError, HandedOver."""
+    said = {"feature_id": state.feature_id, "calculation": given.calculation, "asked": given.asked, "note": given.note}
+    if kept := sent_before(session, KeptAnswer, given.id, **said):
+        return kept
     state.must_be_open()
     try:
         answer = calculation_named(given.calculation).run(given.values)
@@ -44,5 +45,4 @@ def keep_answer(session: Session, state: JobState, given: AnswerToKeep, *, by: A
         ),
     )  # fmt: skip
     announce(session, state.job.number, "answer")
-    session.commit()
     return row

@@ -13,7 +13,8 @@ from nomisma.store.models import Limits
 LIMITS_FROM_TITLES: dict[str, str] = {
     "make_to_suit": "Make to suit", "shop_rule": "Shop rule", "iso": "ISO 286", "inch": "Inch classes",
     **{str(name): f"Limits by {words}" for name, words in LIMITS_FROM_WORDS.items() if name != "reference"},
-    "reference": "For reference",
+    "bush_outside": "Bush, outside to press in", "bore_before_pressing": "Bush, bore before pressing",
+    "bore_after_pressing": "Bush, bore after pressing", "reference": "For reference",
 }  # fmt: skip
 """Where limits come from, in words: the fit system, or what else gave them."""
 

@@ -17,7 +17,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.choices import choose
-from nomisma.jobs.permissions import reason_to_judge_anew
+from nomisma.jobs.permissions import check_loosening, reason_to_judge_anew
 from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.state import JobState
 from nomisma.jobs.suspect_reading import NEWEST_READINGS
@@ -121,7 +121,7 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
 
     Raises InputError, NotAllowed, HandedOver, AlreadyChanged where the limits are not the ones that were seen.
     """
-    reason = reason_to_judge_anew(by, state, chosen.judge_reason)
+    reason = reason_to_judge_anew(by, state, chosen.judge_reason) or chosen.judge_reason
     if state.partner_input is None:
         raise InputError("The partner is not known yet.", "Measure it or give its callout first.")
     other = state.at(state.must_have_a_joint().row.id)
@@ -141,6 +141,7 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
         option=option.model_dump(mode="json"), by_id=by.id, reason=reason,
         duty=state.duty.name, true_to=state.duty.true_to, along=state.along.words,
     )  # fmt: skip
+    check_loosening(by, state, row)
     row = jobs.set_limits(session, row, based_on_version=chosen.based_on)
     _keep_choices(session, state, chosen.asked, by)
     return row

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from uuid import UUID
 
-from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.part.feature_kinds import KindName
@@ -22,8 +22,8 @@ from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.state import JobState
-from nomisma.store import parts
-from nomisma.store.append import append
+from nomisma.store import jobs, parts
+from nomisma.store.append import AlreadySent, append
 from nomisma.store.models import Feature, Job, Limits, Part, PartnerStatement
 
 
@@ -59,39 +59,52 @@ def read_lines(lines: Lines) -> FeatureLinesResult:
     return found
 
 
-def open_mated(session: OrmSession, job: Job, partner_kind: MemberKind) -> Job:
+def open_mated(session: Session, job: Job, partner_kind: MemberKind) -> Job:
     """A job of one joint: what is at hand, and what is made to go with it. Commits nothing; sent twice it is one."""
-    job = append(session, job)
+    job = jobs.open_job(session, job)
     parts.mated(session, job, partner_kind)
     return job
 
 
-def open_bush(session: OrmSession, job: Job) -> Job:
-    """A bush between two parts at hand: its outside A in the housing B, its bore C on the shaft D. Commits nothing."""
-    job = append(session, job)
+def open_bush(session: Session, job: Job) -> Job:
+    """A bush between two parts at hand, its features in the order they are made; commits nothing.
+
+    Its outside A in the housing B, its bore before pressing C and after D, on the shaft E.
+    """
+    job = jobs.open_job(session, job)
     bush = parts.add_part(session, job, made_here=True, title="bush")
     parts.mated(session, job, "bore", made=bush, letters="AB", at_hand="housing")
-    parts.mated(session, job, "shaft", made=bush, letters="CD", at_hand="shaft")
+    add_bore_before_pressing(session, bush, letter="C", by_id=job.by_id)
+    parts.mated(session, job, "shaft", made=bush, letters="DE", at_hand="shaft")
     return job
 
 
-def open_by_lines(session: OrmSession, job: Job, lines: Lines) -> Job:
+def add_bore_before_pressing(session: Session, bush: Part, *, letter: str, by_id: UUID) -> Feature:
+    """The bore of a bush as it is until it is pressed in: a feature of its own, read and judged for itself. Commits nothing."""
+    return parts.add_feature(
+        session, bush, id=parts.own_id(bush.id, "bore before pressing"), letter=letter, kind="bore", by_id=by_id, through=True,
+        before_pressing=True,
+    )  # fmt: skip
+
+
+def open_by_lines(session: Session, job: Job, lines: Lines) -> Job:
     """A job whose part is read off its sketch: no partner. Raises NotUnderstood, InputError. Commits nothing; sent twice it is one."""
     found = read_lines(lines)
     if session.get(Job, job.id):
-        return append(session, job)  # the form was sent before
+        _must_be_the_same(session, found, job.id)
+        return jobs.open_job(session, job)  # the form was sent before
     partners = _partners_of_other_jobs(session, found)  # before anything is written
-    job = append(session, job)
+    job = jobs.open_job(session, job)
     _write(session, job, found, partners, used=0, by_id=job.by_id, sent_id=job.id)
     return job
 
 
-def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:
+def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:
     """More features of the part that is made, lettered on from the last. Raises NotUnderstood, InputError, HandedOver. Commits nothing."""
     state.must_be_open()
     found = read_lines(lines)
-    if first := session.get(Feature, parts.own_id(sent_id, "feature 0")):
-        return [first]  # the form was sent before
+    if session.get(Feature, parts.own_id(sent_id, "feature 0")):
+        return _must_be_the_same(session, found, sent_id)  # the form was sent before
     partners = _partners_of_other_jobs(session, found)
     default = state.in_force.default
     part = session.get_one(Part, default.row.part_id) if default.made_here else None
@@ -107,8 +120,17 @@ def add_features(session: OrmSession, state: JobState, lines: Lines, *, by_id: U
     )
 
 
+def _must_be_the_same(session: Session, found: FeatureLinesResult, sent_id: UUID) -> list[Feature]:
+    """The features a form was kept as. Raises AlreadySent where its lines say something else now."""
+    kept = parts.features_sent(session, sent_id)
+    if [row.line_text for row in kept] != [read.text for read in found.features]:
+        shown = "; ".join(row.line_text for row in kept)
+        raise AlreadySent(f"This form had been sent before with other lines; the first ones stand: {shown[:200]}.")
+    return kept
+
+
 def _write(
-    session: OrmSession, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerOfOtherJob"], *, used: int, by_id: UUID,
+    session: Session, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerOfOtherJob"], *, used: int, by_id: UUID,
     sent_id: UUID, part: Part | None = None,
 ) -> list[Feature]:  # fmt: skip
     part = part or parts.add_part(session, job, made_here=True)
@@ -137,7 +159,7 @@ class PartnerOfOtherJob:
     callout: str
 
 
-def _partners_of_other_jobs(session: OrmSession, found: FeatureLinesResult) -> dict[str, PartnerOfOtherJob]:
+def _partners_of_other_jobs(session: Session, found: FeatureLinesResult) -> dict[str, PartnerOfOtherJob]:
     """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no size of it."""
     found_partners: dict[str, PartnerOfOtherJob] = {}
     for read in found.features:
@@ -154,7 +176,7 @@ def _partners_of_other_jobs(session: OrmSession, found: FeatureLinesResult) -> d
     return found_partners
 
 
-def _partner_state(session: OrmSession, read: FeatureRead, kind: KindName) -> JobState:
+def _partner_state(session: Session, read: FeatureRead, kind: KindName) -> JobState:
     """The feature meant: by its letter, else the first of that kind which is made there."""
     state = state_numbered(session, read.goes_with_job or 0, read.goes_with_letter)
     among = (state,) if read.goes_with_letter else state.made
@@ -180,7 +202,7 @@ def _size_callout(state: JobState) -> str:
     return "/".join(show_exact(mm, state.unit) for mm in ends)
 
 
-def _join(session: OrmSession, job: Job, feature: Feature, partner: PartnerOfOtherJob, *, letter: str, by_id: UUID) -> None:
+def _join(session: Session, job: Job, feature: Feature, partner: PartnerOfOtherJob, *, letter: str, by_id: UUID) -> None:
     """The partner at hand here, said as it is known there, and the joint. Commits nothing."""
     part = parts.add_part(session, job, made_here=False, title=partner.title, by_id=by_id)
     row = parts.add_feature(

@@ -1,45 +1,58 @@
-"""Who may do what. Once a piece is out, what judges it is changed by the lead, who says why."""
+"""When what judges a piece may be changed, and with which reason: once it is out, or was read already."""
 
-from nomisma.core.errors import NomismaError, needed
+from decimal import Decimal
+
+from nomisma.core.errors import InputError, needed
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.state import JobState
-from nomisma.store.models import Account, Reading
-
-
-class NotAllowed(NomismaError):
-    """This person's role may not do that; the message says who may."""
-
-
-def must_be_shop_hand(by: Account, what: str = "Instruments and machines are set up") -> None:
-    """Raises NotAllowed for an apprentice: what all jobs lean on is not theirs to change."""
-    if by.role == "apprentice":
-        raise NotAllowed(f"{what} by a machinist or the lead. Ask one of them.")
+from nomisma.store.models import Account, Limits, Reading
 
 
 def check_correction(by: Account, state: JobState, reading: Reading) -> None:
-    """Raises NotAllowed, HandedOver: what was read of a piece that is out is not an apprentice's to correct or withdraw."""
+    """Raises NotAllowed, HandedOver: what was read of a piece that is out is not everybody's to correct or withdraw."""
     state.must_be_open()
     if not state.may_correct(by.role, reading.feature_id):
-        raise NotAllowed(
-            "A piece of this job is gone too far: what was read of it is corrected or withdrawn by a machinist or the lead. Ask one of them."
-        )
+        must(by, Action.CORRECT_WHAT_IS_OUT)
 
 
 def reason_to_judge_anew(by: Account, state: JobState, reason: str) -> str:
     """Why the limits of the feature in hand change; empty where no piece of it is out. Raises InputError, NotAllowed."""
-    return _reason(state, reason, is_out=state.a_piece_is_out, may=state.may_judge_anew(by.role))
+    return _reason(by, state, reason, is_out=state.a_piece_is_out)
 
 
 def reason_to_plan_anew(by: Account, state: JobState, reason: str) -> str:
     """Why plan or acceptance change, which hold for all features; empty where no piece is out. Raises InputError, NotAllowed."""
-    return _reason(state, reason, is_out=state.any_piece_is_out, may=state.may_plan_anew(by.role))
+    return _reason(by, state, reason, is_out=state.any_piece_is_out)
 
 
-def _reason(state: JobState, reason: str, *, is_out: bool, may: bool) -> str:
+def _reason(by: Account, state: JobState, reason: str, *, is_out: bool) -> str:
     state.must_be_open()
     if not is_out:
         return ""
-    if not may:
-        raise NotAllowed(
-            "A piece of this job is gone too far: what judges it is changed by the lead, who says why. Call the lead, or decide about the piece."
-        )
+    must(by, Action.JUDGE_ANEW)
     return needed(reason, "judge_reason")
+
+
+def check_loosening(by: Account, state: JobState, wanted: Limits, *, field: str = "judge_reason") -> None:
+    """Limits that something was read against are loosened with a reason, and not by everybody. Raises InputError, NotAllowed."""
+    if not state.times_read or not loosens(state.limits, wanted):
+        return
+    must(by, Action.LOOSEN_LIMITS)
+    if not wanted.reason:
+        raise InputError(
+            f"These limits are looser than the ones {state.letter} was read against.",
+            "Say why: it stands in the record.",
+            field=field,
+        )
+
+
+def loosens(in_force: Limits | None, wanted: Limits) -> bool:
+    """Whether something that is out by the limits in force could be in by the ones wanted."""
+    if in_force is None:
+        return False
+    return _beyond(in_force.lower_mm, wanted.lower_mm, -1) or _beyond(in_force.upper_mm, wanted.upper_mm, 1)
+
+
+def _beyond(now_mm: Decimal | None, wanted_mm: Decimal | None, outwards: int) -> bool:
+    """Whether a limit moves outwards, or is left out."""
+    return now_mm is not None and (wanted_mm is None or outwards * (wanted_mm - now_mm) > 0)

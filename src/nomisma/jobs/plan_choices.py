@@ -28,8 +28,7 @@ def handling_of(choices: Mapping[str, str]) -> Handling:
 
 
 def keep_plan_choices(session: Session, wanted: Mapping[str, str], *, by: Account) -> None:
-    """Append what changed, and commit it. Raises InputError for what is no number in its range, NotAllowed."""
+    """Append what changed; commits nothing. Raises InputError for what is no number in its range, NotAllowed."""
     for name, text in wanted.items():
         number_from(text, least=Decimal(0) if name != "lift_kg" else Decimal(1), most=MOST[name], field=name)
     choose(session, {name: text.replace(",", ".") for name, text in wanted.items()}, by=by)
-    session.commit()

@@ -1,6 +1,6 @@
 """Saying something of a job's plan: intake, questions, stock, the look before the saw, another order, an operation ticked off."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -10,12 +10,14 @@ from nomisma.core.planning.blank import blank
 from nomisma.core.planning.drawing_against_metal import DrawingAgainstMetalInput, drawing_against_metal
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.plan_entries import Answer, Intake, OrderKept, Question, Said, SawLooked, StockChosen, Tick, Topic
 from nomisma.jobs.plan_state import JobPlan
-from nomisma.store.append import append
+from nomisma.jobs.rights import Action, must
+from nomisma.store import jobs
+from nomisma.store.append import AlreadyChanged, append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.models import Account, PlanEntry
+from nomisma.store.plans import newest_like
 
 
 def _no_part(field: str) -> InputError:
@@ -24,22 +26,46 @@ def _no_part(field: str) -> InputError:
     )
 
 
-def say(session: Session, plan: JobPlan, topic: Topic, said: Said, *, by: Account, sent_id: UUID) -> PlanEntry:
-    """Write one saying and commit it; sent twice it is one. Raises HandedOver."""
-    if sent_before := session.get(PlanEntry, sent_id):
-        return sent_before
+def say(
+    session: Session, plan: JobPlan, topic: Topic, said: Said, *, by: Account, sent_id: UUID, seen: str | None = None
+) -> PlanEntry:
+    """Write one saying; commits nothing; sent twice it is one.
+
+    `seen`: the id of what a page showed in its place, empty where nothing was; none where nobody looked. Raises HandedOver, AlreadyChanged.
+    """
+    words = said.model_dump(mode="json")
+    if kept := sent_before(session, PlanEntry, sent_id, job_id=plan.state.job.id, topic=topic, said=words):
+        return kept
     plan.state.must_be_open()
+    if seen is not None:
+        jobs.hold(session, plan.state.job.id)
+        _must_be_seen(newest_like(session, plan.state.job.id, topic, words), seen, words)
     row = append(
         session, PlanEntry(id=sent_id, job_id=plan.state.job.id, topic=topic, said=said.model_dump(mode="json"), by_id=by.id)
     )
     announce(session, plan.state.job.number, "plan")
-    session.commit()
     return row
 
 
-def take_in(session: Session, plan: JobPlan, intake: Intake, *, by: Account, sent_id: UUID) -> PlanEntry:
-    """What was asked, anew. Raises HandedOver."""
-    return say(session, plan, "intake", intake, by=by, sent_id=sent_id)
+def _must_be_seen(newest: PlanEntry | None, seen: str, words: Mapping[str, object]) -> None:
+    """Raises AlreadyChanged, with both, where somebody else said it in the meantime."""
+    if newest is None or str(newest.id) == seen:
+        return
+    differ = [name for name, value in words.items() if newest.said.get(name) != value]
+    other, yours = (
+        "; ".join(f"{name.replace('_', ' ')} {said.get(name)}" for name in differ)[:200] for said in (newest.said, words)
+    )
+    raise AlreadyChanged(
+        f"{newest.by.name} said it a moment before you: {other or 'the same'}. Yours is not kept: {yours or 'the same'}. "
+        "Look at both, then say it again if it must be otherwise."
+    )
+
+
+def take_in(
+    session: Session, plan: JobPlan, intake: Intake, *, by: Account, sent_id: UUID, seen: str | None = None
+) -> PlanEntry:
+    """What was asked, anew. Raises HandedOver, AlreadyChanged."""
+    return say(session, plan, "intake", intake, by=by, sent_id=sent_id, seen=seen)
 
 
 def ask(session: Session, plan: JobPlan, question: str, *, by: Account, sent_id: UUID) -> PlanEntry:
@@ -47,18 +73,33 @@ def ask(session: Session, plan: JobPlan, question: str, *, by: Account, sent_id:
     return say(session, plan, "question", Question(question=needed(question, "question")), by=by, sent_id=sent_id)
 
 
-def answer(session: Session, plan: JobPlan, of: UUID, words: str, *, waived: bool, by: Account, sent_id: UUID) -> PlanEntry:
-    """What was found out, or why it is waived. Raises InputError for no words or no such question, NotAllowed, HandedOver."""
+def answer(
+    session: Session,
+    plan: JobPlan,
+    of: UUID,
+    words: str,
+    *,
+    waived: bool,
+    by: Account,
+    sent_id: UUID,
+    seen: str | None = None,
+) -> PlanEntry:
+    """What was found out, or why it is waived.
+
+    Raises InputError for no words or no such question, NotAllowed, HandedOver, AlreadyChanged where it was answered in the meantime.
+    """
     if waived:
-        must_be_shop_hand(by, "Questions are waived")
+        must(by, Action.WAIVE_QUESTIONS)
     if all(one.row.id != of for one in plan.questions):
         raise InputError("That question is not one of this job.", "Open the plan anew.", field="of")
     said = Answer(of=str(of), answer=needed(words, "answer"), waived=waived)
-    return say(session, plan, "answer", said, by=by, sent_id=sent_id)
+    return say(session, plan, "answer", said, by=by, sent_id=sent_id, seen=seen)
 
 
-def choose_stock(session: Session, plan: JobPlan, stock: StockChosen, *, by: Account, sent_id: UUID) -> PlanEntry:
-    """The stock as measured. Raises InputError at the field where a size cannot be, HandedOver."""
+def choose_stock(
+    session: Session, plan: JobPlan, stock: StockChosen, *, by: Account, sent_id: UUID, seen: str | None = None
+) -> PlanEntry:
+    """The stock as measured. Raises InputError at the field where a size cannot be, HandedOver, AlreadyChanged."""
     for name in ("across", "bore", "length", "parting", "grip"):
         text = getattr(stock, name)
         try:
@@ -72,7 +113,7 @@ def choose_stock(session: Session, plan: JobPlan, stock: StockChosen, *, by: Acc
             blank(trial.blank_input)
     except InputError as error:
         raise _of_the_form(error) from None
-    return say(session, plan, "stock", stock, by=by, sent_id=sent_id)
+    return say(session, plan, "stock", stock, by=by, sent_id=sent_id, seen=seen)
 
 
 def _of_the_form(error: InputError) -> InputError:
@@ -116,17 +157,31 @@ def look_before_the_saw(
 
 
 def keep_order(
-    session: Session, plan: JobPlan, keys: Sequence[str], reason: str, *, by: Account, sent_id: UUID
+    session: Session, plan: JobPlan, keys: Sequence[str], reason: str, *, by: Account, sent_id: UUID, seen: str | None = None
 ) -> PlanEntry:
     """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed, HandedOver."""
+    _must_be_planned(plan, keys)
     found = plan.order_with(keys)
     if found is None:
         raise _no_part("keys")
     if found.breaks:
-        must_be_shop_hand(by, "A rule is left aside")
+        must(by, Action.LEAVE_A_RULE)
     if found.breaks and not reason.strip():
         raise InputError(found.breaks[0], "Put it back, or say why it is done so.", field="reason")
-    return say(session, plan, "order", OrderKept(keys=list(keys), reason=reason.strip()), by=by, sent_id=sent_id)
+    said = OrderKept(keys=list(keys), reason=reason.strip())
+    return say(session, plan, "order", said, by=by, sent_id=sent_id, seen=seen)
+
+
+def _must_be_planned(plan: JobPlan, keys: Sequence[str]) -> None:
+    """Raises InputError where an order names what is not in the plan, or one operation twice."""
+    known = {one.key for one in plan.order.operations} if plan.order else set()
+    if strangers := [key for key in keys if key not in known]:
+        named = ", ".join(strangers[:3])[:80]
+        raise InputError(
+            f"{len(strangers)} of the operations named are not in the plan: {named}.", "Open the plan anew.", field="keys"
+        )
+    if len(set(keys)) != len(keys):
+        raise InputError("An operation is named twice.", "Open the plan anew.", field="keys")
 
 
 def moved(plan: JobPlan, key: str, by: int) -> list[str]:

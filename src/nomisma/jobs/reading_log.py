@@ -18,19 +18,19 @@ from nomisma.jobs.reading_entry import ReadingEntry
 from nomisma.jobs.state import JobState
 from nomisma.jobs.suspect_reading import ReadingTaken, ask_first, question_before
 from nomisma.store import readings, shop
-from nomisma.store.append import append
+from nomisma.store.append import append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.measuring_method import method_now, method_of, way_taken
 from nomisma.store.models import Account, Instrument, Reading
 
 
 def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: Account) -> Reading:
-    """Write one reading of the feature in hand and commit it. Raises InputError; a repeat of the same entry is harmless.
+    """Write one reading of the feature in hand; commits nothing. Raises InputError; a repeat of the same entry is harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
-    if sent_before := _sent_before(session, state, entry):
-        return sent_before
+    if kept := _sent_before(session, state, entry):
+        return kept
     state.must_be_open()
     state.must_count()
     choice = _choice(session, state, entry)
@@ -58,15 +58,19 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     )  # fmt: skip
     _log_cut(taken, row, by)
     announce(session, state.job.number, "reading")
-    session.commit()
     return row
 
 
 def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Reading | None:
-    """The row of the same entry sent earlier with the same size: a repeat after a lost answer, from whatever queue."""
+    """The row of the same entry sent earlier: a repeat after a lost answer, from whatever queue. Raises AlreadySent where it says another."""
     row = session.get(Reading, entry.id)
-    same = row is not None and row.feature_id == state.feature_id and row.size_text == entry.size_text
-    return row if same else None
+    if row is None:
+        return None
+    place = entry.place_in(cast(Unit, row.size_unit))
+    piece = entry.piece if state.in_hand.made_here else ""
+    return sent_before(
+        session, Reading, entry.id, feature_id=state.feature_id, size_text=entry.size_text, place=place, piece=piece
+    )
 
 
 def _choice(session: Session, state: JobState, entry: ReadingEntry) -> InstrumentChoice:
@@ -120,6 +124,9 @@ class Correction:
 
 def supersede(session: Session, state: JobState, reading: Reading, given: Correction, *, by: Account) -> Reading:
     """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError, NotAllowed."""
+    said = {"supersedes_id": reading.id, "withdrawn": given.what == "withdrawn", "reason": given.reason}
+    if kept := sent_before(session, Reading, given.id, **said):
+        return kept
     check_correction(by, state, reading)
     needed(given.reason, "reason")
     how = method_of(session, reading)
@@ -136,7 +143,6 @@ def supersede(session: Session, state: JobState, reading: Reading, given: Correc
         ),
     )  # fmt: skip
     announce(session, state.job.number, "reading")
-    session.commit()
     return row
 
 

@@ -110,12 +110,11 @@ def _method(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
 def bring_in_rows(
     session: Session, state: JobState, rows: list[RowLookedAt], ticked: frozenset[int], *, by: Account, batch_id: UUID
 ) -> None:
-    """Write what would be taken, and of the suspect rows those that are ticked (by number), and commit. Sent twice it is once."""
+    """Write what would be taken, and of the suspect rows those that are ticked (by number); commits nothing. Sent twice it is once."""
     for one in rows:
         if one.outcome == "taken" or (one.outcome == "suspect" and one.row.number in ticked):
             _write(session, state, one, batch_id, by)
     announce(session, state.job.number, "reading")
-    session.commit()
 
 
 def _write(session: Session, state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) -> None:

@@ -20,6 +20,10 @@ CARRIED = ("intake", "stock", "order")
 """What of a plan goes over to another job; questions, looks before the saw and ticks are each job's own."""
 
 
+LONGEST_NOTE = 200
+"""How much of a note a question about it repeats; the note itself stands in the former job."""
+
+
 @dataclass(frozen=True, slots=True)
 class Recipe:
     """What another job is begun with: the former one's number, and its lines, one a feature."""
@@ -51,14 +55,12 @@ def _text(one: JobState) -> str:
 
 
 def carry_over(session: Session, former: JobState, begun: JobState, *, by: Account) -> None:
-    """Carry what was planned and kept for a former job over to one begun from it, and commit; done twice it is done once.
+    """Carry what was planned and kept for a former job over to one begun from it; commits nothing; done twice it is done once.
 
     An answer kept for a feature that is another size now is not carried: a question says so.
     """
     for row in _entries(session, former, begun, by):
-        if session.get(type(row), row.id) is None:
-            append(session, row)
-    session.commit()
+        append(session, row)
 
 
 def _entries(session: Session, former: JobState, begun: JobState, by: Account) -> Iterator[PlanEntry | KeptAnswer]:
@@ -78,9 +80,9 @@ def _entries(session: Session, former: JobState, begun: JobState, by: Account) -
         else:
             title = calculation_named(kept.calculation).title
             about = f"{letter} is another size here" if letter else "its feature is gone"
-            said = Question(
-                question=f"Job {former.job.number} kept “{title}” ({kept.note or 'no note'}); {about}: what is it now?"
-            )
+            note = kept.note or "no note"
+            note = note if len(note) <= LONGEST_NOTE else f"{note[:LONGEST_NOTE]}…"
+            said = Question(question=f"Job {former.job.number} kept “{title}” ({note}); {about}: what is it now?")
             yield _entry(begun, kept.id, "question", said.model_dump(mode="json"), by)
 
 

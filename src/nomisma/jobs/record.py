@@ -102,7 +102,7 @@ def _feature(state: JobState) -> RecordedFeature:
     return RecordedFeature(
         letter=state.letter,
         kind=state.kind,
-        title=state.in_hand.row.title or state.feature.title,
+        title=state.called,
         part=state.in_hand.row.part.title,
         made_here=state.in_hand.made_here,
         withdrawn=state.in_hand.withdrawn,

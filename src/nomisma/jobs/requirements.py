@@ -17,10 +17,10 @@ from nomisma.core.planning.feature_lines import read_as
 from nomisma.core.quantity.callout import with_unit_in_force
 from nomisma.jobs.choices import choose
 from nomisma.jobs.opening import limits_read
-from nomisma.jobs.permissions import reason_to_judge_anew, reason_to_plan_anew
+from nomisma.jobs.permissions import check_loosening, reason_to_judge_anew, reason_to_plan_anew
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
-from nomisma.store.append import append
+from nomisma.store.append import append, sent_before
 from nomisma.store.models import Account, Feature, FeatureEvent, Limits, PartnerStatement
 
 MOST_PIECES = 1000
@@ -46,6 +46,7 @@ def set_by_line(
     if not read.along:
         read = read.model_copy(update={"along": state.along.words})
     limits = limits_read(row, read, [step.model_dump(mode="json")], version=0, by_id=by.id, reason=reason, id=sent_id)
+    check_loosening(by, state, limits, field="judge_reason" if state.a_piece_is_out else "why")
     return jobs.set_limits(session, limits, based_on_version=based_on)
 
 
@@ -117,7 +118,10 @@ def withdraw(
 
     Raises InputError, NotAllowed, HandedOver. Commits nothing.
     """
-    judged_anew = reason_to_judge_anew(by, state, judge_reason)
+    kind, why = "put_back" if back else "withdrawn", "; ".join(filter(None, (reason, judge_reason)))
+    if kept := sent_before(session, FeatureEvent, sent_id, feature_id=state.feature_id, kind=kind, reason=why):
+        return kept
+    reason_to_judge_anew(by, state, judge_reason)
     needed(reason, "reason")
     if not back and state.joint is not None:
         raise InputError(
@@ -127,8 +131,6 @@ def withdraw(
         )
     if not back and len(state.made) == 1:
         raise InputError("It is the only feature of the part.", "Add another one first.", field="reason")
-    why = "; ".join(filter(None, (reason, judged_anew)))
-    kind = "put_back" if back else "withdrawn"
     return append(session, FeatureEvent(id=sent_id, feature_id=state.feature_id, kind=kind, reason=why, by_id=by.id))
 
 

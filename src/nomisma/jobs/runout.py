@@ -12,6 +12,7 @@ from nomisma.jobs.reading_entry import ReadingEntry
 from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import TruingState
+from nomisma.store.append import sent_before
 from nomisma.store.models import Account, Reading
 
 
@@ -42,12 +43,12 @@ def runout_to_log(state: JobState, truing: TruingState) -> RunoutToLog | None:
 
 
 def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by: Account, sent_id: UUID) -> Reading:
-    """Log the newest round's total indicator reading as the part's runout, and commit it. Sent twice it is one.
+    """Log the newest round's total indicator reading as the part's runout; commits nothing. Sent twice it is one.
 
     Raises InputError where no round was read with the chuck tight, or no runout waits to be read; HandedOver.
     """
-    if sent_before := session.get(Reading, sent_id):
-        return sent_before
+    if kept := sent_before(session, Reading, sent_id, job_id=state.job.id, instrument_id=truing.truing.instrument_id):
+        return kept
     state.must_be_open()
     found, last = runout_to_log(state, truing), truing.last
     if found is None or last is None:

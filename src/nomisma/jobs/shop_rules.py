@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import NotDefined
 from nomisma.core.fits.shop_rules import ShopRule, shop_rules
 from nomisma.jobs.choices import usual
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import Account, ShopRuleVersion
@@ -28,7 +28,7 @@ def rules_now(session: Session) -> dict[str, ShopRule]:
 
 def write_rule(session: Session, rule: ShopRule, *, by: Account, sent_id: UUID) -> ShopRuleVersion:
     """The next version of a rule of the shop; the earlier ones stay on record. Raises NotAllowed, NotDefined. Commits nothing."""
-    must_be_shop_hand(by, "The shop's rules are changed")
+    must(by, Action.CHANGE_SHOP_RULES)
     if rule.name not in shop_rules():
         raise NotDefined(f"There is no rule “{rule.name[:40]}”.", "See the list of rules in the Shop.", field="name")
     return append(session, ShopRuleVersion(id=sent_id, name=rule.name, rule=rule.model_dump(mode="json"), by_id=by.id))

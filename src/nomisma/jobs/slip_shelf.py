@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.lengths.slip_shelf import SlipShelf, shelf_of
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.choices import choose
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.models import Account
 
@@ -38,6 +38,6 @@ def slips_owned(session: Session, unit: Unit) -> SlipsOwned:
 
 def keep_slips(session: Session, unit: Unit, owned: SlipsOwned, *, by: Account) -> None:
     """Say what is on the shelf of a unit. Raises NotAllowed, InputError where it cannot be. Commits nothing."""
-    must_be_shop_hand(by, "The shelf of slips is entered")
+    must(by, Action.ENTER_SLIPS)
     owned.shelf(unit)
     choose(session, {f"slips_{unit}_{name}": text for name, text in asdict(owned).items()}, by=by)

@@ -12,10 +12,8 @@ from nomisma.core.part.feature import State
 from nomisma.core.part.lettered import Contradiction, LetteredFeature
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.jobs.joint_state import JointState
-
-
-class HandedOver(NomismaError):
-    """The job is closed: nothing more is written to it until it is taken up again."""
+from nomisma.jobs.rights import Action, may
+from nomisma.store.append import CLOSED_SENTENCE, HandedOver
 
 
 class Withdrawn(NomismaError):
@@ -29,17 +27,53 @@ class JobState(JointState):
     def must_be_open(self) -> None:
         """Raises HandedOver where the job is closed, whatever door somebody stands at."""
         if self.handed_over:
-            raise HandedOver("This job is handed over. Take it up again on its Record page to go on.")
+            raise HandedOver(CLOSED_SENTENCE)
 
     def must_count(self) -> None:
-        """Raises Withdrawn where the feature in hand counts no longer: nothing is logged of it until it is put back."""
+        """Raises Withdrawn where nothing may be logged of the feature in hand: until it is put back, or the bush is pressed in."""
+        if self.why_nothing_is_logged:
+            raise Withdrawn(self.why_nothing_is_logged)
+
+    @property
+    def why_nothing_is_logged(self) -> str:
+        """Why nothing may be logged of the feature in hand now; empty where it may."""
         if self.in_hand.withdrawn:
-            raise Withdrawn(f"Feature {self.letter} is withdrawn. Put it back on the Part page to go on with it.")
+            return f"Feature {self.letter} is withdrawn. Put it back on the Part page to go on with it."
+        if self.bush and self.waits_for_pressing:
+            return (
+                f"{self.letter} is the bore after pressing, and the bush is not pressed in yet. Until then its bore is "
+                f"{self.bush.before_letter}. Log on Assemble that it went in, then measure {self.letter}."
+            )
+        if self.bush and self.is_past_pressing:
+            return f"{self.letter} is the bore before pressing, and the bush is in: what is measured now is {self.bush.bore.letter}."
+        return ""
+
+    @cached_property
+    def bush(self) -> "Bush | None":
+        """The bush the feature in hand belongs to, as it stands; None where the job is about none."""
+        found = self.in_force.bush
+        if found is None or self.feature_id not in found.titles:
+            return None
+        return Bush(
+            outside=self.at(found.outside.row.id), housing=self.at(found.housing.row.id), bore=self.at(found.bore.row.id),
+            shaft=self.at(found.shaft.row.id), before=self.at(found.before.row.id) if found.before else None,
+        )  # fmt: skip
+
+    @property
+    def waits_for_pressing(self) -> bool:
+        """Whether it is the bore of a bush after pressing, and that is still to come."""
+        bush = self.bush
+        return bool(bush and bush.before and bush.bore.letter == self.letter and not bush.is_pressed_in)
+
+    @property
+    def is_past_pressing(self) -> bool:
+        """Whether it is the bore of a bush before pressing, and the bush is in; of a batch the others go on."""
+        return bool(self.bush and self.in_hand.row.before_pressing and self.bush.is_pressed_in and not self.is_batch)
 
     @property
     def takes_readings(self) -> bool:
         """Whether anything may be logged of the feature in hand."""
-        return not self.handed_over and not self.in_hand.withdrawn
+        return not self.handed_over and not self.why_nothing_is_logged
 
     @cached_property
     def features(self) -> tuple["JobState", ...]:
@@ -58,7 +92,7 @@ class JobState(JointState):
 
     @property
     def lettered(self) -> list[LetteredFeature]:
-        """The features that are made as the checks and the drawing of the part take them."""
+        """The features that are made as the checks and the drawing of the part take them: a bush as it is before it is pressed in."""
         return [
             LetteredFeature(
                 one.letter,
@@ -69,6 +103,7 @@ class JobState(JointState):
                 one.along,
             )
             for one in self.made
+            if not (one.bush and one.bush.before and one.bush.bore.letter == one.letter)
         ]
 
     def at(self, feature_id: UUID) -> "JobState":
@@ -87,15 +122,15 @@ class JobState(JointState):
 
     def may_judge_anew(self, role: str) -> bool:
         """Whether someone in this role may change the limits of the feature in hand now."""
-        return not self.handed_over and (role == "lead" or not self.a_piece_is_out)
+        return not self.handed_over and (not self.a_piece_is_out or may(role, Action.JUDGE_ANEW))
 
     def may_plan_anew(self, role: str) -> bool:
         """Whether someone in this role may change the plan or the acceptance, which hold for all features."""
-        return not self.handed_over and (role == "lead" or not self.any_piece_is_out)
+        return not self.handed_over and (not self.any_piece_is_out or may(role, Action.JUDGE_ANEW))
 
     def may_correct(self, role: str, feature_id: UUID) -> bool:
         """Whether someone in this role may correct or withdraw a reading of a feature now."""
-        return not self.handed_over and (role != "apprentice" or not self.at(feature_id).a_piece_is_out)
+        return not self.handed_over and (not self.at(feature_id).a_piece_is_out or may(role, Action.CORRECT_WHAT_IS_OUT))
 
     @property
     def is_settled(self) -> bool:
@@ -115,6 +150,8 @@ class JobState(JointState):
     def next(self) -> tuple[Stage, str]:
         """The stage the feature in hand stands at, and what it needs in words."""
         found = self.verdict
+        if self.bush and self.requirement is None and not self.handed_over:
+            return "mate", self.bush.needs
         stage, words = next_step(
             partner_known=self.joint is None or self.partner_input is not None or self.limits is not None,
             limits_set=self.requirement is not None,
@@ -128,6 +165,8 @@ class JobState(JointState):
             pieces_left=self._pieces_left,
             judged=self.limits is not None or self.requirement is None or self.is_compared,
         )
+        if self.waits_for_pressing:
+            return "assemble", "Press it in first, then measure."
         if stage == "mate" and self.joint is None:
             return "part", "Give it limits, or take it as for reference."
         if self.is_compared and stage == "cut":
@@ -158,7 +197,7 @@ class JobState(JointState):
     @cached_property
     def needs(self) -> "JobState":
         """The job seen at the feature that comes next: one gone too far first, then in the order of their letters."""
-        open_ones = [one for one in self.made if not one.is_settled]
+        open_ones = [one for one in self.made if not one.is_settled and not one.waits_for_pressing]
         gone = (one for one in open_ones if one.times_read and one.a_piece_is_out)
         to_assemble = (one for one in self.made if one.joint and one.next[0] == "assemble")
         return next(chain(gone, open_ones, to_assemble, self.made, (self,)))
@@ -169,3 +208,49 @@ class JobState(JointState):
         stage, words = self.needs.next
         several = len(self.made) > 1 and stage != "record" and not self.handed_over
         return stage, f"{self.needs.letter}: {words[0].lower()}{words[1:]}" if several else words
+
+
+@dataclass(frozen=True, kw_only=True)
+class Bush:
+    """A bush as it stands: its outside in the housing, its bore before pressing, and after, on the shaft."""
+
+    outside: JobState
+    housing: JobState
+    before: JobState | None
+    bore: JobState
+    shaft: JobState
+
+    @property
+    def before_letter(self) -> str:
+        """The letter of its bore before pressing."""
+        return self.before.letter if self.before else self.bore.letter
+
+    @property
+    def is_pressed_in(self) -> bool:
+        """Whether it was logged that it went in."""
+        return self.outside.joint is not None and self.outside.joint.assembled
+
+    @property
+    def needs(self) -> str:
+        """What is missing before the bush can be worked out, in words."""
+        missing = [
+            one.called for one, member in ((self.housing, self.outside), (self.shaft, self.bore)) if member.partner is None
+        ]
+        if missing:
+            return f"Measure the {' and the '.join(missing)}."
+        return "Work out the bush: its outside, its bore before and after pressing."
+
+    @property
+    def parts_made(self) -> tuple[JobState, ...]:
+        """What is made of it, in the order it is made."""
+        return tuple(one for one in (self.outside, self.before, self.bore) if one)
+
+    @property
+    def a_piece_is_out(self) -> bool:
+        """Whether that is so of anything made of it."""
+        return any(one.a_piece_is_out for one in self.parts_made)
+
+    @property
+    def is_read(self) -> bool:
+        """Whether anything made of it was read already."""
+        return any(one.times_read for one in self.parts_made)

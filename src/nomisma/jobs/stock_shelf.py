@@ -11,9 +11,9 @@ from nomisma.core.materials.material import material_named
 from nomisma.core.planning.blank import Shape, Surface
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import jobs, shop
-from nomisma.store.append import append
+from nomisma.store.append import AlreadySent, append
 from nomisma.store.models import Account, StockBar
 
 LEAST_REMNANT = Length.of("10", "mm")
@@ -40,7 +40,7 @@ def enter_bar(session: Session, given: BarGiven, *, by: Account) -> StockBar:
 
     Commits nothing; sent twice it is one.
     """
-    must_be_shop_hand(by, "Stock is entered")
+    must(by, Action.ENTER_STOCK)
     material_named(given.material)
     if (given.shape == "tube") != (given.bore is not None):
         raise InputError(
@@ -71,8 +71,8 @@ def saw_off(
 
     Raises OutOfRange where the bar is shorter than that, NotDefined for a job that is not there.
     """
-    if sent_before := session.get(StockBar, sent_id):
-        return sent_before
+    if kept := session.get(StockBar, sent_id):
+        return _same_piece(session, kept, bar, piece, saw, job_number)
     if piece.mm > bar.length_mm:
         raise OutOfRange(
             f"The bar is {show_exact(bar.length_mm, piece.unit)} long.",
@@ -80,8 +80,7 @@ def saw_off(
             field="piece",
             value=piece.text,
         )
-    left = bar.length_mm - piece.mm - (saw.mm if saw else Decimal(0))
-    left = left if left >= LEAST_REMNANT.mm else Decimal(0)
+    left = _left(bar, piece, saw)
     job = jobs.job_numbered(session, job_number) if job_number is not None else None
     row = StockBar(
         id=sent_id, words=bar.words, material=bar.material, shape=bar.shape, surface=bar.surface, unit=bar.unit, across_mm=bar.across_mm,
@@ -89,3 +88,22 @@ def saw_off(
         length_text=show_exact(left, piece.unit), job_id=job.job.id if job else None, of_id=bar.first_id, supersedes_id=bar.id, by_id=by.id,
     )  # fmt: skip
     return append(session, row)
+
+
+def _left(bar: StockBar, piece: Length, saw: Length | None) -> Decimal:
+    """How much of a bar is left, mm; a stub that is good for nothing is none."""
+    left = bar.length_mm - piece.mm - (saw.mm if saw else Decimal(0))
+    return left if left >= LEAST_REMNANT.mm else Decimal(0)
+
+
+def _same_piece(
+    session: Session, kept: StockBar, bar: StockBar, piece: Length, saw: Length | None, job_number: int | None
+) -> StockBar:
+    """The bar as a form sent before left it. Raises AlreadySent where another piece is said now."""
+    job = jobs.job_numbered(session, job_number).job.id if job_number is not None else None
+    before = session.get_one(StockBar, kept.supersedes_id)
+    if (kept.of_id, kept.job_id, kept.length_mm) == (bar.first_id, job, _left(before, piece, saw)):
+        return kept
+    raise AlreadySent(
+        f"This form had been sent before with something else in it; the first one stands: {kept.length_text} is left."
+    )

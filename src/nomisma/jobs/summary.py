@@ -72,7 +72,7 @@ def shown_of(state: JobState) -> Shown:
     needs, (stage, words) = state.needs, state.job_next
     feature, wanted = state.feature, state.requirement
     return Shown(
-        stage=stage, letter="" if needs.is_default else needs.letter, needs=words, handed_over=state.handed_over,
+        stage=stage, letter=needs.letter_said, needs=words, handed_over=state.handed_over,
         verdict=needs.verdict.state.value if needs.verdict else "", feature_count=len(state.made), title=feature.title,
         required=wanted is not None, lower=_text(feature.lower_mm), upper=_text(feature.upper_mm),
         written=wanted.text if wanted else "", callout=state.in_hand.callout,

@@ -101,7 +101,6 @@ def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectRe
         size_unit=size.unit, instrument_id=taken.choice.instrument.id, sentence=sentence, by_id=by.id,
     )  # fmt: skip
     append(taken.session, row)
-    taken.session.commit()
     return row
 
 

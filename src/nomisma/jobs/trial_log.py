@@ -10,7 +10,7 @@ from nomisma.core.measuring.trial import trial_state, wanted_by_trial
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.state import JobState
-from nomisma.store.append import append
+from nomisma.store.append import append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.models import Account, Trial
 
@@ -29,12 +29,19 @@ class TrialEntry:
 
 
 def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Account) -> Trial:
-    """Write how a trial of the feature in hand went, and commit it; a repeat of the same entry is harmless.
+    """Write how a trial of the feature in hand went,; a repeat of the same entry is harmless.
 
     A later one of the same place counts in its stead; nothing is overwritten. Raises InputError, HandedOver, Withdrawn.
     """
-    if (sent_before := session.get(Trial, entry.id)) and sent_before.outcome == entry.outcome:
-        return sent_before
+    said = {
+        "feature_id": state.feature_id,
+        "outcome": entry.outcome,
+        "place": entry.place,
+        "piece": entry.piece,
+        "note": entry.note,
+    }
+    if kept := sent_before(session, Trial, entry.id, **said):
+        return kept
     state.must_be_open()
     state.must_count()
     kind = feature_kind(state.in_hand.row.kind)
@@ -53,7 +60,6 @@ def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Accou
         ),
     )  # fmt: skip
     announce(session, state.job.number, "reading")
-    session.commit()
     return row
 
 

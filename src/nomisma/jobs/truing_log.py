@@ -15,7 +15,7 @@ from nomisma.core.truing.course import advise
 from nomisma.core.truing.needle import needle_reading
 from nomisma.jobs.state import JobState
 from nomisma.jobs.truing_state import SAFETY, TruingState, as_read, set_up_of
-from nomisma.store.append import append
+from nomisma.store.append import AlreadySent, append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.models import Account, Truing, TruingEvent, TruingReading
 from nomisma.store.truing import events_of, rounds_of
@@ -46,20 +46,19 @@ def _must_be_open(job: JobState | None) -> None:
 
 
 def set_up_truing(session: Session, job: JobState, truing: Truing) -> Truing:
-    """A new set-up of a job; the rounds of the one before stay in the record. Commits. Raises HandedOver."""
+    """A new set-up of a job; the rounds of the one before stay in the record. Commits nothing. Raises HandedOver."""
     job.must_be_open()
-    row = append(session, truing)
-    session.commit()
-    return row
+    return append(session, truing)
 
 
 def log_truing(session: Session, truing: TruingState, entry: NeedleEntry, *, by: Account, job: JobState | None) -> str:
-    """Write what was read and commit it; what is to be said about it, if anything. A repeat is harmless.
+    """Write what was read; what is to be said about it, if anything. A repeat is harmless.
 
     `job`: none in practice. Raises InputError, HandedOver.
     """
     _must_be_open(job)
-    if session.get(TruingReading, entry.id) is not None:
+    if kept := sent_before(session, TruingReading, entry.id, truing_id=truing.truing.id):
+        _must_be_the_same(kept, truing, entry)
         return ""
     writing = _Writing(session, truing, entry, by)
     rows = writing.ends() if entry.highest or entry.lowest else writing.places()
@@ -67,8 +66,16 @@ def log_truing(session: Session, truing: TruingState, entry: NeedleEntry, *, by:
         append(session, row)
     if job is not None:
         announce(session, job.job.number, "reading")
-    session.commit()
     return writing.refused_whole(rows[0].round) or _again(truing, rows)
+
+
+def _must_be_the_same(kept: TruingReading, truing: TruingState, entry: NeedleEntry) -> None:
+    """Raises AlreadySent where an entry that was kept says another reading now."""
+    first = next(iter(split_sizes(entry.highest or entry.size)), "")
+    if read_value(first, truing).mm != kept.read_mm:
+        raise AlreadySent(
+            f"This form had been sent before with something else in it; the first one stands: {kept.read_text}."
+        )
 
 
 def read_value(text: str, truing: TruingState, field: str = "size") -> Length:
@@ -163,7 +170,6 @@ class _Writing:
         except InputError as error:
             why = {"round": number, "why": error.problem}
             _mark(self.session, self.truing, "set_aside", why, id=uuid4(), by=self.by)
-            self.session.commit()
             return f"{error.problem} {error.remedy} This round is kept, and set aside."
         return ""
 
@@ -199,19 +205,18 @@ def mark_round(
     session: Session, truing: TruingState, kind: Literal["confirmed", "set_aside"], *, by: Account, sent_id: UUID,
     job: JobState | None,
 ) -> None:  # fmt: skip
-    """Confirm the newest round, or set it aside to read it again; commits. Raises InputError, HandedOver."""
+    """Confirm the newest round, or set it aside to read it again; commits nothing. Raises InputError, HandedOver."""
     _must_be_open(job)
     found = truing.open_round or (truing.logged[-1] if truing.logged else None)
     if found is None:
         raise InputError("Nothing was read yet.", "Read the first round.", field="size")
     _mark(session, truing, kind, {"round": found.number}, id=sent_id, by=by)
-    session.commit()
 
 
 def say_ready(
     session: Session, truing: TruingState, ticked: frozenset[str], *, by: Account, sent_id: UUID, job: JobState
 ) -> None:
-    """Ready to cut, with every safety step said; commits. Raises InputError, HandedOver."""
+    """Ready to cut, with every safety step said; commits nothing. Raises InputError, HandedOver."""
     job.must_be_open()
     needed = [name for name, _ in SAFETY]
     missing = [name for name in needed if name not in ticked]
@@ -223,4 +228,3 @@ def say_ready(
         )
     detail = {"steps": needed, "round": truing.logged[-1].number if truing.logged else 0}
     _mark(session, truing, "ready", detail, id=sent_id, by=by)
-    session.commit()

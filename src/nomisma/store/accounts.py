@@ -13,8 +13,9 @@ from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.store.models import Account, Session
+from nomisma.store.models.people import Role
 
-ROLES = ("machinist", "lead", "apprentice")
+ROLES = tuple(Role)
 SHORTEST_PASSWORD, LONGEST_PASSWORD = 12, 200
 FEWEST_SIGNS = 5
 """So many different characters at least: twelve times the same letter is no password."""
@@ -108,7 +109,7 @@ def set_password(session: OrmSession, account: Account, password: str, *, field:
 def set_role(session: OrmSession, account: Account, role: str) -> None:
     """Another role; sign-ins in the old one end. The caller commits. Raises InputError for an unknown role, or the last lead's."""
     _check_role(role)
-    if role != "lead":
+    if role != Role.LEAD:
         _check_another_lead(session, account)
     account.role = role
     sign_out_everywhere(session, account.id)
@@ -142,9 +143,9 @@ def _check_role(role: str) -> None:
 
 
 def _check_another_lead(session: OrmSession, account: Account) -> None:
-    if account.role != "lead" or account.disabled_at is not None:
+    if account.role != Role.LEAD or account.disabled_at is not None:
         return
-    others = select(func.count()).where(Account.role == "lead", Account.disabled_at.is_(None), Account.id != account.id)
+    others = select(func.count()).where(Account.role == Role.LEAD, Account.disabled_at.is_(None), Account.id != account.id)
     if not session.scalar(others):
         raise InputError(
             f"{account.name} is the only lead.", "Make somebody else the lead first: some decisions need one.", field="role"

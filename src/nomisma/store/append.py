@@ -1,9 +1,11 @@
 """Writing to the append-only log: a repeat of the same row is harmless, another row under its id is refused."""
 
-from typing import TypeVar
+from collections.abc import Mapping
+from typing import Any, TypeVar
 
 from sqlalchemy import inspect
 from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
@@ -15,11 +17,29 @@ _NOT_SAID = {"at", "created_at", "sequence", "number", "version", "cut_number"}
 
 
 class AlreadySent(NomismaError):
-    """The same form was sent before with something else in it; the first stands."""
+    """The same form was sent before with something else in it; the first stands, and the message says what it was."""
 
 
 class AlreadyChanged(NomismaError):
     """Somebody else superseded the same row, or wrote the same version, a moment before."""
+
+
+class HandedOver(NomismaError):
+    """The job is closed: nothing more is written to it until it is taken up again."""
+
+
+CLOSED = "NM001"
+"""The SQLSTATE by which the database refuses what is written to a job that was handed over in the meantime."""
+CLOSED_SENTENCE = "This job is handed over. Take it up again on its Record page to go on."
+
+
+def sent_before(session: OrmSession, model: type[Row], id: Any, **said: Any) -> Row | None:
+    """The row that a form sent before was kept as, where it says the same; None where there is none under its id.
+
+    For commands whose other checks a repeat would not pass: what was allowed then is answered as it was. Raises AlreadySent.
+    """
+    found = session.get(model, id)
+    return None if found is None else _same_or_refused(found, said)
 
 
 def append(session: OrmSession, row: Row) -> Row:
@@ -31,17 +51,33 @@ def append(session: OrmSession, row: Row) -> Row:
     mapper = inspect(type(row))
     values = {column.key: value for column in mapper.column_attrs if (value := getattr(row, column.key)) is not None}
     # One statement, no savepoint: what conflicts writes nothing and returns nothing.
-    written: Row | None = session.scalar(insert(type(row)).values(values).on_conflict_do_nothing().returning(type(row)))
+    try:
+        statement = insert(type(row)).values(values).on_conflict_do_nothing().returning(type(row))
+        written: Row | None = session.scalar(statement)
+    except DBAPIError as error:
+        if getattr(error.orig, "sqlstate", "") == CLOSED:
+            raise HandedOver(CLOSED_SENTENCE) from None
+        raise
     if written is not None:
         return written
-    if found := session.get(type(row), inspect(row).mapper.primary_key_from_instance(row)):
-        return _same_or_refused(found, row)
+    if found := session.get(type(row), mapper.primary_key_from_instance(row)):
+        wanted = {column.key: getattr(row, column.key) for column in mapper.column_attrs if column.key not in _NOT_SAID}
+        return _same_or_refused(found, {name: value for name, value in wanted.items() if value is not None})
     raise AlreadyChanged("Someone changed this a moment before you.")
 
 
-def _same_or_refused(found: Row, row: Row) -> Row:
-    for column in inspect(type(row)).column_attrs:
-        wanted = getattr(row, column.key)
-        if column.key not in _NOT_SAID and wanted is not None and wanted != getattr(found, column.key):
-            raise AlreadySent("This form had been sent before with something else in it; the first one stands.")
-    return found
+def _same_or_refused(found: Row, said: Mapping[str, Any]) -> Row:
+    """The row, where it says what is said now. Raises AlreadySent, with what was kept in place of what differs."""
+    kept = {name: getattr(found, name) for name, wanted in said.items() if wanted != getattr(found, name)}
+    if not kept:
+        return found
+    shown = "; ".join(
+        f"{name.replace('_', ' ')} {_shown(value)}" for name, value in kept.items() if not name.endswith("_id")
+    )
+    raise AlreadySent(
+        f"This form had been sent before with something else in it; the first one stands{f': {shown}' if shown else ''}."
+    )
+
+
+def _shown(value: Any) -> str:
+    return f"“{value}”"[:120] if isinstance(value, str) else str(value)[:120]

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, contains_eager, joinedload, undefer
 
 from nomisma.core.errors import NotDefined
-from nomisma.store.append import AlreadyChanged, append
+from nomisma.store.append import AlreadyChanged, append, sent_before
 from nomisma.store.models import (
     AssemblyPlan,
     AssemblyResult,
@@ -71,6 +71,27 @@ class JointInForce:
         return sides[1] if feature_id == sides[0] else sides[0]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BushInForce:
+    """A bush: its outside in the housing, its bore on the shaft, and that bore as it is before pressing, where that is asked for."""
+
+    outside: FeatureInForce
+    housing: FeatureInForce
+    before: FeatureInForce | None
+    bore: FeatureInForce
+    shaft: FeatureInForce
+
+    @property
+    def titles(self) -> dict[UUID, str]:
+        """What each of its features is called."""
+        after = " after pressing" if self.before else ""
+        named = (
+            (self.outside, "bush outside"), (self.housing, "housing"), (self.before, "bush bore before pressing"),
+            (self.bore, f"bush bore{after}"), (self.shaft, "shaft"),
+        )  # fmt: skip
+        return {one.row.id: title for one, title in named if one}
+
+
 @dataclass(frozen=True)
 class JobInForce:
     """A job with what is in force: its features in the order of their letters, its joints, the newest event.
@@ -99,6 +120,26 @@ class JobInForce:
     def joint_of(self) -> dict[UUID, JointInForce]:
         """The first joint of each feature that has one."""
         return {side: one for one in reversed(self.joints) for side in (one.row.internal_id, one.row.external_id)}
+
+    @cached_property
+    def bush(self) -> "BushInForce | None":
+        """The bush that is made between two parts, where the job is about one."""
+        for part_id in dict.fromkeys(one.row.part_id for one in self.features if one.made_here):
+            own = [one for one in self.features if one.row.part_id == part_id and not one.withdrawn]
+            outside, bore = (self._joined(own, kind) for kind in ("outside_diameter", "bore"))
+            if outside and bore:
+                before = next((one for one in own if one.row.before_pressing), None)
+                return BushInForce(outside=outside[0], housing=outside[1], before=before, bore=bore[0], shaft=bore[1])
+        return None
+
+    def _joined(self, own: Sequence[FeatureInForce], kind: str) -> tuple[FeatureInForce, FeatureInForce] | None:
+        """The first of some features that is of a kind and goes with another, and that other."""
+        for one in own:
+            joint = self.joint_of.get(one.row.id) if one.row.kind == kind else None
+            other = joint.other(one.row.id) if joint else None
+            if other in self.by_id:
+                return one, self.by_id[other]
+        return None
 
     @property
     def handed_over(self) -> bool:
@@ -220,6 +261,24 @@ def _shops_rule(rules: Sequence[Any], limits: Limits | None) -> str:
     """The shop's rule of acceptance when the limits were set: what it decides later does not judge anew what was made by them."""
     counts = [value for at, value in rules if limits is None or at <= limits.at]
     return counts[-1] if counts else ""
+
+
+_SAME_FORM = select(func.pg_advisory_xact_lock(func.hashtextextended(bindparam("id"), 0)))
+
+
+def open_job(session: OrmSession, job: Job) -> Job:
+    """Write a job, or return the one its form was kept as: a repeat, even beside the first, takes no number. Raises AlreadySent."""
+    session.execute(_SAME_FORM, {"id": str(job.id)})
+    said = {"title": job.title, "asked": job.asked, "unit": job.unit, "machine_id": job.machine_id, "by_id": job.by_id}
+    return sent_before(session, Job, job.id, **said) or append(session, job)
+
+
+_HOLD = select(func.hold_job(bindparam("job_id")))
+
+
+def hold(session: OrmSession, job_id: UUID) -> None:
+    """Hold a job for this transaction alone: what is written to it is waited for, and others wait until this one is done."""
+    session.execute(_HOLD, {"job_id": job_id})
 
 
 def limits_history(session: OrmSession, *feature_ids: UUID) -> Sequence[Limits]:

@@ -36,6 +36,14 @@ def own_id(row_id: UUID, what: str) -> UUID:
     return uuid5(row_id, what)
 
 
+def features_sent(session: OrmSession, sent_id: UUID) -> list[Feature]:
+    """The features that one form was kept as, in the order of its lines."""
+    found: list[Feature] = []
+    while row := session.get(Feature, own_id(sent_id, f"feature {len(found)}")):
+        found.append(row)
+    return found
+
+
 def add_part(session: OrmSession, job: Job, *, made_here: bool, title: str = "", by_id: UUID | None = None) -> Part:
     """A part of a job. Commits nothing; written twice it is one."""
     id = own_id(job.id, f"{'made' if made_here else 'at hand'} {title}")
@@ -45,11 +53,12 @@ def add_part(session: OrmSession, job: Job, *, made_here: bool, title: str = "",
 
 def add_feature(
     session: OrmSession, part: Part, *, id: UUID, letter: str, kind: KindName, by_id: UUID, line_text: str = "", through: bool = False,
+    before_pressing: bool = False,
 ) -> Feature:  # fmt: skip
     """A feature of a part. Commits nothing. Raises AlreadyChanged where somebody gave the letter a moment before."""
     row = Feature(
         id=id, job_id=part.job_id, part_id=part.id, letter=letter, kind=kind, title="", line_text=line_text, by_id=by_id,
-        through=through,
+        through=through, before_pressing=before_pressing,
     )  # fmt: skip
     return append(session, row)
 

@@ -10,6 +10,7 @@ from sqlalchemy import ARRAY, Integer, Uuid, any_, bindparam, cast, func, select
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased
 
+from nomisma.core.measuring.disposition import OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
 from nomisma.store.checks import failed_calibrations
 from nomisma.store.models import Account, Feature, Instrument, Reading, SuspectReading
@@ -108,11 +109,15 @@ def logs(session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None =
 
 @dataclass(frozen=True)
 class Extremes:
-    """The standing readings of one feature: groups by piece, place and instrument, when the newest was taken, and how many are in doubt."""
+    """The standing readings of one feature: groups by piece, place and instrument, when the newest was taken, and how many are in doubt.
+
+    `earlier`: those from before the last cut of each piece that nobody decided about since, by piece and instrument.
+    """
 
     groups: tuple[ReadingGroup, ...]
     newest_at: datetime | None = None
     calibration_failed: int = 0
+    earlier: tuple[ReadingGroup, ...] = ()
 
     @property
     def count(self) -> int:
@@ -122,7 +127,10 @@ class Extremes:
     def of_piece(self, piece: str) -> "Extremes":
         """Only those of one piece."""
         return Extremes(
-            tuple(group for group in self.groups if group.piece == piece), self.newest_at, self.calibration_failed
+            tuple(group for group in self.groups if group.piece == piece),
+            self.newest_at,
+            self.calibration_failed,
+            tuple(group for group in self.earlier if group.piece == piece),
         )
 
     @property
@@ -146,9 +154,9 @@ NO_READINGS = Extremes(())
 
 _EXTREMES = text(
     """
-    SELECT r.feature_id, r.piece, r.place, coalesce(i.of_id, i.id), r.uncertainty_mm,
+    SELECT r.feature_id, r.piece, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, coalesce(i.of_id, i.id), r.uncertainty_mm,
            i.resolution_mm, i.permitted_error_mm, i.repeatability_mm, count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
-           max(r.at)
+           max(r.at), r.of_now
     FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
     CROSS JOIN LATERAL (
         -- The last cut of every piece, a few index probes each, however long the log.
@@ -165,12 +173,18 @@ _EXTREMES = text(
     ) AS last
     CROSS JOIN LATERAL (
         -- OFFSET 0 keeps the planner from reading the whole feature and joining afterwards.
-        SELECT * FROM reading
-        WHERE feature_id = f.id AND piece = last.piece AND cut_number = last.cut_number OFFSET 0
+        (SELECT *, true AS of_now FROM reading
+         WHERE feature_id = f.id AND piece = last.piece AND cut_number = last.cut_number OFFSET 0)
+        UNION ALL
+        (SELECT *, false FROM reading before
+         WHERE feature_id = f.id AND piece = last.piece AND cut_number < last.cut_number AND NOT EXISTS (
+            SELECT FROM disposition d
+            WHERE d.feature_id = f.id AND d.piece = before.piece AND d.at >= before.at AND d.kind = ANY(CAST(:decided AS text[]))
+         ) OFFSET 0)
     ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.feature_id, r.piece, r.place, i.id, r.uncertainty_mm
+    GROUP BY r.feature_id, r.piece, r.of_now, at_place, i.id, r.uncertainty_mm
     ORDER BY min(r.sequence)
     """
 )
@@ -179,28 +193,51 @@ _EXTREMES = text(
 def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Extremes]:
     """The standing readings by feature, repeats of one place pooled.
 
-    Only those since the last cut of each piece: what was measured before metal came off says nothing of it now.
+    Only those since the last cut of each piece: what was measured before metal came off says nothing of it now, but where it was
+    gone too far then. `earlier` has those.
     """
     found: dict[UUID, list[ReadingGroup]] = {}
     newest: dict[UUID, datetime] = {}
     doubted: dict[UUID, int] = {}
+    earlier: dict[UUID, list[ReadingGroup]] = {}
     windows = failed_calibrations(session)
-    for feature_id, *columns, at in session.execute(_EXTREMES, {"feature_ids": list(feature_ids)}):
+    asked = {"feature_ids": list(feature_ids), "decided": list(OUT_DISPOSITIONS)}
+    for feature_id, *columns, at, of_now in session.execute(_EXTREMES, asked):
+        if not of_now:
+            earlier.setdefault(feature_id, []).append(_as_read(*columns))
+            continue
         group = _group(*columns)
         found.setdefault(feature_id, []).append(group)
         newest[feature_id] = max(at, newest.get(feature_id, at))
         if any(window.holds(at) for window in windows.get(UUID(group.instrument), ())):
             doubted[feature_id] = doubted.get(feature_id, 0) + group.count
-    return {key: Extremes(tuple(groups), newest[key], doubted.get(key, 0)) for key, groups in found.items()}
+    return {
+        key: Extremes(tuple(found.get(key, ())), newest.get(key), doubted.get(key, 0), tuple(earlier.get(key, ())))
+        for key in (*found, *(key for key in earlier if key not in found))
+    }
 
 
 def _group(
     piece: str, place: str, instrument: UUID, own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal,
     count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
 ) -> ReadingGroup:  # fmt: skip
-    worth = own or expanded_uncertainty_mm(resolution, permitted, repeatability)
+    worth = _worth(own, resolution, permitted, repeatability)
     low, high, uncertainty = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
     return ReadingGroup(count, low, high, uncertainty, place, piece, str(instrument))
+
+
+def _as_read(
+    piece: str, place: str, instrument: UUID, own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal,
+    count: int, _mean: Decimal, smallest: Decimal, largest: Decimal,
+) -> ReadingGroup:  # fmt: skip
+    """Readings of several cuts together: they are no repeats, so nothing is pooled."""
+    worth = _worth(own, resolution, permitted, repeatability)
+    return ReadingGroup(count, smallest, largest, worth, place, piece, str(instrument))
+
+
+def _worth(own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal) -> Decimal:
+    """What one reading is worth (mm, k = 2): as it was kept with it, else by its instrument."""
+    return own or expanded_uncertainty_mm(resolution, permitted, repeatability)
 
 
 _TAIL = Decimal("1e-9")

@@ -231,7 +231,7 @@ def test_an_unexpected_failure_is_calm_and_loses_nothing_typed(orla: Hand, monke
 
     orla.get("/jobs/104/measure")
     form = {"size": ".8741", "place": "mouth 0°", "instrument_id": orla.instrument("Bore gauge")}
-    monkeypatch.setattr("nomisma.web.job.measure.log_reading", fails)
+    monkeypatch.setattr("nomisma.web.job.reading_form.log_reading", fails)
     response = orla.send("/jobs/104/measure/readings", **form)
     assert response.status_code == 500
     for seen in ("what you typed is below", ".8741", "Send it now", "Reference"):

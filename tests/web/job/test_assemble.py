@@ -42,7 +42,7 @@ def test_a_bush_is_planned_pressed_measured_again_and_feeds_the_next(orla: Hand)
     orla.get(f"/jobs/{number}/assemble")
     assert "How does it go together?" in orla.page
     orla.get(f"/bush?job={number}&housing=.7502&shaft=0.4992/0.4996+in&housing_outer=1.75&length=.75")
-    assert f"Assemble job {number} like this" in orla.page
+    assert f"Put job {number} together like this" in orla.page
     assert orla.send(f"/jobs/{number}/assemble/plan", tool="bush", **BUSH).status_code == 200
     assert "Stop it with a stepped mandrel" in orla.page
     factor = _factor(orla)

@@ -208,4 +208,4 @@ def test_nothing_is_logged_of_a_withdrawn_feature(orla: Hand) -> None:
     assert refused.status_code == 422
     assert "Feature B is withdrawn" in refused.text
     for page in ("measure", "cut"):
-        assert "Put it back on Part" in orla.get(f"/jobs/{number}/{page}?feature=B").text
+        assert "Put it back on the Part page" in orla.get(f"/jobs/{number}/{page}?feature=B").text

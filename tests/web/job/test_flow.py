@@ -196,7 +196,7 @@ def test_a_title_that_looks_like_a_formula_stays_text_in_the_csv(orla: Hand) -> 
 
 def test_new_limits_keep_the_verdict_of_their_time(orla: Hand, job: int) -> None:
     log(orla, job, ".6266")
-    assert choose(orla, job, "H11/c11", based_on_version="1").status_code == 200
+    assert choose(orla, job, "H11/c11", based_on_version="1", judge_reason="the drawing was read wrong").status_code == 200
     made = orla.get(f"/jobs/{job}/record.json").json()["readings"][-1]
     assert (made["limits_version"], made["verdict_then"], made["verdict_now"]) == (1, "in limits", "in limits")
     assert [row["version"] for row in orla.get(f"/jobs/{job}/record.json").json()["limits"]] == [1, 2]

@@ -12,15 +12,18 @@ from tests.web.parts import features, number_of, record, start
 def test_a_bush_is_one_job_with_two_joints(orla: Hand) -> None:
     started = orla.send("/jobs", title="Pulley bush", partner_kind="bush", unit="mm", lines="")
     number = number_of(started)
-    assert "<strong>C</strong>, the bore that goes with D, the shaft" in orla.get(f"/jobs/{number}/mate?feature=C").text
+    assert (
+        "<strong>D</strong>, bush bore after pressing that goes with E, the shaft"
+        in orla.get(f"/jobs/{number}/mate?feature=D").text
+    )
     found = features(orla, number)
     assert {letter: (one["kind"], one["made_here"], one["goes_with"]) for letter, one in found.items()} == {
-        "A": ("shaft", True, "B"), "B": ("bore", False, "A"), "C": ("bore", True, "D"), "D": ("shaft", False, "C"),
+        "A": ("shaft", True, "B"), "B": ("bore", False, "A"), "C": ("bore", True, ""), "D": ("bore", True, "E"), "E": ("shaft", False, "D"),
     }  # fmt: skip
-    for letter, callout in (("A", "32 H7"), ("C", "20 g6")):
+    for letter, callout in (("A", "32 H7"), ("D", "20 g6")):
         orla.get(f"/jobs/{number}/mate?feature={letter}")
         assert orla.send(f"/jobs/{number}/mate/callout?feature={letter}", callout=callout).status_code == 200
-    for letter, function in (("A", "pressed_for_good"), ("C", "turns_freely")):
+    for letter, function in (("A", "pressed_for_good"), ("D", "turns_freely")):
         page = orla.get(f"/jobs/{number}/mate?feature={letter}&function={function}").text
         option = re.search(r'name="option" value="([^"]+)"', page)
         assert option
@@ -30,7 +33,7 @@ def test_a_bush_is_one_job_with_two_joints(orla: Hand) -> None:
         assert sent.status_code == 200, sent.text
     found = features(orla, number)
     assert float(found["A"]["lower_mm"]) > 32.025
-    assert 20 < float(found["C"]["lower_mm"]) < float(found["C"]["upper_mm"]) < 20.2
+    assert 20 < float(found["D"]["lower_mm"]) < float(found["D"]["upper_mm"]) < 20.2
 
 
 def test_mate_of_a_feature_that_goes_with_none_leads_to_the_part(orla: Hand) -> None:
@@ -69,17 +72,17 @@ def test_features_added_to_a_bush_are_of_the_bush(orla: Hand) -> None:
     number = number_of(orla.send("/jobs", title="Idler bush", partner_kind="bush", unit="mm", lines=""))
     orla.send(f"/jobs/{number}/features", lines="length 30 ±0.1", general_tolerance="")
     found = features(orla, number)
-    assert {found[letter]["part"] for letter in ("A", "C", "E")} == {"bush"}
+    assert {found[letter]["part"] for letter in ("A", "C", "D", "F")} == {"bush"}
 
 
 def test_each_joint_of_a_bush_is_assembled_by_itself(orla: Hand) -> None:
     number = number_of(orla.send("/jobs", title="Idler bush", partner_kind="bush", unit="mm", lines=""))
-    page = orla.get(f"/jobs/{number}/assemble?feature=C").text
-    assert f"job={number}&amp;feature=C" in page
-    orla.send(f"/jobs/{number}/assemble/plan?feature=C")
-    assert "Plan" in orla.get(f"/jobs/{number}/assemble?feature=C").text
-    orla.send(f"/jobs/{number}/assemble/results?feature=C", felt="as_expected", size_before="", size_after="")
-    assert [one["joint"] for one in record(orla, number)["assemblies"]] == ["D in C"]
+    page = orla.get(f"/jobs/{number}/assemble?feature=D").text
+    assert f"job={number}&amp;feature=D" in page
+    orla.send(f"/jobs/{number}/assemble/plan?feature=D")
+    assert "Plan" in orla.get(f"/jobs/{number}/assemble?feature=D").text
+    orla.send(f"/jobs/{number}/assemble/results?feature=D", felt="as_expected", size_before="", size_after="")
+    assert [one["joint"] for one in record(orla, number)["assemblies"]] == ["E in D"]
 
 
 def test_two_people_may_add_features_that_go_with_the_same_bore(orla: Hand, hands: Callable[..., Hand]) -> None:

@@ -77,3 +77,15 @@ def test_every_job_of_the_demo_can_be_begun_again(orla: Hand, number: int) -> No
 
 def test_a_feature_with_no_size_yet_is_no_line(orla: Hand) -> None:
     assert filled_in(orla, 103) == ""
+
+
+def test_a_long_note_of_what_no_longer_holds_is_asked_about_shortened(orla: Hand) -> None:
+    former = begun(orla)
+    orla.send(
+        "/worksheets/keep", keep_tool="keyseat", keep_unit="mm", keep_number=str(former), keep_letter="E", keep_note="long " * 60,
+        shaft="12", width="4", height="4", in_shaft="", clearance="",
+    )  # fmt: skip
+    lines = filled_in(orla, former).replace("bore 12 H7", "bore 14 H7")
+    sent = start(orla, lines, like=str(former))
+    assert sent.status_code == 200
+    assert "long long" in sent.text

@@ -24,7 +24,7 @@ CLEAN_UP = {
 def test_an_answer_is_kept_with_the_feature_it_was_opened_from(orla: Hand) -> None:
     number = number_of(start(orla, "28 ±0.1\n10 h8"))
     page = orla.get(f"/clean-up?job={number}&feature=B&stock=10.6+mm&wanted=10+mm&runout=0.1+mm").text
-    assert f"Keep with job {number}, B" in page
+    assert f"Copy this answer into the record of job {number}, B" in page
     kept = orla.send(
         "/worksheets/keep", **{**CLEAN_UP, "keep_number": str(number), "keep_letter": "B", "keep_note": "rack, 10.6"}
     )

@@ -1,4 +1,4 @@
-"""What may be decided about a piece that is out, or first off: who may, and what it means."""
+"""What may be decided about a piece that is out, or first off, and what it means."""
 
 from dataclasses import dataclass
 from typing import Literal
@@ -10,42 +10,39 @@ DispositionKind = Literal["cut_again", "use_as_is", "remake_partner", "sleeve", 
 
 @dataclass(frozen=True, slots=True)
 class DispositionRule:
-    """One way on: its words, who may decide it (by role), for which states of the piece, and why. Source: common practice."""
+    """One way on: its words, for which states of the piece, and why. Source: common practice."""
 
     kind: DispositionKind
     title: str
     words: str
-    roles: tuple[str, ...]
     states: tuple[State, ...]
 
 
-_HANDS = ("machinist", "lead")
-_LEAD = ("lead",)
 _DOUBTFUL = (State.TOO_CLOSE_TO_CALL, State.GONE_TOO_FAR)
 
 DISPOSITIONS: dict[str, DispositionRule] = {
     rule.kind: rule
     for rule in (
-        DispositionRule("cut_again", "Cut again", "there is metal: take it to the aim", _HANDS, (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL)),
-        DispositionRule("use_as_is", "Use as is", "it does its work all the same; say why", _LEAD, (State.METAL_TO_GO, *_DOUBTFUL)),
-        DispositionRule("remake_partner", "Remake the partner to suit", "keep this one, make its mate to it", _HANDS, _DOUBTFUL),
-        DispositionRule("sleeve", "Sleeve it", "bore out or turn down, press a sleeve, cut to size again", _HANDS, (State.GONE_TOO_FAR,)),
-        DispositionRule("bond", "Bond it", "retaining compound fills the gap, if it is one that compound fills", _HANDS, (State.GONE_TOO_FAR,)),
-        DispositionRule("scrap", "Scrap it", "begin again; cut the scrap so that nobody takes it for good", _LEAD, tuple(State)),
-        DispositionRule("approve_first_off", "Approve the first off", "the set-up is right: make the rest", _LEAD, (State.IN_LIMITS,)),
+        DispositionRule("cut_again", "Cut again", "there is metal: take it to the aim", (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL)),
+        DispositionRule("use_as_is", "Use as is", "it does its work all the same; say why", (State.METAL_TO_GO, *_DOUBTFUL)),
+        DispositionRule("remake_partner", "Remake the partner to suit", "keep this one, make its mate to it", _DOUBTFUL),
+        DispositionRule("sleeve", "Sleeve it", "bore out or turn down, press a sleeve, cut to size again", (State.GONE_TOO_FAR,)),
+        DispositionRule("bond", "Bond it", "retaining compound fills the gap, if it is one that compound fills", (State.GONE_TOO_FAR,)),
+        DispositionRule("scrap", "Scrap it", "begin again; cut the scrap so that nobody takes it for good", tuple(State)),
+        DispositionRule("approve_first_off", "Approve the first off", "the set-up is right: make the rest", (State.IN_LIMITS,)),
     )
 }  # fmt: skip
-"""Every disposition by kind. Source: common practice, no source; who may is this tool's default."""
+"""Every disposition by kind. Source: common practice, no source."""
 
 
 OUT_DISPOSITIONS = tuple(kind for kind in DISPOSITIONS if kind not in ("cut_again", "approve_first_off"))
 """Dispositions that are made about a piece because it is out of its limits."""
 
 
-def dispositions_open(state: State, role: str) -> list[tuple[DispositionRule, bool]]:
-    """The ways on from a state, each with whether this role may decide it. Source: common practice, no source.
+def dispositions_open(state: State) -> list[DispositionRule]:
+    """The ways on from a state. Source: common practice, no source.
 
-    >>> [(rule.kind, may) for rule, may in dispositions_open(State.IN_LIMITS, "machinist")]
-    [('scrap', False), ('approve_first_off', False)]
+    >>> [rule.kind for rule in dispositions_open(State.IN_LIMITS)]
+    ['scrap', 'approve_first_off']
     """
-    return [(rule, role in rule.roles) for rule in DISPOSITIONS.values() if state in rule.states]
+    return [rule for rule in DISPOSITIONS.values() if state in rule.states]

@@ -77,11 +77,15 @@ def pooled(
 
 @dataclass(frozen=True, slots=True)
 class FeatureVerdict:
-    """The state of the feature, the reading that decides it (mm; none by trial), and that reading's worth (mm, k = 2)."""
+    """The state of the feature, the reading that decides it (mm; none by trial), and that reading's worth (mm, k = 2).
+
+    `before_last_cut`: it was read before the last cut, and what was read since contradicts it.
+    """
 
     state: State
     deciding_mm: Decimal | None
     uncertainty_mm: Decimal
+    before_last_cut: bool = False
 
 
 @lru_cache(maxsize=1024)
@@ -98,9 +102,14 @@ def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal,
 
 
 def feature_verdict(
-    feature: Feature, groups: Iterable[ReadingGroup], acceptance: Acceptance = "guarded"
+    feature: Feature,
+    groups: Iterable[ReadingGroup],
+    acceptance: Acceptance = "guarded",
+    earlier: Iterable[ReadingGroup] = (),
 ) -> FeatureVerdict | None:
     """The feature's verdict; None without readings, or where it has no limits. Source: common practice (the worst place speaks).
+
+    `earlier`: readings from before the last cut. Metal does not grow: what was gone too far then is so still, whatever was read since.
 
     Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
     limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
@@ -124,7 +133,23 @@ def feature_verdict(
                 State.IN_LIMITS: 0,
             }
             found.append((ranks[state], FeatureVerdict(state, end, group.uncertainty_mm)))
-    return max(found, key=lambda item: item[0])[1] if found else None
+    now = max(found, key=lambda item: item[0])[1] if found else None
+    if now is None or now.state is not State.GONE_TOO_FAR:
+        return _gone_earlier(feature, earlier, acceptance) or now
+    return now
+
+
+def _gone_earlier(feature: Feature, earlier: Iterable[ReadingGroup], acceptance: Acceptance) -> FeatureVerdict | None:
+    """The farthest reading from before the last cut that had no metal left then; None where there is none, or no side is safe."""
+    if feature.metal_gone_limit_mm is None:
+        return None
+    gone = [
+        FeatureVerdict(State.GONE_TOO_FAR, end, group.uncertainty_mm, before_last_cut=True)
+        for group in earlier
+        for end in (group.smallest_mm, group.largest_mm)
+        if feature.judge(end, group.uncertainty_mm, acceptance) is State.GONE_TOO_FAR
+    ]
+    return max(gone, key=lambda one: feature.beyond_mm(one.deciding_mm or Decimal(0)), default=None)
 
 
 Stage = Literal["part", "mate", "cut", "measure", "assemble", "record"]
@@ -170,7 +195,7 @@ def next_step(
         return "record", "Together: check the record and hand over."
     if state is State.IN_LIMITS and assembly_planned:
         return "assemble", "In limits: put it together as planned."
-    if not readings or state is None:
+    if state is None or (not readings and state is not State.GONE_TOO_FAR):
         return "cut", "Cut it, and log the first reading."
     if decided and state in (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL):
         return "record", f"Decided: {decided}."

@@ -81,6 +81,16 @@ LARGEST_IN_SMALL: dict[Unit, Decimal] = {"in": Decimal("0.1"), "mm": Decimal(1)}
 """From here on an amount is said in the whole unit: a tenth of an inch, a millimetre. Source: common practice, no source."""
 
 
+def show_between(low_mm: Decimal, high_mm: Decimal, unit: Unit) -> str:
+    """Two sizes in mm as a callout in a unit, one where they are the same. Source: common practice, no source.
+
+    >>> show_between(Decimal("12.7"), Decimal("12.954"), "in"), show_between(Decimal(5), Decimal(5), "mm")
+    ('0.500/0.510 in', '5.000 mm')
+    """
+    low, high = (show_exact(mm, unit) for mm in (low_mm, high_mm))
+    return low if low == high else f"{low.rsplit(' ', 1)[0]}/{high}"
+
+
 def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
     """An amount (mm) as it is spoken of: thou or µm while it is small, inches or millimetres from a tenth of an inch or 1 mm on.
 

@@ -1,12 +1,21 @@
 """People and their sign-ins."""
 
 from datetime import datetime
+from enum import StrEnum
 from uuid import UUID
 
 from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from nomisma.store.models.base import Base, client_uuid, written_at
+
+
+class Role(StrEnum):
+    """What somebody is in the shop."""
+
+    MACHINIST = "machinist"
+    LEAD = "lead"
+    APPRENTICE = "apprentice"
 
 
 class Account(Base):

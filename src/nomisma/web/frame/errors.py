@@ -9,9 +9,10 @@ from starlette.responses import HTMLResponse, JSONResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
-from nomisma.jobs.permissions import NotAllowed
-from nomisma.jobs.state import HandedOver, Withdrawn
-from nomisma.store.append import AlreadyChanged, AlreadySent
+from nomisma.jobs.rights import NotAllowed
+from nomisma.jobs.state import Withdrawn
+from nomisma.store.append import AlreadyChanged, AlreadySent, HandedOver
+from nomisma.web.frame.job_in_hand import NotTheFeatureShown
 from nomisma.web.frame.pages import csrf_for
 from nomisma.web.frame.sign_in import sign_in_page
 from nomisma.web.frame.visit import SignInNeeded, StaleForm
@@ -101,9 +102,11 @@ async def _refused(request: Request, error: Exception) -> Response:
     elif isinstance(error, HandedOver):
         title = "This job is closed"
     elif isinstance(error, Withdrawn):
-        title = "This feature is withdrawn"
+        title = "Nothing is logged of it now"
     elif isinstance(error, AlreadySent | AlreadyChanged):
         status, title = 409, "Somebody was first"
+    elif isinstance(error, NotTheFeatureShown):
+        status, title = 409, "Another feature"
     if wants_json(request):
         field = error.field if isinstance(error, InputError) else ""
         return JSONResponse({"errors": [{"field": field, "value": "", "sentence": str(error)}]}, status)

@@ -2,6 +2,9 @@
 
 from urllib.parse import urlencode
 
+from starlette.datastructures import FormData
+
+from nomisma.core.errors import NomismaError
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.state import JobState
 from nomisma.web.frame.visit import Visit
@@ -10,14 +13,34 @@ PAGES_OF_THE_JOB = ("part", "plan", "hold", "record")
 """Pages that are the same whichever feature is in hand."""
 
 
+class NotTheFeatureShown(NomismaError):
+    """A form about one feature was sent to the address of another, or to none where the job has several."""
+
+
 def job_in_hand(visit: Visit, number: int) -> JobState:
-    """The state of the job at the feature the address names, else at the first that is made. Raises NotDefined."""
-    return state_numbered(visit.db, number, visit.request.query_params.get("feature", ""))
+    """The state of the job at the feature the address names, else at the first that is made. Raises NotDefined.
+
+    A form says which feature it was shown for. Raises NotTheFeatureShown where that is not the one of the address.
+    """
+    addressed = visit.request.query_params.get("feature", "")
+    shown = _shown_for(getattr(visit.request.state, "form", None))
+    state = state_numbered(visit.db, number, addressed or shown)
+    if shown and shown != state.letter:
+        raise NotTheFeatureShown(
+            f"This form was shown for feature {shown[:8]} and sent for {state.letter}: nothing was kept. "
+            f"Open the page at the feature you mean, then send it again."
+        )
+    return state
+
+
+def _shown_for(form: FormData | None) -> str:
+    shown = form.get("feature", "") if form is not None else ""
+    return shown if isinstance(shown, str) else ""
 
 
 def href(state: JobState, path: str, **query: object) -> str:
-    """The address of a page of the job at the feature in hand; the feature goes unsaid where it is the one that is meant anyway."""
-    return job_href(state.job.number, "" if state.is_default else state.letter, path, **query)
+    """The address of a page of the job at the feature in hand; the feature goes unsaid where the part has no other."""
+    return job_href(state.job.number, state.letter_said, path, **query)
 
 
 def job_href(number: int, letter: str, path: str, **query: object) -> str:

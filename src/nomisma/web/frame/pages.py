@@ -35,6 +35,7 @@ from nomisma.core.quantity.display import (
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
+from nomisma.jobs.rights import may
 from nomisma.jobs.stages import stage_at, stages_of
 from nomisma.web.drawings.marks import mark
 from nomisma.web.frame.assets import asset_url
@@ -227,6 +228,7 @@ class Renderer:
         self.environment.globals.update(
             mark=mark,
             href=href,
+            may=may,
             job_href=job_href,
             stages_of=stages_of,
             stage_at=stage_at,

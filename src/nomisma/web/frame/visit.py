@@ -142,6 +142,10 @@ class Form:
         except ValueError:
             raise InputError("This was not chosen from the list.", "Choose it again.", field=name) from None
 
+    def seen(self) -> str | None:
+        """What the page showed in the place of what is sent, by its id; empty where nothing was, none where the form does not say."""
+        return self.text("seen", longest=40) if "seen" in self.data else None
+
     def client_id(self) -> UUID:
         """The UUID the client made for this form, so that a repeat is harmless; a new one if it made none."""
         return self.id("client_id") if self.text("client_id") else uuid4()

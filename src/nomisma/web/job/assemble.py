@@ -74,6 +74,7 @@ def plan_it(number: int, post: Post = Depends(posted)) -> Response:
         by=visit.account,
         sent_id=form.client_id(),
     )
+    visit.db.commit()
     return RedirectResponse(href(state, "assemble"), 303)
 
 
@@ -84,6 +85,7 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
     names = ("felt", "force", "size_before", "size_after", "instrument_id", "note")
     try:
         log_assembly(visit.db, state, _seen(form), by=visit.account)
+        visit.db.commit()
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in names})
     return RedirectResponse(href(state, "assemble"), 303)

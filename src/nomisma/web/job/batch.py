@@ -112,6 +112,7 @@ def approve(number: int, post: Post = Depends(posted)) -> Response:
     visit, state = post.visit, job_in_hand(post.visit, number)
     try:
         approve_first_off(visit.db, state, by=visit.account, sent_id=post.form.client_id())
+        visit.db.commit()
     except InputError as error:
         return _page(visit, state, status=422, error=error)
     return RedirectResponse(href(state, "batch"), 303)

@@ -102,10 +102,11 @@ def start_job(post: Post = Depends(posted)) -> Response:
             for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance", "like")
         }
         return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
-    visit.db.commit()
     state = state_numbered(visit.db, job.number)
     if former is not None:
         carry_over(visit.db, former, state, by=visit.account)
+    visit.db.commit()
+    if former is not None:
         return RedirectResponse(href(state, "plan"), 303)
     no_room = not state.joint and against_the_machine(visit.db, plan_of(visit.db, state))
     return RedirectResponse(f"{href(state, 'plan')}#lathes" if no_room else goes_on(state), 303)

@@ -51,6 +51,7 @@ def bring_in(number: int, post: Post = Depends(posted)) -> Response:
         return _page(visit, asked, rows=rows, typed=typed)
     ticked = frozenset(one.row.number for one in rows if form.text(f"row_{one.row.number}") == "yes")
     bring_in_rows(visit.db, state, rows, ticked, by=visit.account, batch_id=form.client_id())
+    visit.db.commit()
     return RedirectResponse(href(asked, "mate" if state is not asked else "measure"), 303)
 
 

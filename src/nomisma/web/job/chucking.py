@@ -172,6 +172,7 @@ def hold_it_so(number: int, set_up: str, post: Post = Depends(posted)) -> Respon
             visit.db, found, form.text("way", longest=40), form.text("reason", longest=400), by=visit.account,
             sent_id=form.client_id(),
         )  # fmt: skip
+        visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("way", "reason")}
         return _page(visit, found, every, status=422, error=error, typed=typed)
@@ -185,6 +186,7 @@ def read(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     found, every = _posted(post, number, set_up)
     try:
         log_runout(visit.db, found, _runout(visit, form, found), by=visit.account)
+        visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("runout", "instrument_id")}
         return _page(visit, found, every, status=422, error=error, typed=typed)
@@ -207,6 +209,7 @@ def ready(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     try:
         reason = form.text("start_reason", longest=400)
         say_ready(visit.db, found, ticked, reason, by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
     except InputError as error:
         typed = {f"step_{one}": "yes" for one in ticked} | {"start_reason": form.shown("start_reason")}
         return _page(visit, found, every, status=422, error=error, typed=typed)

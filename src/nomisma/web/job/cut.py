@@ -20,7 +20,6 @@ from nomisma.jobs.cut_choices import FIELDS, as_shown, keep_choices
 from nomisma.jobs.cutting_run import CuttingRun, cleans_up, cutting_run, forget_earlier_set_ups, spindle_of
 from nomisma.jobs.limits_in_force import Between
 from nomisma.jobs.plan_state import plan_of
-from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.state import JobState
 from nomisma.store import shop
 from nomisma.store.gauges import gauges_of, waiting
@@ -32,7 +31,7 @@ from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.cut_along import along_page
 from nomisma.web.job.cut_choices import job_choices_from
-from nomisma.web.job.reading_form import ReadingForm, feature_log, form_for, reading_entry_from
+from nomisma.web.job.reading_form import ReadingForm, feature_log, form_for, log_from
 
 router = APIRouter(include_in_schema=False)
 
@@ -166,6 +165,7 @@ def forget(number: int, post: Post = Depends(posted)) -> Response:
     """From now on the machine's earlier set-ups count no more; they stay on record."""
     visit, state = post.visit, job_in_hand(post.visit, number)
     forget_earlier_set_ups(visit.db, state, by=visit.account, sent_id=post.form.client_id())
+    visit.db.commit()
     return RedirectResponse(href(state, "cut"), 303)
 
 
@@ -175,7 +175,7 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
     visit, state = post.visit, job_in_hand(post.visit, number)
     part = "work" if visit.request.headers.get("hx-request") else ""
     try:
-        log_reading(visit.db, state, reading_entry_from(post.form), by=visit.account)
+        log_from(visit, state, post.form)
     except InputError as error:
         return _page(visit, state, part=part, status=422, typed=post.form, error=error)
     if not part:
@@ -193,4 +193,5 @@ def how(number: int, post: Post = Depends(posted)) -> Response:
     except InputError as error:
         return _page(visit, state, status=422, error=error, chosen=post.form)
     keep_choices(visit.db, wanted, state.job, by=visit.account)
+    visit.db.commit()
     return RedirectResponse(href(state, "cut"), 303)

@@ -8,6 +8,7 @@ from nomisma.core.measuring.disposition import DISPOSITIONS, dispositions_open
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.dispositions import DispositionGiven, PieceState, decide, piece_states
+from nomisma.jobs.rights import RIGHTS, Action
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -35,9 +36,10 @@ def _page(
     pieces = piece_states(state)
     out = [one for one in pieces if one.state is not State.IN_LIMITS]
     chosen = next((one for one in pieces if one.serial == piece), next(iter([*out, *pieces]), None))
+    ways = dispositions_open(chosen.state) if chosen else []
     return page(
         visit, "job/measure/decide.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", pieces=pieces,
-        chosen=chosen, open_ways=dispositions_open(chosen.state, visit.account.role) if chosen else [], error=error, typed=typed or {},
+        chosen=chosen, open_ways=[(rule, RIGHTS[Action(rule.kind)]) for rule in ways], error=error, typed=typed or {},
         dispositions=jobs.dispositions(visit.db, state.feature_id), rules=DISPOSITIONS, remake=remake_address(state, chosen) if chosen else "",
     )  # fmt: skip
 
@@ -61,6 +63,7 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
     piece = form.text("piece", longest=40)
     try:
         row = decide(visit.db, state, _given(form, piece), by=visit.account)
+        visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("kind", "reason")}
         return _page(visit, state, piece, status=422, error=error, typed=typed)
@@ -72,5 +75,5 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
 
 def _given(form: Form, piece: str) -> DispositionGiven:
     return DispositionGiven(
-        id=form.client_id(), kind=form.text("kind"), piece=piece, reason=form.text("reason", longest=500)
+        id=form.client_id(), kind=form.text("kind"), piece=piece, reason=form.text("reason", longest=500), seen=form.seen()
     )

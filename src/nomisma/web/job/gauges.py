@@ -147,5 +147,6 @@ def bind(number: int, post: Post = Depends(posted)) -> Response:
     visit, state = post.visit, job_in_hand(post.visit, number)
     name = post.form.text("gauge", longest=60)
     bind_gauge(visit.db, state, name, by=visit.account, sent_id=post.form.client_id())
+    visit.db.commit()
     stage = "hold" if post.form.text("stage") == "hold" else "measure"
     return RedirectResponse(href(state, stage), 303)

@@ -144,6 +144,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
     try:
         state.must_be_open()
         set_up_truing(visit.db, state, set_up_from(visit, form, state))
+        visit.db.commit()
     except InputError as error:
         said = HoldAnswer(error, {name: form.shown(name) for name in NAMES})
         return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
@@ -166,6 +167,7 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
     truing = _truing(visit, state)
     try:
         note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state)
+        visit.db.commit()
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
     return _answer(visit, state, truing, said=HoldAnswer(note=note))
@@ -205,6 +207,7 @@ def keep_runout(number: int, post: Post = Depends(posted)) -> Response:
     truing = _truing(visit, state)
     try:
         row = log_as_runout(visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
     return RedirectResponse(href(state.at(row.feature_id), "measure"), 303)
@@ -219,6 +222,7 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
         mark_round(
             visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=state
         )
+        visit.db.commit()
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
     return _answer(visit, state, truing)
@@ -232,6 +236,7 @@ def ready(number: int, post: Post = Depends(posted)) -> Response:
     try:
         ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
         say_ready(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
+        visit.db.commit()
     except InputError as error:
         return _answer(
             visit, state, truing, status=422, said=HoldAnswer(error, {name: form.shown(name) for name in SAFETY_STEPS})

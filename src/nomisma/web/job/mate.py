@@ -26,7 +26,6 @@ from nomisma.jobs.mating import (
     run_options,
     with_settings,
 )
-from nomisma.jobs.reading_log import log_reading
 from nomisma.jobs.requirements import say_partner
 from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.state import JobState
@@ -36,7 +35,7 @@ from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
-from nomisma.web.job.reading_form import feature_log, form_for, reading_entry_from
+from nomisma.web.job.reading_form import feature_log, form_for, log_from
 from nomisma.web.worksheets.tool import member_input
 
 router = APIRouter(include_in_schema=False)
@@ -88,12 +87,13 @@ def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: 
         "state": state,
         "job": state.job,
         "log": log,
+        "partner_called": other.called if state.bush else state.partner_kind,
         "form": form_for(visit, other, log, action=href(state, "mate/readings"), typed=typed, error=error),
         "callout_error": None,
         "callout_typed": state.partner_callout,
         "stage": "mate",
         "kind_words": KIND_WORDS,
-        "query": asked,
+        "query": {**asked, "feature": state.letter},
         "materials": materials(),
         **answer_for(measured_partner(state, log), asked, state.unit, shop_rules_of(visit.db)),
     }
@@ -116,7 +116,7 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The Mate page; the answer part alone when htmx asks for it."""
     state = job_in_hand(visit, number)
     if state.joint is None:
-        return RedirectResponse(href(state, "part"), 303)
+        return RedirectResponse(href(state.bush.outside, "mate") if state.bush else href(state, "part"), 303)
     return _page(
         visit, state, "job/mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "job/mate/page.html"
     )
@@ -133,7 +133,7 @@ def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     visit, state = post.visit, job_in_hand(post.visit, number)
     part = "job/mate/_partner.html" if visit.request.headers.get("hx-request") else "job/mate/page.html"
     try:
-        log_reading(visit.db, _other(state), reading_entry_from(post.form), by=visit.account)
+        log_from(visit, _other(state), post.form)
     except InputError as error:
         return _page(visit, state, part, status=422, typed=post.form, error=error)
     if part == "job/mate/page.html":

@@ -19,7 +19,7 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.clock import now
 from nomisma.jobs.instrument_choice import InstrumentChoice
-from nomisma.jobs.reading_log import log_reading, supersede
+from nomisma.jobs.reading_log import supersede
 from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
@@ -33,7 +33,7 @@ from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
-from nomisma.web.job.reading_form import ReadingForm, correction_from, feature_log, form_for, reading_entry_from
+from nomisma.web.job.reading_form import ReadingForm, correction_from, feature_log, form_for, log_from
 from nomisma.web.job.trials import trial_page
 
 router = APIRouter(include_in_schema=False)
@@ -171,7 +171,7 @@ def add_reading(number: int, post: Post = Depends(posted)) -> Response:
     """Log one reading; the answer is the page with its verdict and the next field ready."""
     visit, state = post.visit, job_in_hand(post.visit, number)
     try:
-        log_reading(visit.db, state, reading_entry_from(post.form), by=visit.account)
+        log_from(visit, state, post.form)
     except InputError as error:
         return _answer(visit, state, status=422, typed=post.form, error=error)
     if not visit.request.headers.get("hx-request"):
@@ -228,13 +228,17 @@ def _standing(visit: Visit, state: JobState, reading_id: UUID) -> Reading:
 def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)) -> Response:
     """Write the superseding row; nothing is overwritten."""
     visit, state = post.visit, job_in_hand(post.visit, number)
-    sent_before = visit.db.get(Reading, post.form.client_id())
-    reading = sent_before or _standing(visit, state, reading_id)
-    if not sent_before:
-        try:
-            supersede(visit.db, state, reading, correction_from(post.form), by=visit.account)
-        except InputError as error:
-            return _correct_page(visit, state, reading_id, status=422, form=post.form, error=error)
+    sent = visit.db.get(Reading, post.form.client_id())
+    reading = (
+        visit.db.get_one(Reading, reading_id)
+        if sent and sent.supersedes_id == reading_id
+        else _standing(visit, state, reading_id)
+    )
+    try:
+        supersede(visit.db, state, reading, correction_from(post.form), by=visit.account)
+        visit.db.commit()
+    except InputError as error:
+        return _correct_page(visit, state, reading_id, status=422, form=post.form, error=error)
     return RedirectResponse(href(state, _stage_of(state, reading)), 303)
 
 

@@ -81,7 +81,8 @@ def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
         **texts, needed_by=form.text("needed_by", longest=80), material=form.text("material", longest=80),
         came_as=form.choice("came_as", tuple(CAME_AS_WORDS)), known_by=form.choice("known_by", tuple(KNOWN_BY_WORDS)),
     )  # fmt: skip
-    take_in(visit.db, plan, said, by=visit.account, sent_id=form.client_id())
+    take_in(visit.db, plan, said, by=visit.account, sent_id=form.client_id(), seen=form.seen())
+    visit.db.commit()
     return _done(plan, "asked")
 
 
@@ -92,6 +93,7 @@ def ask_it(number: int, post: Post = Depends(posted)) -> Response:
     plan = open_plan(post, number)
     try:
         ask(visit.db, plan, form.text("question", longest=400), by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
     except InputError as error:
         return _page(visit, plan, status=422, error=error)
     return _done(plan, "questions")
@@ -106,8 +108,9 @@ def answer_it(number: int, post: Post = Depends(posted)) -> Response:
     try:
         answer(
             visit.db, plan, of, form.text("answer", longest=400), waived=form.text("what") == "waive", by=visit.account,
-            sent_id=form.client_id(),
+            sent_id=form.client_id(), seen=form.seen(),
         )  # fmt: skip
+        visit.db.commit()
     except InputError as error:
         return _page(visit, plan, status=422, error=error, typed={"of": str(of), "answer": form.shown("answer")})
     return _done(plan, "questions")
@@ -140,7 +143,8 @@ def say_stock(number: int, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     plan = open_plan(post, number)
     try:
-        choose_stock(visit.db, plan, _stock(visit, form, plan), by=visit.account, sent_id=form.client_id())
+        choose_stock(visit.db, plan, _stock(visit, form, plan), by=visit.account, sent_id=form.client_id(), seen=form.seen())
+        visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("across", "bore", "length", "parting", "grip")}
         return _page(visit, plan, status=422, error=error, typed=typed)
@@ -157,7 +161,16 @@ def put_order(number: int, post: Post = Depends(posted)) -> Response:
         if form.text("own") != "yes":
             key, _, way = form.text("move", longest=200).rpartition("|")
             keys = moved(plan, key, -1 if way == "up" else 1) if way else form.text("keys", longest=20_000).split()
-        keep_order(visit.db, plan, keys, form.text("reason", longest=400), by=visit.account, sent_id=form.client_id())
+        keep_order(
+            visit.db,
+            plan,
+            keys,
+            form.text("reason", longest=400),
+            by=visit.account,
+            sent_id=form.client_id(),
+            seen=form.seen(),
+        )
+        visit.db.commit()
     except InputError as error:
         return _page(visit, plan, status=422, error=error, keys=keys, typed={"reason": form.shown("reason")})
     return _done(plan, "order")
@@ -187,6 +200,7 @@ def look(number: int, post: Post = Depends(posted)) -> Response:
     typed = {name: form.text(name, longest=40) for name in ("length_again", "diameter_again")}
     try:
         look_before_the_saw(visit.db, plan, **typed, by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
     except InputError as error:
         return _saw_page(visit, plan, status=422, error=error, typed=typed)
     return _done(plan, "saw")

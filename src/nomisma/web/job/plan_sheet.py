@@ -143,6 +143,7 @@ def tick_it(number: int, post: Post = Depends(posted)) -> Response:
     said = Tick(key=form.text("key", longest=200), done=done, piece=plan.piece)
     try:
         tick(visit.db, plan, said, by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
     except InputError as error:
         return _sheet_page(visit, plan, 0, status=422, error=error)
     here = next(one.number for one in plan.order.operations if one.key == said.key) if plan.order else 0

@@ -12,7 +12,7 @@ from nomisma.core.quantity.length import Unit
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
 from nomisma.jobs.pieces import likely_place, metal_to_go, next_piece, serials
 from nomisma.jobs.reading_entry import LONGEST_DIALLED, ReadingEntry
-from nomisma.jobs.reading_log import Correction
+from nomisma.jobs.reading_log import Correction, log_reading
 from nomisma.jobs.state import JobState
 from nomisma.jobs.suspect_reading import NEWEST_READINGS, ReadingQuestioned
 from nomisma.store import readings
@@ -191,3 +191,13 @@ def _about_mm(state: JobState, of_piece: list[LoggedReading]) -> Decimal | None:
 def feature_log(visit: Visit, state: JobState) -> list[LoggedReading]:
     """The newest readings of the feature in hand, oldest of them first."""
     return readings.log(visit.db, state.feature_id, last=NEWEST_READINGS)
+
+
+def log_from(visit: Visit, state: JobState, form: Form) -> None:
+    """Log a reading as it was sent; what is asked about instead is kept as well. Raises InputError."""
+    try:
+        log_reading(visit.db, state, reading_entry_from(form), by=visit.account)
+    except ReadingQuestioned:
+        visit.db.commit()
+        raise
+    visit.db.commit()

@@ -87,8 +87,10 @@ def write_event(number: int, post: Post = Depends(posted)) -> Response:
     try:
         if kind == "handed_over":
             hand_over(visit.db, state, note, by=visit.account, sent_id=form.client_id())
+            visit.db.commit()
         else:
             take_up_again(visit.db, state, note, by=visit.account, sent_id=form.client_id())
+            visit.db.commit()
     except InputError as error:
         return _page(visit, state, status=422, error=error, note=note)
     return RedirectResponse(href(state, "record"), 303)

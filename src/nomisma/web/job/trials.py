@@ -86,6 +86,7 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
     try:
         entry = TrialEntry(id=form.client_id(), **{name: form.text(name, longest=300) for name in FIELDS})
         log_trial(visit.db, state, entry, by=visit.account)
+        visit.db.commit()
     except InputError as error:
         if not state.is_compared:
             raise

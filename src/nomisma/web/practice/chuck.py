@@ -167,6 +167,7 @@ def read(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     truing = _own(visit, truing_id)
     try:
         note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=None)
+        visit.db.commit()
     except InputError as error:
         return _page(visit, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
     return _done(visit, truing, HoldAnswer(note=note))
@@ -187,6 +188,7 @@ def mark(truing_id: UUID, post: Post = Depends(posted)) -> Response:
         mark_round(
             visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=None
         )
+        visit.db.commit()
     except InputError as error:
         return _page(visit, truing, status=422, said=HoldAnswer(error))
     return _done(visit, truing)

@@ -5,7 +5,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.devices.protocol import NAME_WORDS, is_name
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store.tokens import TOKEN_KINDS, TokenKind, make_token, token_holders, withdraw_token
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
@@ -40,7 +40,7 @@ def _holder(form: Form) -> tuple[TokenKind, str]:
 def make(post: Post = Depends(posted)) -> Response:
     """Make a token, in place of any its holder had, and show it this once."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.MAKE_TOKENS)
     try:
         kind, name = _holder(form)
     except InputError as error:
@@ -54,7 +54,7 @@ def make(post: Post = Depends(posted)) -> Response:
 def withdraw(post: Post = Depends(posted)) -> Response:
     """A token holds no more."""
     visit = post.visit
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.MAKE_TOKENS)
     kind, name = _holder(post.form)
     withdraw_token(visit.db, kind=kind, name=name, by_id=visit.account.id)
     visit.db.commit()

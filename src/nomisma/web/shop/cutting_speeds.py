@@ -9,7 +9,7 @@ from nomisma.core.cutting.speeds import Tool, cutting_speeds, surface_speed_m_mi
 from nomisma.core.errors import InputError
 from nomisma.jobs.choices import choose
 from nomisma.jobs.own_speeds import speed_setting
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import shop
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
@@ -45,7 +45,7 @@ def _page(
 def change(post: Post = Depends(posted)) -> Response:
     """Keep the shop's own speeds; an empty field goes back to the table."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     names = [speed_setting(tool, material) for material in cutting_speeds() for tool in TOOLS]
     try:
         wanted = {name: _speed(form.text(name, longest=20), name) for name in names}

@@ -15,7 +15,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.exchange.due import Due, as_icalendar
 from nomisma.jobs.clock import now
 from nomisma.jobs.equipment import MEASURES, CheckGiven, InstrumentGiven, enter_instrument, instrument_numbered, log_check
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.store import checks, shop
 from nomisma.store.checks import FailedCalibration
 from nomisma.store.measuring_method import zero_state
@@ -69,7 +69,7 @@ def due(visit: Visit = Depends(signed_in)) -> Response:
 @router.get("/shop/instruments/new")
 def new(visit: Visit = Depends(signed_in), kind: str = "") -> Response:
     """The form for an instrument, with the usual values of its kind."""
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     try:
         typed = _usual(instrument_kind(kind)) if kind else {}
     except NotDefined as error:
@@ -105,7 +105,7 @@ def add(post: Post = Depends(posted)) -> Response:
 @router.get("/shop/instruments/{first_id}/change")
 def change(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     """The form to change an instrument: what is written supersedes, readings keep what was true of theirs."""
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     row = instrument_numbered(visit.db, first_id)
     typed = {name: str(getattr(row, f"{name}_text", "")) for name in (*LENGTHS, "range_from", "range_to")}
     typed |= {name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")}
@@ -123,7 +123,7 @@ def write_change(first_id: UUID, post: Post = Depends(posted)) -> Response:
 
 def _write(post: Post, before: Instrument | None) -> Response:
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     try:
         row = enter_instrument(visit.db, _instrument(form), by=visit.account, before=before)
     except InputError as error:

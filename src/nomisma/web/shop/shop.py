@@ -10,7 +10,7 @@ from nomisma.core.errors import InputError, refused_as
 from nomisma.core.number import number_from, whole_from
 from nomisma.core.planning.which_lathe import ROOM_WORDS
 from nomisma.jobs.equipment import ChuckGiven, MachineGiven, enter_chuck, enter_machine
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.truing_state import habit_of
 from nomisma.store import shop, truing
 from nomisma.web.frame.pages import page
@@ -56,7 +56,7 @@ def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
 def add_machine(post: Post = Depends(posted)) -> Response:
     """Enter a machine, its cross-slide dial and its room, or change one by superseding."""
     visit = post.visit
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     try:
         enter_machine(visit.db, _machine(post.form), by=visit.account)
     except InputError as error:
@@ -84,7 +84,7 @@ def _machine(form: Form) -> MachineGiven:
 def add_chuck(post: Post = Depends(posted)) -> Response:
     """Enter an independent four-jaw, or change one: what was learned of it stays with it."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account)
+    must(visit.account, Action.SET_UP_SHOP)
     names = ("name", "unit", "screw_lead", "most_rpm")
     try:
         unit = form.unit()

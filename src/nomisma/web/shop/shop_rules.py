@@ -23,9 +23,9 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.choices import choose
 from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
 from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
-from nomisma.jobs.permissions import must_be_shop_hand
 from nomisma.jobs.plan_choices import DEFAULTS as PLAN_DEFAULTS
 from nomisma.jobs.plan_choices import keep_plan_choices, plan_choices
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.shop_rules import DEFAULTS, rules_now, write_rule
 from nomisma.store import shop
 from nomisma.web.frame.pages import page
@@ -94,7 +94,7 @@ def _samples(rule: ShopRule) -> list[tuple[Difference, Difference, Difference]]:
 def change_rule(name: str, post: Post = Depends(posted)) -> Response:
     """Write the next version of a rule."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "The shop's rules are changed")
+    must(visit.account, Action.CHANGE_SHOP_RULES)
     try:
         rule = _rule_from(name, form)
     except InputError as error:
@@ -133,12 +133,13 @@ def _rule_from(name: str, form: Form) -> ShopRule:
 def change_cuts(post: Post = Depends(posted)) -> Response:
     """Keep how this shop takes its cuts."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "The shop's rules are changed")
+    must(visit.account, Action.CHANGE_SHOP_RULES)
     try:
         wanted = shop_choices_from(form, "in" if visit.account.unit == "in" else "mm")
     except InputError as error:
         return _page(visit, status=422, error=error, chosen={name: form.shown(name) for name in OF_SHOP})
     keep_choices(visit.db, wanted, None, by=visit.account)
+    visit.db.commit()
     return RedirectResponse("/shop/rules#cuts", 303)
 
 
@@ -146,7 +147,7 @@ def change_cuts(post: Post = Depends(posted)) -> Response:
 def change_settings(post: Post = Depends(posted)) -> Response:
     """Keep what the shop looks at first and aims at."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "The shop's rules are changed")
+    must(visit.account, Action.CHANGE_SHOP_RULES)
     try:
         values = _settings_from(form)
     except InputError as error:
@@ -160,10 +161,11 @@ def change_settings(post: Post = Depends(posted)) -> Response:
 def change_planning(post: Post = Depends(posted)) -> Response:
     """Keep from which weight two lift, and what handling takes here."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "The shop's rules are changed")
+    must(visit.account, Action.CHANGE_SHOP_RULES)
     wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS}
     try:
         keep_plan_choices(visit.db, wanted, by=visit.account)
+        visit.db.commit()
     except InputError as error:
         return _page(visit, status=422, error=error, planning=wanted)
     return RedirectResponse("/shop/rules#planning", 303)

@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, SlipGrade, slip_sets
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.slip_shelf import USUAL_SET, SlipsOwned, keep_slips, slips_owned
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
@@ -53,7 +53,7 @@ def _shown(unit: Unit, owned: SlipsOwned, error: InputError | None = None) -> Sh
 def change(post: Post = Depends(posted)) -> Response:
     """Keep what is on the shelf of a unit; earlier shelves stay on record."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "The shelf of slips is entered")
+    must(visit.account, Action.ENTER_SLIPS)
     unit = form.unit()
     owned = SlipsOwned(
         set=form.choice("set", (*slip_sets(), "none")), grade=form.choice("grade", get_args(SlipGrade)),

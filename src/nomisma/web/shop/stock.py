@@ -14,7 +14,7 @@ from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, Surfa
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.permissions import must_be_shop_hand
+from nomisma.jobs.rights import Action, must
 from nomisma.jobs.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import StockBar
@@ -60,7 +60,7 @@ def _cut_list(bars: list[StockBar]) -> list[tuple[StockBar, str]]:
 def enter(post: Post = Depends(posted)) -> Response:
     """A bar on the shelf."""
     visit, form = post.visit, post.form
-    must_be_shop_hand(visit.account, "Stock is entered")
+    must(visit.account, Action.ENTER_STOCK)
     unit = form.unit()
     try:
         given = BarGiven(

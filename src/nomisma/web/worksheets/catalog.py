@@ -169,7 +169,7 @@ BUSH = Tool(
     bush_picture, method="press", takes_rules=True,
     from_job=lambda v: {
         "housing" if v.bore else "shaft": v.bore or v.shaft, "bush_outside": v.measured_outside if v.bore else "",
-        "reading_uncertainty": v.reading_uncertainty,
+        **v.bush, "reading_uncertainty": v.reading_uncertainty,
     },
 )  # fmt: skip
 

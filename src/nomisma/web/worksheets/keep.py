@@ -32,4 +32,5 @@ def keep(post: Post = Depends(posted)) -> Response:
         note=form.text("keep_note", longest=300),
     )  # fmt: skip
     keep_answer(visit.db, state, given, by=visit.account)
+    visit.db.commit()
     return RedirectResponse(href(state, "record") + "#kept", 303)

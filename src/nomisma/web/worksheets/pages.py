@@ -12,10 +12,12 @@ from nomisma.core.calculation import BadInput
 from nomisma.core.entry_line import LONGEST_LINE
 from nomisma.core.errors import InputError
 from nomisma.core.fits.options import FitOption, FitSystem
+from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.part.member import of_member
-from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.display import show_between, show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
+from nomisma.jobs.bush_work import BushLimits, bush_limits, known_of, versions_of
 from nomisma.jobs.own_speeds import own_speed
 from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.slip_shelf import USUAL_SET, SlipsOwned, slips_owned
@@ -68,6 +70,7 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         )
         shown = answered(visit, tool, asked, unit)
         shown["on_part"] = tool.on_part(state, shown["answer"]) if state and shown["answer"] else ""
+        shown |= bush_shown(state, shown["answer"])
         return page(
             visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
             is_example=state is None and tool.is_example({**asked, **_learned_aside(tool, asked)}), line=typed.get("q", "")[:LONGEST_LINE],
@@ -75,6 +78,14 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         )  # fmt: skip
 
     return show
+
+
+def bush_shown(state: JobState | None, answer: Any) -> dict[str, Any]:
+    """What a bush's answer may be put in force as, where the worksheet was opened from the bush's own job."""
+    if state is None or state.bush is None or state.handed_over or not isinstance(answer, BushResult):
+        return {"to_work_to": None}
+    bush: BushLimits = bush_limits(answer, state.unit)
+    return {"to_work_to": bush, "based_on": versions_of(state.bush)}
 
 
 for _tool in TOOLS.values():
@@ -145,7 +156,7 @@ def job_values(state: JobState) -> JobValues:
         bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
         clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
         reading_uncertainty=_reading_uncertainty(state),
-        kind=state.made_kind, limits=_pair(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
+        kind=state.made_kind, limits=show_between(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
         aim=aim, measured=measured,
         measured_outside=of_member(state.made_kind, shaft=measured, bore=""), bore_aim=of_member(state.made_kind, shaft="", bore=aim),
         outside_aim=of_member(state.made_kind, shaft=aim, bore=""),
@@ -153,6 +164,7 @@ def job_values(state: JobState) -> JobValues:
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
         groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
+        bush=known_of(state.bush) if state.bush else {},
     )  # fmt: skip
 
 
@@ -167,18 +179,14 @@ def _partner_text(state: JobState) -> str:
     if state.partner_callout:
         return state.partner_callout
     found = state.partner_readings
-    return _pair(found.smallest_mm, found.largest_mm, state.unit) if found.count else ""
+    return show_between(found.smallest_mm, found.largest_mm, state.unit) if found.count else ""
 
 
 def _made_text(state: JobState) -> str:
     if state.own_readings.count:
-        return _pair(state.own_readings.smallest_mm, state.own_readings.largest_mm, state.unit)
-    return _pair(state.limits.lower_mm, state.limits.upper_mm, state.unit) if state.limits else ""
-
-
-def _pair(low_mm: Any, high_mm: Any, unit: Unit) -> str:
-    low, high = (show_exact(mm, unit) for mm in (low_mm, high_mm))
-    return low if low == high else f"{low.rsplit(' ', 1)[0]}/{high}"
+        return show_between(state.own_readings.smallest_mm, state.own_readings.largest_mm, state.unit)
+    limits = state.both_limits
+    return show_between(limits.lower_mm, limits.upper_mm, state.unit) if limits else ""
 
 
 def _drawn_clearance(state: JobState) -> tuple[Any, Any] | None:

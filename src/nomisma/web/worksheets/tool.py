@@ -69,7 +69,7 @@ class JobValues:
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
     `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
     a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel; `blank`: its
-    length and largest diameter.
+    length and largest diameter; `bush`: of a job that makes one, all that is known of it.
     """
 
     bore: str = ""
@@ -95,6 +95,7 @@ class JobValues:
     groove: Mapping[str, str] = field(default_factory=dict)
     bore_ends: Mapping[str, str] = field(default_factory=dict)
     blank: Mapping[str, str] = field(default_factory=dict)
+    bush: Mapping[str, str] = field(default_factory=dict)
 
 
 Picture = Callable[[Any, Unit], Markup]
