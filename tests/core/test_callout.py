@@ -7,10 +7,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.errors import InputError, NotDefined
+from nomisma.core.errors import AmbiguousLength, InputError, NotDefined, UnreadableLength
 from nomisma.core.fits.fit import FitResult
 from nomisma.core.fits.iso286 import LETTERS, zone
-from nomisma.core.quantity.callout import Chamfer, FitCode, Limits, parse_callout
+from nomisma.core.quantity.callout import Chamfer, FitCode, Limits, check_gauges, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.registry import calculation_named
 
@@ -50,7 +50,12 @@ FITS = [
     ("7/8 H7", "0.875 in", "H7", None),
     ("60 JS9", "60 mm", "JS9", None),
     ("25 x6", "25 mm", None, "x6"),
-    ("4.5 x10", "4.5 mm", None, "x10"),
+    ("4.5 mm x10", "4.5 mm", None, "x10"),
+    (".250 H7", "0.25 in", "H7", None),
+    ("1/4 H7/g6", "0.25 in", "H7", "g6"),
+    ("1-3/8 h6", "1.375 in", None, "h6"),
+    ("1.2505 H7", "1.2505 in", "H7", None),
+    ("25.000 mm H7", "25 mm", "H7", None),
     ("25 X7/h6", "25 mm", "X7", "h6"),
     ("25H7/x6", "25 mm", "H7", "x6"),
 ]
@@ -179,3 +184,26 @@ def test_two_rings_are_the_limits_of_a_shaft_the_other_way_round() -> None:
     found = parse_callout("go 25.02 no-go 25.00", "mm")
     assert isinstance(found, Limits)
     assert found.lower.mm < found.upper.mm
+
+
+@pytest.mark.parametrize("text", ["1.5 H7", "12.7 H7", "12.700 H7", "0.5 g6", "25.0 H7/g6"])
+def test_a_class_on_what_could_be_either_unit_is_asked_about_with_both(text: str) -> None:
+    size, code = text.split(" ")[0], text.split(" ")[1].split("/")[0]
+    with pytest.raises(
+        AmbiguousLength, match=f"could be {size} in or {size} mm. Write {size} in {code}, or {size} mm {code}"
+    ):
+        parse_callout(text, "in")
+
+
+@pytest.mark.parametrize("text", ["1.5 H7", ".250 H7", "25 H7/g6"])
+def test_in_a_metric_job_a_class_is_on_millimetres(text: str) -> None:
+    found = parse_callout(text, "mm")
+    assert isinstance(found, FitCode)
+    assert found.nominal.unit == "mm"
+
+
+@pytest.mark.parametrize(("text", "inside"), [("go .127 no-go .125", True), ("go .500 no-go .5005", False)])
+def test_gauges_the_wrong_way_round_are_refused(text: str, inside: bool) -> None:
+    with pytest.raises(UnreadableLength, match="than the one that does not"):
+        check_gauges(text, "in", inside=inside)
+    check_gauges(text, "in", inside=not inside)

@@ -73,7 +73,7 @@ PARTS = (
         title="Camera spigot with its lengths", asked="Drawing 14: the register locates, the lengths clear the shutter", by="orla",
         hours_ago=3, unit="mm", machine="Bench lathe",
         lines="od 24 h9 x 18 ±0.1, sets the position\nbore 12 H8 thru\nboss 20 f8 x 4.5 +0.05/0 high\n"
-        "groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 from A\ncham 0.5 x 45, only seen\ntrial shutter plate wrings to slides",
+        "groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 from the left\ncham 0.5 x 45, only seen\ntrial shutter plate wrings to slides",
         readings=(
             ("A", Logged("24.61", "near end 0°", METRIC)), ("A", Logged("23.975", "near end 0°", METRIC, cut=1)),
             ("A", Logged("23.976", "far end 0°", METRIC, cut=1)), ("B", Logged("18.04", "0°", CALIPER_METRIC)),

@@ -31,7 +31,7 @@ def said(text: str) -> list[tuple[str, ...]]:
         ("od 20 ±0.1 x 30 ±0.1\nlength 50 ±0.1\nbore 8 ±0.1 x 40 ±0.1 deep", []),
         ("od 20 ±0.1\ngroove 2 ±0.1 wide to 21 ±0.1", [("C", "A")]),
         ("od 20 ±0.1\nhole 12 ±0.1 thru\ngroove 2 ±0.1 wide to 11 ±0.1", [("D", "B")]),
-        ("od 20 ±0.1 x 30 ±0.1\ngroove 2 ±0.1 wide to 18 ±0.1 at 31 ±0.1 from A", [("E", "B")]),
+        ("od 20 ±0.1 x 30 ±0.1\ngroove 2 ±0.1 wide to 18 ±0.1 at 31 ±0.1 from the left", [("E", "B")]),
         ("od 20 ±0.1\nhole 18 ±0.1 thru\ncham 2 x 45", [("C",)]),
         ("od 20 ±0.1\nhole 10 ±0.1 thru\ncham 2 x 45", []),
         ("od 30 ±0.1 x 20 ±0.1\nboss 20 ±0.1 x 10.3 ±0.1 high\nlength 30 ±0.05", [("B", "D", "E")]),

@@ -13,7 +13,7 @@ from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
         ("od 30 ±0.1 from 0 to 20\nod 20 ±0.1 x 25 ±0.1 from the right\nlength 40 ±0.1", [("A", "B")]),
         ("od 30 ±0.1 from 0 to 20\nod 20 ±0.1 from 20 to 41\nlength 40 ±0.1", [("B", "C")]),
         ("od 30 ±0.1 x 20 ±0.1 at 15 from Q", [("A",)]),
-        ("od 30 ±0.1 x 20 ±0.1 at 15 from A", [("A",)]),
+        ("od 30 ±0.1 x 20 ±0.1 at 15 from the end of A", [("A",)]),
         ("od 30 ±0.1 x 19.5 ±0.1 from 0.5 to 20", []),
         ("od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 40\nbore 12 ±0.1 x 15 ±0.1 deep from the right", [("C", "B")]),
         ("od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 40\nbore 12 ±0.1 x 15 ±0.1 deep from the left", []),

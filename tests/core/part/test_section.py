@@ -37,7 +37,7 @@ def test_a_bore_without_a_depth_goes_through_and_a_deep_one_ends() -> None:
 
 
 def test_a_groove_stands_at_its_position_with_its_floor() -> None:
-    found = drawn("od 24 ±0.1 x 18 ±0.1\ngroove 2.2 ±0.1 wide to 22 ±0.1 at 2 ±0.1 from A\ncham 0.5 x 45")
+    found = drawn("od 24 ±0.1 x 18 ±0.1\ngroove 2.2 ±0.1 wide to 22 ±0.1 at 2 ±0.1 from the left\ncham 0.5 x 45")
     (groove,) = found.grooves
     assert (groove.at_mm, groove.width_mm, groove.floor_diameter_mm, groove.letters) == (
         2,
@@ -77,12 +77,7 @@ def test_what_lies_elsewhere_is_drawn_there() -> None:
 
 def test_a_groove_may_be_counted_from_the_right_or_from_a_shoulder() -> None:
     lines = "od 30 ±0.1 x 12 ±0.1\nod 20 ±0.1 x 18 ±0.1\ngroove 2 ±0.1 wide to 18 ±0.1 at 3 ±0.1 from "
-    assert [drawn(lines + face).grooves[0].at_mm for face in ("the right", "the end of A", "C", "the left")] == [
-        25,
-        15,
-        15,
-        3,
-    ]
+    assert [drawn(lines + face).grooves[0].at_mm for face in ("the right", "the end of A", "the left")] == [25, 15, 3]
 
 
 def test_a_gap_between_steps_is_filled_and_said() -> None:

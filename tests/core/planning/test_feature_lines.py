@@ -10,7 +10,9 @@ from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.part.feature_kinds import feature_kinds
-from nomisma.core.planning.feature_lines import FeatureLinesResult
+from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
+from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, feature_lines
+from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from tests.hostile import SENDABLE
 
@@ -99,7 +101,10 @@ def test_a_size_without_limits_is_held_by_the_general_tolerance_or_is_for_refere
         ("od 1 x 2 x 3", "says more sizes than one outside diameter has"),
         ("length 25 h7", "A length has no class of fits"),
         ("length 1.0 ±2", "comes out at zero or below"),
-        ("length .01", "is as large as"),
+        ("cham 45", "could be an angle of 45° or a leg of 45 in. Write the leg and the angle, 1/32 x 45"),
+        ("cham 30°", "is an angle, and no leg is said"),
+        ("runout .002 min", "A runout has no least: the smaller the better. Write it as .002 max"),
+        ("bore go .127 no-go .125", "The pin that goes, 0.127 in, is larger than the one that does not"),
         ("length 0.3 mm", "gives no general tolerance"),
         ("bore 0.804/0.804", "Both limits are the same"),
         ("cham 1/16 x 95", "A chamfer of 95° is not one"),
@@ -148,7 +153,7 @@ def test_a_feature_may_go_with_one_of_another_job() -> None:
     assert (found.goes_with, found.goes_with_job, found.goes_with_letter) == ("bore", 104, "C")
     assert (
         found.sentence
-        == "A: outside diameter from 24.980 mm to 24.993 mm, goes with the bore of job 104; limits by its tolerance class."
+        == "A: outside diameter from 24.980 mm to 24.993 mm, goes with the bore of job 104; limits by its tolerance class on 25 mm."
     )
 
 
@@ -206,3 +211,48 @@ def test_true_to_what_is_not_there_contradicts_the_part() -> None:
     assert [one.sentence for one in found.contradictions] == [
         "The runout B must be true to F, which is no feature of the part."
     ]
+
+
+@pytest.mark.parametrize(
+    ("lines", "sentence"),
+    [
+        ("od 24 h9\nlength 30 ±0.1\nrunout 0.02 true to B", "B is a length: true to is said of a diameter or a bore."),
+        (
+            "od 24 h9\ngroove 2 ±0.1 wide to 20 ±0.1 at 5 ±0.1 from A",
+            "A is an outside diameter, and a distance is counted from a face",
+        ),
+    ],
+)
+def test_a_letter_that_cannot_be_what_is_meant_is_refused(lines: str, sentence: str) -> None:
+    found = feature_lines(FeatureLinesInput(text=lines, unit="mm"))
+    assert len(found.not_understood) == 1
+    assert found.not_understood[0].sentence.startswith(sentence)
+
+
+@pytest.mark.parametrize(
+    ("line", "lower", "upper"),
+    [
+        ("length 1-3/8", "1.359375", "1.390625"),
+        ("cham 1/32", "0.015625", "0.046875"),
+        ("radius .01", "0.005", "0.015"),
+        ("length .01", "0.005", "0.015"),
+    ],
+)
+def test_what_has_no_limits_of_its_own_is_never_cut_to_nothing(line: str, lower: str, upper: str) -> None:
+    read = feature_lines(FeatureLinesInput(text=line, unit="in")).features[0]
+    assert read.lower is not None
+    assert read.upper is not None
+    assert (read.lower.value("in"), read.upper.value("in")) == (Decimal(lower), Decimal(upper))
+    assert "the title block" in read.sentence
+
+
+@given(st.integers(1, 63), st.sampled_from(["iso_2768_c", "inch_decimals", "iso_2768_f"]))
+def test_a_general_tolerance_leaves_half_of_a_size_at_least(sixty_fourths: int, rule: GeneralTolerance) -> None:
+    size = Length.of(Decimal(sixty_fourths) / 64, "in")
+    amount, _ = general_tolerance(size, rule) if size.mm >= Decimal("0.5") else (Decimal(0), "")
+    assert amount <= size.mm / 2
+
+
+def test_the_shop_says_what_a_fraction_is_held_to() -> None:
+    read = feature_lines(FeatureLinesInput(text="length 3/4", unit="in", fraction_tolerance="0.010 in")).features[0]
+    assert (str(read.lower), str(read.upper)) == ("0.74 in", "0.76 in")

@@ -7,7 +7,10 @@ from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
 from nomisma.web.drawings.section import LetterMark, section_picture
 
-PLAIN = "od 24 ±0.1 x 18 ±0.1\nhole 12 ±0.1 thru\nboss 20 ±0.1 x 4.5 ±0.1 high\ngroove 2 ±0.1 wide to 22 ±0.1 at 2 ±0.1 from A\ncham 0.5 x 45"
+PLAIN = (
+    "od 24 ±0.1 x 18 ±0.1\nhole 12 ±0.1 thru\nboss 20 ±0.1 x 4.5 ±0.1 high\n"
+    "groove 2 ±0.1 wide to 22 ±0.1 at 2 ±0.1 from the left\ncham 0.5 x 45"
+)
 
 
 def drawn(lines: str) -> str:

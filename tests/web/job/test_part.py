@@ -145,9 +145,9 @@ def test_the_section_leads_from_each_letter_to_its_feature(orla: Hand) -> None:
 @pytest.mark.parametrize(
     ("lines", "letter", "line", "upper"),
     [
-        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "A", "2.4 +0.1/0", "2.500000000000"),
-        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "B", "21 ±0.1", "21.100000000000"),
-        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from A", "C", "3 ±0.1", "3.100000000000"),
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from the left", "A", "2.4 +0.1/0", "2.500000000000"),
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from the left", "B", "21 ±0.1", "21.100000000000"),
+        ("groove 2.2 +0.1/0 wide to 22 ±0.1 at 2 ±0.1 from the left", "C", "3 ±0.1", "3.100000000000"),
         ("od 25 h7", "A", "od 25 g6", "24.993000000000"), ("28 ±0.1", "A", "29 ±0.1", "29.100000000000"),
         ("runout 0.02", "A", "0.05", "0.050000000000"), ("cham 0.5 x 45", "A", "1 x 45", "1.200000000000"),
     ],

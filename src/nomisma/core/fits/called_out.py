@@ -7,7 +7,7 @@ from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.fits.b41 import THOU_MM, inch_fit
 from nomisma.core.fits.iso286 import zone
 from nomisma.core.part.member import MemberKind, of_member
-from nomisma.core.quantity.callout import FitCode, InchFitCode, Limits, parse_callout
+from nomisma.core.quantity.callout import FitCode, InchFitCode, Limits, check_gauges, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 
 _MICROMETRE = Decimal("0.001")
@@ -35,6 +35,7 @@ def called_out(kind: MemberKind, text: str, *, unit: Unit | None = None, field: 
     """
     try:
         callout = parse_callout(text, unit)
+        check_gauges(text, unit, inside=of_member(kind, shaft=False, bore=True))
         if isinstance(callout, FitCode):
             return _coded(kind, callout, text)
         if isinstance(callout, InchFitCode):

@@ -12,7 +12,11 @@ GeneralTolerance = Literal["iso_2768_f", "iso_2768_m", "iso_2768_c", "iso_2768_v
 Toleranced = Literal["linear", "edge"]
 SOURCE = "ISO 2768-1:1989, Tables 1 and 2"
 INCH_BY_DECIMALS: dict[int, Decimal] = {1: Decimal("0.030"), 2: Decimal("0.010"), 3: Decimal("0.005"), 4: Decimal("0.0005")}
-"""± in inches by the decimals of a size; a fraction as one. Source: common practice, no source; the title block comes first."""
+"""± in inches by the decimals of a size. Source: common practice, no source; the title block comes first."""
+BY_FRACTION = Length.of("0.015625", "in")
+"""± of a size written as a fraction: 1/64 in. Source: common practice, no source; a choice of the shop's."""
+MOST_SHARE = Decimal("0.5")
+"""A size without limits of its own keeps at least this share of itself: no edge is broken to nothing. Source: this tool's own choice."""
 SMALLEST_MM = Decimal("0.5")
 
 
@@ -44,15 +48,33 @@ def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "line
     )
 
 
-def general_tolerance(size: Length, rule: GeneralTolerance, what: Toleranced = "linear") -> tuple[Decimal, str]:
-    """The ± (mm) that a size without its own limits is held to, and its source. Raises NotDefined.
+def general_tolerance(
+    size: Length, rule: GeneralTolerance, what: Toleranced = "linear", by_fraction: Length = BY_FRACTION
+) -> tuple[Decimal, str]:
+    """The ± (mm) that a size without its own limits is held to, and where it comes from. Raises NotDefined.
 
-    Source: ISO 2768-1:1989, Tables 1 and 2; inch by decimals: common practice, no source.
+    `by_fraction`: that of a size written as a fraction. At most half of the size itself. Source: ISO 2768-1:1989, Tables 1 and 2; inch by
+    decimals: common practice, no source.
 
     >>> general_tolerance(Length.of("3.625", "in", decimals=3), "inch_decimals")[0]
     Decimal('0.1270')
+    >>> general_tolerance(Length.of("0.03125", "in"), "inch_decimals")
+    (Decimal('0.3968750'), 'fractions ±0.015625 in: the title block, common practice, no source; half the size at most')
     """
-    if rule == "inch_decimals":
-        decimals = min(max(size.decimals or 1, 1), max(INCH_BY_DECIMALS))
-        return INCH_BY_DECIMALS[decimals] * MM_PER_INCH, "title block by decimals: common practice, no source"
-    return iso_2768_mm(size.mm, rule.removeprefix("iso_2768_"), what), SOURCE
+    amount, source = _by_rule(size, rule, what, by_fraction)
+    most = size.mm * MOST_SHARE
+    return (most, f"{source}; half the size at most") if amount >= most else (amount, source)
+
+
+def _by_rule(size: Length, rule: GeneralTolerance, what: Toleranced, by_fraction: Length) -> tuple[Decimal, str]:
+    if rule != "inch_decimals":
+        tolerance_class = rule.removeprefix("iso_2768_")
+        return iso_2768_mm(size.mm, tolerance_class, what), f"{SOURCE}, class {tolerance_class}"
+    if size.decimals is None:
+        return by_fraction.mm, f"fractions ±{by_fraction}: the title block, common practice, no source"
+    decimals = min(max(size.decimals, 1), max(INCH_BY_DECIMALS))
+    amount = INCH_BY_DECIMALS[decimals]
+    return (
+        amount * MM_PER_INCH,
+        f"{decimals} decimal{'s' if decimals > 1 else ''} ±{amount} in: the title block, common practice, no source",
+    )

@@ -5,6 +5,7 @@ from decimal import Decimal
 
 from nomisma.core.part.lettered import Contradiction, LetteredFeature, lengths_behind
 from nomisma.core.part.placed_check import placed_contradictions
+from nomisma.core.part.references import wrong_reference
 
 
 def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradiction]:
@@ -33,6 +34,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
         *_wall_sizes(found, outsides, bores),
         *_edges(found, outsides, bores),
         *_true_to(found),
+        *_wrong_references(found),
         *placed_contradictions(found),
     ]
 
@@ -161,6 +163,12 @@ def _edges(
         for one in _of(features, "chamfer", "corner_radius")
         if wall_mm > 0 and one.least_mm is not None and one.least_mm > wall_mm
     ]
+
+
+def _wrong_references(features: Sequence[LetteredFeature]) -> list[Contradiction]:
+    by_letter = {one.letter: one for one in features}
+    found = ((one, wrong_reference(one, by_letter)) for one in features)
+    return [Contradiction((one.letter,), f"{one.letter} names {said}") for one, said in found if said]
 
 
 def _true_to(features: Sequence[LetteredFeature]) -> list[Contradiction]:

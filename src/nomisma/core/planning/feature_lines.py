@@ -17,10 +17,11 @@ from nomisma.core.part.along import NOT_SAID, AxialPlace, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
-from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolerance
+from nomisma.core.part.general_tolerance import BY_FRACTION, GeneralTolerance, general_tolerance
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
+from nomisma.core.part.references import wrong_reference
 from nomisma.core.part.taper import taper_over, taper_rate
 from nomisma.core.planning.sketch_line import (
     PartnerReference,
@@ -30,7 +31,7 @@ from nomisma.core.planning.sketch_line import (
     partner_in_line,
     place_of_line,
 )
-from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, parse_callout
+from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, check_gauges, parse_callout
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size, roughness_um
 from nomisma.core.quantity.length import Length, Unit
@@ -58,12 +59,14 @@ class FeatureLinesInput(Model):
     """Lines as a sketch is read aloud, the unit of numbers that name none, and what holds sizes without limits of their own.
 
     `general_tolerance`: a class of ISO 2768-1, the decimals of an inch title block, or none: such sizes are then for reference.
-    Left out, it is class m for a size in millimetres and by decimals for one in inches.
+    Left out, it is class m for a size in millimetres and by decimals for one in inches; of those `fraction_tolerance` is the ± of one
+    written as a fraction.
     """
 
     text: str = Field(max_length=100_000, examples=["od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep"])
     unit: Unit = "mm"
     general_tolerance: GeneralTolerance | None = None
+    fraction_tolerance: Size = BY_FRACTION
 
 
 def _as_written(length: Length | None) -> str | None:
@@ -170,6 +173,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
         )
     if len(lines) > MOST_LINES:
         raise InputError(f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text")
+    held = _HeldTo(given.general_tolerance, given.fraction_tolerance)
     features: list[FeatureRead] = []
     refused: list[LineRefused] = []
     working: list[Step] = []
@@ -178,7 +182,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
             placed, along = place_of_line(unsaid, given.unit)
             plain, partner = partner_in_line(placed)
-            read = [(one, _required(one, given.unit, given.general_tolerance)) for one in features_in_line(plain)]
+            read = [(one, _required(one, given.unit, held)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
@@ -194,10 +198,32 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
                 )
             )
             working.append(_step(features[-1], required))
+    features, working, wrong = _with_right_references(features, working)
+    refused = sorted([*refused, *wrong], key=lambda one: one.line)
     return FeatureLinesResult(
         features=features, not_understood=refused, working=working,
         contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(map(lettered, features))],
     )  # fmt: skip
+
+
+def _with_right_references(
+    features: list[FeatureRead], working: list[Step]
+) -> tuple[list[FeatureRead], list[Step], list[LineRefused]]:
+    """The features whose letters name what can be meant, and the lines of those that do not: letters stay as they were counted."""
+    by_letter = {read.letter: lettered(read) for read in features}
+    why = {read.line: said for read in features if (said := wrong_reference(by_letter[read.letter], by_letter))}
+    kept = [(read, step) for read, step in zip(features, working, strict=True) if read.line not in why]
+    texts = {read.line: read.text for read in reversed(features)}
+    refused = [LineRefused(line=line, text=texts[line], sentence=said) for line, said in why.items()]
+    return [read for read, _ in kept], [step for _, step in kept], refused
+
+
+@dataclass(frozen=True, slots=True)
+class _HeldTo:
+    """What holds sizes without limits of their own."""
+
+    rule: GeneralTolerance | None = None
+    by_fraction: Length = BY_FRACTION
 
 
 def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None = None) -> tuple[FeatureRead, Step]:
@@ -217,7 +243,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             "Another feature is a line of its own.",
             value=text,
         )
-    required = _required(said[0], unit, rule)
+    required = _required(said[0], unit, _HeldTo(rule))
     read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, along=along))
     return read, _step(read, required)
 
@@ -270,7 +296,7 @@ def letter_of(index: int) -> str:
     return letters
 
 
-def _required(one: SketchedFeature, unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
+def _required(one: SketchedFeature, unit: Unit, held: _HeldTo) -> _Requirement:
     kind = feature_kind(one.kind)
     if kind.family == "roughness":
         ra_um = roughness_um(one.size.removesuffix("max").strip(), unit)
@@ -279,25 +305,32 @@ def _required(one: SketchedFeature, unit: Unit, rule: GeneralTolerance | None) -
         wanted_by_trial(one.size)
         return _Requirement(None, None, None, "line", COMMON_PRACTICE, said=one.size)
     if kind.name == "chamfer":
-        return _chamfer(one.size, unit, rule)
+        return _chamfer(one.size, unit, held)
     if kind.name == "taper":
         return _tapered(one.size, unit)
     if match := _SAMPLE.fullmatch(one.size):
-        return _like_the_sample(one, match, unit, rule)
+        return _like_the_sample(one, match, unit, held)
     if match := _ONE_SIDED.fullmatch(one.size):
         size = _length(match["size"], unit)
         upper = match["side"].lower() == "max"
+        if not upper and kind.material_side == "upper_only":
+            raise UnreadableLength(
+                f"{kind.a_title.capitalize()} has no least: the smaller the better.",
+                f"Write it as {match['size']} max.",
+                value=one.size,
+            )
         return _Requirement(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
     callout = parse_callout(one.size, unit)
     if isinstance(callout, FitCode | InchFitCode):
         return _coded(one, unit)
     if isinstance(callout, Limits):
+        check_gauges(one.size, unit, inside=kind.material_side == "internal")
         return _Requirement(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
     if isinstance(callout, Chamfer):
         raise UnreadableLength(f"“{one.size}” is a chamfer.", "Begin it with cham: cham 1/16 x 45.")
     if kind.material_side == "upper_only":
         return _Requirement(None, None, callout, "line", "the drawing")
-    return _held(callout, rule, "edge" if kind.name == "corner_radius" else "linear")
+    return _held(callout, held, "edge" if kind.name == "corner_radius" else "linear")
 
 
 def _length(text: str, unit: Unit) -> Length:
@@ -323,7 +356,7 @@ def _tapered(text: str, unit: Unit) -> _Requirement:
     return _Requirement(change, found.lower, found.upper, "line", ISO_3040)
 
 
-def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
+def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, held: _HeldTo) -> _Requirement:
     """A size taken off a sample, worn or good, with what is added to it or taken off; the tolerance is written as ever."""
     size = _length(match["size"], unit)
     change = parse_length(match["change"], size.unit).mm if match["change"] else Decimal(0)
@@ -332,7 +365,7 @@ def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, rul
         raise UnreadableLength(f"“{one.size}” leaves nothing of the sample.", "Check what is taken off.", value=one.size)
     written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, _decimals(Length(nominal, size.unit)))))
     tolerance = match["tolerance"]
-    found = _required(replace(one, size=f"{written} {tolerance}" if tolerance else written), unit, rule)
+    found = _required(replace(one, size=f"{written} {tolerance}" if tolerance else written), unit, held)
     return replace(found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample")
 
 
@@ -349,28 +382,37 @@ def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
     return _Requirement(found.nominal, lower, upper, "code", ISO_286)
 
 
-def _chamfer(text: str, unit: Unit, rule: GeneralTolerance | None) -> _Requirement:
+def _angle_or_leg(text: str, angle: str, degrees: bool, unit: Unit) -> AmbiguousLength:
+    either = f"“{text}” could be an angle of {angle}° or a leg of {angle} {unit}."
+    leg = "1/32" if unit == "in" else "0.5"
+    return AmbiguousLength(
+        f"“{text}” is an angle, and no leg is said." if degrees else either,
+        f"Write the leg and the angle, {leg} x {angle}; or a leg with its unit, {angle} {unit}.",
+        value=text,
+    )
+
+
+_BARE_ANGLE = re.compile(r"(?P<angle>15|20|30|45|60)\s*(?P<degrees>°|deg(?:rees)?)?", re.IGNORECASE)
+
+
+def _chamfer(text: str, unit: Unit, held: _HeldTo) -> _Requirement:
     """A chamfer's leg along the axis and its angle; 45° where only the leg is said."""
+    if bare := _BARE_ANGLE.fullmatch(text):
+        raise _angle_or_leg(text, bare["angle"], bool(bare["degrees"]), unit)
     match = _CHAMFER.fullmatch(text)
     leg = _length(match["leg"] if match else text, unit)
     angle = Decimal(match["angle"]) if match else Decimal(45)
     if not 0 < angle < 90:
         raise UnreadableLength(f"A chamfer of {angle}° is not one.", "Give an angle between 0 and 90°.", value=text)
-    held = _held(leg, rule, "edge")
-    return _Requirement(leg, held.lower, held.upper, held.limits_from, held.source, angle_deg=angle)
+    found = _held(leg, held, "edge")
+    return _Requirement(leg, found.lower, found.upper, found.limits_from, found.source, angle_deg=angle)
 
 
-def _held(size: Length, rule: GeneralTolerance | None, what: Literal["linear", "edge"]) -> _Requirement:
-    rule = rule or ("inch_decimals" if size.unit == "in" else "iso_2768_m")
+def _held(size: Length, held: _HeldTo, what: Literal["linear", "edge"]) -> _Requirement:
+    rule = held.rule or ("inch_decimals" if size.unit == "in" else "iso_2768_m")
     if rule == "none":
         return _Requirement(size, None, None, "reference", COMMON_PRACTICE)
-    amount, source = general_tolerance(size, rule, what)
-    if amount >= size.mm:
-        raise InputError(
-            f"The general tolerance of ±{amount} mm is as large as {size} itself.",
-            "Write its limits beside the size.",
-            value=size.text,
-        )
+    amount, source = general_tolerance(size, rule, what, held.by_fraction)
     return _Requirement(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
 
 
@@ -399,8 +441,16 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
         upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
         along=along, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
         **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
-        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {LIMITS_FROM_WORDS[required.limits_from]}{there_for}.",
+        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {_by_what(required)}{there_for}.",
     )  # fmt: skip
+
+
+def _by_what(required: _Requirement) -> str:
+    """Where its limits come from, with the figure or the class: what a class was taken on stands there too."""
+    words = LIMITS_FROM_WORDS[required.limits_from]
+    if required.limits_from == "general":
+        return f"{words}, {required.source}"
+    return f"{words} on {required.nominal}" if required.limits_from == "code" else words
 
 
 def _step(feature: FeatureRead, required: _Requirement) -> Step:

@@ -12,7 +12,7 @@ from nomisma.core.quantity.length import Unit
 LONGEST_LINE = 160
 HOW = (
     "Write it like od 1.375 ±.005 x 3.625, bore .800 +.004/-0 x .125 deep, hole 17/32 thru, boss .800 x .125 high, length 2.125 ±.010, "
-    "groove .125 wide to .625 at .937 from A, cham 1/16 x 45, taper 1:20 over 50, 25 h7; "
+    "groove .125 wide to .625 at .937 from the left, cham 1/16 x 45, taper 1:20 over 50, 25 h7; "
     "behind it where it lies: from 12 to 30, at 12 from the right, from the end of A, on A; and what it is there for: only seen, true to A."
 )
 

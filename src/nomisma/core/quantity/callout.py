@@ -71,7 +71,8 @@ _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:�
 def parse_callout(text: str, unit: Unit | None = None) -> Callout:
     """What a callout says; `unit` is the unit in force for numbers that name none.
 
-    A fit code's nominal is millimetres, an inch class's inches, unless it is written otherwise. Raises InputError with the way to write it.
+    An inch class's nominal is inches, a fit code's millimetres but where the inch is in force and it is written as inches are (.250 H7,
+    1/4 H7). Raises InputError with the way to write it.
 
     Source: shop writing: common practice, no source.
 
@@ -88,12 +89,11 @@ def parse_callout(text: str, unit: Unit | None = None) -> Callout:
 
 def _callout(line: str, original: str, unit: Unit | None) -> Callout:
     if pins := _PINS.fullmatch(original):
-        go, no_go = go_and_no_go(pins["go"], pins["no_go"], unit)
-        lower, upper = sorted((go, no_go), key=lambda length: length.mm)
+        lower, upper = sorted(go_and_no_go(pins["go"], pins["no_go"], unit), key=lambda length: length.mm)
         return _ordered(lower, upper, None)
     if inch := _INCH_FIT.fullmatch(original):
         return InchFitCode(parse_length(inch["nominal"], "in"), inch["fit_class"].upper())
-    if fit := _fit_code(original):
+    if fit := _fit_code(original, unit):
         return fit
     if chamfer := _CHAMFER.fullmatch(line):
         angle = Decimal(chamfer["angle"])
@@ -122,7 +122,29 @@ def _toleranced(line: str, original: str, unit: Unit | None) -> Limits | Length:
     return parse_length(original, unit)
 
 
-def _fit_code(original: str) -> FitCode | None:
+def _nominal_of_class(text: str, code: str, unit: Unit | None) -> Length:
+    """The size a class is on: what is written as inches are is in inches where the inch is in force, a whole number millimetres.
+
+    A fraction or a size that begins with its point, and three or four decimals below ten, are inches (25.4 mm each: ISO 286 has its
+    ranges in mm). What could be either is asked about.
+    """
+    found = parse_length(text, "mm")
+    number = text.strip()
+    whole, point, tail = number.partition(".")
+    if unit != "in" or found.unit == "in" or not point or not f"{whole}{tail}".isdigit():
+        return found
+    if not whole or (len(tail) in _INCH_DECIMALS and len(whole) == 1):
+        return parse_length(text, "in")
+    raise AmbiguousLength(
+        f"“{number} {code}” could be {number} in or {number} mm.", f"Write {number} in {code}, or {number} mm {code}."
+    )
+
+
+_INCH_DECIMALS = (3, 4)
+"""So many decimals below ten are an inch size. Source: common practice, no source."""
+
+
+def _fit_code(original: str, unit: Unit | None = None) -> FitCode | None:
     """A fit code is the one place where capitals matter: capitals are holes, small letters are shafts."""
     match = _FIT.fullmatch(original)
     if not match or (re.fullmatch(r"[xX][0-9]+", match["first"]) and not _is_class_x(match, original)):
@@ -132,7 +154,7 @@ def _fit_code(original: str) -> FitCode | None:
             f"“{original}” could be a number with an exponent, or a shaft code.",
             f"Write the number out, or put a space before the code: {original.replace('e', ' e')}.",
         )
-    nominal = parse_length(match["nominal"], "mm")
+    nominal = _nominal_of_class(match["nominal"], match["first"], unit)
     codes = [code for code in (match["first"], match["second"]) if code]
     holes = [code for code in codes if code[0].isupper()]
     shafts = [code for code in codes if code[0].islower()]
@@ -210,6 +232,28 @@ def go_and_no_go(go: str, no_go: str, unit: Unit | None) -> tuple[Length, Length
     return parse_length(go, _unit_after(no_go.strip().lower()) or unit), second
 
 
+def check_gauges(text: str, unit: Unit | None, *, inside: bool) -> None:
+    """Raises UnreadableLength where a line has its gauges the wrong way round: of a bore the pin that goes is the smaller, of a shaft the
+
+    ring that goes the larger. A line that speaks of none is right.
+
+    Source: ISO 1938-1:2015 (the go side is the maximum material limit; recalled).
+
+    >>> check_gauges("go .125 no-go .127", "in", inside=True)
+    """
+    match = _PINS.fullmatch(" ".join(text.split()))
+    if match is None:
+        return
+    go, no_go = go_and_no_go(match["go"], match["no_go"], unit)
+    if (go.mm > no_go.mm) if inside else (go.mm < no_go.mm):
+        gauge, is_so = ("pin", "larger") if inside else ("ring", "smaller")
+        raise UnreadableLength(
+            f"The {gauge} that goes, {go}, is {is_so} than the one that does not, {no_go}.",
+            "Exchange them, or read them again.",
+            value=text,
+        )
+
+
 def says_pins(text: str) -> bool:
     """Whether a line speaks of a pin or ring that goes and one that does not.
 
@@ -225,13 +269,18 @@ _PIN_WORDS = re.compile(r"no[- ]?go|go|enters|refuses", re.IGNORECASE)
 
 
 def with_unit_in_force(text: str, unit: Unit) -> str:
-    """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; a code is millimetres, an inch class inches.
+    """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; an inch class is inches, a code as it is read.
 
     Source: shop writing: common practice, no source.
 
     >>> with_unit_in_force("go .125 no-go .127", "in"), with_unit_in_force("25 H7", "in"), with_unit_in_force("0.3755/0.3760", "mm")
     ('go .125 no-go .127 in', '25 H7', '0.3755/0.3760 mm')
+    >>> with_unit_in_force(".250 H7", "in"), with_unit_in_force("1/4 g6", "in")
+    ('0.25 in H7', '0.25 in g6')
     """
+    line = " ".join(text.split())
+    if (fit := _fit_code(line, unit)) and fit.nominal.unit == "in":
+        return f"{fit.nominal} {'/'.join(code for code in (fit.hole, fit.shaft) if code)}"
     signs = _PIN_WORDS.sub("", text) if says_pins(text) else text
     return text if any(sign.isalpha() or sign == '"' for sign in signs) else f"{text} {unit}"
 
@@ -246,6 +295,7 @@ def pins_tried(text: str, unit: Unit | None) -> tuple[Length, Length]:
     """
     line = " ".join(text.split())
     if found := _PINS.fullmatch(line):
+        check_gauges(line, unit, inside=True)
         return go_and_no_go(found["go"], found["no_go"], unit)
     parts = line.split("/")
     if len(parts) != 2:

@@ -85,7 +85,7 @@ def show_between(low_mm: Decimal, high_mm: Decimal, unit: Unit) -> str:
     """Two sizes in mm as a callout in a unit, one where they are the same. Source: common practice, no source.
 
     >>> show_between(Decimal("12.7"), Decimal("12.954"), "in"), show_between(Decimal(5), Decimal(5), "mm")
-    ('0.500/0.510 in', '5.000 mm')
+    ('0.5000/0.5100 in', '5.000 mm')
     """
     low, high = (show_exact(mm, unit) for mm in (low_mm, high_mm))
     return low if low == high else f"{low.rsplit(' ', 1)[0]}/{high}"
