@@ -39,6 +39,23 @@ LINES = [
     ("corner 1/32 chamfer 1/64", "in", "corner", "a corner radius of 0.03125 in against chamfer 1/64"),
     ("25 H7 on 24.98/24.99 mm", "in", "together", "a bore of 25 H7 on a shaft of 24.98/24.99 mm"),
     (".8755/.8760 on .8745/.8750", "in", "together", "a bore of .8755/.8760 on a shaft of .8745/.8750"),
+    (".8374 slips", "in", "slips", "a pile of slips of 0.8374 in"),
+    ("speed 1 in mild steel", "in", "speeds", "speed and feed, mild steel of 1 in"),
+    ("speed for 40 brass", "mm", "speeds", "speed and feed, free-cutting brass of 40 mm"),
+    ("speed 25 mm aluminum", "in", "speeds", "speed and feed, aluminium alloy of 25 mm"),
+    ("face 1.030 to 1.000", "in", "facing", "face from 1.03 in to 1 in"),
+    ("true 0 .010 .016 .006", "in", "true_up", "true up a round of 4; a jaw screw of 0.125 in, to 0.0005 in"),
+    ("true up 0 0.25 0.4 0.15", "mm", "true_up", "true up a round of 4; a jaw screw of 3 mm, to 0.01 mm"),
+    ("drill for 1/4-20", "in", "tapping", "a drill for 1/4-20"),
+    ("drill for M8", "in", "tapping", "a drill for M8"),
+    ("1/4-20", "in", "tapping", "a drill for 1/4-20"),
+    ("10-32 UNF", "in", "tapping", "a drill for 10-32"),
+    ("M8x1.25", "in", "tapping", "a drill for M8"),
+    ("drill 7.2 mm", "in", "drill_sizes", "the drills near 7.2 mm"),
+    ("drill 17/32", "mm", "drill_sizes", "the drills near 0.53125 in"),
+    ("MT3", "in", "taper", "a taper of MT3"),
+    ("H7 3/4", "in", "fit", "fit H7 on 0.75 in"),
+    ("H7/g6 on 25", "in", "fit", "fit H7/g6 on 25 mm"),
 ]
 
 
@@ -110,3 +127,17 @@ def test_any_line_is_answered_or_refused_with_a_sentence(text: str) -> None:
         assert understand(text).understood
     except BadInput as refused:
         assert all(error.field == "text" and error.sentence for error in refused.errors)
+
+
+@pytest.mark.parametrize(
+    ("line", "nearest"),
+    [("spede 1 mild steal", "speed 1 in mild steel"), ("truing four readings", "true 0 .010 .016 .006"),
+     ("tapers 1 in 20", "taper 1 to 3/4 over 5"), ("shrinking on", "shrink 40 mm into 80 mm x 50 mm"), ("holes six", "6 holes on 4")],
+)  # fmt: skip
+def test_what_is_not_known_is_answered_with_what_is_nearest_by_words(line: str, nearest: str) -> None:
+    assert nearest in nearest_forms(line)
+
+
+@pytest.mark.parametrize("line", ["qwertz", "???", "hello there", "12 34 56"])
+def test_with_no_word_known_nothing_far_fetched_is_offered(line: str) -> None:
+    assert not any("bush" in form for form in nearest_forms(line))

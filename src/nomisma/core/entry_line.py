@@ -26,10 +26,12 @@ HELP = (
     + "."
 )
 
-FORMS = (
+PLAIN_FORMS = (
     "7/8", "22.225 mm", "#32", "0.3755/0.3760", "28±0.1", "0.800 +.004/-.000", "25 H7/g6", "1 RC4", "1.229 to 1.125", "7/8 slip",
-    "25 mm running fit", "od 1.375 ±.005 x 3.625", "bore .800 +.004/-0 x .125 deep", *(shorthand.example for shorthand in SHORTHANDS),
+    "25 mm running fit", "od 1.375 ±.005 x 3.625", "bore .800 +.004/-0 x .125 deep",
 )  # fmt: skip
+"""One line of each kind that needs no word of its own to be understood: what is shown where no word of a line is known."""
+FORMS = (*PLAIN_FORMS, *(shorthand.example for shorthand in SHORTHANDS))
 """One line of each kind that is understood."""
 _NUMBERS = re.compile(r"[0-9]+(?:[.,/-][0-9]+)*|[.,][0-9]+")
 
@@ -45,6 +47,7 @@ _FUNCTION_WORDS = {
     **dict.fromkeys(("bond", "bonded"), "bonded"),
     **dict.fromkeys(("clear", "clears"), "just_clears"),
 }
+_CODE_FIRST = re.compile(r"(?P<codes>[A-Za-z]{1,2}[0-9]{1,2}(?:/[A-Za-z]{1,2}[0-9]{1,2})?)\s+(?:on\s+)?(?P<size>[0-9.].*)")
 _TO = re.compile(r"(?P<measured>.+?)\s+(?:to|->|→)\s+(?P<wanted>.+)", re.IGNORECASE)
 _DOES = re.compile(rf"(?P<size>.+?)\s+(?P<word>{'|'.join(_FUNCTION_WORDS)})(?:\s+fit)?", re.IGNORECASE)
 
@@ -99,15 +102,45 @@ def entry_line(given: EntryInput) -> EntryResult:
 
 
 def nearest_forms(line: str, count: int = 3) -> list[str]:
-    """The examples that a line not understood is most like, by its words and how its numbers stand.
+    """The examples that a line not understood is most like: those that share its words first, then by how its numbers stand.
 
     Source: the standard library's sequence matching, over lines with their numbers taken for one sign; this tool's own choice.
 
     >>> nearest_forms("bushing 3/8 1/4 1/2", 1)
     ['bush 3/8 on 1/4 x 1/2']
+    >>> nearest_forms("speeds for brass", 1)
+    ['speed 1 in mild steel']
     """
-    shape = _shape(line)
-    return sorted(FORMS, key=lambda form: -SequenceMatcher(None, shape, _shape(form)).ratio())[:count]
+    shape, words = _shape(line), _words(line)
+
+    def likeness(form: str) -> tuple[int, float]:
+        shared = sum(1 for word in _words(form) if any(_alike(word, one) for one in words))
+        return shared, SequenceMatcher(None, shape, _shape(form)).ratio()
+
+    nearest = sorted(FORMS, key=likeness, reverse=True)[:count]
+    return nearest if likeness(nearest[0])[0] else sorted(PLAIN_FORMS, key=likeness, reverse=True)[:count]
+
+
+ALIKE = 0.75
+"""How alike two words are taken for one, slips of the finger in them. Source: this tool's own choice."""
+
+
+def _alike(word: str, said: str) -> bool:
+    """Whether a word is that of a form, with another ending or a slip of the finger: truing is true."""
+    stem = word.removesuffix("e")
+    same_stem = len(stem) > 2 and said.startswith(stem) and len(said) - len(stem) <= LONGEST_ENDING
+    return same_stem or SequenceMatcher(None, word, said).ratio() >= ALIKE
+
+
+LONGEST_ENDING = 4
+"""Letters an ending may have: truing, shrinking. Source: this tool's own choice."""
+
+
+def _words(line: str) -> list[str]:
+    return [word for word in re.findall(r"[a-z]+", line.lower()) if len(word) > 2 and word not in _SMALL_WORDS]
+
+
+_SMALL_WORDS = {"and", "for", "from", "into", "off", "over", "the", "with"}
 
 
 def _shape(line: str) -> str:
@@ -115,6 +148,8 @@ def _shape(line: str) -> str:
 
 
 def _understand(line: str, unit: Unit | None) -> EntryResult:
+    if code_first := _CODE_FIRST.fullmatch(line):
+        line = f"{code_first['size']} {code_first['codes']}"
     if shorthand := understand_shorthand(line, unit):
         calculation_name, inputs, understood = shorthand
         return EntryResult(calculation=calculation_name, inputs=inputs, understood=understood)

@@ -7,6 +7,8 @@ from typing import Any
 
 from nomisma.core.quantity.length import Unit
 
+SIZE = r"(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[-\s]?[0-9]+/[0-9]+|/[0-9]+)?(?:\s?(?:mm|in|\")(?![a-z]))?"
+"""A size within a line, with its unit where it names one."""
 Understood = tuple[str, dict[str, Any], str]
 """The calculation, its inputs, and what was understood in words."""
 

@@ -6,6 +6,7 @@ from typing import Any
 
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.fits.called_out import called_out
+from nomisma.core.lathe_shorthands import LATHE_SHORTHANDS
 from nomisma.core.length_shorthands import LENGTH_SHORTHANDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import NUMBER, parse_length
@@ -148,6 +149,7 @@ _INTO = r"\s+(?P<diameter>.+?)\s+into\s+(?P<outer>.+?)\s*[x×]\s*(?P<length>.+?)
 _LIMITS = r"\S*[0-9]\S*(?:\s+(?:[A-Za-z]{1,2}[0-9]{1,2}|mm|in))?"
 SHORTHANDS = (
     *LENGTH_SHORTHANDS,
+    *LATHE_SHORTHANDS,
     written("bush 3/8 on 1/4 x 1/2", r"bush\s+(?P<outside>.+?)\s+on\s+(?P<shaft>.+?)\s*[x×]\s*(?P<length>.+)", _bush),
     written("press 1 into 2 x 1-1/2 by .001", rf"press{_INTO}{_BY}", _press),
     written("shrink 40 mm into 80 mm x 50 mm", rf"shrink{_INTO}{_BY}", _shrink),

@@ -57,10 +57,6 @@ def test_the_half_angle_is_that_of_half_the_taper(rate: float) -> None:
     assert found.included_deg == pytest.approx(2 * found.half_deg)
 
 
-def test_a_recalled_taper_that_is_not_sure_says_so() -> None:
-    assert any("recalled without certainty" in line for line in taper(taper="B&S 7").notes)
-
-
 @pytest.mark.parametrize(
     ("given", "field", "sentence"),
     [

@@ -1,4 +1,4 @@
-"""Standard tapers by name: Morse, Jarno, Brown & Sharpe, metric 1:20 and 7/24, with their ends where the standard gives them."""
+"""Standard tapers by name: Morse, Jarno, metric 1:20 and 7/24, with their ends where the standard gives them."""
 
 import re
 from dataclasses import dataclass
@@ -11,7 +11,7 @@ _INCH = Decimal("25.4")
 _JARNO = range(2, 21)
 _METRIC = (4, 6, 80, 100, 120, 160, 200)
 _NAMED = re.compile(
-    r"(?P<family>morse|mt|jarno|brown\s*(?:&|and)?\s*sharpe|b\s*&\s*s|b\s*and\s*s|bs|metric|7/24)\s*(?:no\.?\s*)?(?P<number>[0-9]{1,3})",
+    r"(?P<family>morse|mt|jarno|metric|7/24)\s*(?:no\.?\s*)?(?P<number>[0-9]{1,3})",
     re.IGNORECASE,
 )
 
@@ -68,12 +68,12 @@ def standard_taper_named(text: str) -> StandardTaper | None:
 
     Ends in mm. Source: as `standard_tapers`.
 
-    >>> standard_taper_named("MT3").words, standard_taper_named("B&S 9").unsure, standard_taper_named("1:20")
-    ('Morse 3', True, None)
+    >>> standard_taper_named("MT3").words, standard_taper_named("1:20")
+    ('Morse 3', None)
     """
     match = _NAMED.fullmatch(" ".join(text.split()))
     if match is None:
         return None
     family = match["family"].lower()
-    word = "morse" if family in ("morse", "mt") else "brown & sharpe" if family.startswith("b") else family
+    word = "morse" if family in ("morse", "mt") else family
     return standard_tapers().get(f"{word} {int(match['number'])}")

@@ -1,5 +1,6 @@
 """The entry line's answers: shop writing in, the right tool with the numbers in it."""
 
+import re
 from typing import Any
 from urllib.parse import urlencode
 
@@ -20,6 +21,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
 from nomisma.web.worksheets.catalog import TOOLS
 
+_JOB = re.compile(r"job\s*#?\s*(?P<number>[0-9]{1,9})", re.IGNORECASE)
 router = APIRouter(include_in_schema=False)
 
 
@@ -37,6 +39,8 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
         "entry_unit": in_force,
         "starts": False,
     }
+    if job := _JOB.fullmatch(q.strip()):
+        return RedirectResponse(f"/jobs/{job['number']}/part", 303)
     if not q.strip():
         return page(visit, "worksheets/ask.html", **shown)
     try:

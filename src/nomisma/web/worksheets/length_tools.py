@@ -80,7 +80,7 @@ CHAIN = Tool(
 TAPER = Tool(
     "taper", "/taper", "A taper, and how to set it", "Any two things known of it: the rest, the compound, the tailstock.",
     (
-        Field("taper", "Taper", "text", "Morse 3", hint="1:20, .600 per foot, 5 %, 8° (included), Morse 3, Jarno 6, B&S 9, 7/24 40."),
+        Field("taper", "Taper", "text", "Morse 3", hint="1:20, .600 per foot, 5 %, 8° (included), Morse 3, Jarno 6, 7/24 40."),
         Field("large", "Large end", "size"),
         Field("small", "Small end", "size"),
         Field("length", "Length", "size"),
