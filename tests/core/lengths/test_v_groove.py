@@ -1,5 +1,6 @@
 """V-grooves: widths, the compound, and the rod, found again on a drawn V."""
 
+from decimal import Decimal
 from math import cos, radians, sin, tan
 from typing import Any
 
@@ -99,3 +100,39 @@ def test_sines_of_the_handbook_wire_over_a_sixty_degree_v() -> None:
     assert float(found.over_rods.mm) == pytest.approx(
         200 - 2 * (10 / tan(radians(30)) - 11 / 2 / sin(radians(30))) + 11, abs=1e-5
     )
+
+
+@pytest.mark.parametrize("included", [20, 34, 40, 60, 90])
+def test_a_v_may_be_sharp_at_its_floor_and_its_travel_is_exact(included: int) -> None:
+    top = Decimal("3.6")
+    found = v(included_deg=included, top=f"{top} mm", floor="0 mm", outside="80 mm")
+    assert found.floor.mm == 0
+    assert float(found.travel.mm) == pytest.approx(float(top) / 2 / sin(radians(included / 2)), abs=2e-6)
+    assert found.roughing_tool is None
+
+
+def test_the_top_follows_from_pitch_and_land() -> None:
+    found = v(included_deg=40, pitch="3.5 mm", land="0.75 mm", depth="2.5 mm", count=4, outside="80 mm")
+    assert (found.top.mm, found.land and found.land.mm) == (Decimal("2.75"), Decimal("0.75"))
+
+
+def test_the_widest_roughing_tool_and_both_angles_stand_there() -> None:
+    found = v(included_deg=40, top="12 mm", depth="10 mm", outside="100 mm")
+    assert found.roughing_tool is not None
+    assert found.roughing_tool.mm == found.floor.mm
+    assert "20.00° from the cross-slide" in found.sentence
+    assert found.headline == "70.00°"
+
+
+@pytest.mark.parametrize(
+    ("before", "said"),
+    [
+        ("0 mm", ""),
+        ("4 mm", "The first flank has 1.000 mm to the shoulder"),
+        ("6 mm", "The first flank reaches 1.000 mm into the shoulder"),
+    ],
+)
+def test_a_shoulder_on_the_datum_side_counts_too(before: str, said: str) -> None:
+    found = v(included_deg=40, top="10 mm", depth="8 mm", outside="100 mm", first="10 mm", shoulder_before=before)
+    assert said in " ".join(found.notes)
+    assert bool(found.notes) == bool(said)

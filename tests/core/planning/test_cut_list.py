@@ -79,3 +79,39 @@ def test_a_list_that_cannot_be_is_refused_at_its_field(pieces: str, bars: str, f
         cut_list(pieces, bars)
     assert refused.value.errors[0].field == field
     assert sentence in refused.value.errors[0].sentence
+
+
+def most_by_trying(pieces: list[int], bars: list[int], saw: int = SAW) -> int:
+    """The most pieces that find a place, by trying every place of every piece, none included."""
+    best = 0
+    for places in product(range(len(bars) + 1), repeat=len(pieces)):
+        used = [sum(piece + saw for piece, at in zip(pieces, places, strict=True) if at == n) for n in range(len(bars))]
+        if all(use <= bar + saw for use, bar in zip(used, bars, strict=True)):
+            best = max(best, sum(at < len(bars) for at in places))
+    return best
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.integers(20, 60), min_size=3, max_size=6),
+    st.lists(st.integers(60, 130), min_size=1, max_size=2),
+    st.integers(0, 3),
+)
+def test_of_pieces_that_do_not_all_go_as_many_do_as_can(pieces: list[int], bars: list[int], saw: int) -> None:
+    found = cut_list("\n".join(map(str, pieces)), "\n".join(map(str, bars)), saw=f"{saw} mm")
+    placed = len(pieces) - len(found.without_place)
+    assert placed == most_by_trying(pieces, bars, saw)
+    assert found.proved_most == (placed < len(pieces))
+
+
+def test_sheared_nothing_is_lost_to_the_saw() -> None:
+    found = cut_list("3 x 50", "150", saw="0 mm")
+    assert str(found.bars[0].left) == "0 mm"
+    assert found.cautions == []
+
+
+def test_beyond_what_is_proved_it_is_called_the_best_that_was_found() -> None:
+    found = cut_list("30 x 61", "20 x 64")
+    assert len(found.without_place) == 10
+    assert not found.proved_most
+    assert "the best that was found" in found.sentence

@@ -20,22 +20,29 @@ RELIEF = Length.of("0.010", "in")
 """How much deeper than the V the straight roughing goes, so that the belt runs on the flanks. Source: common practice, no source."""
 
 
-class VGrooveInput(Model):
-    """A V by its included angle and two of top width, floor width and depth. `outside`: the pulley's diameter.
+SHARP_MM = Decimal("1e-6")
+"""A floor less than this is none. Source: this tool's own choice."""
 
-    `count` grooves at a `pitch`, the first centre `first` from the datum face; `shoulder`: from there to a shoulder behind the last one.
+
+class VGrooveInput(Model):
+    """A V by its included angle and two of top width, floor width (0: sharp) and depth; the top also from pitch and `land`.
+
+    `outside`: the pulley's diameter. `count` grooves at a `pitch`, the first centre `first` from the datum face; `shoulder`: from there to a
+    shoulder behind the last one, `shoulder_before`: to one before the first.
     `rod`: a rod or wire laid in; `over_rods`: as measured over two of them. `line`: one line of the compound's dial.
     """
 
     included_deg: Number = Field(default=Decimal(40), gt=5, lt=120)
     top: Size | None = None
-    floor: Size | None = None
+    floor: Difference | None = None
     depth: Size | None = None
+    land: Difference | None = None
     outside: Size
     count: int = Field(default=1, ge=1, le=60)
     pitch: Size | None = None
     first: Size | None = None
     shoulder: Size | None = None
+    shoulder_before: Difference | None = None
     rod: Size | None = None
     over_rods: Size | None = None
     line: Size | None = None
@@ -44,7 +51,10 @@ class VGrooveInput(Model):
 
 
 class VGrooveResult(WorksheetAnswer):
-    """Widths and depth, the compound's angle from the axis (degrees) and its travel along a flank, and the size over rods."""
+    """Widths and depth, the compound's angle from the axis (degrees) and its travel along a flank, and the size over rods.
+
+    `roughing_tool`: the widest tool that goes straight in without touching a flank; none where the V is sharp.
+    """
 
     top: Size
     floor: Difference
@@ -52,6 +62,7 @@ class VGrooveResult(WorksheetAnswer):
     compound_deg: float
     travel: Size
     rough_depth: Size
+    roughing_tool: Length | None = None
     land: Difference | None = None
     over_rods: Size | None = None
     top_measured: Size | None = None
@@ -93,7 +104,7 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
     unit = given.unit
     land = _land(v, given)
     travel = as_mm(float(v.depth) / cos(v.half))
-    rough = v.depth + RELIEF.mm
+    rough = v.depth + RELIEF.mm if v.floor else v.depth
     if given.outside.mm <= 2 * rough:
         raise OutOfRange("So deep there is no pulley left.", "Check the outside diameter and the depth.", field="outside")
     over = _over_rods(v, given)
@@ -101,15 +112,18 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
     compound = 90 - float(given.included_deg) / 2
     return VGrooveResult(
         top=Length(v.top, unit), floor=Length(v.floor, unit), depth=Length(v.depth, unit), compound_deg=compound, travel=Length(travel, unit),
-        rough_depth=Length(rough, unit), land=Length(land, unit) if land is not None else None,
+        rough_depth=Length(rough, unit), roughing_tool=Length(v.floor, unit) if v.floor else None, land=Length(land,
+        unit) if land is not None else None,
         over_rods=Length(over, unit) if over is not None else None, top_measured=Length(measured, unit) if measured is not None else None,
-        headline=f"{compound:.2f}°", sentence="Compound from the lathe’s axis, one way for all right flanks, the other for all left ones.",
+        headline=f"{compound:.2f}°",
+        sentence=f"Compound from the lathe’s axis, {90 - compound:.2f}° from the cross-slide’s: one way for all right flanks, "
+        "the other for all left ones.",
         facts=_facts(v, land, travel, over, measured, given),
         table=_table(v, given),
         notes=_notes(v, given, measured),
         steps=[
             "Touch a light mark on each centre line, and hold the belt or its partner against the marks.",
-            f"Rough all straight in, {show_exact(rough, unit)} deep: a little more than the V, the belt runs on its flanks.",
+            _rough_step(v, rough, unit),
             "All right flanks with the compound one way, then all left ones the other way: the same dial each time.",
             "Break every top edge; check the first and the last over the rod.",
         ],
@@ -120,8 +134,10 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
 
 def _v(given: VGrooveInput) -> _V:
     half = radians(float(given.included_deg) / 2)
-    slope = Decimal(f"{2 * tan(half):.10f}")
+    slope = Decimal(repr(2 * tan(half)))
     top, floor, depth = (one.mm if one else None for one in (given.top, given.floor, given.depth))
+    if top is None and given.land is not None:
+        top = _top_by_land(given)
     if top is not None and depth is not None:
         floor = top - slope * depth if floor is None else floor
     elif top is not None and floor is not None:
@@ -132,7 +148,9 @@ def _v(given: VGrooveInput) -> _V:
         raise InputError(
             "Two of top, floor and depth are needed.", "Give another one.", field="depth" if depth is None else "top"
         )
-    if floor < 0:
+    if given.floor is not None and given.floor.mm < 0:
+        raise OutOfRange("A floor is not less than nothing.", "0 is a sharp V.", field="floor")
+    if floor < -SHARP_MM:
         raise OutOfRange(
             f"So deep the flanks meet before the floor: at most {show_exact(top / slope, given.unit)}.",
             "Less deep, or wider.",
@@ -143,6 +161,24 @@ def _v(given: VGrooveInput) -> _V:
     if abs(top - floor - slope * depth) > Decimal("0.01") * top:
         raise InputError("Top, floor and depth do not agree with the angle.", "Leave one of them out.", field="floor")
     return _V(half, top, max(floor, Decimal(0)).quantize(Decimal("1e-6")), depth.quantize(Decimal("1e-6")))
+
+
+def _top_by_land(given: VGrooveInput) -> Decimal:
+    """The top width that leaves so much land between two grooves, mm."""
+    if given.pitch is None or given.land is None:
+        raise InputError("A land needs the pitch.", "From centre to centre.", field="pitch")
+    if not 0 <= given.land.mm < given.pitch.mm:
+        raise OutOfRange("Such a land leaves no groove.", "Less land, or farther apart.", field="land")
+    return given.pitch.mm - given.land.mm
+
+
+def _rough_step(v: _V, rough: Decimal, unit: Unit) -> str:
+    if not v.floor:
+        return "Rough straight in with a narrow tool, no deeper than where the V is as wide as the tool: at its floor this V is sharp."
+    return (
+        f"Rough all straight in, {show_exact(rough, unit)} deep, with a tool at most {show_exact(v.floor, unit)} wide: a little more than the "
+        "V, the belt runs on its flanks."
+    )
 
 
 def _land(v: _V, given: VGrooveInput) -> Decimal | None:
@@ -194,7 +230,8 @@ def _facts(
 ) -> list[Fact]:
     unit = given.unit
     lengths = (
-        ("Top", v.top), ("Floor", v.floor), ("Depth", v.depth), ("Travel of the compound along a flank", travel), ("Land between two", land),
+        ("Top", v.top), ("Floor", v.floor), ("Depth", v.depth), ("Widest roughing tool", v.floor or None),
+        ("Travel of the compound along a flank", travel), ("Land between two", land),
         ("Over two rods", over), ("Top width, as measured", measured),
     )  # fmt: skip
     facts = [Fact(name=name, length=Length(mm, unit)) for name, mm in lengths if mm is not None]
@@ -223,19 +260,28 @@ def _notes(v: _V, given: VGrooveInput, measured: Decimal | None) -> list[str]:
     notes = []
     if given.first and given.first.mm < v.top / 2:
         notes.append("The first groove reaches over the datum face.")
+    if given.shoulder_before is not None and given.first:
+        room = given.first.mm - v.top / 2 - given.shoulder_before.mm
+        if room < given.tool_room.mm:
+            notes.append(_own_tool("first", room, given.unit))
     if given.shoulder and given.first:
         last = given.first.mm + (given.count - 1) * (given.pitch.mm if given.pitch else Decimal(0)) + v.top / 2
         room = given.shoulder.mm - last
         if room < given.tool_room.mm:
-            notes.append(
-                f"The last flank has {show_small(max(room, Decimal(0)), given.unit)} to the shoulder: it needs a tool of its own, ground to "
-                "the angle."
-            )
+            notes.append(_own_tool("last", room, given.unit))
     if measured is not None:
         off = measured - v.top
         way = "wider" if off > 0 else "narrower"
         notes.append(f"As measured the V is {show_small(abs(off), given.unit)} {way} than wanted.")
     return notes
+
+
+def _own_tool(which: str, room_mm: Decimal, unit: Unit) -> str:
+    if room_mm < 0:
+        return (
+            f"The {which} flank reaches {show_small(-room_mm, unit)} into the shoulder: move the grooves, or the shoulder."
+        )
+    return f"The {which} flank has {show_small(room_mm, unit)} to the shoulder: it needs a tool of its own, ground to the angle."
 
 
 def _working(v: _V, travel: Decimal, over: Decimal | None, given: VGrooveInput) -> list[Step]:
@@ -246,7 +292,8 @@ def _working(v: _V, travel: Decimal, over: Decimal | None, given: VGrooveInput) 
         Step(name="Travel along a flank", formula="depth/cos(half angle)", values=f"{both(v.depth, unit)}/cos {half:g}°",
              result=both(travel, unit),
              source=GEOMETRY),
-        Step(name="Roughing", formula="depth + a little", result=both(v.depth + RELIEF.mm, unit), source=COMMON_PRACTICE),
+        *([Step(name="Roughing", formula="depth + a little", result=both(v.depth + RELIEF.mm, unit),
+        source=COMMON_PRACTICE)] if v.floor else []),
     ]  # fmt: skip
     if over is not None and given.rod:
         steps.append(

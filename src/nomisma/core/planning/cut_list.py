@@ -29,11 +29,11 @@ EXACT = "every set of bars is tried, the least length first"
 
 
 class CutListInput(Model):
-    """Pieces and bars, a line each, with how many; the saw's width; what is trimmed off the first end of a bar."""
+    """Pieces and bars, a line each, with how many; the saw's width (0: sheared); what is trimmed off the first end of a bar."""
 
     pieces: str = Field(max_length=2000, examples=["6 x 61.2\n4 x 30"])
     bars: str = Field(max_length=2000, examples=["2 x 300\n640"])
-    saw: Size = Length.of("2", "mm")
+    saw: Difference = Length.of("2", "mm")
     trim: Difference = Length(Decimal(0))
     unit: Unit = "mm"
 
@@ -47,10 +47,14 @@ class BarCut(Model):
 
 
 class CutListResult(WorksheetAnswer):
-    """The bars that are cut into; whether less stock is proved impossible; the pieces that find no place."""
+    """The bars that are cut into; whether less stock is proved impossible; the pieces that find no place, and whether more of them is.
+
+    `proved_most`: of pieces that do not all go, that not one more finds a place.
+    """
 
     bars: list[BarCut]
     proved_least: bool
+    proved_most: bool = False
     without_place: list[Size] = Field(default=[])
 
 
@@ -114,8 +118,9 @@ def cut_list(given: CutListInput) -> CutListResult:
     """
     pieces = sorted(_lengths(given.pieces, "pieces", MOST_PIECES, given.unit), reverse=True)
     bars = sorted(_lengths(given.bars, "bars", MOST_BARS, given.unit))
-    if given.trim.mm < 0:
-        raise OutOfRange("That is less than nothing.", "Leave it empty.", field="trim")
+    for name, length in (("trim", given.trim), ("saw", given.saw)):
+        if length.mm < 0:
+            raise OutOfRange("That is less than nothing.", "Give 0, or leave it empty.", field=name)
     search = _Search(given.saw.mm, given.trim.mm)
     if search.room(bars[-1]) < pieces[0] + given.saw.mm:
         longest = show_exact(pieces[0], given.unit)
@@ -123,8 +128,9 @@ def cut_list(given: CutListInput) -> CutListResult:
     chosen, proved = _least(pieces, bars, search)
     rest: list[Decimal] = []
     if chosen is None:
+        impossible = proved  # every set of bars was tried to its end
         chosen, rest = _best_fit(pieces, bars, search)
-        proved = False
+        chosen, rest, proved = _most(pieces, bars, (chosen, rest), search, impossible=impossible)
     return _answer(given, chosen, rest, proved=proved)
 
 
@@ -193,6 +199,34 @@ def _best_fit(pieces: Sequence[Decimal], bars: Sequence[Decimal], search: _Searc
     return [(bar, cut) for bar, _, cut in rooms], rest
 
 
+def _most(
+    pieces: Sequence[Decimal],
+    bars: Sequence[Decimal],
+    found: tuple[Chosen, list[Decimal]],
+    search: _Search,
+    *,
+    impossible: bool,
+) -> tuple[Chosen, list[Decimal], bool]:
+    """As many of the pieces as go, and whether one more is proved impossible; `impossible`: that not all go is proved.
+
+    Of so many pieces the shortest always go if any so many do, so only they are tried.
+    """
+    chosen, rest = found
+    if not rest:
+        return chosen, rest, False
+    best, proved = len(pieces) - len(rest), impossible
+    for left_out in range(1, len(rest) + 1):
+        if len(pieces) - left_out == best and proved:
+            break
+        search.left = TRIES
+        into = search.packed(pieces[left_out:], bars) if len(bars) <= PROVED_BARS else None
+        if into is not None:
+            chosen = [(bar, cut) for bar, cut in zip(bars, into, strict=True) if cut]
+            return chosen, list(pieces[:left_out]), proved
+        proved = proved and search.left > 0 and len(bars) <= PROVED_BARS
+    return chosen, rest, proved
+
+
 def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved: bool) -> CutListResult:
     unit, saw = given.unit, given.saw.mm
     cuts = [
@@ -204,9 +238,14 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
     made = sum((one.mm for cut in cuts for one in cut.pieces), Decimal(0))
     said = "proved the least length of stock" if proved else "a good list; that no shorter stock does is not proved"
     if rest:
-        said = f"{len(rest)} of the pieces find no place"
+        said = f"{len(rest)} of the pieces find no place, {'and it is proved that not one more goes' if proved else 'the best that was found'}"
+    count = sum(len(cut) for _, cut in chosen)
+    cuts_said = f"{count} cuts of {both(saw, unit)}" if saw else "sheared: no width"
+    how = "longest first, into the bar it fills best"
+    if proved:
+        how = "as many of the shortest as go, every packing tried" if rest else EXACT
     return CutListResult(
-        bars=cuts, proved_least=proved and not rest, without_place=[Length(one, unit) for one in rest],
+        bars=cuts, proved_least=proved and not rest, proved_most=proved and bool(rest), without_place=[Length(one, unit) for one in rest],
         headline=f"{len(cuts)} bar{'s' if len(cuts) != 1 else ''}", sentence=f"{show_exact(used, unit)} of stock: {said}.",
         facts=[
             Fact(name="Stock cut into", length=Length(used, unit)), Fact(name="Of it pieces", words=f"{made / used * 100:.0f} %"),
@@ -214,11 +253,11 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
         ],
         table=AnswerTable(head=["Bar", "Pieces", "Left"], rows=[_row(one) for one in cuts], ticked=True),
         notes=[f"No place for {', '.join(show_exact(one, unit) for one in rest)}."] if rest else [],
-        cautions=[SAW_CAUTION],
+        cautions=[SAW_CAUTION] if saw else [],
         working=[
-            Step(name="Needed", formula="pieces + a saw's width each", values=f"{sum(len(cut) for _, cut in chosen)} cuts of {both(saw, unit)}",
-                 result=both(made + saw * sum(len(cut) for _, cut in chosen), unit), source=ARITHMETIC),
-            Step(name="Search", formula=EXACT if proved else "longest first, into the bar it fills best", result=said, source="this tool's own"),
+            Step(name="Needed", formula="pieces + a saw's width each", values=cuts_said,
+                 result=both(made + saw * count, unit), source=ARITHMETIC),
+            Step(name="Search", formula=how, result=said, source="this tool's own"),
         ],
     )  # fmt: skip
 

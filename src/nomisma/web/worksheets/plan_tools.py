@@ -39,7 +39,8 @@ CUT_LIST = Tool(
     "cut_list", "/cut-list", "A cut list", "Which pieces from which bars, so that the least stock is cut into?",
     (
         Field("pieces", "Pieces, one length a line", "lines", "6 x 61.2 mm\n4 x 30 mm", hint="How many before it: 6 x 61.2."),
-        Field("bars", "Bars there are", "lines", "2 x 300 mm\n640 mm"), Field("saw", "The saw is wide", "size", "2 mm"),
+        Field("bars", "Bars there are", "lines", "2 x 300 mm\n640 mm"), Field("saw", "The saw is wide", "difference", "2 mm",
+        hint="0 where it is sheared."),
         Field("trim", "Trimmed off each bar", "difference", group=MORE),
     ),
     cut_list_picture, answer=FACTS,
