@@ -10,6 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from nomisma.core.cutting.amount import line_on_diameter
+from nomisma.core.cutting.depth import Next
 from nomisma.core.cutting.dial import wind
 from nomisma.core.cutting.hole import HoleInput, hole
 from nomisma.core.cutting.learned import CutSeen, learned
@@ -166,3 +167,46 @@ def test_whatever_the_cuts_were_no_part_grows_and_every_plan_ends(
     assert len(found.plan) <= 12
     if found.plan and not low - 1e-3 <= before <= high + 1e-3:
         assert found.plan_note.startswith("The passes ")
+
+
+SIZES_UM = st.integers(20_000, 90_000)
+
+
+@given(
+    SIZES_UM,
+    st.integers(5, 60),
+    st.integers(-60, 120),
+    st.sampled_from(["0 mm", "0.002 mm"]),
+    st.sampled_from(["0.05 mm", "0.02 mm"]),
+)
+def test_a_bore_is_advised_as_the_shaft_it_mirrors(low: int, width: int, over: int, guard: str, line: str) -> None:
+    """What speaks for a shaft speaks for the bore that mirrors it, stone and cloth apart."""
+    lower, upper = Decimal(low) / 1000, Decimal(low + width) / 1000
+    size = upper + Decimal(over) / 1000
+    common = {
+        "lower": f"{lower} mm",
+        "upper": f"{upper} mm",
+        "dial_line": line,
+        "dial_reads": "radius",
+        "unit": "mm",
+        "guard": guard,
+    }
+    shaft, bore = (
+        calculation_named("next_cut").run({"kind": kind, "size": f"{at} mm", **common})
+        for kind, at in (("shaft", size), ("bore", lower + upper - size))
+    )
+    states = {one.next for one in (shaft, bore)}
+    assert len(states) == 1 or states == {Next.POLISH, Next.TOO_THIN}
+    assert (shaft.lines, shaft.between_lines) == (bore.lines, bore.between_lines)
+
+
+@given(SIZES_UM, st.integers(10, 80), st.integers(1, 900), st.sampled_from(["0.05 mm", "0.02 mm", "0.01 mm"]))
+def test_what_is_said_to_land_lies_inside(low: int, width: int, over: int, line: str) -> None:
+    lower, upper = Decimal(low) / 1000, Decimal(low + width) / 1000
+    found = calculation_named("next_cut").run(
+        {"kind": "shaft", "size": f"{upper + Decimal(over) / 1000} mm", "lower": f"{lower} mm", "upper": f"{upper} mm", "dial_line": line,
+         "unit": "mm"}
+    )  # fmt: skip
+    for one in found.plan:
+        if one.why.endswith("lands it") or one.why.endswith("lands"):
+            assert lower <= one.after.mm <= upper

@@ -29,7 +29,8 @@ LONGEST_DIALLED = 120
 class ReadingEntry:
     """One reading, its texts as they were typed.
 
-    `instrument`: the choice's id; `dialled`: at the cross-slide, for what came off; `answers`: the question put about the entry before.
+    `instrument`: the choice's id; `dialled`: at the cross-slide, for what came off, `as_advised` where it was only said to be as the coach
+    had it; `answers`: the question put about the entry before.
     """
 
     id: UUID
@@ -39,6 +40,7 @@ class ReadingEntry:
     piece: str = ""
     came_off: CameOff = ""
     dialled: str = ""
+    as_advised: bool = False
     new_set_up: bool = False
     temperature: str = ""
     material: str = ""

@@ -148,9 +148,11 @@ def _ask_about_the_dial(taken: ReadingTaken) -> str:
     machine = run.machine
     line = line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) if machine else Decimal(0)
     words = meant_otherwise(dialled_mm=float(dialled.mm), removed_mm=float(removed), line_mm=float(line))
+    took = show_exact(removed, taken.state.unit)
+    if not words and taken.entry.as_advised:
+        return f"{took} came off, and {taken.dialled_text} was advised: did you dial that? Type what was really dialled."
     if not words:
         return ""
-    took = show_exact(removed, taken.state.unit)
     return f"{took} came off, and {taken.dialled_text} was dialled: that fits if it is {words}. Type what was dialled, like 28 lines."
 
 

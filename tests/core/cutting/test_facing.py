@@ -58,3 +58,18 @@ def test_a_compound_at_sixty_degrees_halves_its_line() -> None:
 def test_what_cannot_be_faced_has_its_sentence(values: dict[str, str], sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         faced(**values)
+
+
+def test_more_left_than_the_limits_allow_says_so() -> None:
+    found = calculation_named("facing").run(
+        {"measured": "1.0130 in", "wanted": "1.0000 in", "by": "carriage", "line": "0.010 in", "may_stay": "0.002 in"}
+    )
+    assert "3.00 thou is left and 2.00 thou may stay: whole lines of that dial do not land it" in found.cautions[0]
+
+
+def test_lines_beyond_a_turn_are_turns_and_lines() -> None:
+    found = calculation_named("facing").run(
+        {"measured": "1.2500 in", "wanted": "1.0000 in", "by": "compound", "line": "0.001 in", "turn": "0.100 in"}
+    )
+    assert "2 turns + 50 lines of the compound in all" in found.sentence
+    assert any("backlash is taken up" in step for step in found.steps)

@@ -98,7 +98,7 @@ def test_two_equal_cuts_half_and_the_same_again() -> None:
     wider = {"lower": "24.950 mm", "upper": "25.010 mm"}
     again = coach("25.180 mm", [*cuts, ("0.20 mm", "25.38 mm", "25.180 mm")], **wider)
     assert again.dialled is not None
-    assert again.plan[0].why == "the same again: the same depth, the same pressure"
+    assert again.plan[0].why.startswith("the same again: ")
     assert float(again.dialled.mm) == pytest.approx(0.19, abs=0.03)
 
 

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
+from nomisma.core.cutting.dial import turns_and_lines
 from nomisma.core.lengths.groove import GrooveResult
 from nomisma.core.registry import calculation_named
 
@@ -81,3 +82,15 @@ def test_a_handwheel_is_counted_in_turns_from_the_touch() -> None:
     assert found.table
     assert [cell.words for cell in found.table.rows[0][-2:]] == ["9 turns + 22 lines", "10 turns + 2 lines"]
     assert "9 turns + 22 lines" in [fact.words for fact in found.facts]
+
+
+@given(st.integers(1, 20_000), st.integers(2, 400))
+def test_lines_beyond_whole_turns_are_always_fewer_than_a_turn(hundredths: int, around: int) -> None:
+    words = turns_and_lines(Decimal(hundredths) / 100, Decimal(around))
+    rest = Decimal(words.split("+")[-1].split()[0])
+    assert rest < around
+
+
+def test_with_a_feeler_it_says_from_where_is_counted() -> None:
+    assert any("from the touch with the feeler between" in note for note in groove(feeler="0.05 mm", line="0.05 mm").notes)
+    assert groove().notes == []

@@ -55,7 +55,7 @@ def measure(hand: Hand, base: str, size: str, *, dialled: str = "", **more: str)
 
 
 def dialled(hand: Hand) -> str:
-    found = re.search(r'name="dialled" value="([^"]*)"', hand.page)
+    found = re.search(r'name="as_advised" value="([^"]*)"', hand.page)
     return found[1] if found else ""
 
 
@@ -397,3 +397,22 @@ def test_a_phone_offers_letters_where_lines_are_written(hands: Callable[..., Han
     field = re.search(r'<input[^>]*name="dialled"[^>]*>', hands("orla").get("/jobs/104/cut").text)
     assert field
     assert "inputmode" not in field[0]
+
+
+def test_what_was_dialled_is_asked_and_not_taken_from_the_advice(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    assert re.search(r'name="dialled" value=""', hand.page)
+    box = re.search(r'<input type="checkbox" name="as_advised"[^>]*>', hand.page)
+    assert box
+    assert "checked" not in box[0]
+
+
+def test_a_size_that_fits_the_advice_badly_asks_whether_it_was_dialled(job: tuple[Hand, str]) -> None:
+    hand, base = job
+    measure(hand, base, "32.200")
+    said = dialled(hand)
+    lines = sum(float(part.split()[0]) for part in said.split(" then ")) * 0.05
+    answer = measure(hand, base, f"{32.2 - lines * 0.3:.3f}", as_advised=said, cut_since="cut")
+    assert answer.status_code == 422
+    assert f"{said} was advised: did you dial that?" in text(answer.text)

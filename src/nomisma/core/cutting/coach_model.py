@@ -108,6 +108,8 @@ class NextCutResult(Model):
 
     `between_lines`: a part of a line that would be safe and cut cleanly, where whole ones as chosen are too much. `plan_note`: why the
     plan does not end inside the limits, where it does not. `machine_words`: what earlier set-ups taught of this machine.
+    `cautious`: what would be
+    dialled if two equal cuts were not trusted.
     """
 
     next: Next
@@ -130,4 +132,5 @@ class NextCutResult(Model):
     touch_takes: Difference | None = None
     machine_words: str
     tried: Tried | None = None
+    cautious: Tried | None = None
     working: list[Step]

@@ -21,6 +21,8 @@ WHY_WORDS = {
     "rough": "roughing, down to two finishing cuts",
     "half": "half of what is left",
     "same_again": "the same again: the same depth, the same pressure",
+    "two_equal": "the same again: the last cuts agree, so the same depth under the same pressure lands",
+    "towards": "as near as whole lines come: it does not land yet",
     "one_cut": "too little for two cuts",
     "sure": "one cut lands it",
     "risk": "held back: more could pass the limit",

@@ -31,6 +31,10 @@ ROUGHING_FROM = 2.4
 """Finishing cuts still to go from which one roughs. Source: this tool's own choice."""
 
 
+LANDING = ("sure", "same_again", "one_cut")
+"""Words for a cut that say it lands: said only where it does."""
+
+
 class Next(StrEnum):
     """What the coach says."""
 
@@ -95,17 +99,22 @@ def next_depth(
     *,
     last_dialled: float | None = None,
     judged: Next | None = None,
+    agree: bool = False,
 ) -> Advice:
     """The next cut of a piece, by what is known of its set-up. `last_dialled`: of the piece's cut before, none where it has none.
 
-    `judged`: what the feature's verdict says, where it was asked: done, measure, gone, or cut where metal is to go.
+    `judged`: what the feature's verdict says, where it was asked: done, measure, gone, or cut where metal is to go. `agree`: whether the
+    last cuts took alike of what was dialled, so that the same again may be trusted.
 
     Source: approaches: common practice, no source; the chance of passing a limit by the model (core.cutting.learned).
     """
     judged = judged or _judged(to_go, rules.guard)
     if judged is not Next.CUT:
         return Advice(judged)
-    return _Choice(to_go, model, rules).by(approach, last_dialled)
+    choice = _Choice(to_go, model, rules)
+    if approach == "equal_cuts" and agree and last_dialled is not None and (again := choice.same_again(last_dialled)):
+        return again
+    return choice.by(approach, last_dialled)
 
 
 def _judged(to_go: ToGo, guard: float) -> Next:
@@ -174,6 +183,25 @@ class _Choice:
         steps = ceil(self.least / rules.step - 1e-9)
         return self._advice(steps * rules.step, "least") if steps * rules.step <= safe else self._no_whole_cut()
 
+    def same_again(self, last: float) -> Advice | None:
+        """The second of two equal cuts: as deep as the last, landing inside, its interval short of the limit; none where there is none."""
+        step, whole = self.rules.step, self.for_removed(self.to_go.aim)
+        around = (n * step for n in range(max(floor(whole / step) - 1, 0), ceil(whole / step) + 2))
+        found = [
+            depth
+            for depth in around
+            if self.least - 1e-9 <= depth <= self.rules.finish * ROUGHING_FROM
+            and SAME_FROM <= depth / max(last, 1e-9) <= SAME_TO
+            and self.lands(self.model.predict(depth).middle)
+            and self.model.predict(depth).interval[1] <= self.to_go.gone
+            and self.chance_in(depth) >= LIKELY
+        ]
+        return self._advice(max(found, key=self.chance_in), "two_equal") if found else None
+
+    def lands(self, removed: float) -> bool:
+        """Whether so much taken off leaves the size inside both limits."""
+        return self.to_go.near <= removed <= self.to_go.gone
+
     def _towards(self, approach: Approach, wanted: float, landing: float | None, last: float | None) -> tuple[float, str]:
         """By the approach: half of what is left, or the last cut."""
         rules = self.rules
@@ -222,6 +250,8 @@ class _Choice:
     def _advice(self, dialled: float, why: str) -> Advice:
         found = self.model.predict(dialled)
         steps = round(dialled / self.rules.step)
+        if why in LANDING and not self.lands(found.middle):
+            why = "towards"
         return Advice(Next.CUT, dialled, steps, (), found, found.chance_above(self.to_go.gone), self.chance_in(dialled), why)
 
     def _no_whole_cut(self) -> Advice:

@@ -156,8 +156,10 @@ def turns_and_lines(lines: Decimal, around: Decimal | None) -> str:
 
     >>> turns_and_lines(Decimal(189), Decimal(100)), turns_and_lines(Decimal("12.34"), None)
     ('1 turn + 89 lines', '12.3 lines')
+    >>> turns_and_lines(Decimal("499.98"), Decimal(100))
+    '5 turns + 0 lines'
     """
-    turns, rest = _turned(lines, around)
+    turns, rest = _turned(lines.quantize(Decimal("0.1")), around)
     return f"{turns} turn{'s' if turns != 1 else ''} + {_lines(rest)}" if turns else _lines(lines)
 
 

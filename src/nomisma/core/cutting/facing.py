@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
+from nomisma.core.cutting.dial import turns_and_lines
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.part.feature import cut_direction
@@ -28,7 +29,8 @@ class FacingInput(Model):
 
     `line`: one line of the dial that is wound (carriage or compound, as it travels).
 
-    `compound_deg`: from the lathe's axis. `depth`: a pass at most; `finish`: left for the last.
+    `turn`: what a whole turn of that dial travels. `compound_deg`: from the lathe's axis. `depth`: a pass at most; `finish`: left for the
+    last. `may_stay`: how much of it the limits allow to be left.
     """
 
     kind: KindName = "length"
@@ -36,6 +38,8 @@ class FacingInput(Model):
     wanted: Size
     by: By = "compound"
     line: Size | None = None
+    turn: Size | None = None
+    may_stay: Difference | None = None
     compound_deg: Number = Field(default=Decimal(0), ge=0, lt=90)
     depth: Size = Length.of("0.030", "in")
     finish: Size = Length.of("0.005", "in")
@@ -97,10 +101,22 @@ def facing(given: FacingInput) -> FacingResult:
         sentence=_sentence(given, take, len(passes), whole, left),
         steps=_steps(given, passes, along),
         cautions=[
-            "Carriage locked; tool on centre; no faster than the largest diameter stands. The machine’s manual comes first."
+            *_not_landed(given, left),
+            "Carriage locked; tool on centre; no faster than the largest diameter stands. The machine’s manual comes first.",
         ],
         working=_working(given, take, along, lines, whole),
     )
+
+
+def _not_landed(given: FacingInput, left: Decimal | None) -> list[str]:
+    """That whole lines do not land it, where more is left than the limits allow."""
+    if left is None or given.may_stay is None or left <= given.may_stay.mm:
+        return []
+    unit = given.unit
+    return [
+        f"{show_small(left, unit)} is left and {show_small(given.may_stay.mm, unit)} may stay: whole lines of that dial do not land it. Set the "
+        f"compound to {TENTH_DEG:.1f}°, or take the last by readout or indicator."
+    ]
 
 
 def _deepens(given: FacingInput) -> bool:
@@ -157,7 +173,7 @@ def _sentence(given: FacingInput, take: Decimal, passes: int, whole: int | None,
     if whole is None or left is None:
         return first
     rest = f", and {show_small(left, unit)} is left" if left > Decimal("1e-6") else ""
-    return f"{first} {whole} lines of the {given.by} in all{rest}."
+    return f"{first} {_lines(Decimal(whole), given)} of the {given.by} in all{rest}."
 
 
 def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> list[str]:
@@ -172,13 +188,17 @@ def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> 
     total = Decimal(0)
     for number, one in enumerate(passes, 1):
         total += one
-        words = show(total, unit) if along is None else f"{_lines(total / along)} ({show(total, unit)})"
+        words = show(total, unit) if along is None else f"{_lines(total / along, given)} ({show(total, unit)})"
         last = (
             " The last: measure before it, and set it by what was measured."
             if number == len(passes) and len(passes) > 1
             else ""
         )
         found.append(f"Pass {number}: in to {words} from the face.{last}")
+    if given.by in ("compound", "carriage"):
+        found.append(
+            "Come to each reading in the direction of the cut: past it, go well back first, so that the backlash is taken up."
+        )
     if given.by == "compound" and float(given.compound_deg) < 60:
         found.append(
             f"For finer setting: the compound at {TENTH_DEG:.1f}° from the axis moves a tenth of what its dial says."
@@ -186,9 +206,10 @@ def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> 
     return [*found, "Measure from the one face everything is measured from."]
 
 
-def _lines(lines: Decimal) -> str:
-    whole = int(lines.to_integral_value())
-    return f"{whole} line{'s' if whole != 1 else ''}"
+def _lines(lines: Decimal, given: FacingInput) -> str:
+    """Whole lines, in turns where it is known how many go round."""
+    around = given.turn.mm / given.line.mm if given.turn and given.line else None
+    return turns_and_lines(lines.to_integral_value(), around)
 
 
 def _working(

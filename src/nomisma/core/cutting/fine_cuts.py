@@ -19,14 +19,14 @@ def compound_words(compound_line: Length | None, unit: Unit) -> str:
 
     Source: geometry: along a slide at φ to the axis the tool comes in by sin φ of its travel; twice that is off the diameter.
 
-    >>> compound_words(Length.of("0.001", "in"), "in")
-    'Or set the compound over to 5.7° from the lathe’s axis: one of its lines (0.0010 in) then takes 0.20 thou off the diameter.'
+    >>> compound_words(Length.of("0.001", "in"), "in")[-67:]
+    'one of its lines (0.0010 in) then takes 0.20 thou off the diameter.'
     """
     first = f"Or set the compound over to {SET_OVER_DEG}° from the lathe’s axis"
     if compound_line is None:
-        return f"{first}: one of its lines then moves the tool in by a tenth of itself, a fifth on diameter."
+        return f"{first}, its backlash taken up: one of its lines then moves the tool in by a tenth of itself, a fifth on diameter."
     fine = show_small(2 * compound_line.mm / SET_OVER, unit)
-    return f"{first}: one of its lines ({show(compound_line.mm, unit)}) then takes {fine} off the diameter."
+    return f"{first}, its backlash taken up: one of its lines ({show(compound_line.mm, unit)}) then takes {fine} off the diameter."
 
 
 def rest_words(

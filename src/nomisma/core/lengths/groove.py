@@ -106,11 +106,23 @@ def groove(given: GrooveInput) -> GrooveResult:
         headline=show_exact(near, unit), headline_length=Length(near, unit), sentence=_sentence(given, len(where)),
         facts=_facts(near, far, infeed, set_to, given),
         table=_table(near, far, where, given),
-        notes=["The tool is as wide as the groove: it comes out as wide as the tool cuts, which is more than it measures."] if not spare else [],
+        notes=_notes(given, spare),
         steps=_steps(given, set_to),
         cautions=["Plunge slowly with oil, do not dwell at the floor, draw back at once; carriage locked while the tool is in."],
         working=_working(near, far, infeed, given),
     )  # fmt: skip
+
+
+def _notes(given: GrooveInput, spare: Decimal) -> list[str]:
+    notes = (
+        []
+        if spare
+        else ["The tool is as wide as the groove: it comes out as wide as the tool cuts, which is more than it measures."]
+    )
+    if given.feeler.mm:
+        turns = ", turns and lines from the touch with the feeler between" if given.line else ""
+        notes.append(f"Positions are counted from the datum face{turns}.")
+    return notes
 
 
 def _check_rows(given: GrooveInput) -> None:

@@ -7,6 +7,7 @@ from math import cos, radians, sin, tan
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
+from nomisma.core.cutting.dial import turns_and_lines
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_small
@@ -29,7 +30,7 @@ class VGrooveInput(Model):
 
     `outside`: the pulley's diameter. `count` grooves at a `pitch`, the first centre `first` from the datum face; `shoulder`: from there to a
     shoulder behind the last one, `shoulder_before`: to one before the first.
-    `rod`: a rod or wire laid in; `over_rods`: as measured over two of them. `line`: one line of the compound's dial.
+    `rod`: a rod or wire laid in; `over_rods`: as measured over two of them. `line`: one line of the compound's dial, `turn`: a whole turn of it.
     """
 
     included_deg: Number = Field(default=Decimal(40), gt=5, lt=120)
@@ -46,6 +47,7 @@ class VGrooveInput(Model):
     rod: Size | None = None
     over_rods: Size | None = None
     line: Size | None = None
+    turn: Size | None = None
     tool_room: Size = Length.of("0.125", "in")
     unit: Unit = "mm"
 
@@ -236,7 +238,8 @@ def _facts(
     )  # fmt: skip
     facts = [Fact(name=name, length=Length(mm, unit)) for name, mm in lengths if mm is not None]
     if given.line:
-        facts.append(Fact(name="In lines of the compound", words=f"{float(travel / given.line.mm):.2f}"))
+        around = given.turn.mm / given.line.mm if given.turn else None
+        facts.append(Fact(name="On the compound's dial", words=turns_and_lines(travel / given.line.mm, around)))
     return facts
 
 

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.part.feature import Acceptance, Feature, State
+from nomisma.core.part.feature import Acceptance, Feature, State, worst_reading
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length
 
@@ -111,29 +111,16 @@ def feature_verdict(
 
     `earlier`: readings from before the last cut. Metal does not grow: what was gone too far then is so still, whatever was read since.
 
-    Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
-    limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
-
     >>> one = ReadingGroup(1, Decimal("25.010"), Decimal("25.010"), Decimal("0.002"))
     >>> feature_verdict(Feature("shaft", Decimal("24.98"), Decimal("24.993")), [one]).state.words
     'metal to go'
     """
     if not feature.is_judged:
         return None
-    found: list[tuple[int, FeatureVerdict]] = []
-    gone_limit_mm = feature.metal_gone_limit_mm
-    for group in groups:
-        for end in (group.smallest_mm, group.largest_mm):
-            state = feature.judge(end, group.uncertainty_mm, acceptance)
-            no_metal = gone_limit_mm is None or abs(end - gone_limit_mm) <= group.uncertainty_mm
-            ranks = {
-                State.GONE_TOO_FAR: 4,
-                State.TOO_CLOSE_TO_CALL: 3 if no_metal else 1,
-                State.METAL_TO_GO: 2,
-                State.IN_LIMITS: 0,
-            }
-            found.append((ranks[state], FeatureVerdict(state, end, group.uncertainty_mm)))
-    now = max(found, key=lambda item: item[0])[1] if found else None
+    worst = worst_reading(
+        feature, ((end, one.uncertainty_mm) for one in groups for end in (one.smallest_mm, one.largest_mm)), acceptance
+    )
+    now = FeatureVerdict(*worst) if worst else None
     if now is None or now.state is not State.GONE_TOO_FAR:
         return _gone_earlier(feature, earlier, acceptance) or now
     return now

@@ -1,5 +1,6 @@
 """A feature and its limits: on which side of them metal is left, what a cut took off, and how a reading stands."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
@@ -176,6 +177,37 @@ class Feature:
             return State.IN_LIMITS
         over = 1 if self.upper_mm is not None and reading_mm > self.upper_mm else -1
         return State.METAL_TO_GO if over == toward_metal(self.side) else State.GONE_TOO_FAR
+
+
+Judged = tuple[State, Decimal, Decimal]
+"""The state of a reading, the reading (mm) and what it is worth (mm, k = 2)."""
+
+
+def worst_reading(
+    feature: Feature, readings: Iterable[tuple[Decimal, Decimal]], acceptance: Acceptance = "guarded"
+) -> Judged | None:
+    """The reading (mm, with its worth) that speaks for a feature; None without any. Source: common practice (the worst place speaks).
+
+    Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
+    limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
+
+    >>> step = Feature("shaft", Decimal("24.98"), Decimal("24.993"))
+    >>> worst_reading(step, [(Decimal("24.985"), Decimal("0.002")), (Decimal("25.01"), Decimal("0.002"))])[0].words
+    'metal to go'
+    """
+    found: list[tuple[int, Judged]] = []
+    gone_limit_mm = feature.metal_gone_limit_mm
+    for size_mm, uncertainty_mm in readings:
+        state = feature.judge(size_mm, uncertainty_mm, acceptance)
+        no_metal = gone_limit_mm is None or abs(size_mm - gone_limit_mm) <= uncertainty_mm
+        ranks = {
+            State.GONE_TOO_FAR: 4,
+            State.TOO_CLOSE_TO_CALL: 3 if no_metal else 1,
+            State.METAL_TO_GO: 2,
+            State.IN_LIMITS: 0,
+        }
+        found.append((ranks[state], (state, size_mm, uncertainty_mm)))
+    return max(found, key=lambda item: item[0])[1] if found else None
 
 
 def _too_close(nearest_mm: Decimal, uncertainty_mm: Decimal, acceptance: Acceptance) -> bool:

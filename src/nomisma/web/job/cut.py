@@ -130,14 +130,14 @@ def _asked_length(visit: Visit, name: str, run: CuttingRun) -> Length | None:
 
 
 def _ready(form: ReadingForm, run: CuttingRun, typed: Form | None) -> ReadingForm:
-    """The reading's form with the cut the coach advised in it."""
+    """The reading's form with what the coach advised to be said or not: what was really dialled is asked, not taken for granted."""
     try:
         advised = run.result.dialled if run.result else None
     except (BadInput, InputError):
         advised = None
     if typed is not None or advised is None:
         return form
-    return replace(form, dialled=_in_lines(run) or show_exact(advised.mm, run.state.unit), cut=True)
+    return replace(form, advised=_in_lines(run) or show_exact(advised.mm, run.state.unit), cut=True)
 
 
 def _in_lines(run: CuttingRun) -> str:

@@ -40,6 +40,7 @@ class ReadingForm:
     piece: str = ""
     typed: str = ""
     dialled: str = ""
+    advised: str = ""
     place_other: str = ""
     temperature: str = ""
     material: str = ""
@@ -97,7 +98,8 @@ def reading_entry_from(form: Form) -> ReadingEntry:
         place=form.text("place_other", longest=40) or form.text("place"),
         piece=form.text("piece", longest=40),
         came_off="cut" if came_off == "cut" else "stoned" if came_off == "stoned" else "",
-        dialled=form.text("dialled", longest=LONGEST_DIALLED),
+        dialled=form.text("dialled", longest=LONGEST_DIALLED) or form.text("as_advised", longest=LONGEST_DIALLED),
+        as_advised=bool(form.text("as_advised")) and not form.text("dialled"),
         new_set_up=form.text("new_set_up") == "yes",
         temperature=form.text("temperature_c", longest=20),
         material=form.text("material", longest=40),

@@ -180,7 +180,7 @@ V_GROOVE = Tool(
         Field("land", "Land between two", "difference", group=ROW, hint="With the pitch, in place of the top."),
         Field("shoulder_before", "A shoulder before the first at", "difference", group=ROW), Field("shoulder",
         "A shoulder behind the last at", "size", group=ROW), Field("tool_room", "The tool needs beside it", "size", group=ROW),
-        Field("line", "One line of the compound", "size", group=ROW),
+        Field("line", "One line of the compound", "size", group=ROW), Field("turn", "A turn of it", "size", group=ROW),
     ),
     v_groove_picture, from_job=lambda v: {"outside": v.outside}, answer=FACTS,
 )  # fmt: skip
