@@ -122,8 +122,17 @@ def _next_cut() -> tuple[str, float]:
     return f"{each_ms:.2f} ms", each_ms / 5
 
 
+USAGE = """./nomisma benchmark [READINGS]           the budgets, with so many readings in the large shop (1000000)
+./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
+./nomisma benchmark fuzz [OPTIONS]       hostile values at every door of a running shop
+./nomisma benchmark reliability [N]      nothing lost, with N faults"""
+
+
 def main() -> None:
-    """Run everything; a first argument is the number of readings of the large shop."""
+    """Run everything; a first argument is the number of readings of the large shop, or names one of the others."""
+    if sys.argv[1:2] in (["--help"], ["-h"], ["help"]):
+        print(USAGE)
+        return None
     if sys.argv[1:2] == ["reliability"]:
         del sys.argv[1]
         return reliability.main()
@@ -131,6 +140,8 @@ def main() -> None:
         sys.exit(fuzz.main(sys.argv[2:]))
     if sys.argv[1:2] == ["approaches"]:
         return approaches.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
+    if len(sys.argv) > 1 and not sys.argv[1].isdigit():
+        sys.exit(f"There is no benchmark {sys.argv[1]}.\n{USAGE}")
     large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
     folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
     folder.chmod(0o755)

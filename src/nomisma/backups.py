@@ -9,6 +9,7 @@ import re
 import subprocess
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 from urllib.parse import urlsplit, urlunsplit
@@ -32,14 +33,35 @@ FORMER_NAMES = {"suspect_reading": ("reading_doubt",), "disposition": ("decision
 
 
 def write_backup(url: str, file: Path) -> None:
-    """Everything in the database, in one file that only its owner reads. Raises InputError."""
+    """Everything in the database, in one new file that only its owner reads. Raises InputError."""
     try:
-        os.close(os.open(file, os.O_CREAT | os.O_WRONLY | os.O_TRUNC, 0o600))
+        os.close(os.open(file, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600))
         file.chmod(0o600)
+    except FileExistsError:
+        raise InputError(f"{file} is there already, and was left as it is.", "Give another name.", field="file") from None
     except OSError as error:
         raise InputError(f"{file} cannot be written ({error.strerror}).", "Give another place.", field="file") from None
     with _running(url, "pg_dump", "--format=custom", "--no-owner", "--no-privileges", f"--file={file}"):
         pass
+
+
+@dataclass(frozen=True, slots=True)
+class Recorded:
+    """How much a shop has recorded."""
+
+    jobs: int
+    readings: int
+    people: int
+
+
+def recorded(url: str) -> Recorded:
+    """What is in a shop."""
+    with psycopg.connect(url) as connection:
+        row = connection.execute(
+            "SELECT (SELECT count(*) FROM job), (SELECT count(*) FROM reading), (SELECT count(*) FROM account)"
+        ).fetchone()
+    assert row is not None
+    return Recorded(*row)
 
 
 def read_backup(url: str, file: Path) -> None:
@@ -91,7 +113,7 @@ def _revision_in(file: Path) -> str:
 
 def _copy_all(url: str, file: Path, tables: list[str]) -> None:
     with psycopg.connect(url) as connection:
-        for table in tables:
+        for table in sorted(tables, key=lambda one: one == "job_event"):  # a job takes nothing more once it is handed over
             with _archive(file, "--data-only", f"--table={table}", "--file=-") as lines:
                 _copy(connection, table, lines)
         for table, column in connection.execute(_IDENTITIES).fetchall():

@@ -392,14 +392,22 @@ def readout(
 
 
 @app.command()
-def backup(file: Path) -> None:
-    """Everything recorded, in one file that only you can read."""
-    from nomisma.backups import write_backup
+def backup(
+    file: Path, demo: Annotated[bool, typer.Option("--demo", help="The demo's shop in place of your own.")] = False
+) -> None:
+    """Everything recorded, in one file that only you can read; a file that is there is never written over."""
+    from nomisma.backups import recorded, write_backup
     from nomisma.server import database
 
-    with database("nomisma_shop") as found:
+    with database("nomisma_demo" if demo else "nomisma_shop") as found:
         write_backup(found.owner, file)
-    print(f"Everything recorded is in {file}.")
+        what = recorded(found.owner)
+    shop = "the demo's shop" if demo else "your own shop"
+    print(f"{file} has {shop}: {what.jobs} jobs, {what.readings} readings, {what.people} people.")
+    if not what.people:
+        print(
+            "That shop is empty. Was another meant? The demo's is backed up by --demo, another by its NOMISMA_HOME or DATABASE_URL."
+        )
 
 
 @app.command()

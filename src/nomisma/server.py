@@ -114,6 +114,8 @@ def serve(
         prepare(found.owner)
         os.environ.update(DATABASE_URL=found.serving, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
         os.environ.setdefault("NOMISMA_GAUGE_PORT", str(min(port + GAUGE_PORT_ABOVE, 65535)))
+        if not os.environ.get("NOMISMA_PROXY"):
+            os.environ.setdefault("NOMISMA_HOSTS", " ".join(own_hosts(host)))
         shown = f"[{host}]" if ":" in host else host
         more = _over_https(host, port, http_port) if http_port else {}
         announce(f"http{'s' if more else ''}://{shown}:{port}/")
@@ -121,6 +123,13 @@ def serve(
             uvicorn.run("nomisma.web.app:application", factory=True, **_uvicorn_options(host, port, workers), **more)
         finally:
             del os.environ["DATABASE_URL"]
+
+
+def own_hosts(host: str) -> list[str]:
+    """By what a browser may ask for this server: loopback, this machine's names, and the address it listens on."""
+    from nomisma.tls import names_of
+
+    return list(dict.fromkeys(one.lower() for one in (*names_of(host), "[::1]", f"[{host}]" if ":" in host else host)))
 
 
 def _over_https(host: str, port: int, http_port: int) -> dict[str, Any]:

@@ -232,6 +232,20 @@ def test_a_bad_size_is_answered_and_the_talk_goes_on(shop_url: str) -> None:
         assert json.loads(answers.readline()) == {"ok": True, "number": 1}
 
 
+@pytest.mark.parametrize(
+    "more", [{"token": None}, {"token": None, "size": "cheese"}, {"token": "wrong"}, {"token": "wrong", "size": "cheese"}]
+)
+def test_who_has_no_token_is_hung_up_at_the_first_line(shop_url: str, more: dict[str, str | None]) -> None:
+    with (
+        heard(shop_url) as port,
+        socket.create_connection(("127.0.0.1", port), timeout=5) as talk,
+        talk.makefile("rb") as answers,
+    ):
+        talk.sendall(line(gauge="talker", **more))
+        assert not json.loads(answers.readline())["ok"]
+        assert answers.readline() == b""
+
+
 def test_a_refused_reading_is_not_sent_for_ever(shop_url: str) -> None:
     with heard(shop_url) as port:
         gauge = SimulatedGauge("lost", Decimal("0.8"), token=GAUGE_TOKEN, job=9999, port=port)

@@ -1,6 +1,7 @@
 """A page for paper: HTML that was made here, as PDF; nothing is fetched but the application's own files."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import Literal
 from urllib.parse import unquote, urlsplit
@@ -14,6 +15,12 @@ PAPER_SIZES: dict[Paper, str] = {"a4": "A4", "letter": "letter"}
 
 class NoPaper(InputError):
     """This machine cannot make a PDF."""
+
+
+def import_library() -> None:
+    """Load what sets pages, where this machine has it: it takes a second."""
+    with suppress(OSError):
+        __import__("weasyprint")
 
 
 def pdf_of(html: str, *, paper: Paper, styles: Sequence[Path], root: Path) -> bytes:

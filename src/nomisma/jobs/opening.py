@@ -11,6 +11,7 @@ from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.part.general_tolerance import GeneralTolerance
 from nomisma.core.part.member import MEMBER_FEATURE, MemberKind
 from nomisma.core.planning.feature_lines import (
+    MOST_FEATURES,
     FeatureLinesInput,
     FeatureLinesResult,
     FeatureRead,
@@ -105,6 +106,11 @@ def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID
     found = read_lines(lines)
     if session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return _must_be_the_same(session, found, sent_id)  # the form was sent before
+    if len(state.features) + len(found.features) > MOST_FEATURES:
+        raise InputError(
+            f"This job has {len(state.features)} features, and a part here has at most {MOST_FEATURES}.", "Start another job for the rest.",
+            field="lines",
+        )  # fmt: skip
     partners = _partners_of_other_jobs(session, found)
     default = state.in_force.default
     part = session.get_one(Part, default.row.part_id) if default.made_here else None

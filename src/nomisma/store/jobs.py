@@ -273,6 +273,11 @@ def open_job(session: OrmSession, job: Job) -> Job:
     return sent_before(session, Job, job.id, **said) or append(session, job)
 
 
+def job_is_there(session: OrmSession, number: int) -> bool:
+    """Whether there is a job of that number."""
+    return 0 < number <= LARGEST_NUMBER and session.scalar(select(Job.id).where(Job.number == number)) is not None
+
+
 _HOLD = select(func.hold_job(bindparam("job_id")))
 
 

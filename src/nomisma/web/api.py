@@ -4,12 +4,12 @@ import json
 from collections.abc import Callable
 from typing import Any
 
-from anyio import CapacityLimiter, move_on_after, to_thread
+from anyio import CapacityLimiter, to_thread
 from fastapi import APIRouter, Depends, Request
 from fastapi.responses import JSONResponse, Response
 from starlette.concurrency import run_in_threadpool
 
-from nomisma.core.calculation import Calculation
+from nomisma.core.calculation import BadInput, Calculation
 from nomisma.core.model import Model
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
@@ -18,6 +18,7 @@ from nomisma.settings import Settings
 from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.meter import Meter
+from nomisma.web.frame.processes import OwnProcesses, TookTooLong
 from nomisma.web.frame.visit import SignInNeeded, Visit, find_visit, signed_in
 
 router = APIRouter(prefix="/api/v1")
@@ -37,6 +38,14 @@ class Errors(Model):
     """What is wrong, a sentence per field."""
 
     errors: list[FieldError]
+
+
+@router.get("/openapi.json", include_in_schema=False)
+async def described(request: Request) -> Response:
+    """What this API takes and answers, made once at the start; for who is signed in, or has a token."""
+    if not await run_in_threadpool(_known, request):
+        raise SignInNeeded("Sign in first.")
+    return Response(request.app.state.described, media_type="application/json")
 
 
 @router.get("/calc", summary="The calculations: name, title, validity, source, an example")
@@ -74,13 +83,31 @@ async def _may_calculate(request: Request) -> Response | None:
     return None
 
 
-def _worked(name: str, body: bytes) -> str | None:
-    """The answer as JSON; None where the body is no object. Raises BadInput."""
+def _worked(name: str, body: bytes) -> tuple[int, str]:
+    """Status and JSON of an answer, or of what is wrong; run in a process of its own, which can be ended."""
     try:
         values = json.loads(body)
     except (ValueError, RecursionError):
-        return None
-    return calculation_named(name).run(values).model_dump_json() if isinstance(values, dict) else None
+        values = None
+    if not isinstance(values, dict):
+        return 422, _errors("The body is not a JSON object. Send the fields as one object.")
+    try:
+        return 200, calculation_named(name).run(values).model_dump_json()
+    except BadInput as error:
+        return 422, json.dumps({"errors": error.as_dicts()})
+
+
+def _errors(sentence: str) -> str:
+    return json.dumps({"errors": [{"field": "", "value": "", "sentence": sentence}]})
+
+
+def _loaded() -> int:
+    """Load every calculation, so that the first one asked for has its whole time."""
+    return len(calculations())
+
+
+PROCESSES = OwnProcesses(AT_ONCE, _loaded)
+"""Where calculations are worked: what is given up is ended with its process, and its place is free at once."""
 
 
 def _endpoint(calculation: Calculation) -> Callable[..., Any]:
@@ -90,12 +117,13 @@ def _endpoint(calculation: Calculation) -> Callable[..., Any]:
         body = await request.body()
         settings: Settings = request.app.state.settings
         limiter: CapacityLimiter = request.app.state.calculating
-        with move_on_after(settings.calculation_seconds):
-            answer = await to_thread.run_sync(_worked, calculation.name, body, limiter=limiter, abandon_on_cancel=True)
-            if answer is None:
-                return _refused(422, "The body is not a JSON object. Send the fields as one object.")
-            return Response(answer, media_type="application/json")
-        return _refused(503, "That took longer than any calculation here should. Send it again later, or ask for less.")
+        try:
+            status, answer = await to_thread.run_sync(
+                PROCESSES.run, settings.calculation_seconds, _worked, calculation.name, body, limiter=limiter
+            )
+        except TookTooLong:
+            return _refused(503, "That took longer than any calculation here should. Send it again later, or ask for less.")
+        return Response(answer, status, media_type="application/json")
 
     return run
 

@@ -1,6 +1,7 @@
 """Puts the web application together: state, middleware, error pages and routes."""
 
 import gc
+import json
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
@@ -10,7 +11,6 @@ from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
-from nomisma import __version__
 from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
@@ -52,10 +52,10 @@ def application(settings: Settings | None = None) -> FastAPI:
 
     app = FastAPI(
         title="Nomisma",
-        version=__version__,
+        version="1",  # of the API; the program's own is nobody's business
         docs_url=None,
         redoc_url=None,
-        openapi_url="/api/v1/openapi.json",
+        openapi_url=None,
         lifespan=lifespan,
     )
     app.state.settings = settings
@@ -74,4 +74,10 @@ def application(settings: Settings | None = None) -> FastAPI:
         app.include_router(router)
     if settings.demo:
         app.include_router(styleguide.router)
+    app.state.described = _described(app)
     return app
+
+
+def _described(app: FastAPI) -> bytes:
+    """The API's schema as it is served."""
+    return json.dumps(app.openapi(), separators=(",", ":")).encode()

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from types import SimpleNamespace
 from typing import Any
+from uuid import UUID
 
 import pytest
 from starlette.responses import StreamingResponse
@@ -68,17 +69,22 @@ def test_the_newest_of_many_are_on_measure_with_a_way_to_the_rest(orla: Hand) ->
 
 
 def test_a_live_page_ends_with_the_sign_in(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(live, "HEARTBEAT_SECONDS", 0.02)
+    monkeypatch.setattr(live, "LOOK_SECONDS", 0.02)
     still = iter([True, True, False])
     monkeypatch.setattr(live, "_may", lambda _request: next(still))
+    monkeypatch.setattr(live, "_who", lambda _request: UUID(int=1))
+    monkeypatch.setattr(live, "_is_job", lambda _request, _number: True)
 
     class Quiet:
         closed = False
 
-        async def open(self, _job: int) -> Any:
+        def has_room(self, _who: UUID) -> bool:
+            return True
+
+        async def open(self, _job: int, _who: UUID) -> Any:
             return asyncio.Queue()
 
-        def close(self, _job: int, _queue: Any) -> None:
+        def close(self, _job: int, _queue: Any, _who: UUID) -> None:
             self.closed = True
 
     hub = Quiet()
@@ -93,3 +99,26 @@ def test_a_live_page_ends_with_the_sign_in(monkeypatch: pytest.MonkeyPatch) -> N
         parts = pool.submit(lambda: asyncio.run(heard())).result(5)
     assert parts[0].startswith("retry")
     assert hub.closed
+
+
+def test_a_job_that_is_not_there_is_not_followed(orla: Hand) -> None:
+    assert orla.client.get("/jobs/99999/live").status_code == 404
+
+
+def test_one_person_follows_so_many_pages_and_no_more(monkeypatch: pytest.MonkeyPatch) -> None:
+    async def hears_nothing(hub: live.Hub) -> None:
+        hub.ready.set()
+        await asyncio.sleep(60)
+
+    monkeypatch.setattr(live.Hub, "_listen", hears_nothing)
+    hub, who, another = live.Hub("postgresql://nobody@127.0.0.1:1/none"), UUID(int=1), UUID(int=2)
+
+    async def follow() -> list[bool]:
+        queues = [await hub.open(104, who) for _ in range(live.MOST_STREAMS)]
+        rooms = [hub.has_room(who), hub.has_room(another)]
+        hub.close(104, queues[0], who)
+        await hub.stop()
+        return [*rooms, hub.has_room(who)]
+
+    with ThreadPoolExecutor(1) as pool:
+        assert pool.submit(lambda: asyncio.run(follow())).result(10) == [False, True, True]

@@ -38,7 +38,9 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.working import COMMON_PRACTICE, Step
 
-MOST_LINES = 500
+MOST_LINES = 200
+MOST_FEATURES = 200
+"""Features of one part. Source: this tool's own choice: a page of more is none that anybody reads at a lathe."""
 LimitsFrom = Literal["line", "code", "general", "sample", "reference"]
 LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
     "line": "the line itself", "code": "its tolerance class", "general": "the general tolerance",
@@ -198,6 +200,12 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
                 )
             )
             working.append(_step(features[-1], required))
+    if len(features) > MOST_FEATURES:
+        raise InputError(
+            f"These lines say {len(features)} features; a part here has at most {MOST_FEATURES}.",
+            "Make it two parts.",
+            field="text",
+        )
     features, working, wrong = _with_right_references(features, working)
     refused = sorted([*refused, *wrong], key=lambda one: one.line)
     return FeatureLinesResult(

@@ -3,8 +3,10 @@
 import asyncio
 import json
 import time
+from collections import Counter
 from collections.abc import AsyncIterator
 from contextlib import suppress
+from uuid import UUID
 
 import psycopg
 import structlog
@@ -12,12 +14,17 @@ from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response, StreamingResponse
 
+from nomisma.store.jobs import job_is_there
 from nomisma.store.live import CHANNEL
 from nomisma.web.frame.visit import find_visit
 
 router = APIRouter(include_in_schema=False)
 log = structlog.get_logger("nomisma.live")
 HEARTBEAT_SECONDS = 15
+LOOK_SECONDS = 4
+"""How often a stream looks whether whoever reads it is still signed in."""
+MOST_STREAMS = 40
+"""Of one person in one server process: a tablet has one a page."""
 AGAIN_SECONDS = 1
 Waiting = asyncio.Queue[dict[str, object]]
 
@@ -28,11 +35,17 @@ class Hub:
     def __init__(self, database_url: str) -> None:
         self._url = database_url.replace("postgresql+psycopg://", "postgresql://")
         self._pages: dict[int, set[Waiting]] = {}
+        self._streams: Counter[UUID] = Counter()
         self._task: asyncio.Task[None] | None = None
         self.ready = asyncio.Event()
 
-    async def open(self, job: int) -> Waiting:
-        """A queue of what is announced of a job from now on."""
+    def has_room(self, who: UUID) -> bool:
+        """Whether somebody may open one more page that is live."""
+        return self._streams[who] < MOST_STREAMS
+
+    async def open(self, job: int, who: UUID) -> Waiting:
+        """A queue of what is announced of a job from now on, for a page of somebody's."""
+        self._streams[who] += 1
         queue: Waiting = asyncio.Queue(maxsize=200)
         self._pages.setdefault(job, set()).add(queue)
         if self._task is None or self._task.done():
@@ -41,8 +54,9 @@ class Hub:
             await asyncio.wait_for(self.ready.wait(), 5)
         return queue
 
-    def close(self, job: int, queue: Waiting) -> None:
+    def close(self, job: int, queue: Waiting, who: UUID) -> None:
         """The page is gone."""
+        self._streams[who] -= 1
         self._pages.get(job, set()).discard(queue)
 
     async def stop(self) -> None:
@@ -80,33 +94,52 @@ class Hub:
 
 
 def _may(request: Request) -> bool:
+    return _who(request) is not None
+
+
+def _who(request: Request) -> UUID | None:
+    """Who is signed in; none where nobody is."""
     with request.app.state.reading_sessions() as session:
-        return find_visit(request, session) is not None
+        visit = find_visit(request, session)
+        return visit.account.id if visit else None
+
+
+def _is_job(request: Request, number: int) -> bool:
+    with request.app.state.reading_sessions() as session:
+        return job_is_there(session, number)
 
 
 @router.get("/jobs/{number}/live")
 async def live(number: int, request: Request) -> Response:
     """Server-sent events of a job: `reading`, `disposition`, `gauge`. Holds no database session while it is open."""
-    if not await run_in_threadpool(_may, request):
+    who = await run_in_threadpool(_who, request)
+    if who is None:
         return Response(status_code=401)
+    if not await run_in_threadpool(_is_job, request, number):
+        return Response(status_code=404)
     hub: Hub = request.app.state.hub
+    if not hub.has_room(who):
+        return Response(status_code=429, headers={"retry-after": "10"})
 
     async def events() -> AsyncIterator[str]:
-        queue, looked = await hub.open(number), time.monotonic()
+        queue = await hub.open(number, who)
+        looked = said = time.monotonic()
         try:
             yield "retry: 1000\n\n"
             while True:
-                if time.monotonic() - looked >= HEARTBEAT_SECONDS:
+                if time.monotonic() - looked >= LOOK_SECONDS:
                     looked = time.monotonic()
                     if not await run_in_threadpool(_may, request):
                         return  # signed out meanwhile, here or everywhere
                 try:
-                    message = await asyncio.wait_for(queue.get(), HEARTBEAT_SECONDS)
+                    message = await asyncio.wait_for(queue.get(), LOOK_SECONDS)
                     yield f"event: {message['kind']}\ndata: {json.dumps(message)}\n\n"
                 except TimeoutError:
-                    yield ": still here\n\n"
+                    if time.monotonic() - said >= HEARTBEAT_SECONDS:
+                        said = time.monotonic()
+                        yield ": still here\n\n"
         finally:
-            hub.close(number, queue)
+            hub.close(number, queue, who)
 
     headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
     return StreamingResponse(events(), media_type="text/event-stream", headers=headers)

@@ -8,8 +8,10 @@ from typing import Any
 from fastapi.responses import Response
 from markupsafe import Markup
 
+from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Unit
-from nomisma.exchange.pdf import Paper, pdf_of
+from nomisma.exchange.pdf import Paper, import_library, pdf_of
+from nomisma.web.frame.processes import OwnProcesses, TookTooLong
 from nomisma.web.frame.visit import Visit
 
 STATIC = Path(__file__).parents[1] / "static"
@@ -37,8 +39,19 @@ def on_paper(figure: Markup, unit: Unit) -> Markup:
     return Markup(head) + Markup(end) + style + Markup(rest)
 
 
+PDFS_AT_ONCE, LONGEST_SECONDS = 2, 30
+_PRINTING = OwnProcesses(PDFS_AT_ONCE, import_library)
+"""Where PDFs are made: in processes of their own, a page of paper stands in no reading's way."""
+
+
 def pdf(visit: Visit, template: str, *, paper: Paper, name: str, **values: Any) -> Response:
     """A template as a PDF to look at or to keep. Raises NoPaper."""
     html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, **values)
-    made = pdf_of(html, paper=paper, styles=(STATIC / "theme.css", STATIC / "paper.css"), root=STATIC)
+    styles = (STATIC / "theme.css", STATIC / "paper.css")
+    try:
+        made = _PRINTING.run(LONGEST_SECONDS, pdf_of, html, paper=paper, styles=styles, root=STATIC)
+    except TookTooLong:
+        raise InputError(
+            f"That took longer than the {LONGEST_SECONDS} s a page of paper may.", "Print the page from the browser."
+        ) from None
     return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})

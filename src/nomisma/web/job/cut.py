@@ -39,7 +39,11 @@ router = APIRouter(include_in_schema=False)
 @router.get("/jobs/{number}/cut")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
     """The page of the run; of a length what is left along the axis."""
-    return _page(visit, job_in_hand(visit, number), part=part)
+    return _page(visit, job_in_hand(visit, number), part=part if part in PARTS else "")
+
+
+PARTS = {"work": "job/cut/_work.html", "seen": "job/cut/_seen.html"}
+"""Parts of the page that may be asked for alone."""
 
 
 def _page(
@@ -57,7 +61,7 @@ def _page(
     form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
     run = cutting_run(visit.db, state, form.piece)
     run, refused = _with_what_if(visit, run)
-    template = {"work": "job/cut/_work.html", "seen": "job/cut/_seen.html"}.get(part, "job/cut/page.html")
+    template = PARTS.get(part, "job/cut/page.html")
     return page(
         visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
         form=_ready(form, run, typed), run=run, error=error, **_said(visit, run),

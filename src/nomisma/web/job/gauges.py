@@ -1,6 +1,7 @@
 """The listener for gauges on loopback, and binding a gauge to a job."""
 
 import asyncio
+import json
 import time
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager, suppress
@@ -20,6 +21,7 @@ from nomisma.devices.protocol import (
     GaugeMessage,
     NotThisProtocol,
     ReadoutMessage,
+    is_name,
     read_line,
 )
 from nomisma.jobs.gauges import bind_gauge
@@ -70,14 +72,36 @@ def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage | ReadoutMes
     return GaugeAnswer(ok=True, number=message.number)
 
 
-async def answer(sessions: sessionmaker[OrmSession], line: bytes) -> tuple[GaugeAnswer, bool]:
-    """What a line is answered (ok only when it is committed), and whether whoever sent it is listened to further."""
+def _has_its_token(sessions: sessionmaker[OrmSession], line: bytes) -> bool:
+    """Whether a line that cannot be taken comes from a gauge of the shop all the same."""
+    try:
+        said = json.loads(line)
+        gauge, token = said["gauge"], said["token"]
+    except (ValueError, TypeError, KeyError, RecursionError):
+        return False
+    if not (isinstance(gauge, str) and isinstance(token, str) and is_name(gauge)):
+        return False
+    with sessions() as session:
+        return holds(session, kind="gauge", name=gauge, token=token)
+
+
+async def answer(sessions: sessionmaker[OrmSession], line: bytes, *, proven: bool = False) -> tuple[GaugeAnswer, bool]:
+    """What a line is answered (ok only when it is committed), and whether whoever sent it is listened to further.
+
+    `proven`: a line before it had the gauge's token; until one has, what cannot be read is the last that is heard.
+    """
     number = 0
     try:
         message = read_line(line)
+    except InputError as error:
+        known = not isinstance(error, NotThisProtocol) and (
+            proven or await run_in_threadpool(_has_its_token, sessions, line)
+        )
+        return GaugeAnswer(ok=False, number=number, error=error.sentence), known
+    try:
         number = message.number
         return await run_in_threadpool(_keep, sessions, message), True
-    except (NotThisProtocol, NotItsToken) as error:
+    except NotItsToken as error:
         return GaugeAnswer(ok=False, number=number, error=error.sentence), False
     except InputError as error:
         return GaugeAnswer(ok=False, number=number, error=error.sentence), True
@@ -92,13 +116,14 @@ async def answer(sessions: sessionmaker[OrmSession], line: bytes) -> tuple[Gauge
 
 async def _converse(sessions: sessionmaker[OrmSession], reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
     """One gauge's lines in order, each answered before the next is read, at a pace, until it falls silent or is none."""
-    patience, listened_to, due = FIRST_LINE_SECONDS, True, time.monotonic()
+    patience, listened_to, proven, due = FIRST_LINE_SECONDS, True, False, time.monotonic()
     try:
         while listened_to and (line := await asyncio.wait_for(reader.readline(), patience)):
             patience = IDLE_SECONDS
             due = max(due, time.monotonic() - 1) + 1 / LINES_A_SECOND
             await asyncio.sleep(max(due - time.monotonic(), 0))
-            said, listened_to = await answer(sessions, line)
+            said, listened_to = await answer(sessions, line, proven=proven)
+            proven = listened_to
             writer.write(said.line())
             await writer.drain()
     except ValueError:  # the line has no end within the limit

@@ -53,6 +53,10 @@ def shown(view: TruingState, base: str, said: HoldAnswer) -> dict[str, Any]:
     }
 
 
+PARTS = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}
+"""Parts of the page that may be asked for alone."""
+
+
 @router.get("/jobs/{number}/hold")
 def show(
     number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
@@ -60,7 +64,7 @@ def show(
     """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a `set_up` of the plan."""
     state = job_in_hand(visit, number)
     truing = truing_of(visit.db, state.job.id)
-    if truing is not None and part:
+    if truing is not None and part in PARTS:
         return _page(visit, state, truing, part=part)
     if not (anew or by) and (truing is None or truing.planned_set_up):
         chucking = in_hand(chuckings_of(visit.db, plan_of(visit.db, state)))
@@ -77,7 +81,7 @@ def _page(
 ) -> Response:
     said = said or HoldAnswer()
     found = truing_state(visit.db, truing)
-    template = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}.get(part, "job/hold/page.html")
+    template = PARTS.get(part, "job/hold/page.html")
     return page(
         visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
         gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
