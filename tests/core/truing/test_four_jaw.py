@@ -4,7 +4,10 @@ from math import cos, radians
 from random import Random
 from typing import Any
 
+import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.registry import calculation_named
@@ -252,3 +255,32 @@ def test_the_needle_swings_twice_the_throw() -> None:
 def test_a_throw_past_the_round_is_refused() -> None:
     with pytest.raises(BadInput, match="outside a round"):
         calculation_named("throw").run({"throw": "1 in", "diameter": "1.5 in"})
+
+
+METRIC = {"screw_lead": "3 mm", "graduation": "0.001 mm", "unit": "mm"}
+
+
+def test_another_centre_that_meets_the_target_is_gone_for() -> None:
+    readings = [
+        f"{one} mm" for one in ["0.00608", "0.00782", "0.00410", "-0.01850", "0.00084", "0.02220", "-0.01102", "-0.01152"]
+    ]
+    found = round_of(readings=readings, target="0.0383 mm", **METRIC)
+    assert found.stop is Stop.MOVE
+    assert found.shape is not None
+    assert round(float(found.shape.mm), 4) == 0.0321  # the least of a grid of offsets, worked out beside it
+    after = [float(one.mm) for one in found.expected]
+    assert max(after) - min(after) <= 0.0383
+    assert "minimum zone" in found.working[0].formula
+
+
+@given(st.lists(st.integers(-400, 400), min_size=8, max_size=8), st.integers(60, 900))
+@settings(max_examples=150, deadline=None)
+def test_no_jaw_can_remove_it_only_where_no_offset_does(tenths: list[int], target: int) -> None:
+    """Against a grid of offsets: "the work, not the chuck" is said only where none of them meets the target (tenths of a micrometre)."""
+    shown = {"readings": [f"{one / 10000:.4f} mm" for one in tenths], "target": f"{target / 10000:.4f} mm"}
+    if round_of(**shown, **METRIC).stop is not Stop.WORK_NOT_CHUCK:
+        return
+    at, grid = np.radians(np.arange(8) * 45)[:, None, None], np.linspace(-500, 500, 201)
+    x, y = np.meshgrid(grid, grid)
+    left = np.array(tenths)[:, None, None] - np.cos(at) * x - np.sin(at) * y
+    assert (left.max(0) - left.min(0)).min() > target

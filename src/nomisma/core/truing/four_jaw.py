@@ -229,7 +229,7 @@ def _seen(given: TrueUpInput) -> RoundAnalysis:
         return seen_ends(total_indicator_reading, given.highest_at_deg or 0.0, sense=sense, drift=drift, noise=noise)
     values = [float(one.mm) for one in given.readings]
     places = given.at_deg or [360 * index / len(values) for index in range(len(values))]
-    return seen_round(places, values, sense=sense, drift=drift, noise=noise)
+    return seen_round(places, values, sense=sense, drift=drift, noise=noise, target=float(given.target.mm))
 
 
 def _moves(given: TrueUpInput, seen: RoundAnalysis) -> list[JawMove]:
@@ -335,6 +335,8 @@ def _working(given: TrueUpInput, seen: RoundAnalysis, unit: Unit) -> list[Step]:
 
     stands = "work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     how = "half the difference of opposite readings" if len(given.readings) == 4 else "first harmonic of the round"
+    if seen.by_least_swing:
+        how = "the centre that leaves the least swing (minimum zone), for the first harmonic’s leaves more than is wanted"
     shape = f", shape {shown(seen.shape)} ± {shown(seen.shape_uncertainty)}" if seen.shape is not None else ""
     steps = [
         Step(

@@ -1,7 +1,7 @@
 """A round of indicator readings as constant, offset and shape: the harmonics that the number of readings can show."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from itertools import pairwise
 from math import atan2, cos, degrees, exp, hypot, log, pi, radians, sin, sqrt
@@ -76,6 +76,35 @@ def taken_apart(angles_deg: Sequence[float], readings: Sequence[float]) -> Round
         if number > 1
     )
     return Round(mean, cosine, sine, shapes, _left(angles_deg, readings, cosine, sine))
+
+
+def least_swing(angles_deg: Sequence[float], readings: Sequence[float]) -> tuple[float, float]:
+    """Cosine and sine of the offset that leaves the least swing (the minimum zone), in the readings' unit; at least three readings.
+
+    Least squares leaves the least scatter, not the least swing: another centre may have a narrower band. A linear programme: the band
+    high − low that holds what every reading keeps. Source: minimum-zone centre, ISO 12181-1:2011 (from memory).
+
+    >>> cosine, sine = least_swing([0, 90, 180, 270], [2.0, 1.0, 0.0, 1.0]); round(cosine, 9), abs(round(sine, 9))
+    (1.0, 0.0)
+    """
+    from scipy.optimize import linprog  # slow to load, and seldom asked
+
+    rows, bounds = [], []
+    for angle, reading in zip(angles_deg, readings, strict=True):
+        c, s = cos(radians(angle)), sin(radians(angle))
+        rows += [[-c, -s, -1.0, 0.0], [c, s, 0.0, 1.0]]
+        bounds += [-reading, reading]
+    found = linprog([0.0, 0.0, 1.0, -1.0], A_ub=rows, b_ub=bounds, bounds=[(None, None)] * 4)
+    return float(found.x[0]), float(found.x[1])
+
+
+def about(found: Round, angles_deg: Sequence[float], readings: Sequence[float], cosine: float, sine: float) -> Round:
+    """The same round about another centre. Source: arithmetic.
+
+    >>> about(taken_apart([0, 90, 180], [2.0, 1.0, 0.0]), [0, 90, 180], [2.0, 1.0, 0.0], 0.0, 0.0).left
+    (2.0, 1.0, 0.0)
+    """
+    return replace(found, cosine=cosine, sine=sine, left=_left(angles_deg, readings, cosine, sine))
 
 
 def _left(angles_deg: Sequence[float], readings: Sequence[float], cosine: float, sine: float) -> tuple[float, ...]:

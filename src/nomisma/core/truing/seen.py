@@ -5,10 +5,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 
-from nomisma.core.truing.harmonics import Round, in_turn, range_quantile, taken_apart
+from nomisma.core.truing.harmonics import Round, about, in_turn, least_swing, range_quantile, taken_apart
 
 _NORMAL_95 = 1.96
 _FITTED = 0.3
+_SAME_EITHER_WAY = 4
+"""Up to four readings, square to one another, both centres are the same: the jaws' own four leave ±a in turn."""
+SAME_MM = 1e-9
+"""Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
 
 
 class Stop(StrEnum):
@@ -24,6 +28,7 @@ class Stop(StrEnum):
 class RoundAnalysis:
     """A round, mm: `x` towards jaw 1 and `y` towards jaw 2 as read; `drift_x`, `drift_y` what tightening still adds.
 
+    `by_least_swing`: the offset is that of the minimum zone, for the least-squares centre leaves more swing than is wanted.
     `noise`: one standard deviation of a reading. `shape` is the swing without the offset; none where it was not seen apart.
     """
 
@@ -36,6 +41,7 @@ class RoundAnalysis:
     angles_deg: tuple[float, ...]
     round: Round | None
     raw_total_indicator_reading: float
+    by_least_swing: bool = False
 
     @property
     def offset(self) -> float:
@@ -123,17 +129,38 @@ class RoundAnalysis:
 
 
 def seen_round(
-    angles_deg: Sequence[float], readings: Sequence[float], *, sense: int, drift: tuple[float, float], noise: float
+    angles_deg: Sequence[float],
+    readings: Sequence[float],
+    *,
+    sense: int,
+    drift: tuple[float, float],
+    noise: float,
+    target: float | None = None,
 ) -> RoundAnalysis:
     """A round of readings (mm, `noise` their standard deviation) at its places, three or more. Source: arithmetic of the readings.
+
+    The offset is that of least squares; where it leaves more than the swing wanted (`target`, mm) and another centre leaves no more than
+    that, the other counts: what no jaw can remove is the least swing of all.
 
     >>> seen_round([0, 90, 180, 270], [0.10, 0.0, -0.10, 0.0], sense=1, drift=(0, 0), noise=0.001).total_indicator_reading
     0.2
     """
-    found = taken_apart(angles_deg, readings)
+    found, by_least_swing = taken_apart(angles_deg, readings), False
+    if target is not None and len(readings) > _SAME_EITHER_WAY and found.shape_total_indicator_reading > target + SAME_MM:
+        narrowest = about(found, angles_deg, readings, *least_swing(angles_deg, readings))
+        if narrowest.shape_total_indicator_reading <= target + SAME_MM:
+            found, by_least_swing = narrowest, True
     total_indicator_reading = max(readings) - min(readings)
     return RoundAnalysis(
-        sense * found.cosine, sense * found.sine, *drift, noise, sense, tuple(angles_deg), found, total_indicator_reading
+        sense * found.cosine,
+        sense * found.sine,
+        *drift,
+        noise,
+        sense,
+        tuple(angles_deg),
+        found,
+        total_indicator_reading,
+        by_least_swing,
     )
 
 
@@ -150,10 +177,6 @@ def seen_ends(
     at = radians(highest_at_deg)
     x, y = sense * total_indicator_reading / 2 * cos(at), sense * total_indicator_reading / 2 * sin(at)
     return RoundAnalysis(x, y, *drift, noise, sense, (), None, total_indicator_reading)
-
-
-SAME_MM = 1e-9
-"""Nearer than this two lengths are the same: what is exactly on target must not hang on the last bit."""
 
 
 def stop_for(seen: RoundAnalysis, target: float) -> Stop:

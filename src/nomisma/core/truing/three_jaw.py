@@ -85,7 +85,9 @@ def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
     values = _checked(given)
     noise = float(given.graduation.mm * NOISE_SHARE)
     angles = [360 * index / len(values) for index in range(len(values))]
-    seen = seen_round(angles, values, sense=sense_of(given.surface), drift=(0.0, 0.0), noise=noise)
+    seen = seen_round(
+        angles, values, sense=sense_of(given.surface), drift=(0.0, 0.0), noise=noise, target=float(given.target.mm)
+    )
     stop = stop_for(seen, float(given.target.mm))
     packings = _packings(given, seen) if stop is Stop.MOVE else []
     if stop is Stop.MOVE and not packings:
