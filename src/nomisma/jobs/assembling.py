@@ -5,13 +5,14 @@ from decimal import Decimal
 from typing import Any, get_args
 from uuid import UUID
 
+from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.joints.assembly import AssemblyResult, CloseInFoundResult, Felt
 from nomisma.core.joints.assembly_inputs import assembly_inputs
-from nomisma.core.joints.bush_model import BushResult
+from nomisma.core.joints.bush_model import PlannedBush
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
@@ -53,30 +54,42 @@ def joint_id_of(state: JobState) -> UUID:
     return state.joint.row.id
 
 
-def steps_of(plan: AssemblyPlan, unit: Unit) -> AssemblyResult:
-    found = calculation_named("assembly").run({**plan.inputs, "unit": unit})
+def steps_of(plan: AssemblyPlan, unit: Unit) -> AssemblyResult | None:
+    """The steps of a plan; none where an earlier version of the program planned it with what this one does not know."""
+    try:
+        found = calculation_named("assembly").run({**plan.inputs, "unit": unit})
+    except BadInput:
+        return None
     assert isinstance(found, AssemblyResult)
     return found
 
 
-def worksheet_answer(plan: AssemblyPlan) -> Any:
-    """The worksheet's answer as it was planned."""
-    return calculation_named(plan.tool).result_model.model_validate(plan.answer) if plan.tool else None
+def bush_planned(plan: AssemblyPlan) -> PlannedBush | None:
+    """Outside, close-in and bore as they were planned; none where it is no bush's plan, or one without them.
+
+    A kept answer is read as it was kept: later versions answer with more fields, and what an earlier one promised still counts.
+    """
+    if plan.tool != "bush":
+        return None
+    try:
+        return PlannedBush.model_validate(plan.answer)
+    except ValidationError:
+        return None
 
 
 def close_in_seen(plan: AssemblyPlan | None, row: Logged, unit: Unit) -> CloseInFoundResult | None:
     """What a bush measured before and after closed in by, against the plan it was pressed with."""
     if plan is None or row.plan_id != plan.id or row.size_before_mm is None or row.size_after_mm is None:
         return None
-    answer = worksheet_answer(plan)
-    if not isinstance(answer, BushResult):
+    answer = bush_planned(plan)
+    if answer is None:
         return None
     uncertainty = uncertainty_of(row.instrument) if row.instrument else Decimal(0)
     return _found_close_in(answer, row.size_before_mm, row.size_after_mm, uncertainty, unit)
 
 
 def _found_close_in(
-    answer: BushResult, before_mm: Decimal, after_mm: Decimal, uncertainty_mm: Decimal, unit: Unit
+    answer: PlannedBush, before_mm: Decimal, after_mm: Decimal, uncertainty_mm: Decimal, unit: Unit
 ) -> CloseInFoundResult:
     """Raises InputError where the sizes cannot be a bush's."""
     try:
@@ -128,7 +141,7 @@ def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: 
     unit: Unit = "mm" if (instrument.unit if instrument else state.unit) == "mm" else "in"
     before, after = _bore(seen.size_before, unit, "size_before"), _bore(seen.size_after, unit, "size_after")
     factor = None
-    if before and after and isinstance(answer := worksheet_answer(plan), BushResult):
+    if before and after and (answer := bush_planned(plan)):
         factor = _found_close_in(answer, before.mm, after.mm, Decimal(0), unit).close_in_factor
     return append(
         session,

@@ -2,10 +2,14 @@
 
 import re
 from collections.abc import Callable
+from uuid import uuid4
 
 import pytest
 
+from nomisma.store.append import append
+from nomisma.store.models import AssemblyPlan, Feature, Job, KeptAnswer
 from tests.web.conftest import Hand
+from tests.web.practice.test_chuck import opened
 
 BUSH = {
     "housing": ".7502 .7503", "shaft": "0.4992/0.4996 in", "housing_outer": "1.75 in", "length": "0.75 in",
@@ -139,3 +143,35 @@ def test_a_job_handed_over_is_not_assembled_again(hands: Callable[..., Hand]) ->
     assert "It is pushed on by hand" not in bram.page
     bram.get("/")
     assert "This job is handed over." in bram.send("/jobs/101/assemble/plan").text
+
+
+FIELDS_SINCE = ("press_lead", "interference_warm", "clearance_warm", "working_c", "wall", "flange")
+"""Of the bush worksheet's answer: what earlier versions of the program did not answer."""
+
+
+@pytest.mark.parametrize(
+    ("inputs", "gone", "says"),
+    [
+        ({}, FIELDS_SINCE, "It should close in"),
+        ({}, (*FIELDS_SINCE, "bore_after"), "Mark both parts at one place"),
+        ({"its_own": 1}, FIELDS_SINCE, "Planned, by an earlier version of this program"),
+    ],
+)
+def test_what_an_earlier_version_planned_and_kept_is_still_shown(
+    orla: Hand, shop_url: str, inputs: dict[str, int], gone: tuple[str, ...], says: str
+) -> None:
+    with opened(shop_url) as db:
+        now = next(row for row in db.query(AssemblyPlan).all() if row.tool == "bush" and "bore_after" in row.answer)
+        number = next(one for (one,) in db.query(Job.number).filter(Job.id == now.job_id))
+        answer = {name: value for name, value in now.answer.items() if name not in gone}
+        common = {"job_id": now.job_id, "asked": now.asked, "answer": answer, "by_id": now.by_id}
+        joint = {"joint_id": now.joint_id, "method": now.method, "tool": now.tool}
+        append(db, AssemblyPlan(id=uuid4(), inputs={**now.inputs, **inputs}, **joint, **common))
+        letter = db.query(Feature.id).filter(Feature.job_id == now.job_id).first()
+        assert letter
+        append(db, KeptAnswer(id=uuid4(), feature_id=letter[0], calculation="bush", unit="in", note="", **common))
+        db.commit()
+    assert orla.get(f"/jobs/{number}/assemble").status_code == 200
+    assert says in orla.page
+    assert orla.get(f"/jobs/{number}/record").status_code == 200
+    assert "Answered by an earlier version of this program" in orla.page

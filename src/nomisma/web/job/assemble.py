@@ -10,12 +10,12 @@ from nomisma.core.joints.assembly import FELT_WORDS, METHOD_TITLES
 from nomisma.jobs.assembling import (
     AssemblyEntry,
     PlannedBy,
+    bush_planned,
     close_in_seen,
     joint_id_of,
     log_assembly,
     plan_assembly,
     steps_of,
-    worksheet_answer,
 )
 from nomisma.jobs.shop_rules import shop_rules_of
 from nomisma.jobs.state import JobState
@@ -48,7 +48,7 @@ def _page(
     results = assembly.results_of(visit.db, joint_id)
     return page(
         visit, "job/assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,
-        steps=steps_of(plan, state.unit) if plan else None, found=worksheet_answer(plan) if plan else None, results=results,
+        steps=steps_of(plan, state.unit) if plan else None, found=bush_planned(plan) if plan else None, results=results,
         felt_words=FELT_WORDS,
         checks={row.id: found for row in results if (found := close_in_seen(plan, row, state.unit))},
         tools=[TOOLS[name] for name in PLANNED_BY], checks_first=[TOOLS[name] for name in CHECKED_BY],

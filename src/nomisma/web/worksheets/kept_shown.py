@@ -16,7 +16,10 @@ from nomisma.web.worksheets.tool import Tool
 
 @dataclass(frozen=True)
 class KeptShown:
-    """A kept answer as it is shown again: its worksheet, what was asked by its labels, and the answer as it was."""
+    """A kept answer as it is shown again: its worksheet, what was asked by its labels, and the answer as it was.
+
+    No answer where an earlier version of the program answered otherwise; what was asked stands, and the JSON has all of it.
+    """
 
     kept: RecordedAnswer
     tool: Tool
@@ -36,6 +39,7 @@ def kept_shown(answers: Iterable[RecordedAnswer]) -> list[KeptShown]:
         try:
             answer = calculation_named(row.calculation).result_model.model_validate(row.answer)
         except ValidationError:
+            found.append(KeptShown(row, tool, asked, None, Markup()))
             continue
         unit: Unit = "mm" if row.unit == "mm" else "in"
         found.append(KeptShown(row, tool, asked, answer, tool.picture(answer, unit)))
