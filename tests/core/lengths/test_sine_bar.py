@@ -38,7 +38,7 @@ def test_slips_that_are_missing_are_missing_here_too() -> None:
 @pytest.mark.parametrize(
     ("given", "field", "sentence"),
     [({"angle": "90°"}, "angle", "not set on a sine bar"), ({"angle": "flat"}, "angle", "not an angle"),
-     ({"angle": "0.0001°"}, "angle", "no height"),
+     ({"angle": "0.0000001°"}, "angle", "no height"),
      ({"angle": "80"}, "angle", "complement, 10°"), ({"angle": "0.2°"}, "angle", "too thin to pile")],
 )  # fmt: skip
 def test_what_cannot_be_set_has_its_sentence(given: dict[str, str], field: str, sentence: str) -> None:
@@ -46,3 +46,10 @@ def test_what_cannot_be_set_has_its_sentence(given: dict[str, str], field: str, 
         bar(**given)
     assert refused.value.errors[0].field == field
     assert sentence in refused.value.errors[0].sentence
+
+
+def test_the_nearest_pile_is_the_nearest_there_is() -> None:
+    """16.5° on 100 mm is 28.4015 high, and the half micrometre is on the shelf (1.0005)."""
+    found = bar(angle="16.5°")
+    assert str(found.pile.height) == "28.4015 mm"
+    assert abs(float(found.off_arc_seconds)) < 0.2

@@ -132,3 +132,13 @@ def test_a_piece_that_repeats_says_the_stops_hold() -> None:
 def test_lengths_of_a_piece_that_fit_no_steps_are_refused(piece: str, sentence: str) -> None:
     with pytest.raises(BadInput, match=sentence):
         stops(THREE, first_piece="3 12.5 40", second_piece=piece)
+
+
+def test_two_that_clash_are_neighbours_either_way_round() -> None:
+    """On three stations one of the two gaps has no room; on four a station stays empty on both sides, and is numbered."""
+    with pytest.raises(BadInput, match="No order keeps these apart on 3 stations"):
+        stops("a, at 0\nb, at 5", stations=3, apart="12 mm")
+    found = stops("a, at 0\nb, at 5", stations=4, apart="12 mm")
+    assert [one.mm if one else None for one in found.stations] == [0, None, 5, None]
+    assert [one.stop for one in found.in_order] == [1, 3]
+    assert "neighbours either way round" in found.sentence

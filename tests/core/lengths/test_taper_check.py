@@ -74,3 +74,19 @@ def test_what_cannot_be_is_told_at_its_field(given: dict[str, str], field: str) 
     with pytest.raises(BadInput) as refused:
         check(**given)
     assert refused.value.errors[0].field == field
+
+
+@pytest.mark.parametrize("large_depth", [-12.9, 0.0])
+def test_a_ball_that_stands_out_of_the_face_or_is_level_with_it_is_measured_by(large_depth: float) -> None:
+    half, large, small = radians(15), 36.0, 24.0
+    end = 2 * (large / 2 / cos(half) + (large_depth + large / 2) * tan(half))
+    small_centre = (end / 2 - small / 2 / cos(half)) / tan(half)
+    found = check(
+        what="ring",
+        large_ball=f"{large} mm",
+        large_depth=f"{large_depth} mm",
+        small_ball=f"{small} mm",
+        small_depth=f"{small_centre - small / 2:.9f} mm",
+    )
+    assert found.half_deg == pytest.approx(15)
+    assert float(found.end.mm) == pytest.approx(end)

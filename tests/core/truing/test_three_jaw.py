@@ -70,3 +70,17 @@ def test_readings_that_do_not_meet_all_jaws_are_refused(count: int) -> None:
 def test_a_swing_that_is_no_indicators_is_refused() -> None:
     with pytest.raises(OutOfRange, match="no indicator"):
         three("30", "0", "0")
+
+
+def test_a_strip_too_thin_is_replaced_by_the_thinnest_where_that_leaves_less() -> None:
+    """Jaw 3 wants 0.015: without it 0.020 is left, with 0.02 there 0.007 (by hand: 2·2/3 of what is over or short)."""
+    found = three("0.10", "0", "0.015", target="0.008 mm", graduation="0.001 mm")
+    assert packed(found) == {1: 0.1, 3: 0.02}
+    assert found.left is not None
+    assert float(found.left.mm) == pytest.approx(0.0067, abs=0.0002)
+
+
+def test_what_no_strip_takes_out_is_said_with_what_remains() -> None:
+    found = three("0.10", "0", "0.008", target="0.005 mm", graduation="0.001 mm")
+    assert packed(found) == {1: 0.1}
+    assert "About 10.7 µm is left then" in found.steps[-2]

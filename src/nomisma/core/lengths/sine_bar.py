@@ -16,7 +16,7 @@ from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.angle import parse_angle_deg, show_angle
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Number, Size
-from nomisma.core.quantity.length import MM_PER, Length, Unit, as_mm
+from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
@@ -24,8 +24,8 @@ MOST_DEG = 75
 """Beyond it a sine bar is not set: a micron of the pile moves the angle without end towards 90°. Source: this tool's own choice."""
 CAUTIOUS_FROM_DEG = 45
 """From what angle the other flank is set instead, by the complement. Source: common practice, no source."""
-FINENESS: dict[Unit, Decimal] = {"in": Decimal("0.0001"), "mm": Decimal("0.001")}
-"""To what a pile is asked for. Source: the fine run of the common sets."""
+ASKED_TO_MM = Decimal("0.000001")
+"""To what a pile is asked for: so fine that the nearest pile of the shelf is the nearest to the true height. Source: arithmetic."""
 
 
 class SineBarInput(Model):
@@ -76,8 +76,7 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
     apart = given.rollers_apart.mm
     exact = float(apart) * sin(radians(angle))
     unit = slip_sets()[given.set].unit if given.set in slip_sets() else given.unit
-    fine = FINENESS[unit] * MM_PER[unit]
-    height = (Decimal(exact) / fine).to_integral_value() * fine
+    height = Decimal(exact).quantize(ASKED_TO_MM)
     if height <= 0:
         raise OutOfRange("The pile would have no height.", "A larger angle, or a longer bar.", field="angle")
     found = _slips(given, Length(height, unit))

@@ -71,10 +71,14 @@ class StopStep(Model):
 
 
 class StopsResult(WorksheetAnswer):
-    """The steps in the order of the work, each with its stop; the stops in the order they stand on the turret."""
+    """The steps in the order of the work, each with its stop; the stops in the order they stand on the turret.
+
+    `stations`: the turret station by station from 1 on, as far as it is filled; an empty one keeps two stops apart. Stops are numbered by it.
+    """
 
     in_order: list[StopStep]
     turret: list[Difference]
+    stations: list[Difference | None] = []  # answers kept before it was there have none
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,10 +118,12 @@ def stops(given: StopsInput) -> StopsResult:
             f"That is {len(places)} different stops, and the turret has {given.stations}.", "Let steps share one, or set one with slips.",
             field="stations",
         )  # fmt: skip
-    ring = _ring(places, _clashing(lines, given), given)
+    near = _clashing(lines, given)
+    ring = _ring(places, near, given)
+    stations = _stations(ring, near)
     found = _second_piece(lines, given)
     unit = given.unit
-    number = {at: index + 1 for index, at in enumerate(ring)}
+    number = {at: index for index, at in enumerate(stations, 1) if at is not None}
     short = given.short.mm
     in_order = [
         StopStep(
@@ -128,8 +134,12 @@ def stops(given: StopsInput) -> StopsResult:
     ]  # fmt: skip
     return StopsResult(
         in_order=in_order, turret=[Length(at, unit) for at in ring],
-        headline=f"{len(ring)} stops", sentence=_sentence(ring, _clashing(lines, given), unit),
-        facts=[Fact(name=f"Stop {index}", length=Length(at, unit)) for index, at in enumerate(ring, 1)],
+        stations=[Length(at, unit) if at is not None else None for at in stations],
+        headline=f"{len(ring)} stops", sentence=_sentence(ring, near, unit),
+        facts=[
+            Fact(name=f"Stop {index}", length=Length(at, unit)) if at is not None else Fact(name=f"Station {index}", words="stays empty")
+            for index, at in enumerate(stations, 1)
+        ],
         table=_table(in_order, short, unit),
         notes=[*_notes(lines, places), *_notes_of_second(in_order, found, unit)],
         steps=[
@@ -214,16 +224,14 @@ def _neighbours(lines: Sequence[_Line], given: StopsInput) -> str:
 def _ring(places: list[Decimal], near: Clashing, given: StopsInput) -> list[Decimal]:
     """An order round the turret, the first place first; empty stations keep neighbours apart as well as any stop."""
     empty = given.stations - len(places)
+    if len(places) == 1:
+        return places
     first, *rest = places
     best: list[Decimal] | None = None
     fewest = empty + 1
     for order in permutations(rest):
         ring = [first, *order]
-        clashes = (
-            sum(frozenset(pair) in near for pair in pairwise([*ring, first]))
-            if len(ring) > 2
-            else int(frozenset(places) in near)
-        )
+        clashes = len(_gaps(ring, near))
         if clashes < fewest:
             best, fewest = ring, clashes
             if not clashes:
@@ -239,10 +247,25 @@ def _ring(places: list[Decimal], near: Clashing, given: StopsInput) -> list[Deci
     return best
 
 
+def _gaps(ring: Sequence[Decimal], near: Clashing) -> list[tuple[Decimal, Decimal]]:
+    """The neighbours that a station must stay empty between; of two stops alone, they are neighbours either way round."""
+    return [pair for pair in pairwise([*ring, ring[0]]) if frozenset(pair) in near]
+
+
+def _stations(ring: Sequence[Decimal], near: Clashing) -> list[Decimal | None]:
+    """The turret from station 1 on, as far as it is filled."""
+    found: list[Decimal | None] = []
+    for at, after in pairwise([*ring, ring[0]]):
+        found += [at, None] if frozenset((at, after)) in near else [at]
+    return found
+
+
 def _sentence(ring: Sequence[Decimal], near: Clashing, unit: Unit) -> str:
-    clashing = [pair for pair in pairwise([*ring, ring[0]]) if len(ring) > 2 and frozenset(pair) in near]
+    clashing = _gaps(ring, near)
     if not clashing:
         return "In this order round the turret no two neighbours clash."
+    if len(ring) == 2:
+        return "These two clash and are neighbours either way round: with an empty station on both sides between them."
     gaps = "; ".join(f"between {show_exact(one, unit)} and {show_exact(other, unit)}" for one, other in clashing)
     return f"In this order, with an empty station {gaps}."
 

@@ -10,7 +10,7 @@ from nomisma.core.lengths.taper import ISO_3040
 from nomisma.core.model import Model
 from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both
-from nomisma.core.quantity.fields import Size
+from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
@@ -21,7 +21,7 @@ GEOMETRY = "geometry of a circle against two lines"
 class TaperCheckInput(Model):
     """A plug on its small end: over two rollers low down, and over them on slips of some height. Or a ring on its back, large end up:
 
-    a small ball and a large one let in, each with the depth of its top below the face (the large one may stand out: below zero).
+    a small ball and a large one let in, each with the depth of its top below the face (below zero where it stands out of the face).
     """
 
     what: Literal["plug", "ring"] = "plug"
@@ -30,9 +30,9 @@ class TaperCheckInput(Model):
     over_high: Size | None = None
     slips: Size | None = None
     small_ball: Size | None = None
-    small_depth: Size | None = None
+    small_depth: Difference | None = None
     large_ball: Size | None = None
-    large_depth: Size | None = None
+    large_depth: Difference | None = None
     unit: Unit = "mm"
 
 

@@ -1,6 +1,7 @@
 """Work that runs out in a three-jaw: where it stands, and what is packed under which jaw, for no jaw moves by itself."""
 
 from decimal import Decimal
+from itertools import product
 from math import cos, radians, sin
 from typing import Literal
 
@@ -13,7 +14,7 @@ from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.four_jaw import LARGEST_SWING_MM, NOISE_SHARE
-from nomisma.core.truing.seen import RoundAnalysis, Stop, seen_round, stop_for
+from nomisma.core.truing.seen import SAME_MM, RoundAnalysis, Stop, seen_round, stop_for
 from nomisma.core.truing.surface import Grip, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards
 from nomisma.core.working import COMMON_PRACTICE, Step
@@ -46,7 +47,7 @@ class Packing(Model):
 
 
 class ThreeJawResult(Model):
-    """Where the work stands, what is packed under which jaw, and the swing that is left; `shape` needs six readings."""
+    """Where the work stands, what is packed under which jaw, and the swing that is left then; `shape` needs six readings."""
 
     stop: Stop
     total_indicator_reading: Difference
@@ -57,6 +58,7 @@ class ThreeJawResult(Model):
     shape: Difference | None = None
     shape_words: str = ""
     packings: list[Packing]
+    left: Difference | None = None
     target: Size
     headline: str
     steps: list[str]
@@ -89,7 +91,7 @@ def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
         angles, values, sense=sense_of(given.surface), drift=(0.0, 0.0), noise=noise, target=float(given.target.mm)
     )
     stop = stop_for(seen, float(given.target.mm))
-    packings = _packings(given, seen) if stop is Stop.MOVE else []
+    packings, left = _packings(given, seen) if stop is Stop.MOVE else ([], 0.0)
     if stop is Stop.MOVE and not packings:
         stop = Stop.TOO_COARSE
     unit = given.unit
@@ -103,9 +105,10 @@ def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
         shape=Length.from_mm(seen.shape, unit) if seen.shape is not None else None,
         shape_words=shape_words(seen.round, noise) if seen.round and len(values) > JAWS else "",
         packings=packings,
+        left=Length.from_mm(left, unit) if packings else None,
         target=given.target,
         headline=_headline(stop, packings, seen, unit),
-        steps=_steps(stop, packings, unit),
+        steps=_steps(stop, packings, left, given),
         unseen=_unseen(len(values)),
         cautions=[
             "A strip under a jaw takes grip away: it must lie flat under the whole jaw and stay when the jaws are eased. Light cuts, key out, "
@@ -133,17 +136,33 @@ def _checked(given: ThreeJawInput) -> list[float]:
     return [float(one) for one in sizes]
 
 
-def _packings(given: ThreeJawInput, seen: RoundAnalysis) -> list[Packing]:
-    """Under each jaw as much as the work stands nearer to it (from inside: farther) than to the one it stands farthest from."""
+def _packings(given: ThreeJawInput, seen: RoundAnalysis) -> tuple[list[Packing], float]:
+    """Under each jaw as much as the work stands nearer to it (from inside: farther) than to the one it stands farthest from.
+
+    What is thinner than a strip is left out, or the thinnest strip is taken instead: whichever leaves less swing (mm, given beside it).
+    """
     way = 1 if given.grip == "outside" else -1
-    near = [way * (seen.x * cos(radians(120 * k)) + seen.y * sin(radians(120 * k))) for k in range(JAWS)]
-    thick = [one - min(near) for one in near]
-    least = max(float(THINNEST_MM), seen.offset_uncertainty / 4)
-    return [
-        Packing(jaw=k + 1, thick=Length(as_mm(mm).quantize(Decimal("0.00001")), given.unit))
-        for k, mm in enumerate(thick)
-        if mm > least
+    around = [(cos(radians(120 * k)), sin(radians(120 * k))) for k in range(JAWS)]
+    near = [way * (seen.x * c + seen.y * s) for c, s in around]
+    doubt, thinnest = seen.offset_uncertainty / 4, float(THINNEST_MM)
+
+    def may_be(thick: float) -> tuple[float, ...]:
+        return (0.0,) if thick <= doubt else (0.0, thinnest) if thick < thinnest else (thick,)
+
+    def left_by(strips: tuple[float, ...]) -> float:
+        x, y = (seen.x, seen.y)
+        for thick, (c, s) in zip(strips, around, strict=True):
+            x, y = x - way * 2 / 3 * thick * c, y - way * 2 / 3 * thick * s
+        return seen.total_indicator_reading_at(x, y)
+
+    ways = product(*(may_be(one - min(near)) for one in near))
+    best = min(ways, key=lambda strips: (round(left_by(strips), 9), sum(one > 0 for one in strips)))
+    packed = [
+        Packing(jaw=k, thick=Length(as_mm(mm).quantize(Decimal("0.00001")), given.unit))
+        for k, mm in enumerate(best, 1)
+        if mm
     ]
+    return packed, left_by(best)
 
 
 def _headline(stop: Stop, packings: list[Packing], seen: RoundAnalysis, unit: Unit) -> str:
@@ -158,12 +177,21 @@ def _headline(stop: Stop, packings: list[Packing], seen: RoundAnalysis, unit: Un
             return f"True enough: it swings {show_small(as_mm(seen.total_indicator_reading), unit)}"
 
 
-def _steps(stop: Stop, packings: list[Packing], unit: Unit) -> list[str]:
+def _steps(stop: Stop, packings: list[Packing], left: float, given: ThreeJawInput) -> list[str]:
     if stop is not Stop.MOVE:
         return ["Leave it. Key out, indicator away."]
+    unit = given.unit
+    remains = (
+        f"About {show_small(as_mm(left), unit)} is left then, for no strip is thinner than {show_small(THINNEST_MM, unit)}"
+    )
     return [
         "First take it out: a chip under a jaw or a burr looks just like this. Wipe jaws and work, seat it anew, and read again.",
         *(f"If it is still so: a strip of {show_small(one.thick.mm, unit)} under jaw {one.jaw}." for one in packings),
+        *(
+            [f"{remains}: more than is wanted. Take the four-jaw, or turn it in one chucking."]
+            if left > float(given.target.mm) + SAME_MM
+            else []
+        ),
         "Tighten as before, and read the round again. Where a strip will not do, take the four-jaw.",
     ]
 

@@ -10,7 +10,7 @@ from nomisma.core.lengths.radius_steps import RadiusStepsResult
 from nomisma.core.lengths.stops import StopsResult
 from nomisma.core.lengths.undercut import EDGE_TO_SPARE_MM, RUN_OUT_DEG, UndercutResult
 from nomisma.core.lengths.v_groove import VGrooveResult
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.length import Unit, as_mm
 from nomisma.web.drawings.chart import circle, hatched, polygon, rect, size_label, words
 from nomisma.web.drawings.svg import figure, line
 
@@ -61,16 +61,18 @@ def stops_picture(result: StopsResult, _: Unit) -> Markup:
     x, y, hub = 200.0, 132.0, 34.0
     places = [float(one.mm) for one in result.turret]
     low, high = min(places), max(places)
+    stations = result.stations or result.turret
+    filled = [(index, float(one.mm)) for index, one in enumerate(stations) if one is not None]
     shapes = [circle(x, y, hub, "cut")]
-    for index, at in enumerate(places):
-        angle = radians(360 * index / len(places) - 90)
+    for index, at in filled:
+        angle = radians(360 * index / len(stations) - 90)
         reach = hub + 22 + 54 * (at - low) / ((high - low) or 1)
         end = (x + reach * cos(angle), y + reach * sin(angle))
         shapes += [line(x + hub * cos(angle), y + hub * sin(angle), *end, "limit-line"), circle(*end, 11, "slip"),
                    words(end[0], end[1] + 5, str(index + 1), "scale")]  # fmt: skip
     shapes += [
-        item for index, one in enumerate(result.turret)
-        for item in (words(360, 40 + 24 * index, f"{index + 1}", "scale", "start"), size_label(384, 40 + 24 * index, one.mm, "scale", "start"))
+        item for row, (index, at) in enumerate(filled)
+        for item in (words(360, 40 + 24 * row, f"{index + 1}", "scale", "start"), size_label(384, 40 + 24 * row, as_mm(at), "scale", "start"))
     ]  # fmt: skip
     return figure(
         WIDTH,
