@@ -263,3 +263,10 @@ def test_the_steps_of_grinding_a_centre_are_ticked_off(orla: Hand) -> None:
     page = orla.get("/centre-grinding").text
     assert page.count('data-tick="s') == 5
     assert "Next piece: begin again" in page
+
+
+def test_a_member_written_as_two_limits_that_are_the_same_is_one_size(orla: Hand) -> None:
+    response = orla.get("/together?bore=11.380/11.390&shaft=11.372/11.372&unit=mm")
+    assert response.status_code == 200
+    assert 'class="problem"' not in orla.page
+    assert "0.008" in orla.page

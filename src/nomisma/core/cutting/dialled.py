@@ -16,6 +16,7 @@ _TIMES = re.compile(r"(?P<count>[0-9]{1,4})\s*[x×]\s*(?P<amount>.+)", re.IGNORE
 _LINES = re.compile(rf"(?P<lines>{NUMBER})\s*(?:lines?|l)", re.IGNORECASE)
 _TURNS = re.compile(rf"(?P<turns>[0-9]+)\s*turns?(?:\s*(?:\+|and)?\s*(?P<lines>{NUMBER})\s*(?:lines?|l)?)?", re.IGNORECASE)
 _BARE = re.compile(rf"(?:{NUMBER})")
+_SAID = re.compile(r"passes\b[\s:,]*", re.IGNORECASE)
 _THEN = re.compile(r"\s+then\s+|\s*;\s*", re.IGNORECASE)
 _WORD_BEHIND = re.compile(r"(?P<word>lines?|l|in|mm|thou|tenths?|um|µm|\")$", re.IGNORECASE)
 
@@ -38,11 +39,13 @@ def parse_dialled(
     >>> found = parse_dialled("188 then 20 lines", unit="mm", line_mm=Decimal("0.01"), reads="diameter")
     >>> str(found.total), str(found.last_pass)
     ('2.08 mm', '0.2 mm')
+    >>> parse_dialled("passes 188 then 20 lines", unit="mm", line_mm=Decimal("0.01"), reads="diameter").total.mm
+    Decimal('2.08')
     >>> str(parse_dialled("1 turn + 5", unit="in", line_mm=Decimal("0.0254"), reads="radius", lines_a_turn=Decimal(100)).total)
     '0.21 in'
     """
     per_line = line_on_diameter(line_mm, reads)
-    texts = [part for part in _THEN.split(text.strip()) if part]
+    texts = [part for part in _THEN.split(_SAID.sub("", text.strip(), count=1)) if part]
     if not texts:
         raise UnreadableLength("Nothing was entered.", HOW, field="dialled", value=text)
     behind = _WORD_BEHIND.search(texts[-1])

@@ -213,10 +213,24 @@ def member_input(
     kind: Literal["bore", "shaft"], text: str, unit: Unit, reading_uncertainty: Length | None = None
 ) -> PartnerInput:
     """Readings with spaces between, or one callout (25 H7, 0.3755/0.3760, 28±0.1, 1 RC4). Raises InputError."""
+    if one_size := _same_twice(text, unit):
+        return PartnerInput(kind=kind, readings=[one_size], uncertainty=reading_uncertainty or Length.of(0, unit))
     if is_callout(text):
         return PartnerInput(kind=kind, callout=with_unit_in_force(text, unit))
     sizes = [parse_length(part, unit) for part in split_sizes(text)]
     return PartnerInput(kind=kind, readings=sizes, uncertainty=reading_uncertainty or Length.of(0, unit))
+
+
+def _same_twice(text: str, unit: Unit) -> Length | None:
+    """The one size of a member that is written as limits which are the same, 11.372/11.372: it is known, not toleranced."""
+    sizes = [part.strip() for part in text.split("/")]
+    if _PAIR.search(text) is None or len(sizes) != 2:
+        return None
+    try:
+        lower, upper = (parse_length(one, unit) for one in sizes)
+    except InputError:
+        return None
+    return upper if lower.mm == upper.mm else None
 
 
 def is_callout(text: str) -> bool:
