@@ -84,3 +84,9 @@ def test_one_thing_that_does_not_fit_is_enough() -> None:
 
 def test_room_that_cannot_be_read_is_left_out() -> None:
     assert room_mm({"spindle_bore": "wide", "grips_to": "8 in"}) == {"grips_to": Decimal("203.2")}
+
+
+def test_how_far_a_cross_slide_comes_back_is_asked_where_it_matters() -> None:
+    room = {name: size for name, size in LATHE.items() if name != "cross_slide_back"}
+    assert asked({"swings_mm": "200"}, room)["cross-slide back"].verdict == "not_said"
+    assert "cross-slide back" not in asked({"swings_mm": "100"}, room)

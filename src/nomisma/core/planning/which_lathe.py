@@ -27,6 +27,8 @@ ROOM_WORDS = {
 """What a machine has room for, by name, as the shop enters it."""
 
 
+BACK_FOR_CERTAIN = Decimal("0.5")
+"""Up to this share of the swing over the bed any cross-slide comes back far enough. Source: common practice, no source."""
 _NO_LENGTH = "how long the work is nobody said."
 
 
@@ -141,9 +143,12 @@ def _cross_slide(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check | No
 
 
 def _back(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check | None:
-    back = machine.room_mm.get("cross_slide_back")
+    back, bed = machine.room_mm.get("cross_slide_back"), machine.room_mm.get("swing_over_bed")
     if back is None:
-        return None
+        if bed is not None and work.swings_mm <= BACK_FOR_CERTAIN * bed:
+            return None
+        unknown = "How far the cross-slide comes back nobody entered"
+        return Check("cross-slide back", "not_said", f"{unknown}: a diameter of {show(work.swings_mm, unit)} is turned.")
     return _against("cross-slide back", work.swings_mm, back, unit, words=ROOM_WORDS["cross_slide_back"])
 
 
