@@ -71,6 +71,14 @@ def test_a_line_that_is_none_keeps_all_the_others_out(db: Session) -> None:
     assert len(db.scalars(select(Job.id)).all()) == before
 
 
+def test_all_lines_that_are_none_are_explained_at_once(db: Session) -> None:
+    with pytest.raises(NotUnderstood) as refused:
+        open_by_lines(db, job(db), Lines("\n".join(["bush", "28 ±0.1", *["frob"] * 8]), "mm"))
+    assert "Line 1, “bush”" in refused.value.problem
+    assert "Line 9, “frob”" in refused.value.problem
+    assert refused.value.problem.endswith("1 more line is not understood.")
+
+
 def test_the_aim_lies_between_two_limits_and_one_limit_has_none(db: Session) -> None:
     state = opened(db, "length 40 +0.3/-0.1\n6 max")
     assert state.both_limits

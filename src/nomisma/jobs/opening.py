@@ -28,13 +28,18 @@ from nomisma.store.append import AlreadySent, append
 from nomisma.store.models import Feature, Job, Limits, Part, PartnerStatement
 
 
+TOLD_AT_ONCE = 8
+"""Lines that are explained in one answer: more than a screen of them is no help."""
+
+
 class NotUnderstood(InputError):
     """Lines that are no features, each with its sentence; what was typed is kept by whoever typed it."""
 
     def __init__(self, refused: list[LineRefused]) -> None:
-        first = refused[0]
-        others = f" {len(refused) - 1} more lines are not understood." if len(refused) > 1 else ""
-        super().__init__(f"Line {first.line}, “{first.text[:40]}”: {first.sentence}{others}", "", field="lines")
+        told = [f"Line {one.line}, “{one.text[:40]}”: {one.sentence}" for one in refused[:TOLD_AT_ONCE]]
+        rest = len(refused) - len(told)
+        more = [f"{rest} more {'line is' if rest == 1 else 'lines are'} not understood."] if rest else []
+        super().__init__(" ".join([*told, *more]), "", field="lines")
         self.refused = refused
 
 
