@@ -27,7 +27,6 @@ from nomisma.store import jobs, parts
 from nomisma.store.append import AlreadySent, append
 from nomisma.store.models import Feature, Job, Limits, Part, PartnerStatement
 
-
 TOLD_AT_ONCE = 8
 """Lines that are explained in one answer: more than a screen of them is no help."""
 

@@ -78,7 +78,7 @@ class StopsResult(WorksheetAnswer):
 
     in_order: list[StopStep]
     turret: list[Difference]
-    stations: list[Difference | None] = []  # answers kept before it was there have none
+    stations: tuple[Difference | None, ...] = ()  # answers kept before it was there have none
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +134,7 @@ def stops(given: StopsInput) -> StopsResult:
     ]  # fmt: skip
     return StopsResult(
         in_order=in_order, turret=[Length(at, unit) for at in ring],
-        stations=[Length(at, unit) if at is not None else None for at in stations],
+        stations=tuple(Length(at, unit) if at is not None else None for at in stations),
         headline=f"{len(ring)} stops", sentence=_sentence(ring, near, unit),
         facts=[
             Fact(name=f"Stop {index}", length=Length(at, unit)) if at is not None else Fact(name=f"Station {index}", words="stays empty")
