@@ -64,7 +64,7 @@ def test_brackets_go_from_feature_to_feature(bench: Callable[..., Page]) -> None
     page.wait_for_url(re.compile(r"feature=B"))
     expect(page.locator(".job-makes")).to_contain_text("length")
     page.press("#size", "[")
-    page.wait_for_url(re.compile(r"/jobs/111/measure$"))
+    page.wait_for_url(re.compile(r"/jobs/111/measure\?feature=A"))
 
 
 def test_a_length_is_logged_beside_a_diameter_of_the_same_part(bench: Callable[..., Page]) -> None:

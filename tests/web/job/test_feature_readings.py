@@ -69,7 +69,7 @@ def test_an_unknown_letter_is_answered_with_those_there_are(orla: Hand) -> None:
     [
         ("外径 28 ±0.1", "not understood"),
         ("od 28.1/27.9\nbore", "names a feature and no size"),
-        ("\n".join(["od 28 ±0.1"] * 501), "at most 500"),
+        ("\n".join(["od 28 ±0.1"] * 501), "at most 200"),
         ("", "Nothing was entered"),
         ("od 28 ±30", "lower limit"),
     ],

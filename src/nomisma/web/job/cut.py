@@ -150,7 +150,8 @@ def _in_lines(run: CuttingRun) -> str:
     if result is None or not result.lines:
         return ""
     parts = alike(result.parts or [result.lines])
-    return " then ".join(f"{f'{times} x ' if times > 1 else ''}{one.normalize():f}" for one, times in parts) + " lines"
+    amounts = " then ".join(f"{f'{times} x ' if times > 1 else ''}{one.normalize():f}" for one, times in parts)
+    return f"{amounts} {'line' if amounts == '1' else 'lines'}"
 
 
 def _with_what_if(visit: Visit, run: CuttingRun) -> tuple[CuttingRun, InputError | None]:

@@ -73,7 +73,8 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         shown |= bush_shown(state, shown["answer"])
         return page(
             visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
-            is_example=state is None and tool.is_example({**asked, **_learned_aside(tool, asked)}), line=typed.get("q", "")[:LONGEST_LINE],
+            is_example=state is None and not typed.get("q") and tool.is_example({**asked, **_learned_aside(tool, asked)}),
+            line=typed.get("q", "")[:LONGEST_LINE],
             own_unit=unit, **shown,
         )  # fmt: skip
 
