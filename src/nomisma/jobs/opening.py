@@ -19,11 +19,13 @@ from nomisma.core.planning.feature_lines import (
     feature_lines,
     letter_of,
 )
+from nomisma.core.planning.sizes_meant import SizesDoubted, doubted, largest_of
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.plan_lathes import room_of
 from nomisma.jobs.state import JobState
-from nomisma.store import jobs, parts
+from nomisma.store import jobs, parts, shop
 from nomisma.store.append import AlreadySent, append
 from nomisma.store.models import Feature, Job, Limits, Part, PartnerStatement
 
@@ -44,11 +46,23 @@ class NotUnderstood(InputError):
 
 @dataclass(frozen=True, slots=True)
 class Lines:
-    """Lines of a sketch as typed, the unit of bare numbers, and what holds sizes without limits of their own (none: the unit's usual)."""
+    """Lines of a sketch as typed, the unit of bare numbers, and what holds sizes without limits of their own (none: the unit's usual).
+
+    `sizes_meant`: somebody was asked whether these sizes are meant, and said so.
+    """
 
     text: str
     unit: Unit
     general_tolerance: GeneralTolerance | None = None
+    sizes_meant: bool = False
+
+
+class SizesAsked(InputError):
+    """Lines that can hardly be meant as they are written, and the unit they may have been meant in; sent again with a word, they are."""
+
+    def __init__(self, doubt: SizesDoubted) -> None:
+        super().__init__(doubt.sentence, "Nothing is begun yet: say which.", field="sizes_meant")
+        self.meant_in = doubt.meant_in
 
 
 def read_lines(lines: Lines) -> FeatureLinesResult:
@@ -93,8 +107,18 @@ def add_bore_before_pressing(session: Session, bush: Part, *, letter: str, by_id
 
 
 def open_by_lines(session: Session, job: Job, lines: Lines) -> Job:
-    """A job whose part is read off its sketch: no partner. Raises NotUnderstood, InputError. Commits nothing; sent twice it is one."""
+    """A job whose part is read off its sketch: no partner. Commits nothing; sent twice it is one.
+
+    Raises NotUnderstood, SizesAsked where they can hardly be meant, InputError.
+    """
     found = read_lines(lines)
+    doubt = (
+        None
+        if lines.sizes_meant
+        else doubted(found.features, lines.unit, largest_of([room_of(one) for one in shop.machines(session)]))
+    )
+    if doubt:
+        raise SizesAsked(doubt)
     if session.get(Job, job.id):
         _must_be_the_same(session, found, job.id)
         return jobs.open_job(session, job)  # the form was sent before

@@ -24,6 +24,11 @@ class LatheConsidered:
     verdict: Verdict
 
 
+def room_of(machine: Machine) -> MachineRoom:
+    """What a machine of the shop has room for."""
+    return MachineRoom(name=machine.name, room_mm=room_mm(machine.room), speeds=machine.speeds, most_rpm=machine.most_rpm)
+
+
 def lathes_for(session: Session, plan: JobPlan) -> list[LatheConsidered]:
     """Every machine of the shop with what the work asks of it; those it fits first."""
     work = _work_size(plan)
@@ -32,10 +37,7 @@ def lathes_for(session: Session, plan: JobPlan) -> list[LatheConsidered]:
     order: dict[Verdict, int] = {"fits": 0, "not_said": 1, "does_not": 2}
     found = []
     for machine in shop.machines(session):
-        room = MachineRoom(
-            name=machine.name, room_mm=room_mm(machine.room), speeds=machine.speeds, most_rpm=machine.most_rpm
-        )
-        looked = checks(work, room, plan.state.unit)
+        looked = checks(work, room_of(machine), plan.state.unit)
         found.append(LatheConsidered(machine, looked, fits(looked)))
     return sorted(found, key=lambda one: order[one.verdict])
 

@@ -159,3 +159,29 @@ def test_the_limits_of_any_kind_are_changed_by_its_size_alone(
     changed = orla.send(f"/jobs/{number}/requirement?feature={letter}", line=line, based_on_version="1")
     assert changed.status_code == 200, changed.text
     assert features(orla, number)[letter]["upper_mm"] == upper
+
+
+def test_sizes_that_no_lathe_here_holds_are_asked_about_before_anything_begins(orla: Hand) -> None:
+    orla.get("/")
+    typed = {"title": "Hub in the wrong unit", "partner_kind": "none", "unit": "in", "lines": "od 30 x 160"}
+    asked = orla.send("/jobs", **typed)
+    assert asked.status_code == 422
+    assert "All of it in mm?" in asked.text
+    assert 'name="unit" value="mm"' in asked.text
+    orla.get("/")
+    assert "Hub in the wrong unit" not in orla.page
+    begun = orla.send("/jobs", **typed | {"unit": "mm"})
+    assert begun.status_code == 200
+    assert "worked in <strong>mm</strong>" in orla.page
+
+
+def test_sizes_that_are_meant_are_taken_as_they_are_written(orla: Hand) -> None:
+    orla.get("/")
+    typed = {
+        "title": "Seat for a metric bearing",
+        "partner_kind": "none",
+        "unit": "in",
+        "lines": "od 1.250 ±.005\nbore 12 mm ±0.02",
+    }
+    assert "Is that meant so?" in orla.send("/jobs", **typed).text
+    assert orla.send("/jobs", **typed, sizes_meant="yes").status_code == 200
