@@ -54,7 +54,7 @@ def test_many_readings_of_one_piece_do_not_hide_what_was_read_first(db: Session)
 def test_out_of_limits_it_is_the_leads_to_hand_over_and_to_say_why(db: Session) -> None:
     state = sparse(db, "28 ±0.1")
     read(db, state, "27.80")
-    with pytest.raises(NotAllowed, match="only the lead"):
+    with pytest.raises(NotAllowed, match="Only the lead"):
         hand_over(db, now(db, state), "it will do", by=person(db, "orla"), sent_id=uuid4())
     with pytest.raises(InputError, match="Say in the note why"):
         hand_over(db, now(db, state), "", by=person(db, "bram"), sent_id=uuid4())

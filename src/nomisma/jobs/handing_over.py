@@ -30,7 +30,7 @@ def hand_over(session: Session, state: JobState, note: str, *, by: Account, sent
         raise InputError("This job is handed over already.", "Look at it again.", field="note")
     _must_be_theirs(session, state, by)
     if not note and not is_good(state):
-        raise InputError("This job is not in limits.", "Say in the note why it is handed over all the same.", field="note")
+        raise InputError(_why_not_good(state), "Say in the note why it is handed over all the same.", field="note")
     if not note and (unread := unread_places(state)):
         raise InputError(
             f"Not all places of the plan were read: {unread}.",
@@ -76,7 +76,18 @@ def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict
             "Measure again and withdraw what was wrong, or call the lead."
         )
     theirs = may(by.role, Action.HAND_OVER_OUT) or is_good(state)
-    return "" if theirs else "This job is not in limits, so only the lead can hand it over. Call the lead."
+    return "" if theirs else f"{_why_not_good(state)} Only the lead can hand it over so. Call the lead."
+
+
+def _why_not_good(state: JobState) -> str:
+    """What speaks against a job that is not good: a feature that nobody measured is not one that is out."""
+    bad = [one for one in state.made if not _feature_is_good(one)]
+    unread = [one.letter for one in bad if not one.times_read and one.in_hand.disposition is None]
+    if len(unread) < len(bad):
+        return "This job is not in limits."
+    if len(state.made) == 1:
+        return "Nothing was measured yet."
+    return f"Not measured yet: {', '.join(unread)}."
 
 
 def is_good(state: JobState) -> bool:

@@ -48,7 +48,7 @@ def test_what_the_needle_should_say_afterwards_is_said() -> None:
 
 
 def test_two_keys_turn_together() -> None:
-    assert "Both keys together: jaw 3 out, jaw 1 in" in round_of(12, 6, 0, 6, keys="two").steps[0]
+    assert "Both keys together: ease jaw 3, drive jaw 1" in round_of(12, 6, 0, 6, keys="two").steps[0]
 
 
 def test_an_oval_bar_is_the_work_and_not_the_chuck() -> None:
@@ -214,7 +214,7 @@ def test_gripped_from_inside_ease_and_drive_change_over(surface: str, keys: str)
     assert (inside.moves[0].ease_jaw, inside.moves[0].drive_jaw) == (outside.moves[0].drive_jaw, outside.moves[0].ease_jaw)
     assert inside.moves[0].move == outside.moves[0].move
     assert inside.expected == outside.expected
-    assert inside.headline.startswith("Together: jaw" if keys == "two" else "Ease jaw")
+    assert inside.headline.startswith("Together: ease jaw" if keys == "two" else "Ease jaw")
 
 
 def test_a_short_register_does_not_mind() -> None:

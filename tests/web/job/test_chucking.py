@@ -42,7 +42,7 @@ def test_hold_opens_at_the_set_up_that_is_next_and_says_how_true_it_must_run(orl
     assert re.fullmatch(r"/jobs/\d+/hold/chucking/(right|left)", base)
     assert now_words(orla.page) == "Needle on it"
     assert "It may swing" in orla.page
-    assert "does not clean up" in orla.page
+    assert "no longer cleans up" in orla.page
 
 
 def test_a_swing_and_every_tick_make_it_ready_and_the_next_set_up_is_opened(orla: Hand) -> None:

@@ -344,7 +344,7 @@ def test_the_newest_round_can_be_set_aside_and_read_again(long_day: Hand) -> Non
 def test_two_keys_are_turned_together(long_day: Hand) -> None:
     hand, base = long_day, start(long_day, "Two keys", keys="two")
     read(hand, base, "0.012 0.006 0 0.006")
-    assert "Both keys together: jaw 3 out, jaw 1 in" in text(hand.page)
+    assert "Both keys together: ease jaw 3, drive jaw 1" in text(hand.page)
 
 
 def test_a_coarse_indicator_is_said_to_be_too_coarse(long_day: Hand) -> None:

@@ -185,3 +185,14 @@ def test_sizes_that_are_meant_are_taken_as_they_are_written(orla: Hand) -> None:
     }
     assert "Is that meant so?" in orla.send("/jobs", **typed).text
     assert orla.send("/jobs", **typed, sizes_meant="yes").status_code == 200
+
+
+def test_what_nobody_measured_is_said_to_be_unmeasured_and_not_out(orla: Hand) -> None:
+    orla.get("/")
+    orla.send("/jobs", title="Spacer", partner_kind="none", unit="mm", lines="od 20 ±0.1\nlength 12 ±0.1")
+    found = re.search(r"/jobs/(\d+)/", orla.page)
+    assert found
+    refused = orla.send(f"/jobs/{found[1]}/events", kind="handed_over", note="")
+    assert refused.status_code >= 400
+    assert "Not measured yet: A, B." in refused.text
+    assert "not in limits" not in refused.text

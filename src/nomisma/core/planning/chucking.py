@@ -91,7 +91,7 @@ def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> RunoutAllowed:
         return RunoutAllowed(
             None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan", on_stock=True
         )
-    return RunoutAllowed(spare_mm, f"more, and {largest.letter} does not clean up", on_stock=True)
+    return RunoutAllowed(spare_mm, f"beyond that {largest.letter} no longer cleans up", on_stock=True)
 
 
 def judge_runout(total_indicator_reading_mm: Decimal, allowed: RunoutAllowed, way: Holding, unit: Unit) -> RunoutJudged:

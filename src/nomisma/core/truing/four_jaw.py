@@ -280,7 +280,7 @@ def _expected(seen: RoundAnalysis, moves: list[JawMove], unit: Unit) -> list[Len
 
 def _headline(stop: Stop, seen: RoundAnalysis, moves: list[JawMove], keys: Keys, unit: Unit) -> str:
     if moves and keys == "two":
-        return f"Together: jaw {moves[0].ease_jaw} back, jaw {moves[0].drive_jaw} on"
+        return f"Together: ease jaw {moves[0].ease_jaw}, drive jaw {moves[0].drive_jaw}"
     if moves:
         return f"Ease jaw {moves[0].ease_jaw}, drive jaw {moves[0].drive_jaw}"
     if stop is Stop.WORK_NOT_CHUCK:
@@ -303,8 +303,7 @@ def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
     for move in moves:
         amount = f"{show_small(move.move.mm, unit)}, {turns_in_words(move.turns)} ({move.degrees:.0f}°)"
         if given.keys == "two":
-            ways = ("out", "in") if given.grip == "outside" else ("in", "out")
-            found.append(f"Both keys together: jaw {move.ease_jaw} {ways[0]}, jaw {move.drive_jaw} {ways[1]}, by {amount}.")
+            found.append(f"Both keys together: ease jaw {move.ease_jaw}, drive jaw {move.drive_jaw}, by {amount}.")
         else:
             found.append(f"Ease jaw {move.ease_jaw} by {amount}; then drive jaw {move.drive_jaw} by the same.")
         if move.reads_after is not None and move.reads_now is not None:
