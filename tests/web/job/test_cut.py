@@ -416,3 +416,14 @@ def test_a_size_that_fits_the_advice_badly_asks_whether_it_was_dialled(job: tupl
     answer = measure(hand, base, f"{32.2 - lines * 0.3:.3f}", as_advised=said, cut_since="cut")
     assert answer.status_code == 422
     assert f"{said} was advised: did you dial that?" in text(answer.text)
+
+
+def test_a_hazard_of_the_spindle_stands_above_the_amounts_and_not_in_their_place(orla: Hand) -> None:
+    orla.get("/jobs/110/cut")
+    how(orla, "/jobs/110", cut_material="brass", cut_tool="hss")
+    advised = words(orla)
+    how(orla, "/jobs/110", cut_material="brass", cut_tool="hss", largest_outside="60 in", work_balanced="no")
+    assert "that is not balanced" in text(orla.page)
+    assert "Spindle at" not in orla.page
+    assert words(orla) == advised
+    assert advised.startswith("Wind in")

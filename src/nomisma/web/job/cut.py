@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.coach_words import APPROACH_WORDS
 from nomisma.core.cutting.dial import DIALLING_METHODS, alike
-from nomisma.core.cutting.speeds import cutting_speeds
+from nomisma.core.cutting.speeds import SpeedsResult, cutting_speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
@@ -74,21 +74,21 @@ def _page(
 
 
 def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:
-    """What the coach says and draws; where it cannot, what is wrong."""
+    """What the coach says and draws; where it cannot, what is wrong. A hazard of the spindle stands above the amounts, not in their place."""
     problems: list[InputError] = []
-    spindle = None
     try:
         result, wound = run.result, run.wound
-        spindle = spindle_of(visit.db, run)
     except BadInput as bad:
         result, wound, problems = None, None, bad.errors
     except InputError as one:
         result, wound, problems = None, None, [one]
+    spindle, hazards = _spindle(visit, run)
     scale, ovality = (_asked_length(visit, name, run) for name in ("scale", "ovality"))
     return {
         "result": result,
         "wound": wound,
         "spindle": spindle,
+        "hazards": hazards,
         "beside": _beside(run),
         "problems": problems,
         "clean": cleans_up(visit.db, run, scale=scale, ovality=ovality),
@@ -96,6 +96,16 @@ def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:
         "wheel": wheel_picture(wound) if wound else "",
         "passes": passes_picture(_drawn(run, limits), result) if (limits := run.state.both_limits) else "",
     }
+
+
+def _spindle(visit: Visit, run: CuttingRun) -> tuple[SpeedsResult | None, list[InputError]]:
+    """The spindle speed, or why none of this machine's will do."""
+    try:
+        return spindle_of(visit.db, run), []
+    except BadInput as bad:
+        return None, bad.errors
+    except InputError as one:
+        return None, [one]
 
 
 def _beside(run: CuttingRun) -> list[tuple[str, str]]:
