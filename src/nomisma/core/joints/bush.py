@@ -14,9 +14,8 @@ from nomisma.core.joints.bush_working import (
     bush_cautions,
     bush_sentence,
     bush_working,
-    press_rule_name,
-    rule_of,
-    run_rule_name,
+    press_rule,
+    run_rule,
     warm_cautions,
 )
 from nomisma.core.joints.close_in import CloseIn, check_housing, close_in
@@ -150,7 +149,7 @@ def _interference_window(given: BushInput, housing: Partner) -> Window:
     if given.interference_min is not None or given.interference_max is not None:
         missing = "interference_max" if given.interference_min is not None else "interference_min"
         raise InputError("An interference needs both its ends.", "Give the least and the greatest.", field=missing)
-    return Window(*rule_of(given, press_rule_name(housing.mean_mm)).window_mm(housing.mean_mm))
+    return Window(*press_rule(given, housing.mean_mm).window_mm(housing.mean_mm))
 
 
 def finishing_allowance_mm(bore_mm: Decimal) -> Decimal:
@@ -180,7 +179,7 @@ def _clearance_window(given: BushInput, shaft: Partner) -> Window:
     if given.clearance_min is not None or given.clearance_max is not None:
         missing = "clearance_max" if given.clearance_min is not None else "clearance_min"
         raise InputError("A clearance needs both its ends.", "Give the least and the greatest.", field=missing)
-    return Window(*rule_of(given, run_rule_name(shaft.mean_mm)).window_mm(shaft.mean_mm))
+    return Window(*run_rule(given, shaft.mean_mm).window_mm(shaft.mean_mm))
 
 
 def _outside(given: BushInput, housing: Partner, squeeze: Window, unit: Unit) -> tuple[SizeSpan, bool]:

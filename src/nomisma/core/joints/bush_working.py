@@ -15,8 +15,6 @@ from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.length import Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
-SMALL_BUSH_MM = Decimal("31.75")
-"""Up to 1-1/4 in the small-bush rules hold. Source: common practice, no source."""
 THIN_WALL = 0.05
 """A wall thinner than this share of the outside diameter is thin: it buckles or turns. Source: common practice, no source."""
 
@@ -26,22 +24,16 @@ def rule_of(given: BushInput, name: str) -> ShopRule:
     return {**shop_rules(), **{rule.name: rule for rule in given.shop_rules}}[name]
 
 
-def press_rule_name(diameter_mm: Decimal) -> str:
-    """The shop rule for the outside of a bush of that diameter (mm). Source: common practice, no source.
-
-    >>> press_rule_name(Decimal(20))
-    'small_bush_press'
-    """
-    return "small_bush_press" if diameter_mm <= SMALL_BUSH_MM else "press_thin"
+def press_rule(given: BushInput, diameter_mm: Decimal) -> ShopRule:
+    """The rule for the outside of a bush of that diameter (mm): the small bush's as far as it goes. Source: common practice, no source."""
+    small = rule_of(given, "small_bush_press")
+    return small if diameter_mm <= small.to_size.mm else rule_of(given, "press_thin")
 
 
-def run_rule_name(diameter_mm: Decimal) -> str:
-    """The shop rule for the running clearance on a shaft of that diameter (mm). Source: common practice, no source.
-
-    >>> run_rule_name(Decimal(12))
-    'small_bush_running'
-    """
-    return "small_bush_running" if diameter_mm <= Decimal("25.4") else "running"
+def run_rule(given: BushInput, diameter_mm: Decimal) -> ShopRule:
+    """The rule for the running clearance on a shaft of that diameter (mm), likewise. Source: common practice, no source."""
+    small = rule_of(given, "small_bush_running")
+    return small if diameter_mm <= small.to_size.mm else rule_of(given, "running")
 
 
 def bush_sentence(outside: SizeSpan, made: bool, order: Order, before: SizeSpan | None, after: SizeSpan, unit: Unit) -> str:
@@ -132,13 +124,13 @@ def bush_working(
     runs = given.clearance_min is not None
     return [
         *housing.working, *shaft.working,
-        Step(name="Interference wanted", formula="as entered" if own else rule_of(given, press_rule_name(housing.mean_mm)).text,
+        Step(name="Interference wanted", formula="as entered" if own else press_rule(given, housing.mean_mm).text,
              result=span((-squeeze.greatest_mm, -squeeze.least_mm)), source="entered" if own else COMMON_PRACTICE),
         Step(name="Outside of the bush",
              formula="as made" if given.bush_outside else "largest housing + least interference; smallest housing + greatest",
              values=f"housing {span((housing.smallest_mm, housing.largest_mm))} ± {both(housing.uncertainty_mm, unit, decimals=d)}",
              result=span((outside.lower.mm, outside.upper.mm)), source=ARITHMETIC),
-        Step(name="Running clearance wanted", formula="as entered" if runs else rule_of(given, run_rule_name(shaft.mean_mm)).text,
+        Step(name="Running clearance wanted", formula="as entered" if runs else run_rule(given, shaft.mean_mm).text,
              result=span((run.least_mm, run.greatest_mm)), source="entered" if runs else COMMON_PRACTICE),
         Step(name="Bore after pressing", formula="largest shaft + least clearance; smallest shaft + greatest clearance",
              values=f"shaft {span((shaft.smallest_mm, shaft.largest_mm))} ± {both(shaft.uncertainty_mm, unit, decimals=d)}",
