@@ -53,6 +53,13 @@ def number(orla: Hand) -> str:
     return number
 
 
+def test_what_is_at_hand_is_looked_at_with_what_is_made_for_it(orla: Hand) -> None:
+    assert orla.get("/jobs/122/mate?feature=E").url.query == b"feature=D"
+    assert "The shaft you have" in orla.page
+    assert orla.get("/jobs/122/mate?feature=B").url.query == b"feature=A"
+    assert "The housing you have" in orla.page
+
+
 def test_the_worksheet_is_lent_what_was_measured_of_housing_and_shaft(orla: Hand, number: str) -> None:
     found = Requests(orla.get(f"/bush?job={number}&feature=A").text).forms
     fields = next(fields for form, fields in found if form.get("class") == "worksheet")

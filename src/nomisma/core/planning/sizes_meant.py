@@ -69,9 +69,7 @@ def _too_large(features: Iterable[FeatureRead], unit: Unit, largest: Largest) ->
         if one.nominal is None or most is None or one.nominal.mm <= most:
             continue
         what = "across" if member_of(one.kind) else "long"
-        over.append(
-            f"{one.letter} is {show(one.nominal.mm, unit)} {what}, and the largest lathe here takes {show(most, unit)}"
-        )
+        over.append(f"{one.letter} is {one.nominal} {what}, and the largest lathe here takes {show(most, unit, decimals=1)}")
         fits_in_mm = fits_in_mm and one.nominal.unit == "in" and one.nominal.mm / MM_PER_INCH <= most
     if not over:
         return None

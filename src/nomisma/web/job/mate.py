@@ -117,6 +117,8 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     state = job_in_hand(visit, number)
     if state.joint is None:
         return RedirectResponse(href(state.bush.outside, "mate") if state.bush else href(state, "part"), 303)
+    if not state.in_hand.made_here:  # what is at hand is looked at on the page of what is made to go with it
+        return RedirectResponse(href(_other(state), "mate"), 303)
     return _page(
         visit, state, "job/mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "job/mate/page.html"
     )
