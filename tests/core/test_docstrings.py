@@ -39,6 +39,8 @@ WHOLE_MODELS = {
     "cutting.next_cut.predicted",
     "fits.suit.suit_for",
     "joints.bush_working.rule_of",
+    "joints.bush_working.press_rule",
+    "joints.bush_working.run_rule",
     "joints.bush_working.bush_sentence",
     "joints.bush_working.warm_cautions",
     "joints.bush_working.bush_cautions",

@@ -98,12 +98,13 @@ def least_swing(angles_deg: Sequence[float], readings: Sequence[float]) -> tuple
     return float(found.x[0]), float(found.x[1])
 
 
-def about(found: Round, angles_deg: Sequence[float], readings: Sequence[float], cosine: float, sine: float) -> Round:
-    """The same round about another centre. Source: arithmetic.
+def about(found: Round, angles_deg: Sequence[float], readings: Sequence[float], offset: tuple[float, float]) -> Round:
+    """The same round about another centre, its `offset` by cosine and sine. Source: arithmetic; in the readings' unit.
 
-    >>> about(taken_apart([0, 90, 180], [2.0, 1.0, 0.0]), [0, 90, 180], [2.0, 1.0, 0.0], 0.0, 0.0).left
+    >>> about(taken_apart([0, 90, 180], [2.0, 1.0, 0.0]), [0, 90, 180], [2.0, 1.0, 0.0], (0.0, 0.0)).left
     (2.0, 1.0, 0.0)
     """
+    cosine, sine = offset
     return replace(found, cosine=cosine, sine=sine, left=_left(angles_deg, readings, cosine, sine))
 
 

@@ -147,7 +147,7 @@ def seen_round(
     """
     found, by_least_swing = taken_apart(angles_deg, readings), False
     if target is not None and len(readings) > _SAME_EITHER_WAY and found.shape_total_indicator_reading > target + SAME_MM:
-        narrowest = about(found, angles_deg, readings, *least_swing(angles_deg, readings))
+        narrowest = about(found, angles_deg, readings, least_swing(angles_deg, readings))
         if narrowest.shape_total_indicator_reading <= target + SAME_MM:
             found, by_least_swing = narrowest, True
     total_indicator_reading = max(readings) - min(readings)
