@@ -50,5 +50,5 @@ def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:
 
 
 def keep_choices(session: Session, wanted: dict[str, str], job: Job | None, *, by: Account) -> None:
-    """Append what changed,; earlier choices stay on record."""
+    """Append what changed; commits nothing. Earlier choices stay on record."""
     choose(session, wanted, by=by, job_id=job.id if job else None, in_force=choices_of(session, job, unit=by.unit))

@@ -112,20 +112,23 @@ def open_by_lines(session: Session, job: Job, lines: Lines) -> Job:
     Raises NotUnderstood, SizesAsked where they can hardly be meant, InputError.
     """
     found = read_lines(lines)
-    doubt = (
-        None
-        if lines.sizes_meant
-        else doubted(found.features, lines.unit, largest_of([room_of(one) for one in shop.machines(session)]))
-    )
-    if doubt:
-        raise SizesAsked(doubt)
     if session.get(Job, job.id):
         _must_be_the_same(session, found, job.id)
         return jobs.open_job(session, job)  # the form was sent before
+    _ask_about_sizes(session, lines, found)
     partners = _partners_of_other_jobs(session, found)  # before anything is written
     job = jobs.open_job(session, job)
     _write(session, job, found, partners, used=0, by_id=job.by_id, sent_id=job.id)
     return job
+
+
+def _ask_about_sizes(session: Session, lines: Lines, found: FeatureLinesResult) -> None:
+    """Raises SizesAsked where nobody was asked yet and no lathe of the shop holds it, or its units are mixed."""
+    if lines.sizes_meant:
+        return
+    largest = largest_of([room_of(one) for one in shop.machines(session)])
+    if doubt := doubted(found.features, lines.unit, largest):
+        raise SizesAsked(doubt)
 
 
 def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:

@@ -40,9 +40,7 @@ def say(
     if seen is not None:
         jobs.hold(session, plan.state.job.id)
         _must_be_seen(newest_like(session, plan.state.job.id, topic, words), seen, words)
-    row = append(
-        session, PlanEntry(id=sent_id, job_id=plan.state.job.id, topic=topic, said=said.model_dump(mode="json"), by_id=by.id)
-    )
+    row = append(session, PlanEntry(id=sent_id, job_id=plan.state.job.id, topic=topic, said=words, by_id=by.id))
     announce(session, plan.state.job.number, "plan")
     return row
 

@@ -213,7 +213,7 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
             doubted[feature_id] = doubted.get(feature_id, 0) + group.count
     return {
         key: Extremes(tuple(found.get(key, ())), newest.get(key), doubted.get(key, 0), tuple(earlier.get(key, ())))
-        for key in (*found, *(key for key in earlier if key not in found))
+        for key in dict.fromkeys((*found, *earlier))
     }
 
 

@@ -139,6 +139,15 @@ class Feature:
             case _:
                 assert_never(self.side)
 
+    @property
+    def metal_may_stay_mm(self) -> Decimal:
+        """Metal beyond the target (mm) that the limits let stay; 0 where there is no target or no such limit. Source: arithmetic."""
+        target = self.target_mm
+        ends = [end for end in (self.lower_mm, self.upper_mm) if end is not None]
+        return (
+            max((self.metal_to_take(end, target) for end in ends), default=Decimal(0)) if target is not None else Decimal(0)
+        )
+
     def metal_removed(self, before_mm: Decimal, after_mm: Decimal) -> Decimal:
         """What came off between two readings, mm; below zero where it grew. Raises NotDefined where no cut makes its size.
 

@@ -1,6 +1,5 @@
 """Bench: the jobs and what each needs next; a job is started here."""
 
-from dataclasses import replace
 from typing import Any, cast
 from uuid import UUID
 
@@ -129,7 +128,7 @@ STARTS = {
 def _start(visit: Visit, form: Form, begins_with: str) -> Job:
     job = _job_from(form, visit)
     if begins_with in ("none", "sample"):
-        return open_by_lines(visit.db, job, replace(lines_from(form, job.unit), sizes_meant=bool(form.text("sizes_meant"))))
+        return open_by_lines(visit.db, job, lines_from(form, job.unit))
     if begins_with == "bush":
         return open_bush(visit.db, job)
     return open_mated(visit.db, job, cast(MemberKind, begins_with))

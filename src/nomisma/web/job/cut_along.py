@@ -96,7 +96,7 @@ def _coached(visit: Visit, state: JobState, piece: str) -> AlongTheAxis:
     values: dict[str, Any] = {
         "kind": state.kind, "measured": Length(size_mm, state.unit), "wanted": Length(limits.aim_mm, state.unit), "by": asked["by"],
         "unit": state.unit, "line": _dials(state).get(asked["by"]),
-        "may_stay": Length(limits.upper_mm - limits.aim_mm if cut_direction(state.kind) == 1 else limits.aim_mm - limits.lower_mm, state.unit),
+        "may_stay": Length(state.feature.metal_may_stay_mm, state.unit),
         **{name: asked[name] for name in ("compound_deg", "depth", "finish") if asked[name]},
     }  # fmt: skip
     for name in ("depth", "finish"):

@@ -38,6 +38,7 @@ def lines_from(form: Form, unit: str) -> Lines:
         form.text("lines", needed=True, longest=LONGEST),
         cast(Unit, unit),
         cast(GeneralTolerance, tolerance) if tolerance else None,
+        sizes_meant=bool(form.text("sizes_meant")),
     )
 
 
