@@ -1,28 +1,31 @@
 """Lines of a sketch to features with limits: each as understood before it counts, the others with their sentence."""
 
-import re
 from dataclasses import dataclass, replace
-from decimal import Decimal
 from typing import Annotated, Literal
 
 from pydantic import Field, PlainSerializer
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
-from nomisma.core.fits.called_out import called_out
+from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.fits.iso286 import SOURCE as ISO_286
-from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.model import Model
 from nomisma.core.part.along import NOT_SAID, AxialPlace, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
-from nomisma.core.part.general_tolerance import BY_FRACTION, GeneralTolerance, general_tolerance
+from nomisma.core.part.general_tolerance import BY_FRACTION, GeneralTolerance
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.references import wrong_reference
-from nomisma.core.part.taper import taper_over, taper_rate
+from nomisma.core.planning.line_requirement import (
+    LIMITS_FROM_WORDS,
+    HeldTo,
+    LimitsFrom,
+    Requirement,
+    decimals_of,
+    required_of,
+)
 from nomisma.core.planning.sketch_line import (
     PartnerReference,
     SketchedFeature,
@@ -31,30 +34,14 @@ from nomisma.core.planning.sketch_line import (
     partner_in_line,
     place_of_line,
 )
-from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, check_gauges, parse_callout
 from nomisma.core.quantity.display import both
-from nomisma.core.quantity.fields import Number, Size, roughness_um
+from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
-from nomisma.core.working import COMMON_PRACTICE, Step
+from nomisma.core.working import Step
 
 MOST_LINES = 200
 MOST_FEATURES = 200
 """Features of one part. Source: this tool's own choice: a page of more is none that anybody reads at a lathe."""
-LimitsFrom = Literal["line", "code", "general", "sample", "reference"]
-LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
-    "line": "the line itself", "code": "its tolerance class", "general": "the general tolerance",
-    "sample": "the sample, with what is added", "reference": "for reference: not judged",
-}  # fmt: skip
-_ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
-_SAMPLE = re.compile(
-    r"(?:(?:like|off|as)\s+)?(?:the\s+|a\s+)?sample\s+(?P<size>.+?)(?:\s+(?P<way>plus|add|less|minus)\s+(?P<change>\S+(?:\s*(?:mm|in|thou))?))?"
-    r"(?:\s+(?P<tolerance>[±+-].+|[A-Za-z]{1,2}[0-9]{1,2}))?",
-    re.IGNORECASE,
-)
-_OVER = re.compile(r"(?P<rate>.+?)\s+over\s+(?P<length>.+?)(?:\s+(?P<tolerance>[±+-].+))?", re.IGNORECASE)
-ISO_3040 = "ISO 3040:2016 (rate of taper; recalled)"
-_CHAMFER = re.compile(r"(?P<leg>.+?)\s+x\s+(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg)?", re.IGNORECASE)
 
 
 class FeatureLinesInput(Model):
@@ -75,12 +62,7 @@ def _as_written(length: Length | None) -> str | None:
     """With as many decimals as its size was written with, at least: 1.370 in, beside a nominal of 1.375."""
     if length is None:
         return None
-    return f"{length.value():.{max(length.decimals or 0, _decimals(length))}f} {length.unit}"
-
-
-def _decimals(length: Length) -> int:
-    """How many a length needs in its own unit."""
-    return max(-int(length.value().as_tuple().exponent), 0)
+    return f"{length.value():.{max(length.decimals or 0, decimals_of(length))}f} {length.unit}"
 
 
 Limit = Annotated[Size | None, PlainSerializer(_as_written, return_type=str | None)]
@@ -140,18 +122,6 @@ class FeatureLinesResult(Model):
     working: list[Step]
 
 
-@dataclass(frozen=True, slots=True)
-class _Requirement:
-    nominal: Length | None
-    lower: Length | None
-    upper: Length | None
-    limits_from: LimitsFrom
-    source: str
-    angle_deg: Decimal | None = None
-    roughness_ra_um: Decimal | None = None
-    said: str = ""
-
-
 @calculation(
     name="feature_lines",
     title="A part read off its sketch, line by line",
@@ -175,7 +145,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
         )
     if len(lines) > MOST_LINES:
         raise InputError(f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text")
-    held = _HeldTo(given.general_tolerance, given.fraction_tolerance)
+    held = HeldTo(given.general_tolerance, given.fraction_tolerance)
     features: list[FeatureRead] = []
     refused: list[LineRefused] = []
     working: list[Step] = []
@@ -184,7 +154,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
             placed, along = place_of_line(unsaid, given.unit)
             plain, partner = partner_in_line(placed)
-            read = [(one, _required(one, given.unit, held)) for one in features_in_line(plain)]
+            read = [(one, required_of(one, given.unit, held)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
@@ -226,14 +196,6 @@ def _with_right_references(
     return [read for read, _ in kept], [step for _, step in kept], refused
 
 
-@dataclass(frozen=True, slots=True)
-class _HeldTo:
-    """What holds sizes without limits of their own."""
-
-    rule: GeneralTolerance | None = None
-    by_fraction: Length = BY_FRACTION
-
-
 def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None = None) -> tuple[FeatureRead, Step]:
     """A size with limits of a feature whose kind is known, whether the line names it or not. Raises InputError.
 
@@ -251,7 +213,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             "Another feature is a line of its own.",
             value=text,
         )
-    required = _required(said[0], unit, _HeldTo(rule))
+    required = required_of(said[0], unit, HeldTo(rule))
     read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, along=along))
     return read, _step(read, required)
 
@@ -304,132 +266,12 @@ def letter_of(index: int) -> str:
     return letters
 
 
-def _required(one: SketchedFeature, unit: Unit, held: _HeldTo) -> _Requirement:
-    kind = feature_kind(one.kind)
-    if kind.family == "roughness":
-        ra_um = roughness_um(one.size.removesuffix("max").strip(), unit)
-        return _Requirement(None, None, None, "line", COMMON_PRACTICE, roughness_ra_um=ra_um)
-    if kind.family == "feel":
-        wanted_by_trial(one.size)
-        return _Requirement(None, None, None, "line", COMMON_PRACTICE, said=one.size)
-    if kind.name == "chamfer":
-        return _chamfer(one.size, unit, held)
-    if kind.name == "taper":
-        return _tapered(one.size, unit)
-    if match := _SAMPLE.fullmatch(one.size):
-        return _like_the_sample(one, match, unit, held)
-    if match := _ONE_SIDED.fullmatch(one.size):
-        size = _length(match["size"], unit)
-        upper = match["side"].lower() == "max"
-        if not upper and kind.material_side == "upper_only":
-            raise UnreadableLength(
-                f"{kind.a_title.capitalize()} has no least: the smaller the better.",
-                f"Write it as {match['size']} max.",
-                value=one.size,
-            )
-        return _Requirement(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
-    callout = parse_callout(one.size, unit)
-    if isinstance(callout, FitCode | InchFitCode):
-        return _coded(one, unit)
-    if isinstance(callout, Limits):
-        check_gauges(one.size, unit, inside=kind.material_side == "internal")
-        return _Requirement(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
-    if isinstance(callout, Chamfer):
-        raise UnreadableLength(f"“{one.size}” is a chamfer.", "Begin it with cham: cham 1/16 x 45.")
-    if kind.material_side == "upper_only":
-        return _Requirement(None, None, callout, "line", "the drawing")
-    return _held(callout, held, "edge" if kind.name == "corner_radius" else "linear")
-
-
-def _length(text: str, unit: Unit) -> Length:
-    found = parse_callout(text, unit)
-    if not isinstance(found, Length):
-        raise AmbiguousLength(f"“{text}” has limits and a max or min besides.", "Write the one or the other.", value=text)
-    return found
-
-
-def _tapered(text: str, unit: Unit) -> _Requirement:
-    """A taper by how much the diameter changes over the length that is said. Raises UnreadableLength."""
-    match = _OVER.fullmatch(text)
-    if match is None:
-        raise UnreadableLength(
-            f"“{text[:60]}” does not say over what length.", "Write it like 1:20 over 50 ±0.02.", value=text
-        )
-    change = taper_over(taper_rate(match["rate"]), _length(match["length"], unit))
-    if not match["tolerance"]:
-        return _Requirement(change, None, None, "reference", ISO_3040)
-    found = parse_callout(f"{change} {match['tolerance']}", unit)
-    if not isinstance(found, Limits):
-        raise UnreadableLength(f"“{match['tolerance']}” gives a taper no limits.", "Write them like ±0.02.", value=text)
-    return _Requirement(change, found.lower, found.upper, "line", ISO_3040)
-
-
-def _like_the_sample(one: SketchedFeature, match: re.Match[str], unit: Unit, held: _HeldTo) -> _Requirement:
-    """A size taken off a sample, worn or good, with what is added to it or taken off; the tolerance is written as ever."""
-    size = _length(match["size"], unit)
-    change = parse_length(match["change"], size.unit).mm if match["change"] else Decimal(0)
-    nominal = size.mm + (change if (match["way"] or "").lower() in ("plus", "add") else -change)
-    if nominal <= 0:
-        raise UnreadableLength(f"“{one.size}” leaves nothing of the sample.", "Check what is taken off.", value=one.size)
-    written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, _decimals(Length(nominal, size.unit)))))
-    tolerance = match["tolerance"]
-    found = _required(replace(one, size=f"{written} {tolerance}" if tolerance else written), unit, held)
-    return replace(found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample")
-
-
-def _coded(one: SketchedFeature, unit: Unit) -> _Requirement:
-    member = member_of(one.kind)
-    if member is None:
-        raise UnreadableLength(
-            f"{feature_kind(one.kind).a_title.capitalize()} has no class of fits.",
-            "Write its limits: 28 ±0.1.",
-            value=one.size,
-        )
-    found = called_out(member, one.size, unit=unit, field="text")
-    lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))
-    return _Requirement(found.nominal, lower, upper, "code", ISO_286)
-
-
-def _angle_or_leg(text: str, angle: str, degrees: bool, unit: Unit) -> AmbiguousLength:
-    either = f"“{text}” could be an angle of {angle}° or a leg of {angle} {unit}."
-    leg = "1/32" if unit == "in" else "0.5"
-    return AmbiguousLength(
-        f"“{text}” is an angle, and no leg is said." if degrees else either,
-        f"Write the leg and the angle, {leg} x {angle}; or a leg with its unit, {angle} {unit}.",
-        value=text,
-    )
-
-
-_BARE_ANGLE = re.compile(r"(?P<angle>15|20|30|45|60)\s*(?P<degrees>°|deg(?:rees)?)?", re.IGNORECASE)
-
-
-def _chamfer(text: str, unit: Unit, held: _HeldTo) -> _Requirement:
-    """A chamfer's leg along the axis and its angle; 45° where only the leg is said."""
-    if bare := _BARE_ANGLE.fullmatch(text):
-        raise _angle_or_leg(text, bare["angle"], bool(bare["degrees"]), unit)
-    match = _CHAMFER.fullmatch(text)
-    leg = _length(match["leg"] if match else text, unit)
-    angle = Decimal(match["angle"]) if match else Decimal(45)
-    if not 0 < angle < 90:
-        raise UnreadableLength(f"A chamfer of {angle}° is not one.", "Give an angle between 0 and 90°.", value=text)
-    found = _held(leg, held, "edge")
-    return _Requirement(leg, found.lower, found.upper, found.limits_from, found.source, angle_deg=angle)
-
-
-def _held(size: Length, held: _HeldTo, what: Literal["linear", "edge"]) -> _Requirement:
-    rule = held.rule or ("inch_decimals" if size.unit == "in" else "iso_2768_m")
-    if rule == "none":
-        return _Requirement(size, None, None, "reference", COMMON_PRACTICE)
-    amount, source = general_tolerance(size, rule, what, held.by_fraction)
-    return _Requirement(size, size.with_mm(size.mm - amount), size.with_mm(size.mm + amount), "general", source)
-
-
-def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
+def _feature(one: SketchedFeature, required: Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
     partner, duty = besides.partner, besides.duty
     along = one.along or besides.along.words
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
-    decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(_decimals, ends)])
+    decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(decimals_of, ends)])
     lower, upper = (replace(end, decimals=decimals) if end else None for end in (required.lower, required.upper))
     words = [f"{word} {_as_written(end)}" for word, end in (("from", lower), ("to", upper)) if end]
     said = (
@@ -453,7 +295,7 @@ def _feature(one: SketchedFeature, required: _Requirement, letter: str, line: in
     )  # fmt: skip
 
 
-def _by_what(required: _Requirement) -> str:
+def _by_what(required: Requirement) -> str:
     """Where its limits come from, with the figure or the class: what a class was taken on stands there too."""
     words = LIMITS_FROM_WORDS[required.limits_from]
     if required.limits_from == "general":
@@ -461,7 +303,7 @@ def _by_what(required: _Requirement) -> str:
     return f"{words} on {required.nominal}" if required.limits_from == "code" else words
 
 
-def _step(feature: FeatureRead, required: _Requirement) -> Step:
+def _step(feature: FeatureRead, required: Requirement) -> Step:
     ends = [both(end.mm, end.unit) for end in (required.lower, required.upper) if end]
     return Step(
         name=f"{feature.letter}, {feature.title}",
