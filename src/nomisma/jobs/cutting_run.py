@@ -112,8 +112,7 @@ class CuttingRun:
     @property
     def lines_a_turn(self) -> Decimal | None:
         """Lines in one turn of the machine's dial, where it is known."""
-        machine = self.machine
-        return machine.dial_turn_mm / machine.dial_line_mm if machine and machine.dial_turn_mm else None
+        return self.machine.lines_a_turn if self.machine else None
 
     def dialled(self, text: str) -> Dialled:
         """What was dialled as the hand wrote it; a bare number is in the machine's unit. Raises InputError."""
@@ -235,6 +234,7 @@ class CuttingRun:
             if_dialled=self.if_dialled,
             piece=pieces.index(self.piece) + 1,
             dial_line=Length(machine.dial_line_mm, unit),
+            dial_turn=Length(machine.dial_turn_mm, unit) if machine.dial_turn_mm else None,
             dial_reads=cast(DialReads, machine.dial_reads),
             parts_of_line={"2": 2, "4": 4}.get(self.choices["parts_of_line"], 1),
             approach=self.approach,

@@ -427,3 +427,15 @@ def test_a_hazard_of_the_spindle_stands_above_the_amounts_and_not_in_their_place
     assert "Spindle at" not in orla.page
     assert words(orla) == advised
     assert advised.startswith("Wind in")
+
+
+def test_what_is_more_than_a_turn_is_said_in_turns_and_lines_everywhere(job: tuple[Hand, str]) -> None:
+    """A hand does not count 420 lines: no number of lines on the page reaches a turn of this dial."""
+    hand, base = job
+    measure(hand, base, "38.200")
+    hand.get(f"{base}/cut")
+    page = re.sub(r"\([0-9.]+ lines in all\)", "", text(hand.page))
+    assert re.match(r"Wind in [0-9]+ turns? \+ [0-9.]+ lines?", words(hand))
+    assert max(float(one) for one in re.findall(r"([0-9.]+) lines?\b", page)) < 60  # a turn of the bench lathe: 3 mm of 0.05
+    hand.get(f"{base}/measure")
+    assert re.search(r"[0-9]+ turns? \+ [0-9.]+ lines? on", text(hand.page))

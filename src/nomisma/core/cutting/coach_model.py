@@ -33,7 +33,8 @@ class MeasuredCut(Model):
 class NextCutInput(Model):
     """A shaft or a bore at its size as measured, its limits and aim, and the cuts of this set-up so far, oldest first.
 
-    `dial_line` with `dial_reads`; `parts_of_line`: 2 or 4 where a half or a quarter of a line can be set. `risk_percent`: the chance of
+    `dial_line` with `dial_reads`, `dial_turn` what a whole turn of it shows; `parts_of_line`: 2 or 4
+    where a half or a quarter of a line can be set. `risk_percent`: the chance of
     passing the limit where metal is gone that a cut may carry. `piece`: the part in the machine now. `smallest` and `largest` of the
     places read, where it is not round or straight: the one nearest its limit counts for what is gone. `guard`: how far inside a limit a
     reading must lie to be in limits, as the verdict has it. `repeatability`: one standard deviation of a reading. `earlier_set_ups`: cuts
@@ -53,6 +54,7 @@ class NextCutInput(Model):
     earlier_set_ups: list[list[MeasuredCut]] = Field(default=[], max_length=MOST_SET_UPS)
     piece: int = Field(default=1, ge=1, le=100_000)
     dial_line: Size
+    dial_turn: Size | None = None
     dial_reads: DialReads = "diameter"
     parts_of_line: Literal[1, 2, 4] = 1
     approach: Approach = "equal_cuts"

@@ -5,6 +5,7 @@ from typing import assert_never
 
 from nomisma.core.cutting.coach_model import NextCutInput
 from nomisma.core.cutting.depth import Advice, Approach, Next, ToGo
+from nomisma.core.cutting.dial import turns_and_lines
 from nomisma.core.cutting.fine_cuts import rest_words
 from nomisma.core.cutting.learned import CutModel, Prior
 from nomisma.core.part.feature import cut_direction
@@ -51,14 +52,14 @@ def _small(mm: float, unit: Unit) -> str:
     return show_small(Decimal(f"{mm:.9f}"), unit)
 
 
-def headline(advice: Advice, lines: Decimal | None, between: Decimal | None = None) -> str:
+def headline(given: NextCutInput, advice: Advice, lines: Decimal | None, between: Decimal | None = None) -> str:
     """The one thing to do, to be read from beside the carriage; `between` in lines of the dial. Source: none, wording."""
     if between and advice.next is Next.TOO_THIN:
         return "Between the lines"
     match advice.next:
         case Next.CUT:
-            count = f"{lines.normalize():f}" if lines else "0"
-            return f"Wind in {count} line{'s' if lines != 1 else ''}" if lines else "Same dial again"
+            around = given.dial_turn.mm / given.dial_line.mm if given.dial_turn else None
+            return f"Wind in {turns_and_lines(lines, around)}" if lines else "Same dial again"
         case Next.DONE:
             return "In limits: leave it"
         case Next.MEASURE:

@@ -10,7 +10,7 @@ from nomisma.core.cutting.amount import DialReads, line_on_diameter
 from nomisma.core.part.feature import cut_direction
 from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.display import show
-from nomisma.core.quantity.length import Unit, plain
+from nomisma.core.quantity.length import Unit
 
 DiallingMethod = Literal["zero_at_size", "count_in", "readout", "indicator"]
 DIALLING_METHODS: dict[DiallingMethod, str] = {
@@ -152,18 +152,24 @@ def _in_all(lines: Decimal, around: Decimal | None) -> str:
 
 
 def turns_and_lines(lines: Decimal, around: Decimal | None) -> str:
-    """As many turns as the handwheel has (`around` lines each), and lines to a tenth. Source: arithmetic.
+    """As many turns as the handwheel has (`around` lines each), and lines: quarters as they are set, others to a tenth. Source: arithmetic.
 
     >>> turns_and_lines(Decimal(189), Decimal(100)), turns_and_lines(Decimal("12.34"), None)
     ('1 turn + 89 lines', '12.3 lines')
     >>> turns_and_lines(Decimal("499.98"), Decimal(100))
     '5 turns + 0 lines'
+    >>> turns_and_lines(Decimal("3.25"), Decimal(100))
+    '3.25 lines'
     """
-    turns, rest = _turned(lines.quantize(Decimal("0.1")), around)
+    turns, rest = _turned(_as_set(lines), around)
     return f"{turns} turn{'s' if turns != 1 else ''} + {_lines(rest)}" if turns else _lines(lines)
 
 
+def _as_set(lines: Decimal) -> Decimal:
+    """Quarters of a line can be set; what lies between them is no more than read, to a tenth."""
+    return lines if lines % Decimal("0.25") == 0 else lines.quantize(Decimal("0.1"))
+
+
 def _lines(lines: Decimal) -> str:
-    shown = plain(lines.quantize(Decimal("0.1")))
-    shown = shown.removesuffix(".0")
+    shown = f"{_as_set(lines).normalize():f}"
     return f"{shown} line{'s' if shown != '1' else ''}"

@@ -60,7 +60,7 @@ def next_cut(given: NextCutInput) -> NextCutResult:
         plan=plan,
         plan_note=plan_note(given, end, plan[-1].after.mm) if end and plan else "",
         noticed=asked.noticed,
-        headline=headline(advice, first.lines if first else None, between),
+        headline=headline(given, advice, first.lines if first else None, between),
         sentence=sentence(given, advice, first.dialled if first else None, asked.to_go, between),
         dial_takes=Decimal(str(asked.model.factor)),
         between_lines=between,

@@ -99,6 +99,11 @@ class Machine(Base):
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
 
+    @property
+    def lines_a_turn(self) -> Decimal | None:
+        """Lines in one turn of its cross-slide dial, where it is known."""
+        return self.dial_turn_mm / self.dial_line_mm if self.dial_turn_mm else None
+
 
 class StockBar(Base):
     """A bar or a remnant on the shelf, lengths in mm and as entered; sawn from, it is a new row that supersedes with what is left."""

@@ -14,7 +14,7 @@ from markupsafe import Markup, escape
 from starlette.responses import HTMLResponse
 
 from nomisma.core.cutting.coach_words import percent
-from nomisma.core.cutting.dial import alike
+from nomisma.core.cutting.dial import alike, turns_and_lines
 from nomisma.core.entry_line import FORMS
 from nomisma.core.part.feature import State
 from nomisma.core.planning.blank import show_weight
@@ -35,7 +35,7 @@ from nomisma.core.quantity.display import (
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
-from nomisma.jobs.rights import may
+from nomisma.jobs.rights import RIGHTS, Action, may
 from nomisma.jobs.stages import stage_at, stages_of
 from nomisma.web.drawings.marks import mark
 from nomisma.web.frame.assets import asset_url
@@ -192,6 +192,16 @@ def csrf_for(request: Request) -> str:
     return visit.session.csrf_token if visit else ""
 
 
+def in_turns(lines: float | Decimal, around: Decimal | None) -> str:
+    """Lines of a dial as a hand winds them: turns and lines where it is known how many go round."""
+    return turns_and_lines(Decimal(str(lines)), around)
+
+
+def whose(action: str) -> str:
+    """What somebody hears who may not do that."""
+    return RIGHTS[Action(action)].refusal
+
+
 class Renderer:
     """The templates and what every page is given."""
 
@@ -221,6 +231,7 @@ class Renderer:
             chance=lambda value: percent(value / 100),
             seconds=seconds,
             turns=turns_in_words,
+            in_turns=in_turns,
             towards=towards,
             zip=zip,
             alike=alike,
@@ -229,6 +240,7 @@ class Renderer:
             mark=mark,
             href=href,
             may=may,
+            whose=whose,
             job_href=job_href,
             stages_of=stages_of,
             stage_at=stage_at,

@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.cutting.coach_words import APPROACH_WORDS
-from nomisma.core.cutting.dial import DIALLING_METHODS, alike
+from nomisma.core.cutting.dial import DIALLING_METHODS, alike, turns_and_lines
 from nomisma.core.cutting.speeds import SpeedsResult, cutting_speeds
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
@@ -155,13 +155,14 @@ def _ready(form: ReadingForm, run: CuttingRun, typed: Form | None) -> ReadingFor
 
 
 def _in_lines(run: CuttingRun) -> str:
-    """What was advised as it is wound: 28 lines, 188 then 20 lines."""
+    """What was advised as it is wound: 28 lines, 1 turn + 88 lines then 20 lines."""
     result = run.result
     if result is None or not result.lines:
         return ""
     parts = alike(result.parts or [result.lines])
-    amounts = " then ".join(f"{f'{times} x ' if times > 1 else ''}{one.normalize():f}" for one, times in parts)
-    return f"{amounts} {'line' if amounts == '1' else 'lines'}"
+    return " then ".join(
+        f"{f'{times} x ' if times > 1 else ''}{turns_and_lines(one, run.lines_a_turn)}" for one, times in parts
+    )
 
 
 def _with_what_if(visit: Visit, run: CuttingRun) -> tuple[CuttingRun, InputError | None]:

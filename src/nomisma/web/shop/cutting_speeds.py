@@ -45,7 +45,7 @@ def _page(
 def change(post: Post = Depends(posted)) -> Response:
     """Keep the shop's own speeds; an empty field goes back to the table."""
     visit, form = post.visit, post.form
-    must(visit.account, Action.SET_UP_SHOP)
+    must(visit.account, Action.CHANGE_SHOP_RULES)
     names = [speed_setting(tool, material) for material in cutting_speeds() for tool in TOOLS]
     try:
         wanted = {name: _speed(form.text(name, longest=20), name) for name in names}

@@ -53,7 +53,7 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
             return RedirectResponse(f"{tool.path}?{urlencode(known)}", 303)
         run = calculation_named(entry.calculation).run
         result = run(entry.inputs)
-        dials = [(machine.name, run({**entry.inputs, **_dial(machine)})) for machine in _machines_for(visit, entry)]
+        dials = [(machine, run({**entry.inputs, **_dial(machine)})) for machine in _machines_for(visit, entry)]
     except BadInput as error:
         return page(visit, "worksheets/ask.html", status=422, **{**shown, "errors": error.errors})
     picture = code_picture(result, in_force) if isinstance(result, FitResult) else ""
