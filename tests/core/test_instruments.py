@@ -188,7 +188,7 @@ def test_a_bracket_is_a_bound_and_no_bell_curve() -> None:
 def test_conformity_of_a_bracket_is_the_share_of_it_between_the_limits() -> None:
     """A quarter of 0.125 to 0.127 lies above 0.1265. Source: arithmetic; JCGM 100:2008, 4.3.7."""
     asked = {"kind": "bore", "reading": "0.126 in", "lower": "0.1250 in", "upper": "0.1265 in", "uncertainty": "0.001 in"}
-    verdict = calculation_named("verdict").run({**asked, "bracket": True}).model_dump()
+    verdict = calculation_named("verdict").run({**asked, "half_bracket": "0.001 in"}).model_dump()
     assert verdict["conformity_percent"] == Decimal("75.0")
-    whole = {**asked, "lower": "0.1249 in", "upper": "0.1271 in", "bracket": True}
+    whole = {**asked, "lower": "0.1250 in", "upper": "0.1270 in", "half_bracket": "0.001 in"}
     assert calculation_named("verdict").run(whole).model_dump()["state"] == "in_limits"

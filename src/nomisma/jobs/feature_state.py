@@ -276,7 +276,7 @@ class FeatureState:
         return self.coached_by != "none"
 
     def judged(
-        self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None, *, bracket: bool = False
+        self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None, *, half_bracket_mm: Decimal | None = None
     ) -> VerdictResult | None:
         """One size against the limits in force, with sentence and working."""
         return judged_against(
@@ -286,7 +286,7 @@ class FeatureState:
             uncertainty_mm,
             unit or self.unit,
             acceptance=self.acceptance,
-            bracket=bracket,
+            half_bracket_mm=half_bracket_mm,
         )
 
     def lines(self, amount_mm: Decimal) -> Decimal | None:

@@ -41,7 +41,7 @@ def judged_against(
     unit: Unit,
     *,
     acceptance: Acceptance = "guarded",
-    bracket: bool = False,
+    half_bracket_mm: Decimal | None = None,
 ) -> VerdictResult | None:
     """One size against a version of the limits; None without limits."""
     if limits is None or (limits.lower_mm is None and limits.upper_mm is None):
@@ -52,6 +52,7 @@ def judged_against(
     return verdict(
         VerdictInput(
             kind=kind, reading=Length(size_mm, unit), lower=lower, upper=upper, aim=aim,
-            uncertainty=Length(uncertainty_mm, unit), acceptance=acceptance, bracket=bracket,
+            uncertainty=Length(uncertainty_mm, unit), acceptance=acceptance,
+            half_bracket=Length(half_bracket_mm, unit) if half_bracket_mm is not None else None,
         )
     )  # fmt: skip

@@ -11,7 +11,6 @@ from nomisma.core.materials.temperature import check_measured_at
 from nomisma.core.measuring.indirect import WAY_WORDS, IndirectReading, indirect_reading
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
-from nomisma.core.part.feature import Acceptance
 from nomisma.core.part.feature_kinds import KindName, TakenAs, feature_kind
 from nomisma.core.quantity.callout import pins_tried
 from nomisma.core.quantity.fields import celsius
@@ -55,16 +54,14 @@ class ReadingEntry:
         except InputError:
             return self.size.strip()
 
-    def read_with(
-        self, choice: InstrumentChoice, acceptance: Acceptance, *, taken_as: TakenAs = "size"
-    ) -> tuple[Length, Decimal | None]:
-        """What was read; pins give the middle of their bracket and half of it (mm). Raises InputError.
+    def read_with(self, choice: InstrumentChoice, *, taken_as: TakenAs = "size") -> tuple[Length, Decimal | None]:
+        """What was read; pins give the middle of their bracket and half of it (mm), both as marked. Raises InputError.
 
         `taken_as` difference: two readings may be given, the highest and the lowest, and what lies between them counts.
         """
         if not choice.brackets:
             return self.number(choice.unit, taken_as), None
-        return self._bracket(choice, acceptance)
+        return self._bracket(choice)
 
     def indirect(self, choice: InstrumentChoice) -> IndirectReading | None:
         """The readings the size follows from, where it is not read itself. Raises InputError."""
@@ -125,7 +122,7 @@ class ReadingEntry:
             )
         return Length(abs(high.mm - low.mm), unit, self.size.strip())
 
-    def _bracket(self, choice: InstrumentChoice, acceptance: Acceptance) -> tuple[Length, Decimal]:
+    def _bracket(self, choice: InstrumentChoice) -> tuple[Length, Decimal]:
         if not self.size or len(self.size) > LONGEST_PINS:
             raise InputError(
                 "No pins were named." if not self.size else "That is too long for two pins.",
@@ -134,8 +131,7 @@ class ReadingEntry:
             )
         try:
             go, no_go = pins_tried(self.size, choice.unit)
-            error = Length(choice.instrument.permitted_error_mm, choice.unit)
-            found = pin_bracket(PinBracketInput(go=go, no_go=no_go, pin_error=error, acceptance=acceptance))
+            found = pin_bracket(PinBracketInput(go=go, no_go=no_go))
         except InputError as error:
             error.field = "size"
             raise

@@ -35,7 +35,7 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     state.must_count()
     choice = _choice(session, state, entry)
     taken_as = feature_kind(state.kind).taken_as
-    size, half_bracket = entry.read_with(choice, state.acceptance, taken_as=taken_as)
+    size, half_bracket = entry.read_with(choice, taken_as=taken_as)
     temperature, material = entry.warmth()
     entry.must_be_a_way_to(state.kind, choice)
     how = method_now(
@@ -156,6 +156,6 @@ def _corrected(
     entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
     choice = InstrumentChoice(instrument)
     if reading.half_bracket_mm is not None:
-        return entry.read_with(choice, state.acceptance)
+        return entry.read_with(choice)
     entry.must_be_a_way_to(state.kind, choice)
     return entry.number(state.unit, feature_kind(state.kind).taken_as), None

@@ -243,5 +243,5 @@ def _reading(
 
 
 def _words(state: JobState, item: LoggedReading, limits: Limits | None) -> str:
-    feature = feature_within(state.kind, limits)
-    return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance).words if feature.is_judged else ""
+    found = item.state_within(feature_within(state.kind, limits), state.acceptance)
+    return found.words if found else ""

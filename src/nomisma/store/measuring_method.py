@@ -71,7 +71,7 @@ class MeasuringMethod:
             repeats,
             self.zero,
             carried,
-            self.half_bracket_mm or Decimal(0),
+            self.half_bracket_mm + row.permitted_error_mm if self.half_bracket_mm is not None else Decimal(0),
             warm,
             self.of_difference,
             self.indirect.sensitivity if self.indirect else Decimal(1),

@@ -12,6 +12,8 @@ from sqlalchemy.orm import aliased
 
 from nomisma.core.measuring.disposition import OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
+from nomisma.core.part.feature import Acceptance, State
+from nomisma.core.part.feature import Feature as RequiredFeature
 from nomisma.store.checks import failed_calibrations
 from nomisma.store.models import Account, Feature, Instrument, Reading, SuspectReading
 
@@ -39,6 +41,12 @@ class LoggedReading:
     def uncertainty_mm(self) -> Decimal:
         """Expanded uncertainty (mm, k = 2) of this reading."""
         return self.row.uncertainty_mm or uncertainty_of(self.instrument)
+
+    def state_within(self, feature: RequiredFeature, acceptance: Acceptance) -> State | None:
+        """What it says of a feature with limits, by that rule; None where there are no limits."""
+        if not feature.is_judged:
+            return None
+        return feature.judge(self.row.size_mm, self.uncertainty_mm, acceptance, half_bracket_mm=self.row.half_bracket_mm)
 
     @property
     def as_read_mm(self) -> Decimal:
@@ -155,7 +163,8 @@ NO_READINGS = Extremes(())
 _EXTREMES = text(
     """
     SELECT r.feature_id, r.piece, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, coalesce(i.of_id, i.id), r.uncertainty_mm,
-           i.resolution_mm, i.permitted_error_mm, i.repeatability_mm, count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
+           r.half_bracket_mm, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
+           count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
            max(r.at), r.of_now
     FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
     CROSS JOIN LATERAL (
@@ -184,7 +193,7 @@ _EXTREMES = text(
     ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.feature_id, r.piece, r.of_now, at_place, i.id, r.uncertainty_mm
+    GROUP BY r.feature_id, r.piece, r.of_now, at_place, i.id, r.uncertainty_mm, r.half_bracket_mm
     ORDER BY min(r.sequence)
     """
 )
@@ -218,21 +227,21 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
 
 
 def _group(
-    piece: str, place: str, instrument: UUID, own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal,
-    count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
+    piece: str, place: str, instrument: UUID, own: Decimal | None, half_bracket: Decimal | None, resolution: Decimal, permitted: Decimal,
+    repeatability: Decimal, count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
 ) -> ReadingGroup:  # fmt: skip
     worth = _worth(own, resolution, permitted, repeatability)
     low, high, uncertainty = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
-    return ReadingGroup(count, low, high, uncertainty, place, piece, str(instrument))
+    return ReadingGroup(count, low, high, uncertainty, place, piece, str(instrument), half_bracket)
 
 
 def _as_read(
-    piece: str, place: str, instrument: UUID, own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal,
-    count: int, _mean: Decimal, smallest: Decimal, largest: Decimal,
+    piece: str, place: str, instrument: UUID, own: Decimal | None, half_bracket: Decimal | None, resolution: Decimal, permitted: Decimal,
+    repeatability: Decimal, count: int, _mean: Decimal, smallest: Decimal, largest: Decimal,
 ) -> ReadingGroup:  # fmt: skip
     """Readings of several cuts together: they are no repeats, so nothing is pooled."""
     worth = _worth(own, resolution, permitted, repeatability)
-    return ReadingGroup(count, smallest, largest, worth, place, piece, str(instrument))
+    return ReadingGroup(count, smallest, largest, worth, place, piece, str(instrument), half_bracket)
 
 
 def _worth(own: Decimal | None, resolution: Decimal, permitted: Decimal, repeatability: Decimal) -> Decimal:
@@ -272,6 +281,7 @@ class BatchReading:
     place: str
     size_mm: Decimal
     uncertainty_mm: Decimal
+    half_bracket_mm: Decimal | None = None
 
 
 def of_batch(session: OrmSession, feature_id: UUID) -> list[BatchReading]:
@@ -290,6 +300,8 @@ def of_batch(session: OrmSession, feature_id: UUID) -> list[BatchReading]:
         .order_by(Reading.sequence)
     )
     return [
-        BatchReading(row.piece, row.place, row.size_mm, row.uncertainty_mm or uncertainty_of(instrument))
+        BatchReading(
+            row.piece, row.place, row.size_mm, row.uncertainty_mm or uncertainty_of(instrument), row.half_bracket_mm
+        )
         for row, instrument in session.execute(query)
     ]

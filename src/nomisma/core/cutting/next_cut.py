@@ -13,7 +13,7 @@ from nomisma.core.cutting.depth import Advice, CutRules, Next, ToGo, next_depth
 from nomisma.core.cutting.findings import findings
 from nomisma.core.cutting.learned import USUAL, CutModel, CutSeen, Predicted, Prior, known_machine, learned
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.part.feature import Feature, cut_direction, worst_reading
+from nomisma.core.part.feature import Feature, Measured, cut_direction, worst_reading
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length, Unit, in_unit, round_to
 
@@ -77,7 +77,7 @@ def _judged(given: NextCutInput, guard_mm: float) -> str:
     feature = Feature(given.kind, given.lower.mm, given.upper.mm)
     guard = min(given.guard.mm, Decimal(repr(guard_mm))) if given.guard.mm > 0 else Decimal(0)
     ends = {one.mm for one in (given.smallest, given.size, given.largest) if one}
-    worst = worst_reading(feature, ((end, guard) for end in sorted(ends)), "guarded" if guard else "simple")
+    worst = worst_reading(feature, (Measured(end, guard) for end in sorted(ends)), "guarded" if guard else "simple")
     assert worst is not None
     return worst[0].value
 

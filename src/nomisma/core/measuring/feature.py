@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
-from nomisma.core.part.feature import Acceptance, Feature, State, worst_reading
+from nomisma.core.part.feature import Acceptance, Feature, Measured, State, worst_reading
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length
 
@@ -41,7 +41,8 @@ def planned_places(kind: KindName, plan: str) -> tuple[str, ...]:
 class ReadingGroup:
     """Readings of one place with one instrument: how many, their extremes (mm), and what they are worth (mm, k = 2).
 
-    Repeats that agree are pooled: both extremes are then their mean. `instrument` tells instruments apart.
+    Repeats that agree are pooled: both extremes are then their mean. `instrument` tells instruments apart; `half_bracket_mm`: two
+    pins bound it.
     """
 
     count: int
@@ -51,6 +52,15 @@ class ReadingGroup:
     place: str = ""
     piece: str = ""
     instrument: str = ""
+    half_bracket_mm: Decimal | None = None
+
+    @property
+    def ends(self) -> tuple[Measured, Measured]:
+        """Its smallest and its largest size, with what they are worth."""
+        small, large = (
+            Measured(end, self.uncertainty_mm, self.half_bracket_mm) for end in (self.smallest_mm, self.largest_mm)
+        )
+        return small, large
 
 
 def pooled(
@@ -117,9 +127,7 @@ def feature_verdict(
     """
     if not feature.is_judged:
         return None
-    worst = worst_reading(
-        feature, ((end, one.uncertainty_mm) for one in groups for end in (one.smallest_mm, one.largest_mm)), acceptance
-    )
+    worst = worst_reading(feature, (end for one in groups for end in one.ends), acceptance)
     now = FeatureVerdict(*worst) if worst else None
     if now is None or now.state is not State.GONE_TOO_FAR:
         return _gone_earlier(feature, earlier, acceptance) or now
@@ -131,10 +139,10 @@ def _gone_earlier(feature: Feature, earlier: Iterable[ReadingGroup], acceptance:
     if feature.metal_gone_limit_mm is None:
         return None
     gone = [
-        FeatureVerdict(State.GONE_TOO_FAR, end, group.uncertainty_mm, before_last_cut=True)
+        FeatureVerdict(State.GONE_TOO_FAR, size_mm, uncertainty_mm, before_last_cut=True)
         for group in earlier
-        for end in (group.smallest_mm, group.largest_mm)
-        if feature.judge(end, group.uncertainty_mm, acceptance) is State.GONE_TOO_FAR
+        for size_mm, uncertainty_mm, half_bracket_mm in group.ends
+        if feature.judge(size_mm, uncertainty_mm, acceptance, half_bracket_mm=half_bracket_mm) is State.GONE_TOO_FAR
     ]
     return max(gone, key=lambda one: feature.beyond_mm(one.deciding_mm or Decimal(0)), default=None)
 

@@ -15,7 +15,8 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 class PinBracketInput(Model):
     """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has any.
 
-    `acceptance` by limit gauges: the limits were given as these pins, so that the pins' own error is in them already.
+    Against limits the pins judge as limit gauges, at their own sizes. `acceptance` by limit gauges: the limits were given as these pins,
+    so that the pins' own error is in them already.
     """
 
     go: Size
@@ -46,7 +47,7 @@ class PinBracketResult(Model):
 def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     """The bracket a go pin and a no-go pin put a bore in, widened by the pins' own error. Raises OutOfRange.
 
-    Source: common practice, no source; ISO 1938-1:2015 (limit gauges; edition recalled). In limits only if the whole bracket is.
+    Source: common practice, no source; ISO 1938-1:2015 (limit gauges; edition recalled). In limits where both pins are within them.
 
     >>> found = pin_bracket(PinBracketInput(go="0.125 in", no_go="0.127 in")); str(found.least), str(found.greatest)
     ('0.125 in', '0.127 in')
@@ -67,10 +68,11 @@ def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     if given.lower and given.upper:
         if given.lower.mm >= given.upper.mm:
             raise OutOfRange("The lower limit is not below the upper limit.", "Exchange them.", field="lower")
-        middle = (low + high) / 2
-        state = Feature("bore", given.lower.mm, given.upper.mm).judge(middle, (high - low) / 2, given.acceptance)
+        middle, half = (given.go.mm + given.no_go.mm) / 2, (given.no_go.mm - given.go.mm) / 2
+        state = Feature("bore", given.lower.mm, given.upper.mm).judge(middle, half + error_mm, half_bracket_mm=half)
     ends = f"between {show(low, unit)} and {show(high, unit)}"
-    said = f" {state.words[0].upper()}{state.words[1:]}." if state else ""
+    doubt = f"; what the pins are off, ±{show(error_mm, unit)}, is the doubt" if error_mm else ""
+    said = f" By limit gauges {state.words}{doubt}." if state else ""
     return PinBracketResult(
         least=Length(low, unit),
         greatest=Length(high, unit),

@@ -7,7 +7,7 @@ from typing import Literal, assert_never
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
-from nomisma.core.part.feature import Acceptance, Feature, State, toward_metal
+from nomisma.core.part.feature import Acceptance, Feature, State, kept_away, toward_metal
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -27,9 +27,9 @@ class VerdictInput(Model):
     """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2).
 
     `acceptance`: guarded (the uncertainty is kept away from the limits), simple (the reading alone decides), or by limit gauges (a
-    bracket may end on the limits, for the pins that made it are the limits). `bracket`: the uncertainty is half a bracket
-    between two pins, a bound that the size does not pass. `kind`: shaft, bore or any other kind of feature; it says on which side of the
-    limits there is metal. One of the limits may be left out where there is only the other.
+    bracket may end on the limits). `half_bracket`: half the way between two pins that bound the size, the reading their middle: they
+    judge as limit gauges, whatever the rule, and what they are off is in the uncertainty. `kind`: shaft, bore or any other kind of
+    feature; it says on which side of the limits there is metal. One of the limits may be left out where there is only the other.
     """
 
     kind: KindName
@@ -39,7 +39,7 @@ class VerdictInput(Model):
     uncertainty: Difference
     aim: Size | None = None
     acceptance: Acceptance = "guarded"
-    bracket: bool = False
+    half_bracket: Difference | None = None
 
 
 class VerdictResult(Model):
@@ -109,18 +109,22 @@ def verdict(given: VerdictInput) -> VerdictResult:
     _check(given)
     feature = feature_of(given)
     reading, guard, unit = given.reading.mm, given.uncertainty.mm, given.reading.unit
-    state = feature.judge(reading, guard, given.acceptance)
-    chance = conformity(reading, feature.lower_mm, feature.upper_mm, guard, bracket=given.bracket)
+    half = given.half_bracket.mm if given.half_bracket else None
+    away, rule = kept_away(guard, given.acceptance, half)
+    state = feature.judge(reading, guard, given.acceptance, half_bracket_mm=half)
+    chance = conformity(reading, feature.lower_mm, feature.upper_mm, guard, bracket=half is not None)
     to_aim = feature.metal_to_take(reading, _target_mm(feature))
-    near: NearLimit = _near(feature, reading, guard) if state is State.TOO_CLOSE_TO_CALL else ""
+    near: NearLimit = _near(feature, reading, away) if state is State.TOO_CLOSE_TO_CALL else ""
     return VerdictResult(
         state=state,
         to_aim=Length(to_aim, unit),
         beyond=Length(feature.beyond_mm(reading), unit),
         near_limit=near,
         conformity_percent=Decimal(f"{100 * chance:.1f}"),
-        sentence=_sentence(feature, state, reading, near, unit, by_pins=given.bracket),
-        working=[*_working(given, feature, state), _chance_step(chance, bracket=given.bracket)],
+        sentence=_by_pins(guard - half, unit)
+        if half is not None and state is State.IN_LIMITS
+        else _sentence(feature, state, reading, near, unit, by_pins=half is not None),
+        working=[*_working(given, feature, state, rule), _chance_step(chance, bracket=half is not None)],
     )
 
 
@@ -187,6 +191,13 @@ def _check(given: VerdictInput) -> None:
 def _check_sign(given: VerdictInput) -> None:
     if given.uncertainty.mm < 0:
         raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
+    if given.half_bracket and not 0 <= given.half_bracket.mm <= given.uncertainty.mm:
+        raise OutOfRange(
+            "Half a bracket is never below zero, nor more than what the reading is worth: that holds the pins' own error too.",
+            "Give the uncertainty with the half bracket in it.",
+            field="half_bracket",
+            value=str(given.half_bracket),
+        )
     may_be_zero = toward_metal(feature_kind(given.kind).material_side) == 0
     for name, length in (("reading", given.reading), ("lower", given.lower)):
         if length is not None and (length.mm < 0 or (length.mm == 0 and not may_be_zero)):
@@ -227,6 +238,11 @@ def _gone(feature: Feature, beyond_mm: Decimal, unit: Unit) -> str:
     return f"{past}: metal cannot be put back; ask who decides."
 
 
+def _by_pins(doubt_mm: Decimal, unit: Unit) -> str:
+    doubt = f" The doubt is what the pins themselves are off, ±{show(doubt_mm, unit)}." if doubt_mm else ""
+    return f"Leave it: by limit gauges it has kept its limits; where between the pins it lies, they cannot say.{doubt}"
+
+
 def _too_close(near: str, *, by_pins: bool) -> str:
     if by_pins:
         limit = "both limits" if near == "both" else f"the {near} limit"
@@ -258,7 +274,7 @@ def _side_words(feature: Feature) -> str:
             assert_never(feature.side)
 
 
-def _working(given: VerdictInput, feature: Feature, state: State) -> list[Step]:
+def _working(given: VerdictInput, feature: Feature, state: State, rule: Acceptance) -> list[Step]:
     unit = given.reading.unit
     decimals = 5 if unit == "in" else 4
     aim_mm = _target_mm(feature)
@@ -276,7 +292,7 @@ def _working(given: VerdictInput, feature: Feature, state: State) -> list[Step]:
         ),
         Step(
             name="Verdict",
-            formula=f"{_side_words(feature)}; {_RULE[given.acceptance]}",
+            formula=f"{_side_words(feature)}; {_RULE[rule]}",
             values=f"reading {reading}, limits {limits}, uncertainty ±{guard}, outside by {beyond}",
             result=state.words,
             source=SOURCE,

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
-from typing import Literal, assert_never
+from typing import Literal, NamedTuple, assert_never
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.part.feature_kinds import FeatureKind, KindName, MaterialSide, feature_kind
@@ -166,13 +166,21 @@ class Feature:
         under = self.lower_mm - reading_mm if self.lower_mm is not None else Decimal(0)
         return max(over, under, Decimal(0))
 
-    def judge(self, reading_mm: Decimal, uncertainty_mm: Decimal, acceptance: Acceptance = "guarded") -> State:
+    def judge(
+        self,
+        reading_mm: Decimal,
+        uncertainty_mm: Decimal,
+        acceptance: Acceptance = "guarded",
+        *,
+        half_bracket_mm: Decimal | None = None,
+    ) -> State:
         """The state of one reading (mm) that is worth so much (mm, k = 2). Raises NotDefined without limits.
 
         A reading exactly its uncertainty from a limit is still too close to call. On the metal side of the limits metal is
         left; past the other it is gone; where no side is safe, what is out is gone too far. Simple acceptance leaves nothing too close to
-        call: a reading on a limit is in. By limit gauges a bracket that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard
-        by the uncertainty); JCGM 106:2012, 8.2 (simple); ISO 1938-1:2015 (limit gauges; edition recalled).
+        call: a reading on a limit is in. Where two pins bound it (`half_bracket_mm`), they are limit gauges, whatever the rule: a bracket
+        that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard by the uncertainty); JCGM 106:2012, 8.2 (simple);
+        ISO 1938-1:2015 (limit gauges; edition recalled).
 
         >>> Feature("shaft", Decimal("24.98"), Decimal("24.993")).judge(Decimal("25.010"), Decimal("0.002")).words
         'metal to go'
@@ -180,7 +188,9 @@ class Feature:
         limits = [limit for limit in (self.lower_mm, self.upper_mm) if limit is not None]
         if not limits:
             raise NotDefined("It has no limits, so nothing is judged.", "Give it limits, or take it as for reference.")
-        if _too_close(min(abs(reading_mm - limit) for limit in limits), uncertainty_mm, acceptance):
+        if _too_close(
+            min(abs(reading_mm - limit) for limit in limits), *kept_away(uncertainty_mm, acceptance, half_bracket_mm)
+        ):
             return State.TOO_CLOSE_TO_CALL
         if self.beyond_mm(reading_mm) == 0:
             return State.IN_LIMITS
@@ -188,27 +198,47 @@ class Feature:
         return State.METAL_TO_GO if over == toward_metal(self.side) else State.GONE_TOO_FAR
 
 
+def kept_away(
+    uncertainty_mm: Decimal, acceptance: Acceptance, half_bracket_mm: Decimal | None = None
+) -> tuple[Decimal, Acceptance]:
+    """How far (mm) a reading stays from a limit, and by which rule: of pins half their bracket, by limit gauges.
+
+    What the pins are off is a doubt said beside the verdict. Source: ISO 1938-1:2015 (limit gauges; edition recalled).
+
+    >>> kept_away(Decimal("0.013"), "guarded", Decimal("0.010"))
+    (Decimal('0.010'), 'limit_gauge')
+    """
+    return (uncertainty_mm, acceptance) if half_bracket_mm is None else (half_bracket_mm, "limit_gauge")
+
+
+class Measured(NamedTuple):
+    """A size (mm), what it is worth (mm, k = 2), and half the bracket (mm) where two pins bound it."""
+
+    size_mm: Decimal
+    uncertainty_mm: Decimal
+    half_bracket_mm: Decimal | None = None
+
+
 Judged = tuple[State, Decimal, Decimal]
 """The state of a reading, the reading (mm) and what it is worth (mm, k = 2)."""
 
 
-def worst_reading(
-    feature: Feature, readings: Iterable[tuple[Decimal, Decimal]], acceptance: Acceptance = "guarded"
-) -> Judged | None:
-    """The reading (mm, with its worth) that speaks for a feature; None without any. Source: common practice (the worst place speaks).
+def worst_reading(feature: Feature, readings: Iterable[Measured], acceptance: Acceptance = "guarded") -> Judged | None:
+    """The reading that speaks for a feature; None without any. Source: common practice (the worst place speaks).
 
     Order of say: gone too far; too close to the limit beyond which metal is gone; metal to go; too close to the other
     limit; in limits. A doubtful place that still has metal beside it waits for the next cut.
 
     >>> step = Feature("shaft", Decimal("24.98"), Decimal("24.993"))
-    >>> worst_reading(step, [(Decimal("24.985"), Decimal("0.002")), (Decimal("25.01"), Decimal("0.002"))])[0].words
+    >>> worst_reading(step, [Measured(Decimal(size), Decimal("0.002")) for size in ("24.985", "25.01")])[0].words
     'metal to go'
     """
     found: list[tuple[int, Judged]] = []
     gone_limit_mm = feature.metal_gone_limit_mm
-    for size_mm, uncertainty_mm in readings:
-        state = feature.judge(size_mm, uncertainty_mm, acceptance)
-        no_metal = gone_limit_mm is None or abs(size_mm - gone_limit_mm) <= uncertainty_mm
+    for size_mm, uncertainty_mm, half_bracket_mm in readings:
+        state = feature.judge(size_mm, uncertainty_mm, acceptance, half_bracket_mm=half_bracket_mm)
+        away_mm, _ = kept_away(uncertainty_mm, acceptance, half_bracket_mm)
+        no_metal = gone_limit_mm is None or abs(size_mm - gone_limit_mm) <= away_mm
         ranks = {
             State.GONE_TOO_FAR: 4,
             State.TOO_CLOSE_TO_CALL: 3 if no_metal else 1,

@@ -34,7 +34,7 @@ class Reading(Base):
     temperature_c: Mapped[Decimal | None] = mapped_column(Numeric(6, 2))
     material: Mapped[str] = mapped_column(Text, server_default="")
     conditions: Mapped[str] = mapped_column(Text, server_default="")  # burr, hot, rough; said before it was accepted
-    half_bracket_mm: Mapped[Decimal | None] = mapped_column(MM)  # half the way between a go and a no-go pin
+    half_bracket_mm: Mapped[Decimal | None] = mapped_column(MM)  # half the way between a go and a no-go pin as marked
     uncertainty_mm: Mapped[Decimal | None] = mapped_column(MM)
     instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
     transfer_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))  # the gauge that carried the size

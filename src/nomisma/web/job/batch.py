@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.batch import BatchResult
 from nomisma.core.measuring.control_chart import LARGEST_SUBGROUP
 from nomisma.core.measuring.feature import PLANS
-from nomisma.core.part.feature import ACCEPTANCE_WORDS, State
+from nomisma.core.part.feature import ACCEPTANCE_WORDS, State, kept_away
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.first_off import approve_first_off, first_off
@@ -39,14 +39,16 @@ def batch_of(visit: Visit, state: JobState, *, subgroup: int = 1) -> BatchResult
         pieces.setdefault(one.piece or "1", []).append(Length(one.size_mm, state.unit))
     if not pieces:
         return None
+    kept = [kept_away(one.uncertainty_mm, state.acceptance, one.half_bracket_mm) for one in found]
+    rules = {rule for _, rule in kept}
     values: dict[str, Any] = {
         "kind": state.kind,
         "pieces": [{"serial": serial, "sizes": sizes} for serial, sizes in pieces.items()],
         "lower": Length(limits.lower_mm, state.unit),
         "upper": Length(limits.upper_mm, state.unit),
-        "uncertainty": Length(max(one.uncertainty_mm for one in found), state.unit),
+        "uncertainty": Length(max(away_mm for away_mm, _ in kept), state.unit),
         "subgroup": subgroup,
-        "acceptance": state.acceptance,
+        "acceptance": rules.pop() if len(rules) == 1 else state.acceptance,
     }
     return cast(BatchResult, calculation_named("batch").run(values))
 

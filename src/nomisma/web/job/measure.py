@@ -53,12 +53,12 @@ def judged_log(visit: Visit, state: JobState, log: list[LoggedReading]) -> list[
     """Every reading against the limits in force now."""
     windows = failed_calibrations(visit.db)
 
-    def state_of(item: LoggedReading) -> State | None:
-        feature = state.feature
-        return feature.judge(item.row.size_mm, item.uncertainty_mm, state.acceptance) if feature.is_judged else None
-
     return [
-        JudgedReading(item, state_of(item), item.stands and calibration_failed(windows, item.instrument, item.row.at))
+        JudgedReading(
+            item,
+            item.state_within(state.feature, state.acceptance),
+            item.stands and calibration_failed(windows, item.instrument, item.row.at),
+        )
         for item in log
     ]
 
@@ -109,7 +109,7 @@ def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
         logged.row.size_mm,
         logged.uncertainty_mm,
         cast(Unit, logged.row.size_unit),
-        bracket=logged.row.half_bracket_mm is not None,
+        half_bracket_mm=logged.row.half_bracket_mm,
     )
 
 
@@ -130,7 +130,7 @@ def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
     limits = state.both_limits
     if form.chosen is None or limits is None or state.acceptance == "simple":
         return None
-    if form.chosen.brackets and state.acceptance == "limit_gauge":
+    if form.chosen.brackets:
         return None
     uncertainty = uncertainty_of(form.chosen.instrument)
     return uncertainty if 2 * uncertainty >= limits.upper_mm - limits.lower_mm else None
