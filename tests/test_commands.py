@@ -228,30 +228,39 @@ def test_a_second_server_shares_the_cluster_and_the_last_one_stops_it(home: Path
     assert postmasters(home) == []
 
 
+def add(name: str, sign_in: str, role: str, home: Path) -> subprocess.CompletedProcess[str]:
+    words = ("user", "add", name, "--sign-in", sign_in, "--role", role, "--password", "-")
+    return run(*words, stdin="bench and a vice\n", home=home)
+
+
 def test_a_backup_comes_back_in_an_empty_shop_and_only_there(home: Path, tmp_path: Path) -> None:
     file = tmp_path / "shop.backup"
-    added = run("user", "add", "Nell Rook", "--sign-in", "nell", "--role", "lead", "--password", "bench and vice", home=home)
-    assert added.stdout == "Nell Rook may sign in as nell (lead).\n"
+    added = add("Nell Rook", "nell", "lead", home)
+    assert added.stdout == "Nell Rook may sign in as nell (lead), and is asked for a password of their own.\n"
     assert run("backup", str(file), home=home).returncode == 0
     refused = run("restore", str(file), home=home)
     assert "has something recorded already" in refused.stderr
     run("stop", home=home)
     shutil.rmtree(home / "cluster")
     assert run("restore", str(file), home=home).stdout == f"The shop of {file} is back.\n"
-    again = run("user", "add", "Nell Rook", "--sign-in", "nell", "--role", "lead", "--password", "bench and vice", home=home)
+    again = add("Nell Rook", "nell", "lead", home)
     assert "“nell” is taken." in again.stderr
 
 
 def test_accounts_are_kept_from_the_shell(home: Path) -> None:
     for name, role in (("nell", "lead"), ("tam", "machinist")):
-        run("user", "add", name.title(), "--sign-in", name, "--role", role, "--password", "bench and vice", home=home)
+        add(name.title(), name, role, home)
     assert "Nell is the only lead" in run("user", "disable", "nell", home=home).stderr
     assert run("user", "disable", "tam", home=home).stdout == "Tam is signed out and may not sign in.\n"
     assert "tam: Tam, machinist, disabled 2" in run("user", "list", home=home).stdout
     assert run("user", "enable", "tam", home=home).stdout == "Tam may sign in.\n"
     assert run("user", "role", "tam", "lead", home=home).stdout == "Tam is lead now.\n"
-    assert "12 to 200" in run("user", "password", "tam", "--password", "short", home=home).stderr
-    assert "is signed out everywhere" in run("user", "password", "tam", "--password", "lathe and file", home=home).stdout
+    assert "12 to 200" in run("user", "password", "tam", "--password", "-", stdin="short\n", home=home).stderr
+    shown = run("user", "password", "tam", "--password", "lathe and a file", home=home)
+    assert (shown.returncode, "can be read by everyone on this machine" in shown.stderr) == (2, True)
+    assert "guessed" in run("user", "password", "tam", "--password", "-", stdin="password12345\n", home=home).stderr
+    changed = run("user", "password", "tam", "--password", "-", stdin="lathe and a file\n", home=home)
+    assert "to be changed at the next sign-in, and is signed out everywhere" in changed.stdout
     assert run("user", "unlock", "tam", home=home).stdout == "Tam may try again at once.\n"
     assert run("user", "sign-out", "tam", home=home).stdout == "Tam is signed out everywhere.\n"
     assert "Nobody signs in as “ghost”" in run("user", "unlock", "ghost", home=home).stderr

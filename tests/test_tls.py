@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 from cryptography import x509
 
-from nomisma.tls import AUTHORITY_PATH, CERTIFICATE_LASTS, Certificates, names_of, redirecting
+from nomisma.tls import AUTHORITY_PATH, CERTIFICATE_LASTS, CIPHERS, Certificates, names_of, redirecting
 from tests.serving import free_port, nothing_served
 
 NAMES = ["bench", "localhost", "127.0.0.1"]
@@ -26,7 +26,8 @@ def certificates(tmp_path: Path) -> Certificates:
 @pytest.fixture
 def served(certificates: Certificates) -> Iterator[int]:
     """A server of nothing, over HTTPS; its port."""
-    with nothing_served(ssl_certfile=certificates.certificate, ssl_keyfile=certificates.key) as port:
+    files = {"ssl_certfile": certificates.certificate, "ssl_keyfile": certificates.key, "ssl_ciphers": CIPHERS}
+    with nothing_served(**files) as port:
         yield port
 
 
@@ -44,6 +45,46 @@ def test_who_does_not_trust_it_is_warned(served: int) -> None:
         pytest.raises(ssl.SSLCertVerificationError),
     ):
         line.request("GET", "/")
+
+
+def test_no_suite_in_cbc_mode_is_spoken(certificates: Certificates, served: int) -> None:
+    for suites, spoken in (
+        ("ECDHE-ECDSA-AES128-SHA256:ECDHE-ECDSA-AES256-SHA", False),
+        ("ECDHE-ECDSA-AES128-GCM-SHA256", True),
+    ):
+        context = context_of(certificates)
+        context.maximum_version = ssl.TLSVersion.TLSv1_2
+        context.set_ciphers(suites)
+        with closing(http.client.HTTPSConnection("localhost", served, context=context, timeout=5)) as line:
+            if spoken:
+                line.request("GET", "/")
+                assert line.getresponse().read() == b"ok"
+            else:
+                with pytest.raises((ssl.SSLError, ConnectionError)):
+                    line.request("GET", "/")
+
+
+def test_the_authority_may_sign_for_the_shop_and_for_no_public_site(tmp_path: Path) -> None:
+    found = Certificates(tmp_path / "stolen")
+    found.prepare(NAMES)
+    forged = Certificates(found.folder)
+    forged._make_certificate(["bank.example", "localhost"], datetime.now(UTC))
+    with (
+        nothing_served(ssl_certfile=forged.certificate, ssl_keyfile=forged.key) as port,
+        closing(http.client.HTTPSConnection("localhost", port, context=context_of(found), timeout=5)) as line,
+        pytest.raises(ssl.SSLCertVerificationError, match="subtree"),
+    ):
+        line.request("GET", "/")
+
+
+def test_an_authority_bound_to_nothing_or_to_other_names_is_made_anew(tmp_path: Path) -> None:
+    found = Certificates(tmp_path / "tls")
+    found.prepare(NAMES)
+    first = found.authority.read_bytes()
+    found.prepare([*NAMES, "10.1.2.3", "192.168.7.7"])
+    assert found.authority.read_bytes() == first, "an address inside is covered"
+    found.prepare(["lathe-shop", *NAMES])
+    assert found.authority.read_bytes() != first
 
 
 def test_keys_are_read_by_their_owner_only(certificates: Certificates) -> None:

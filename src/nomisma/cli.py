@@ -94,22 +94,41 @@ Settings; Firefox and Chrome: Certificates, Authorities), and open http://THIS-M
 fingerprint with `openssl x509 -noout -fingerprint -sha256 -in` the file authority.crt under NOMISMA_HOME/tls first."""
 
 
+PasswordFrom = Annotated[str, typer.Option(help="- to read it from standard input; else it is asked for.")]
+
+
+def _password(source: str) -> str:
+    """A password from standard input or asked for twice; never from the command line, which everyone on the machine can read."""
+    if source == "-":
+        return sys.stdin.readline().rstrip("\r\n")
+    if source:
+        raise InputError(
+            "A password on the command line can be read by everyone on this machine.",
+            "Leave --password out to be asked for it, or give --password - and the password on standard input.",
+            field="password",
+        )
+    return str(typer.prompt("Password", hide_input=True, confirmation_prompt=True))
+
+
 @user.command("add")
 def add_user(
     name: str,
     sign_in: Annotated[str, typer.Option(help="The word to sign in with.")],
     role: Annotated[str, typer.Option(help="machinist, lead or apprentice.")] = "machinist",
     unit: Annotated[str, typer.Option(help="in or mm: the unit first shown.")] = "in",
-    password: Annotated[str, typer.Option(prompt=True, hide_input=True, confirmation_prompt=True)] = "",
+    password: PasswordFrom = "",
 ) -> None:
-    """Let somebody sign in."""
+    """Let somebody sign in, with a password to be changed at the first sign-in."""
     from nomisma.store.accounts import add_account
 
     if unit not in ("in", "mm"):
         raise InputError(f"“{unit}” is not a unit here.", "Use in or mm.", field="unit")
+    word = _password(password)
     with _shop() as session:
-        account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=password, unit=unit)
-        print(f"{account.name} may sign in as {account.sign_in_name} ({account.role}).")
+        account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=word, unit=unit, given=True)
+        print(
+            f"{account.name} may sign in as {account.sign_in_name} ({account.role}), and is asked for a password of their own."
+        )
 
 
 @contextmanager
@@ -177,15 +196,18 @@ def change_role(sign_in: SignInWord, role: Annotated[str, typer.Argument(help="m
 @user.command("password")
 def reset_password(
     sign_in: SignInWord,
-    password: Annotated[str, typer.Option(prompt=True, hide_input=True, confirmation_prompt=True)] = "",
+    password: PasswordFrom = "",
 ) -> None:
-    """Give somebody another password; sign-ins by the old one end."""
-    from nomisma.store.accounts import account_named, set_password
+    """Give somebody another password, to be changed at the next sign-in; sign-ins by the old one end."""
+    from datetime import UTC, datetime
 
+    from nomisma.store.accounts import AT_THE_SERVER, SetBy, account_named, set_password
+
+    word = _password(password)
     with _shop() as session:
         account = account_named(session, sign_in)
-        set_password(session, account, password)
-        print(f"{account.name} has another password and is signed out everywhere.")
+        set_password(session, account, word, SetBy(datetime.now(UTC), AT_THE_SERVER, given=True))
+        print(f"{account.name} has another password, to be changed at the next sign-in, and is signed out everywhere.")
 
 
 @user.command("sign-out")

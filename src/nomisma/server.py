@@ -4,9 +4,11 @@ import os
 import secrets
 import signal
 import socket
+import sys
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from datetime import UTC, date, datetime
 from types import FrameType
 from typing import Any
 
@@ -76,6 +78,23 @@ def secret() -> str:
     return path.read_text()
 
 
+PYTHON_ENDS = {
+    (3, 11): date(2027, 10, 31), (3, 12): date(2028, 10, 31), (3, 13): date(2029, 10, 31), (3, 14): date(2030, 10, 31),
+}  # fmt: skip
+"""When each Python has its last security release. Source: PEP 664, 693, 719, 745 (from memory); a later one is not said."""
+
+
+def python_without_fixes(today: date, version: tuple[int, int] = sys.version_info[:2]) -> str:
+    """A warning where this Python gets no more security releases; empty where it does, or nobody said."""
+    ends = PYTHON_ENDS.get(version)
+    if ends is None or today <= ends:
+        return ""
+    return (
+        f"Python {version[0]}.{version[1]} has had no security releases since {ends:%Y-%m}. Install a newer one, set NOMISMA_PYTHON to it, "
+        "and remove .venv: everything recorded stays."
+    )
+
+
 def check_port(host: str, port: int) -> None:
     """Raises StartError when the port is taken or not ours to use, before anything is started."""
     family = socket.AF_INET6 if ":" in host else socket.AF_INET
@@ -110,6 +129,8 @@ def serve(
     if http_port:
         check_port(host, http_port)
     _stop_politely()
+    if old := python_without_fixes(datetime.now(UTC).date()):
+        announce(old)
     with database(database_name, fresh=fresh) as found:
         prepare(found.owner)
         os.environ.update(DATABASE_URL=found.serving, NOMISMA_SECRET=secret(), NOMISMA_DEMO="1" if demo else "0")
@@ -134,13 +155,13 @@ def own_hosts(host: str) -> list[str]:
 
 def _over_https(host: str, port: int, http_port: int) -> dict[str, Any]:
     """What uvicorn needs for HTTPS; plain HTTP leads there from now on."""
-    from nomisma.tls import Certificates, names_of, redirecting
+    from nomisma.tls import CIPHERS, Certificates, names_of, redirecting
 
     certificates = Certificates(state_folder() / "tls")
     certificates.prepare(names_of(host))
     os.environ["NOMISMA_SECURE_COOKIES"] = "1"
     redirecting(host, http_port, port, certificates.authority)
-    return {"ssl_certfile": str(certificates.certificate), "ssl_keyfile": str(certificates.key)}
+    return {"ssl_certfile": str(certificates.certificate), "ssl_keyfile": str(certificates.key), "ssl_ciphers": CIPHERS}
 
 
 def _uvicorn_options(host: str, port: int, workers: int) -> dict[str, Any]:

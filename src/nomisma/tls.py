@@ -15,6 +15,19 @@ from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 
 AUTHORITY_LASTS, CERTIFICATE_LASTS = timedelta(days=3650), timedelta(days=397)
 RENEWED_BEFORE = timedelta(days=30)
+CIPHERS = "ECDHE+AESGCM:ECDHE+CHACHA20"
+"""TLS 1.2's suites with forward secrecy and authenticated encryption, none in CBC mode; TLS 1.3 has no others. Source: RFC 9325, 4.2."""
+INSIDE = (
+    "127.0.0.0/8",
+    "10.0.0.0/8",
+    "172.16.0.0/12",
+    "192.168.0.0/16",
+    "169.254.0.0/16",
+    "::1/128",
+    "fc00::/7",
+    "fe80::/10",
+)
+"""Addresses of no public site: for these the authority may sign besides the shop's names, for a server's address changes. Source: RFC 6890."""
 AUTHORITY_PATH = "/nomisma-authority.crt"
 
 
@@ -31,12 +44,29 @@ class Certificates:
         """Make what is missing, runs out within a month, or is for other names."""
         now = now or datetime.now(UTC)
         self.folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-        if not self.authority.exists():
-            self._make_authority(now)
+        if not self.authority.exists() or not self._may_sign(names):
+            self._make_authority(names, now)
+            self.certificate.unlink(missing_ok=True)
         if not self._still_good(names, now):
             self._make_certificate(names, now)
 
-    def _make_authority(self, now: datetime) -> None:
+    def _may_sign(self, names: list[str]) -> bool:
+        """Whether the authority that is there is bound to these names; one that is bound to nothing may sign what it likes and goes."""
+        authority = x509.load_pem_x509_certificate(self.authority.read_bytes())
+        try:
+            bound = authority.extensions.get_extension_for_class(x509.NameConstraints).value.permitted_subtrees or []
+        except x509.ExtensionNotFound:
+            return False
+        hosts = {one.value for one in bound if isinstance(one, x509.DNSName)}
+        networks = [one.value for one in bound if isinstance(one, x509.IPAddress)]
+        return all(
+            any(name.value in network for network in networks if not isinstance(network, _ADDRESS))
+            if isinstance(name, x509.IPAddress)
+            else name.value in hosts
+            for name in map(_alternative, names)
+        )
+
+    def _make_authority(self, names: list[str], now: datetime) -> None:
         key = ec.generate_private_key(ec.SECP256R1())
         name = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, f"Nomisma of {socket.gethostname()[:40]}")])
         only_for_signing = x509.KeyUsage(
@@ -47,6 +77,7 @@ class Certificates:
             _begun(name, name, key.public_key(), now, AUTHORITY_LASTS)
             .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
             .add_extension(only_for_signing, critical=True)
+            .add_extension(x509.NameConstraints(_permitted(names), None), critical=True)
             .add_extension(x509.SubjectKeyIdentifier.from_public_key(key.public_key()), critical=False)
             .sign(key, hashes.SHA256())
         )
@@ -77,6 +108,25 @@ class Certificates:
         known = found.extensions.get_extension_for_class(x509.SubjectAlternativeName).value
         named = {*known.get_values_for_type(x509.DNSName), *map(str, known.get_values_for_type(x509.IPAddress))}
         return set(names) <= named and found.not_valid_after_utc - RENEWED_BEFORE > now
+
+
+_ADDRESS = (ipaddress.IPv4Address, ipaddress.IPv6Address)
+
+
+def _permitted(names: list[str]) -> list[x509.GeneralName]:
+    """What the shop's authority may sign for: the shop's names and addresses inside it, and no public site."""
+    found = [_alternative(name) for name in names]
+    outside = [
+        ipaddress.ip_network(str(one.value))
+        for one in found
+        if isinstance(one, x509.IPAddress) and not any(_within(one.value, network) for network in INSIDE)
+    ]
+    networks = [*map(ipaddress.ip_network, INSIDE), *outside]
+    return [*(one for one in found if isinstance(one, x509.DNSName)), *map(x509.IPAddress, networks)]
+
+
+def _within(address: object, network: str) -> bool:
+    return isinstance(address, _ADDRESS) and address in ipaddress.ip_network(network)
 
 
 def names_of(host: str) -> list[str]:

@@ -6,15 +6,18 @@ from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.store.accounts import account_named, add_account, disable, enable, set_password, set_role
+from nomisma.store.accounts import SetBy, account_named, add_account, disable, enable, set_password, set_role
 from nomisma.store.database import sessions_of
 from nomisma.store.models import Account, SignInAttempt
 from nomisma.store.models import Session as SignIn
-from nomisma.store.sign_ins import SignInRefused, SignInRules, lift_pause, session_of, sign_in, sign_out
+from nomisma.store.passwords import strength_of
+from nomisma.store.sign_ins import SignInRefused, SignInRules, lift_pause, session_of, shut_out, sign_in, sign_out
 
 RULES = SignInRules(tries=3, pause=timedelta(minutes=15), lasts=timedelta(hours=12))
 
@@ -42,7 +45,11 @@ def role_now(db: Session, account: Account) -> None:
 
 
 def password_now(db: Session, account: Account) -> None:
-    set_password(db, account, "another password")
+    set_password(db, account, "reamer and teacup", own())
+
+
+def own(*, given: bool = False) -> SetBy:
+    return SetBy(datetime.now(UTC), "10.0.0.1", given=given)
 
 
 def test_the_right_password_opens_a_session(db: Session) -> None:
@@ -163,8 +170,13 @@ def test_the_only_lead_stays_one(db: Session) -> None:
 
 def test_nothing_of_a_password_is_trimmed_or_cut(db: Session) -> None:
     account = account_named(db, "pim")
-    for password in ("  spaces at both  ends  ", "lang " * 39 + "end", "schlüssel für die drehbank", "pass phrase 日本 two"):
-        set_password(db, account, password)
+    for password in (
+        "  spaces at both  ends  ",
+        "gravel violin teacup shaft " * 7 + "end",
+        "schlüssel für die drehbank",
+        "pass phrase 日本 two",
+    ):
+        set_password(db, account, password, own())
         db.commit()
         assert enter(db, password, name="pim")
         for near in (password.strip() + " x", password[:-1], password.upper()):
@@ -174,10 +186,52 @@ def test_nothing_of_a_password_is_trimmed_or_cut(db: Session) -> None:
         db.commit()
 
 
-@pytest.mark.parametrize("password", ["short", "aaaaaaaaaaaa", "abababababab", "x" * 201, "tab\tin the middle", ""])
+NONE = ["short", "aaaaaaaaaaaa", "abababababab", "x" * 201, "tab\tin the middle", ""]
+GUESSED = [
+    "password1234",
+    "qwertyuiop12",
+    "1234567890ab",
+    "nomisma12345",
+    "larkwhistle1234",
+    "pimpimpimpim1",
+    "Passw0rd2026!",
+]
+
+
+@pytest.mark.parametrize("password", [*NONE, *GUESSED])
 def test_a_password_that_is_none_is_refused_when_it_is_set(db: Session, password: str) -> None:
     with pytest.raises(InputError, match="[Pp]assword"):
-        set_password(db, account_named(db, "pim"), password)
+        set_password(db, account_named(db, "pim"), password, own())
+
+
+@given(
+    st.lists(
+        st.sampled_from(["shaft", "teacup", "gravel", "violin", "ladder", "ember", "walnut"]),
+        min_size=4,
+        max_size=12,
+        unique=True,
+    )
+)
+def test_words_of_no_kin_may_be_set_and_more_of_them_are_no_weaker(words: list[str]) -> None:
+    four, all_of_them = strength_of(" ".join(words[:4])), strength_of(" ".join(words))
+    assert four.is_enough
+    assert all_of_them.score >= four.score
+
+
+def test_whose_name_is_shut_out_is_told_until_it_ends_or_is_lifted(db: Session) -> None:
+    now = datetime.now(UTC)
+    assert shut_out(db, now, RULES) == []
+    for number in range(12):
+        with pytest.raises(SignInRefused):
+            enter(db, "wrong", address=f"10.0.1.{number}")
+    found = shut_out(db, datetime.now(UTC), RULES)
+    assert [(one.sign_in_name, one.failed, one.addresses) for one in found] == [("orla", 12, 12)]
+    with pytest.raises(SignInRefused, match="Too many tries"):
+        enter(db, address="10.0.1.99")
+    assert enter(db, address="10.0.1.99", later=16), "a name is shut out for minutes"
+    lift_pause(db, "orla", datetime.now(UTC))
+    db.commit()
+    assert shut_out(db, datetime.now(UTC), RULES) == []
 
 
 def test_the_wait_ends(db: Session) -> None:

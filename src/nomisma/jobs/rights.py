@@ -16,6 +16,7 @@ class NotAllowed(NomismaError):
 class Action(StrEnum):
     """What not everybody may do."""
 
+    SEE_SHUT_OUT = "see_shut_out"
     SET_UP_SHOP = "set_up_shop"
     MAKE_TOKENS = "make_tokens"
     ENTER_SLIPS = "enter_slips"
@@ -62,6 +63,7 @@ class Right:
 _HANDS = (Role.MACHINIST, Role.LEAD)
 _LEAD = (Role.LEAD,)
 _TABLE = (
+    Right(Action.SEE_SHUT_OUT, "Whose name is shut out by wrong passwords is seen", _LEAD),
     Right(Action.SET_UP_SHOP, "Instruments and machines are set up", _HANDS),
     Right(Action.MAKE_TOKENS, "What gauges and programs speak with is made", _HANDS),
     Right(Action.ENTER_SLIPS, "The shelf of slips is entered", _HANDS),

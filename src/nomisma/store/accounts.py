@@ -1,89 +1,42 @@
 """Accounts: who may sign in, in what role, by which password; what changes one ends the sign-ins it has."""
 
-import threading
-from collections.abc import Iterator
-from contextlib import contextmanager
+from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID, uuid4
 
-from argon2 import PasswordHasher
-from argon2.exceptions import Argon2Error, InvalidHashError
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.store.models import Account, Session
 from nomisma.store.models.people import Role
+from nomisma.store.passwords import check_password, hash_of
 
 ROLES = tuple(Role)
-SHORTEST_PASSWORD, LONGEST_PASSWORD = 12, 200
-FEWEST_SIGNS = 5
-"""So many different characters at least: twelve times the same letter is no password."""
-MOST_HASHES_AT_ONCE = 2
-HASH_WAIT_SECONDS = 20
-_hasher = PasswordHasher()
-_hashing = threading.BoundedSemaphore(MOST_HASHES_AT_ONCE)
+AT_THE_SERVER = "the server"
+"""From where a password was set that was set from the shell."""
 
 
-class TooManyAtOnce(InputError):
-    """More passwords are being checked than this machine has memory for; each takes 64 MB."""
+def add_account(
+    session: OrmSession, *, sign_in_name: str, name: str, role: str, password: str, unit: str = "in", given: bool = False
+) -> Account:
+    """A new account. Raises InputError for a taken name, an unknown role or a password that may not be.
 
-
-@contextmanager
-def _a_turn() -> Iterator[None]:
-    if not _hashing.acquire(timeout=HASH_WAIT_SECONDS):
-        raise TooManyAtOnce("Too many are signing in at once.", "Wait a moment, then try again.", field="password")
-    try:
-        yield
-    finally:
-        _hashing.release()
-
-
-def hash_of(password: str) -> str:
-    """The Argon2 hash of a password; a few at a time. Raises TooManyAtOnce."""
-    with _a_turn():
-        return _hasher.hash(password)
-
-
-def matches(password_hash: str, password: str) -> bool:
-    """Whether a password is the one behind a hash; a few at a time. Raises TooManyAtOnce."""
-    with _a_turn():
-        try:
-            return _hasher.verify(password_hash, password[: LONGEST_PASSWORD + 1])
-        except (Argon2Error, InvalidHashError):
-            return False
-
-
-def check_password(password: str, field: str = "password") -> None:
-    """Raises InputError for a password that may not be set: nothing of it is trimmed or cut, edge spaces count."""
-    if not SHORTEST_PASSWORD <= len(password) <= LONGEST_PASSWORD:
-        raise InputError(
-            f"The password has {len(password)} characters.",
-            f"Use {SHORTEST_PASSWORD} to {LONGEST_PASSWORD}; four words that do not belong together are easy to keep.",
-            field=field,
-        )
-    if len(set(password)) < FEWEST_SIGNS or not password.isprintable():
-        raise InputError(
-            "The password repeats a few signs, or has one no keyboard types.",
-            f"Use at least {FEWEST_SIGNS} different ones.",
-            field=field,
-        )
-
-
-def add_account(session: OrmSession, *, sign_in_name: str, name: str, role: str, password: str, unit: str = "in") -> Account:
-    """A new account. Raises InputError for a taken name, an unknown role or a password that may not be."""
+    `given`: somebody else knows the password, so it has to be changed at the first sign-in.
+    """
     sign_in_name, name = sign_in_name.strip().lower(), name.strip()
     if not sign_in_name or not name:
         raise InputError("A name is missing.", "Give the name and the word to sign in with.", field="sign_in_name")
     if len(sign_in_name) > 80 or len(name) > 80:
         raise InputError("That name is too long.", "Use at most 80 characters.", field="sign_in_name")
     _check_role(role)
-    check_password(password)
+    check_password(password, (sign_in_name, name))
     if session.scalar(select(Account.id).where(Account.sign_in_name == sign_in_name)):
         raise InputError(f"“{sign_in_name}” is taken.", "Choose another word to sign in with.", field="sign_in_name")
     account = Account(
-        id=uuid4(), sign_in_name=sign_in_name, name=name, role=role, password_hash=hash_of(password), unit=unit
-    )
+        id=uuid4(), sign_in_name=sign_in_name, name=name, role=role, password_hash=hash_of(password), unit=unit,
+        password_is_given=given,
+    )  # fmt: skip
     session.add(account)
     session.flush()
     return account
@@ -99,10 +52,20 @@ def account_named(session: OrmSession, sign_in_name: str) -> Account:
     return found
 
 
-def set_password(session: OrmSession, account: Account, password: str, *, field: str = "password") -> None:
+@dataclass(frozen=True, slots=True)
+class SetBy:
+    """When and from where a password was set; `given`: by somebody else than who signs in with it."""
+
+    at: datetime
+    where: str
+    given: bool
+
+
+def set_password(session: OrmSession, account: Account, password: str, by: SetBy, *, field: str = "password") -> None:
     """Another password; every sign-in by the old one ends. The caller commits. Raises InputError."""
-    check_password(password, field)
+    check_password(password, (account.sign_in_name, account.name), field=field)
     account.password_hash = hash_of(password)
+    account.password_set_at, account.password_set_from, account.password_is_given = by.at, by.where, by.given
     sign_out_everywhere(session, account.id)
 
 

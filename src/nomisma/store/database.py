@@ -48,7 +48,8 @@ def reading_sessions_of(engine: Engine) -> sessionmaker[OrmSession]:
 SERVING_ROLE = "nomisma_serving"
 """The role that serves: it reads everything and writes new rows of the log; what it may do to the other tables is named here."""
 NOT_OF_THE_LOG = {
-    "account": "UPDATE (password_hash)", "session": "INSERT, DELETE", "sign_in_attempt": "INSERT, DELETE",
+    "account": "UPDATE (password_hash, password_set_at, password_set_from, password_is_given)",
+    "session": "INSERT, DELETE", "sign_in_attempt": "INSERT, DELETE",
     "job_summary": "UPDATE (computed, computed_by, begun, needs_decision, shown)",
 }  # fmt: skip
 """An account is made, given a role or closed from the shell only, by who owns the shop. A job's summary is worked out from the log."""

@@ -8,9 +8,9 @@ from sqlalchemy import ColumnElement, bindparam, delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
-from nomisma.store.accounts import TooManyAtOnce, hash_of, matches
 from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session, SignInAttempt
+from nomisma.store.passwords import TooManyAtOnce, hash_of, matches
 
 OF_NAME, OF_ADDRESS = 4, 12
 """How many times the tries of one name from one address the whole of a name, or of an address, may fail in an hour."""
@@ -88,6 +88,40 @@ def note_good(session: OrmSession, sign_in_name: str, address: str, now: datetim
 def lift_pause(session: OrmSession, sign_in_name: str, now: datetime) -> None:
     """Forget the failed tries under a name, wherever they were made. The caller commits."""
     note_good(session, sign_in_name.strip().lower(), ANYWHERE, now)
+
+
+@dataclass(frozen=True, slots=True)
+class ShutOut:
+    """Somebody under whose name so many tries failed that new devices wait: how many, from how many addresses, when it ends."""
+
+    name: str
+    sign_in_name: str
+    failed: int
+    addresses: int
+    ends_at: datetime
+
+
+def shut_out(session: OrmSession, now: datetime, rules: SignInRules) -> list[ShutOut]:
+    """Whose names are shut out on new devices now, for the lead to know."""
+    attempt = SignInAttempt
+    failed = ~attempt.succeeded
+    query = (
+        select(
+            attempt.name_sha256, func.count().filter(failed), func.count(attempt.address.distinct()), func.max(attempt.at)
+        )
+        .where(attempt.at > now - max(COUNTED, 4 * rules.pause))
+        .group_by(attempt.name_sha256)
+        .having(func.count().filter(failed) >= OF_NAME * rules.tries)
+    )
+    found = {name: (count, addresses, last + rules.pause) for name, count, addresses, last in session.execute(query)}
+    if not found:
+        return []
+    lifted = {name: _newest_good(session, attempt.name_sha256 == name, attempt.address == ANYWHERE) for name in found}
+    return [
+        ShutOut(account.name, account.sign_in_name, *found[name])
+        for account in session.scalars(select(Account).order_by(Account.name))
+        if (name := digest(account.sign_in_name)) in found and found[name][2] > now and not lifted[name]
+    ]
 
 
 def _pause_left(session: OrmSession, name: str, address: str, now: datetime, rules: SignInRules) -> timedelta:

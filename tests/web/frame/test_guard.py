@@ -1,12 +1,17 @@
 """The guard: foreign hosts and origins, endless bodies and headers, failures nobody foresaw, sign-in pages of other sites."""
 
+import re
 import socket
 from collections.abc import Callable, Iterator
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
 from starlette.testclient import TestClient
 
+from nomisma.store.accounts import account_named
+from nomisma.store.digest import digest
+from nomisma.store.models import SignInAttempt
 from nomisma.web.app import application
 from nomisma.web.frame import connection, guard
 from tests.conftest import settings_for
@@ -147,13 +152,59 @@ def test_somebody_changes_the_own_password_and_every_sign_in_ends(hands: Callabl
         "characters"
         in pim.send("/account/password", **{**good, "new_password": "short", "new_password_again": "short"}).text
     )
+    same = {**good, "new_password": "hilltop-demo", "new_password_again": "hilltop-demo"}
+    assert "the password until now" in pim.send("/account/password", **same).text
+    common = {**good, "new_password": "password1234", "new_password_again": "password1234"}
+    assert "would be guessed at once" in pim.send("/account/password", **common).text
     pim.send("/account/password", **good)
     assert pim.get("/").status_code == 401
     assert elsewhere.get("/").status_code == 401
     assert sign_in_at(pim.client, "pim", "hilltop-demo").status_code == 401
     assert sign_in_at(pim.client, "pim", new).status_code == 200
-    pim.get("/account")
+    assert re.search(r"Password changed on .*20[0-9-]+.* from testclient", pim.get("/account").text)
     pim.send("/account/password", password=new, new_password="hilltop-demo", new_password_again="hilltop-demo")
+
+
+def test_how_soon_a_password_would_be_guessed_is_told_while_it_is_typed(hands: Callable[..., Hand]) -> None:
+    pim = hands("pim")
+    pim.get("/account")
+
+    def told(typed: str) -> str:
+        pim.get("/account")
+        return str(pim.send("/account/password/strength", new_password=typed).text)
+
+    assert "Guessed at once" in told("password1234")
+    assert "5</span> more to go" in told("violins")
+    assert "ard to guess" in told("gravel violin teacup shaft")
+    assert "Four words" in told("")
+    assert "Guessed at once" in told("x" * 5000)
+
+
+def test_who_was_given_a_password_changes_it_before_anything_else_opens(
+    hands: Callable[..., Hand], running: TestClient
+) -> None:
+    with running.app.state.sessions.begin() as db:
+        account_named(db, "pim").password_is_given = True
+    pim = hands("pim")
+    assert "Choose a password of your own first" in pim.get("/").text
+    assert str(pim.client.get("/jobs/101/measure", follow_redirects=False).headers["location"]) == "/account"
+    assert pim.client.get("/api/v1/jobs/101").status_code == 403
+    own = "gravel violin teacup"
+    pim.send("/account/password", password="hilltop-demo", new_password=own, new_password_again=own)
+    assert sign_in_at(pim.client, "pim", own).status_code == 200
+    assert "Every job and what it needs next" in pim.get("/").text
+    pim.get("/account")
+    pim.send("/account/password", password=own, new_password="hilltop-demo", new_password_again="hilltop-demo")
+
+
+def test_the_lead_is_told_whose_name_is_shut_out(hands: Callable[..., Hand], running: TestClient) -> None:
+    with running.app.state.sessions.begin() as db:
+        for number in range(20):
+            at = datetime.now(UTC)
+            db.add(SignInAttempt(name_sha256=digest("pim"), address=f"10.0.2.{number}", succeeded=False, at=at))
+    told = "wrong passwords for Pim"
+    assert told in hands("bram").get("/").text
+    assert told not in hands("orla").get("/").text
 
 
 def test_signing_out_everywhere_ends_the_other_tablets_sign_in(hands: Callable[..., Hand]) -> None:

@@ -29,6 +29,9 @@ class Account(Base):
     password_hash: Mapped[str] = mapped_column(Text)
     unit: Mapped[str] = mapped_column(Text, server_default="in")
     created_at: Mapped[datetime] = written_at()
+    password_set_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # none: as the account was made
+    password_set_from: Mapped[str] = mapped_column(Text, server_default="")  # an address, or the server itself
+    password_is_given: Mapped[bool] = mapped_column(server_default="false")  # somebody else knows it: it has to be changed
     disabled_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # may not sign in since then
 
 

@@ -5,7 +5,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from sqlalchemy.exc import InterfaceError, OperationalError
 from starlette.exceptions import HTTPException
-from starlette.responses import HTMLResponse, JSONResponse, Response
+from starlette.responses import HTMLResponse, JSONResponse, RedirectResponse, Response
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
@@ -15,7 +15,7 @@ from nomisma.store.append import AlreadyChanged, AlreadySent, HandedOver
 from nomisma.web.frame.job_in_hand import NotTheFeatureShown
 from nomisma.web.frame.pages import csrf_for
 from nomisma.web.frame.sign_in import sign_in_page
-from nomisma.web.frame.visit import SignInNeeded, StaleForm
+from nomisma.web.frame.visit import ACCOUNT_PATH, OwnPasswordNeeded, SignInNeeded, StaleForm
 
 log = structlog.get_logger("nomisma.error")
 _WHOLE = {"HX-Retarget": "body", "HX-Reswap": "innerHTML"}
@@ -26,6 +26,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(BadInput, _bad_input)
     app.add_exception_handler(RequestValidationError, _bad_request)
     app.add_exception_handler(SignInNeeded, _sign_in)
+    app.add_exception_handler(OwnPasswordNeeded, _own_password)
     app.add_exception_handler(StaleForm, _confirm)
     app.add_exception_handler(NomismaError, _refused)
     app.add_exception_handler(HTTPException, _http)
@@ -85,6 +86,14 @@ async def _sign_in(request: Request, _error: Exception) -> Response:
     )
     response.headers.update(_WHOLE)
     return response
+
+
+async def _own_password(request: Request, error: Exception) -> Response:
+    if wants_json(request):
+        return JSONResponse({"errors": [{"field": "", "value": "", "sentence": str(error)}]}, 403)
+    if request.headers.get("hx-request"):
+        return Response(status_code=403, headers={"HX-Redirect": ACCOUNT_PATH})
+    return RedirectResponse(ACCOUNT_PATH, 303)
 
 
 async def _confirm(request: Request, _error: Exception) -> Response:

@@ -12,7 +12,8 @@ from sqlalchemy.orm import Session as OrmSession
 from nomisma.core.errors import InputError
 from nomisma.jobs.clock import now
 from nomisma.settings import Settings
-from nomisma.store.accounts import matches, set_password, sign_out_everywhere
+from nomisma.store.accounts import SetBy, set_password, sign_out_everywhere
+from nomisma.store.passwords import LONGEST_PASSWORD, SHORTEST_PASSWORD, matches, strength_of
 from nomisma.store.sign_ins import SignInRefused, SignInRules, count_the_try, note_good, sign_in, sign_out
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import (
@@ -74,7 +75,8 @@ def _secure(request: Request) -> bool:
     return settings.secure_cookies or request.url.scheme == "https"
 
 
-def _rules(settings: Settings) -> SignInRules:
+def rules_of(settings: Settings) -> SignInRules:
+    """How often one may fail here, and for how long a name then waits."""
     return SignInRules(
         tries=settings.sign_in_tries,
         pause=timedelta(minutes=settings.sign_in_pause_minutes),
@@ -96,7 +98,7 @@ def enter(request: Request, form: Form = Depends(read_form), db: OrmSession = De
     try:
         token, session = sign_in(
             db, sign_in_name=form.text("sign_in_name"), password=form.secret("password"), address=_address(request), now=now(),
-            rules=_rules(settings),
+            rules=rules_of(settings),
         )  # fmt: skip
     except SignInRefused as refused:
         return sign_in_page(request, message=str(refused), kept=kept, next_path=next_path, status=401)
@@ -144,7 +146,7 @@ def own_account(visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _account_page(visit: Visit, *, status: int = 200, error: InputError | None = None) -> Response:
-    return page(visit, "frame/account.html", status=status, error=error)
+    return page(visit, "frame/account.html", status=status, error=error, strength=None)
 
 
 @router.post("/account/password")
@@ -155,23 +157,36 @@ def change_password(post: Post = Depends(posted)) -> Response:
         _check_own(visit, form.secret("password"))
         if form.secret("new_password") != form.secret("new_password_again"):
             raise InputError("The two new passwords differ.", "Type the same twice.", field="new_password_again")
-        set_password(visit.db, visit.account, form.secret("new_password"), field="new_password")
+        if form.secret("new_password") == form.secret("password"):
+            raise InputError("That is the password until now.", "Choose another one.", field="new_password")
+        by = SetBy(now(), _address(visit.request), given=False)
+        set_password(visit.db, visit.account, form.secret("new_password"), by, field="new_password")
     except InputError as error:
         return _account_page(visit, status=422, error=error)
     visit.db.commit()
     return _left(visit.request)
 
 
+@router.post("/account/password/strength")
+def show_strength(post: Post = Depends(posted)) -> Response:
+    """How soon a password that is being typed would be guessed; nothing of it is kept."""
+    account, typed = post.visit.account, post.form.secret("new_password")
+    short = SHORTEST_PASSWORD - len(typed)
+    strength = strength_of(typed[: LONGEST_PASSWORD + 1], (account.sign_in_name, account.name)) if typed else None
+    return page(post.visit, "frame/_strength.html", strength=strength, short=max(short, 0))
+
+
 def _check_own(visit: Visit, password: str) -> None:
     """Raises InputError where it is not the password of who is signed in; tries count as those of the sign-in page do."""
     account, request = visit.account, visit.request
     try:
-        count_the_try(visit.db, account.sign_in_name, _address(request), now(), _rules(visit.settings))
+        count_the_try(visit.db, account.sign_in_name, _address(request), now(), rules_of(visit.settings))
     except SignInRefused as refused:
         raise InputError(str(refused), "", field="password") from None
     if not matches(account.password_hash, password):
         raise InputError("That is not your password.", "Check it, and Caps Lock.", field="password")
     note_good(visit.db, account.sign_in_name, _address(request), now())
+    visit.db.commit()  # whatever is wrong with the new one: this try was a good one
 
 
 @router.post("/account/sign-out")

@@ -24,6 +24,16 @@ THEME_COOKIE = "nomisma_theme"
 LONGEST_FIELD = 2000
 
 
+ACCOUNT_PATH = "/account"
+OPEN_TO_A_GIVEN_PASSWORD = (
+    ACCOUNT_PATH, f"{ACCOUNT_PATH}/password", f"{ACCOUNT_PATH}/password/strength", f"{ACCOUNT_PATH}/sign-out", "/sign-out",
+)  # fmt: skip
+
+
+class OwnPasswordNeeded(NomismaError):
+    """The password was given by somebody else, and is still that one."""
+
+
 class SignInNeeded(NomismaError):
     """Nobody is signed in, or the sign-in has run out."""
 
@@ -158,10 +168,12 @@ async def read_form(request: Request) -> Form:
 
 
 def signed_in(request: Request, db: OrmSession = Depends(database)) -> Visit:
-    """The visit of somebody signed in. Raises SignInNeeded."""
+    """The visit of somebody signed in. Raises SignInNeeded, OwnPasswordNeeded."""
     visit = find_visit(request, db)
     if visit is None:
         raise SignInNeeded("Sign in first.")
+    if visit.account.password_is_given and request.url.path not in OPEN_TO_A_GIVEN_PASSWORD:
+        raise OwnPasswordNeeded("Change your password first: somebody else knows this one.")
     return visit
 
 

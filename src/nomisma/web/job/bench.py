@@ -9,19 +9,23 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import whole_from
 from nomisma.core.part.member import MemberKind
+from nomisma.jobs.clock import now
 from nomisma.jobs.lookup import state_numbered
 from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
 from nomisma.jobs.plan_lathes import against_the_machine
 from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.recipe import carry_over, recipe_of
+from nomisma.jobs.rights import Action, may
 from nomisma.jobs.state import JobState
 from nomisma.jobs.summary import page_of_jobs
 from nomisma.store import shop
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import Job
+from nomisma.store.sign_ins import shut_out
 from nomisma.store.summaries import JobFilter
 from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.sign_in import rules_of
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.sketch_lines import LONGEST, TOLERANCES, lines_from, long_text
 
@@ -78,6 +82,7 @@ def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form:
     found = page_of_jobs(visit.db, visit.writing, below=below, count=JOBS_A_PAGE + 1, wanted=_filter(visit, looked))
     return page(
         visit, "job/bench.html", status=status, jobs=found[:JOBS_A_PAGE], more=len(found) > JOBS_A_PAGE, below=below,
+        shut_out=shut_out(visit.db, now(), rules_of(visit.settings)) if may(visit.account.role, Action.SEE_SHUT_OUT) else [],
         machines=shop.machines(visit.db), starts=STARTS, tolerances=TOLERANCES, looked=looked, which=WHICH,
         **{"error": None, "typed": {}, **form},
     )  # fmt: skip

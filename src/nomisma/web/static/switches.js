@@ -25,6 +25,11 @@ export function setUpSwitches(page) {
     remember("nomisma_theme", theme);
   }
 
+  page.addEventListener("change", (event) => {
+    if (!event.target.matches("[data-show-passwords]")) return;
+    const type = event.target.checked ? "text" : "password";
+    for (const field of event.target.closest("form").querySelectorAll("input[autocomplete$='-password']")) field.type = type;
+  });
   page.addEventListener("click", (event) => {
     if (event.target.closest("[data-swap-unit]")) swapUnit();
     if (event.target.closest("[data-swap-theme]")) swapTheme();
