@@ -27,6 +27,21 @@ hypothesis_settings.load_profile("nomisma")
 FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_connections=200")
 
 
+LONGEST = (
+    "tests/web/frame/test_links.py",
+    "tests/test_commands.py",
+    "tests/browser/",
+    "tests/test_reliability.py",
+    "tests/standards/",
+)
+"""Files with a few long tests: they go first, so that no worker is left with one of them at the end."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Long files first; the rest as they come."""
+    items.sort(key=lambda item: next((at for at, name in enumerate(LONGEST) if item.nodeid.startswith(name)), len(LONGEST)))
+
+
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
     """One cluster for the run, gone afterwards."""

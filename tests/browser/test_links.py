@@ -1,6 +1,7 @@
-"""Every page of the filled demo, opened in Chromium by the machinist: nothing complains in the console."""
+"""Every kind of page of the filled demo, opened in Chromium by the machinist: nothing complains in the console."""
 
-from collections import deque
+import re
+from collections import Counter, deque
 from collections.abc import Callable
 from urllib.parse import urlsplit
 
@@ -12,6 +13,7 @@ from tests.web.frame.test_links import links_of
 pytestmark = pytest.mark.browser
 
 FEWEST_PAGES = 90
+MOST_ALIKE = 4  # addresses that differ only in the numbers in them
 
 
 def test_no_page_complains_in_the_console(bench: Callable[..., Page], address: str) -> None:
@@ -20,13 +22,17 @@ def test_no_page_complains_in_the_console(bench: Callable[..., Page], address: s
     missing: list[str] = []
     page.on("response", lambda answer: missing.append(answer.url) if answer.status >= 400 else None)
     seen: set[str] = set()
+    alike: Counter[str] = Counter()
     waiting = deque(["/"])
     while waiting:
         path = urlsplit(waiting.popleft()).path
         if path in seen or "." in path or path.startswith("/static"):
             continue
         seen.add(path)
+        alike[re.sub(r"\d+", "0", path)] += 1
+        if alike[re.sub(r"\d+", "0", path)] > MOST_ALIKE:
+            continue
         page.goto(path, wait_until="load")
         waiting.extend(link.removeprefix(address) for link in links_of(path, page.content()))
-    assert len(seen) > FEWEST_PAGES
+    assert sum(min(count, MOST_ALIKE) for count in alike.values()) > FEWEST_PAGES
     assert missing == []

@@ -12,6 +12,7 @@ from starlette.testclient import TestClient
 
 from nomisma.core.registry import calculations
 from nomisma.web import api
+from nomisma.web.api import described
 from nomisma.web.app import application
 from nomisma.web.frame.guard import LARGEST_BODY
 from tests.conftest import settings_for
@@ -82,9 +83,9 @@ def test_nothing_of_the_web_leaks_into_an_unknown_address(nobody: Hand) -> None:
 def test_the_openapi_document_describes_every_calculation(somebody: Hand) -> None:
     paths = somebody.get("/api/v1/openapi.json").json()["paths"]
     for name, calculation in calculations().items():
-        described = paths[f"{ADDRESS}/{name}"]["post"]
-        assert calculation.source in described["description"]
-        assert described["requestBody"]["content"]["application/json"]["example"] == json.loads(
+        operation = paths[f"{ADDRESS}/{name}"]["post"]
+        assert calculation.source in operation["description"]
+        assert operation["requestBody"]["content"]["application/json"]["example"] == json.loads(
             json.dumps(calculation.example)
         )
 
@@ -92,7 +93,7 @@ def test_the_openapi_document_describes_every_calculation(somebody: Hand) -> Non
 def _schema() -> Any:
     """The document does not depend on a database, so none is asked."""
     app = application(settings_for("postgresql://nobody@127.0.0.1:1/none", open_calculations=10**9))
-    found = schemathesis.openapi.from_dict(json.loads(app.state.described))
+    found = schemathesis.openapi.from_dict(json.loads(described()))
     found.app = app
     return found
 

@@ -2,10 +2,12 @@
 
 import json
 from collections.abc import Callable
+from functools import cache
 from typing import Any
 
 from anyio import CapacityLimiter, to_thread
 from fastapi import APIRouter, Depends, Request
+from fastapi.openapi.utils import get_openapi
 from fastapi.responses import JSONResponse, Response
 from starlette.concurrency import run_in_threadpool
 
@@ -21,6 +23,9 @@ from nomisma.web.frame.meter import Meter
 from nomisma.web.frame.processes import OwnProcesses, TookTooLong
 from nomisma.web.frame.visit import SignInNeeded, Visit, find_visit, signed_in
 
+TITLE = "Nomisma"
+VERSION = "1"
+"""Of the API; the program's own is nobody's business."""
 router = APIRouter(prefix="/api/v1")
 AT_ONCE = 2
 """Calculations worked side by side by one server process; the others wait their turn."""
@@ -40,12 +45,18 @@ class Errors(Model):
     errors: list[FieldError]
 
 
+@cache
+def described() -> bytes:
+    """What this API takes and answers, as it is served; made once a process."""
+    return json.dumps(get_openapi(title=TITLE, version=VERSION, routes=router.routes), separators=(",", ":")).encode()
+
+
 @router.get("/openapi.json", include_in_schema=False)
-async def described(request: Request) -> Response:
-    """What this API takes and answers, made once at the start; for who is signed in, or has a token."""
+async def show_described(request: Request) -> Response:
+    """What this API takes and answers; for who is signed in, or has a token."""
     if not await run_in_threadpool(_known, request):
         raise SignInNeeded("Sign in first.")
-    return Response(request.app.state.described, media_type="application/json")
+    return Response(described(), media_type="application/json")
 
 
 @router.get("/calc", summary="The calculations: name, title, validity, source, an example")

@@ -1,7 +1,6 @@
 """Puts the web application together: state, middleware, error pages and routes."""
 
 import gc
-import json
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
@@ -51,8 +50,8 @@ def application(settings: Settings | None = None) -> FastAPI:
         engine.dispose()
 
     app = FastAPI(
-        title="Nomisma",
-        version="1",  # of the API; the program's own is nobody's business
+        title=api.TITLE,
+        version=api.VERSION,
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
@@ -74,10 +73,5 @@ def application(settings: Settings | None = None) -> FastAPI:
         app.include_router(router)
     if settings.demo:
         app.include_router(styleguide.router)
-    app.state.described = _described(app)
+    api.described()  # now, and not when somebody asks: it takes seconds
     return app
-
-
-def _described(app: FastAPI) -> bytes:
-    """The API's schema as it is served."""
-    return json.dumps(app.openapi(), separators=(",", ":")).encode()
