@@ -6,7 +6,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.test_look import SMALL_TARGETS, TARGETS, WIDER, serious
+from tests.browser.test_look import SMALL_TARGETS, TARGETS, WIDER, complaints_of
 
 pytestmark = pytest.mark.browser
 
@@ -79,7 +79,7 @@ def test_a_wrong_number_of_lines_stays_with_its_sentence(bench: Callable[..., Pa
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])
-def test_the_part_fits_a_phone_and_axe_finds_nothing_serious(bench: Callable[..., Page], address: str, theme: str) -> None:
+def test_the_part_fits_a_phone_and_axe_finds_nothing(bench: Callable[..., Page], address: str, theme: str) -> None:
     page = bench("pim", width=390, height=844)
     page.context.add_cookies([{"name": "nomisma_theme", "value": theme, "url": address}])
     begin(page, "unknown_dial")
@@ -89,4 +89,4 @@ def test_the_part_fits_a_phone_and_axe_finds_nothing_serious(bench: Callable[...
     assert page.evaluate(WIDER) <= 0
     page.set_viewport_size({"width": 1280, "height": 800})
     assert page.evaluate(SMALL_TARGETS, TARGETS) == []
-    assert serious(page) == []
+    assert complaints_of(page) == []

@@ -1,5 +1,7 @@
 """The drawing of a part in section: to scale where it can be, and every letter on it."""
 
+import re
+
 import pytest
 
 from nomisma.core.part.feature import State
@@ -39,3 +41,18 @@ def test_the_words_beside_it_name_the_sizes() -> None:
 
 def test_a_part_as_thin_as_a_washer_is_drawn_too() -> None:
     assert "figure section" in drawn("od 200 ±0.1 x 0.5 ±0.1")
+
+
+@pytest.mark.parametrize("grooves", range(1, 9))
+def test_letters_stand_side_by_side_and_inside_the_picture(grooves: int) -> None:
+    lines = "od 24 ±0.1 x 60 ±0.1\n" + "\n".join(
+        f"groove 2 ±0.1 wide to 22 ±0.1 at {40 + 2 * n} ±0.1 from the left" for n in range(grooves)
+    )
+    places = re.findall(r'<rect x="([0-9.]+)" y="([0-9.]+)" width="38" [^>]*letter-box', drawn(lines))
+    assert len(places) > 2
+    rows: dict[str, list[float]] = {}
+    for x, y in places:
+        rows.setdefault(y, []).append(float(x))
+    for found in rows.values():
+        assert all(after - before >= 38 for before, after in zip(sorted(found), sorted(found)[1:], strict=False))
+        assert max(found) + 38 <= 640

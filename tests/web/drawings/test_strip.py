@@ -37,3 +37,14 @@ def test_one_limit_alone_is_drawn_with_what_was_read() -> None:
     drawn = str(strip(Feature("runout", upper_mm=Decimal("0.02")), [mark], "mm"))
     assert drawn.count("limit-line") == 1
     assert "at most 0.020 mm" in drawn
+
+
+def test_the_sides_are_named_beyond_readings_at_the_edge_and_their_arrows() -> None:
+    marks = [StripMark(Decimal(size), Decimal("0.01"), State.METAL_TO_GO, "mouth 0°") for size in ("12", "8")] * 9
+    drawn = str(strip(Feature("shaft", LOW, HIGH), marks, "mm"))
+    tips = [float(y) for y in re.findall(r"L [0-9.]+ ([0-9.]+) L", drawn)]
+    above, below = (
+        float(re.findall(rf'y="([0-9.]+)"[^>]*>{words}<', drawn)[0]) for words in ("metal to go", "gone too far")
+    )
+    assert above < min(tips) - 8, "a line of writing stands above its base"
+    assert below > max(tips) + 14

@@ -16,7 +16,8 @@ from nomisma.web.drawings.svg import figure, join, label, line, node
 WIDTH, HEIGHT = 640, 330
 LEFT, RIGHT, AXIS, REACH = 40.0, 600.0, 160.0, 112.0
 LEAST_SCALE, LONGEST_SHARE = 0.5, 3.0
-LETTER_PITCH, SPAN_PITCH = 42.0, 24
+LETTER_PITCH, SPAN_PITCH = 46.0, 24
+LAST_LETTER = WIDTH - 24.0  # so far to the right a letter may stand
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +80,15 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
         *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"), *_spans(frame, spans),
     ]  # fmt: skip
     height = HEIGHT + (SPAN_PITCH * len(spans) + 12 if spans else 0)
-    return figure(WIDTH, height, "The part in half section", _in_words(section, marks), *shapes, class_="section")
+    return figure(
+        WIDTH,
+        height,
+        "The part in half section",
+        _in_words(section, marks),
+        *shapes,
+        class_="section",
+        role="group" if marks else "img",
+    )
 
 
 def _spans(frame: _Frame, spans: tuple[Span, ...]) -> list[Markup]:
@@ -210,6 +219,10 @@ def _apart(places: list[tuple[str, float, float]]) -> list[tuple[str, float, flo
     for letter, x, y in sorted(places, key=lambda one: (one[2], one[1])):
         before = found[-1] if found and found[-1][2] == y else None
         found.append((letter, max(x, before[1] + LETTER_PITCH) if before else x, y))
+    for at in reversed(range(len(found))):  # and back from the right edge
+        letter, x, y = found[at]
+        after = found[at + 1] if at + 1 < len(found) and found[at + 1][2] == y else None
+        found[at] = (letter, min(x, after[1] - LETTER_PITCH if after else LAST_LETTER), y)
     return found
 
 

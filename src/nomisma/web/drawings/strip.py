@@ -14,8 +14,10 @@ from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import Axis, along, both_units, figure, join, label, line, node
 
-WIDTH, HEIGHT = 420, 290
-LEFT, RIGHT, TOP, BOTTOM = 106, 412, 30, 256
+WIDTH, HEIGHT = 420, 314
+LEFT, RIGHT, TOP, BOTTOM = 106, 412, 46, 266
+ABOVE, BELOW = 14, 304
+"""Where the sides are named: beyond a reading at the edge with its arrow."""
 SHOWN = 18
 
 
@@ -81,9 +83,9 @@ def _field(y: Axis, feature: Feature, low: Decimal, high: Decimal) -> Markup:
         node("rect", x=LEFT, y=float(top), width=RIGHT - LEFT, height=float(bottom - top), class_="band"),
         *ends,
         _aim(y, aim_mm),
-        label(RIGHT, TOP - 12, "metal to go" if safe else "over: out", "side", "end"),
-        label(RIGHT, BOTTOM + 22, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"),
-        label(LEFT, BOTTOM + 22, "first reading → newest", "side", "start"),
+        label(RIGHT, ABOVE, "metal to go" if safe else "over: out", "side", "end"),
+        label(RIGHT, BELOW, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"),
+        label(LEFT, BELOW, "first reading → newest", "side", "start"),
     )  # fmt: skip
 
 

@@ -22,8 +22,8 @@ def _attribute(value: object) -> object:
     return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else escape(value)
 
 
-def figure(width: int, height: int, title: str, description: str, *shapes: Markup, class_: str) -> Markup:
-    """A whole figure with its text alternative."""
+def figure(width: int, height: int, title: str, description: str, *shapes: Markup, class_: str, role: str = "img") -> Markup:
+    """A whole figure with its text alternative; `role` group where something in it can be chosen."""
     number = next(_ids)
     return node(
         "svg",
@@ -35,7 +35,7 @@ def figure(width: int, height: int, title: str, description: str, *shapes: Marku
             ]
         ),
         viewBox=f"0 0 {width} {height}",
-        role="img",
+        role=role,
         aria_labelledby=f"figure-{number}-title figure-{number}-desc",
         class_=f"figure {class_}",
     )

@@ -5,6 +5,7 @@ import { listenForKeys } from "./keys.js";
 import { listenLive } from "./live.js";
 import { keepWaiting } from "./queue.js";
 import { takeAsDialled } from "./readout.js";
+import { stopAtScrollers } from "./scrollers.js";
 import { setUpSwitches } from "./switches.js";
 import { keepTicks } from "./ticks.js";
 
@@ -16,6 +17,7 @@ listenLive(document);
 takeAsDialled(document);
 keepTicks(document);
 showExamples(document);
+stopAtScrollers(document);
 
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();
