@@ -44,7 +44,7 @@ def test_the_bench_says_of_every_job_of_the_shop_what_the_job_says_of_itself(db:
     found = bench()
     states = {one.job.id: one for one in states_of(db, jobs.jobs_by_ids(db, [one.job.id for one in found]))}
     assert len(found) > 10
-    assert [one.shown for one in found] == [shown_of(states[one.job.id]) for one in found]
+    assert [one.shown for one in found] == [shown_of(db, states[one.job.id]) for one in found]
     assert [one.shown for one in bench()] == [one.shown for one in found]
 
 
@@ -82,7 +82,7 @@ def test_whatever_is_written_of_a_job_shows_at_once(db: Session, bench: Any, dee
     else:
         hand_over(db, out, "scrap", by=bram, sent_id=uuid4())
     found = bench()[0]
-    assert found.shown == shown_of(now(db, state))
+    assert found.shown == shown_of(db, now(db, state))
     assert found.shown.handed_over == (deed == "handing over")
     assert found.shown.needs != "Gone too far: someone has to decide."
 
@@ -101,7 +101,7 @@ def test_a_failed_check_of_an_instrument_shows_in_the_jobs_it_read(db: Session, 
     )  # fmt: skip
     after = bench()[0].shown.needs
     assert before != after
-    assert after == shown_of(now(db, state)).needs
+    assert after == shown_of(db, now(db, state)).needs
 
 
 def test_jobs_that_need_a_decision_are_found_and_those_decided_are_not(db: Session, bench: Any) -> None:

@@ -11,6 +11,7 @@ from nomisma import __version__
 from nomisma.core.part.feature import State
 from nomisma.jobs.lookup import states_of
 from nomisma.jobs.state import JobState
+from nomisma.jobs.waiting import waits_for
 from nomisma.store import jobs, summaries
 from nomisma.store.models import Job, JobSummary
 from nomisma.store.summaries import JobFilter
@@ -67,9 +68,9 @@ class JobAtAGlance:
     shown: Shown
 
 
-def shown_of(state: JobState) -> Shown:
+def shown_of(session: Session, state: JobState) -> Shown:
     """What the Bench shows of a job that stands so."""
-    needs, (stage, words) = state.needs, state.job_next
+    needs, (stage, words) = state.needs, waits_for(session, state)
     feature, wanted = state.feature, state.requirement
     return Shown(
         stage=stage, letter=needs.letter_said, needs=words, handed_over=state.handed_over,
@@ -116,7 +117,7 @@ def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[J
     if not rows:
         return {}
     states = {state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))}
-    found = {job_id: shown_of(state) for job_id, state in states.items()}
+    found = {job_id: shown_of(session, state) for job_id, state in states.items()}
     with writing() as keeping:
         for row in sorted(rows, key=lambda one: one.job_id):  # in one order, so that two who look never wait for each other
             state = states[row.job_id]

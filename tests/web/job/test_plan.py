@@ -275,3 +275,36 @@ def test_a_saw_that_may_start_shows_its_hazard(orla: Hand) -> None:
     orla.get(f"/jobs/{number}/plan/saw")
     orla.send(f"/jobs/{number}/plan/saw", length_again="40", diameter_again="40")
     assert "no hand near the blade" in orla.page
+
+
+def waits(hand: Hand, number: int) -> str:
+    """What the bench says of a job."""
+    shown = hand.get("/", params={"q": str(number)}).text
+    found = re.search(rf'job-number">{number}<.*?class="job-next">(.*?)</span>', shown, re.DOTALL)
+    return found[1].strip() if found else ""
+
+
+def test_the_bench_says_what_a_job_waits_for_step_by_step(orla: Hand) -> None:
+    number = planned(orla)
+    assert waits(orla, number) == "Choose the stock."
+    orla.get(f"/jobs/{number}/plan")
+    orla.send(f"/jobs/{number}/plan/questions", question="which side is seen?")
+    assert waits(orla, number) == "1 open question before metal is cut."
+    of = re.search(r'name="of" value="([0-9a-f-]+)"', orla.get(f"/jobs/{number}/plan").text)
+    assert of
+    orla.send(f"/jobs/{number}/plan/answers", of=of[1], answer="the flange")
+    orla.send(
+        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="45", length="300", parting="3", grip="20", bore="",
+        stock_material="brass",
+    )  # fmt: skip
+    assert waits(orla, number) == "Look at drawing and metal before the saw."
+    for again, said in (("50", "The drawing and the metal do not agree"), ("40", "Set-up 1, from the left end: hold it")):
+        orla.get(f"/jobs/{number}/plan/saw")
+        orla.send(f"/jobs/{number}/plan/saw", length_again=again, diameter_again="40")
+        assert waits(orla, number).startswith(said)
+    orla.get(f"/jobs/{number}/hold")
+    orla.get(f"/jobs/{number}/hold/chucking/left")
+    orla.send(f"/jobs/{number}/hold/chucking/left/ready", **{f"step_{n}": "yes" for n in range(20)})
+    assert waits(orla, number) == "Set-up 1: face is next."
+    log(orla, number, "A", "28.00")
+    assert waits(orla, number) == "A: metal to go: cut, and measure again."

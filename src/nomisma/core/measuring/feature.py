@@ -147,7 +147,7 @@ def _gone_earlier(feature: Feature, earlier: Iterable[ReadingGroup], acceptance:
     return max(gone, key=lambda one: feature.beyond_mm(one.deciding_mm or Decimal(0)), default=None)
 
 
-Stage = Literal["part", "mate", "cut", "measure", "assemble", "record"]
+Stage = Literal["part", "mate", "plan", "hold", "cut", "measure", "assemble", "record"]
 
 
 def next_step(
