@@ -90,6 +90,19 @@ def test_started_although_it_swings_too_much_it_says_why(db: Session) -> None:
     assert again(db, found).ready is not None
 
 
+def test_started_although_it_swings_more_than_its_jaws_usually_leave_it_says_why(db: Session) -> None:
+    first = begun(db)[0]
+    assert first.allowed.most_mm is None, "nothing asks for better: it is held on its stock"
+    found = swing(db, first, "0.6")
+    assert not found.is_too_much
+    with pytest.raises(InputError, match="More than is usual for it") as refused:
+        started(db, found)
+    assert refused.value.field == "start_reason"
+    steps = frozenset(range(len(found.way.before_first_start)))
+    say_ready(db, found, steps, "a hot-rolled bar, and all is turned", by=person(db, "orla"), sent_id=uuid4())
+    assert again(db, found).ready is not None
+
+
 def test_held_in_its_bore_the_jaws_push_out_and_nothing_else_stands_for_it(db: Session) -> None:
     state = opened(db, "od 60 ±0.1 x 12 ±0.1\nbore 20 H7 thru")
     choose_stock(db, plan_of(db, state), StockChosen(held="blank", unit="mm"), by=person(db, "orla"), sent_id=uuid4())

@@ -150,6 +150,14 @@ class Chucking:
         return self.last_runout is not None and self.last_runout.judged.state is RunoutVerdict.TOO_MUCH
 
     @property
+    def wants_reason(self) -> str:
+        """Why it is not started without a reason, in words: it swings more than it may, or than its way of holding usually leaves."""
+        judged = self.last_runout.judged if self.last_runout else None
+        if judged is None:
+            return ""
+        return f"{judged.headline}." if self.is_too_much else judged.more_than_usual
+
+    @property
     def seldom(self) -> str:
         """That its way seldom holds as true as is wanted, in words; empty once a needle was on it."""
         return "" if self.last_runout else seldom_so_true(self.allowed, self.way, self.plan.state.unit)

@@ -95,7 +95,7 @@ def _total_indicator_reading_mm(chucking: Chucking, sizes: list[Length], graduat
 def say_ready(
     session: Session, chucking: Chucking, ticked: frozenset[int], reason: str = "", *, by: Account, sent_id: UUID
 ) -> PlanEntry:
-    """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may, with a reason.
+    """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may or usually does, with a reason.
 
     Raises InputError where something was not looked at, or there is no reason; HandedOver.
     """
@@ -107,10 +107,8 @@ def say_ready(
             "Do each at the machine, then tick it.",
             field="ready",
         )
-    if chucking.is_too_much and chucking.last_runout is not None and not reason.strip():
-        raise InputError(
-            f"{chucking.last_runout.judged.headline}.", "Bring it nearer, or say why it is started so.", field="start_reason"
-        )
+    if chucking.wants_reason and not reason.strip():
+        raise InputError(chucking.wants_reason, "Bring it nearer, or say why it is started so.", field="start_reason")
     said = FirstStart(
         set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, steps=list(steps), reason=reason.strip()
     )

@@ -14,8 +14,8 @@ from nomisma.core.quantity.length import Length
 @pytest.mark.parametrize(
     ("line", "rest", "words"),
     [
-        ("od 30 h9 from 12 to 40", "od 30 h9", "from 12 mm to 40 mm"),
-        ("od 30 h9 x 20, at 12.50", "od 30 h9 x 20", "at 12.5 mm"),
+        ("od 30 h9 from 12 to 40", "od 30 h9", "from 12 mm to 40 mm from the left"),
+        ("od 30 h9 x 20, at 12.50", "od 30 h9 x 20", "at 12.5 mm from the left"),
         ("bore 12 H7 x 20 deep from the right face", "bore 12 H7 x 20 deep", "from the right"),
         ("bore .5 x .75 deep at 1/2 in from the right end", "bore .5 x .75 deep", "at 0.5 in from the right"),
         ("width 6 ±0.1 at 3 from b", "width 6 ±0.1", "at 3 mm from B"),
@@ -32,7 +32,7 @@ def test_a_line_ends_with_where_its_feature_lies(line: str, rest: str, words: st
 
 
 def test_a_number_without_a_unit_is_in_the_lines_own() -> None:
-    assert place_in_words("from .5 to 1-1/4", "in").words == "from 0.5 in to 1.25 in"
+    assert place_in_words("from .5 to 1-1/4", "in").words == "from 0.5 in to 1.25 in from the left"
 
 
 def test_what_ends_before_it_begins_is_refused() -> None:

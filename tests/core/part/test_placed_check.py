@@ -36,5 +36,5 @@ def test_the_sentence_says_where() -> None:
         FeatureLinesInput(text="od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 41\nlength 40 ±0.1", unit="mm")
     )
     assert found.contradictions[0].sentence == (
-        "The outside diameter B lies from 20 mm to 41 mm: that reaches beyond the right face of the part."
+        "The outside diameter B lies from 20 mm to 41 mm from the left: that reaches beyond the right face of the part."
     )

@@ -60,7 +60,7 @@ class AxialPlace:
         if self.starts is None:
             return from_face
         far = f"from {self.starts} to {self.ends}" if self.ends else f"at {self.starts}"
-        return f"{far} {from_face}".strip()
+        return f"{far} {from_face or 'from the left'}"
 
     def extent_mm(self, long_mm: Decimal, whole_mm: Decimal, known: Mapping[str, Extent]) -> Extent | None:
         """From where to where it lies (mm from the left face); None where what it is counted from is not known.
@@ -96,7 +96,7 @@ def place_in_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
     >>> place_in_line("bore 12 H7 x 20 deep from the right", "mm")[1].words
     'from the right'
     >>> rest, place = place_in_line("od 30 h9 from 12 to 40", "mm"); rest, place.words
-    ('od 30 h9', 'from 12 mm to 40 mm')
+    ('od 30 h9', 'from 12 mm to 40 mm from the left')
     """
     plain = " ".join(line.split())
     for pattern in _ENDINGS:
