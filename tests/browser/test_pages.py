@@ -177,10 +177,10 @@ def test_another_fit_is_drawn_when_it_is_chosen_in_the_table(bench: Callable[...
     page.goto("/jobs/103/mate?function=slides_by_hand")
     page.click("summary:has-text('ISO 286, hole basis')")
     page.click(".iso-fits >> text=H9/d9")
-    expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
+    expect(page.locator(".option.is-chosen h2")).to_have_text("ISO H9/d9")
     expect(page.locator("svg.fit-picture .column-title.chosen").last).to_have_text("H9/d9")
     page.reload()
-    expect(page.locator(".option.is-chosen h3")).to_have_text("ISO H9/d9")
+    expect(page.locator(".option.is-chosen h2")).to_have_text("ISO H9/d9")
 
 
 def test_a_chosen_function_folds_the_others_until_another_is_wanted(bench: Callable[..., Page]) -> None:
@@ -342,3 +342,20 @@ def test_an_instrument_is_checked_and_its_error_is_taken_off(bench: Callable[...
     expect(page.locator("#check [role=status]")).to_contain_text("is taken off every reading from here on")
     page.goto("/jobs/101/record")
     expect(page.locator("h1")).to_have_text("Winch drum register")
+
+
+def test_a_record_is_printed_with_its_workings_or_without(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/122/record")
+    page.evaluate(
+        "window.print = () => { window.seen = [...document.querySelectorAll('details.working')].map((one) => one.open) }"
+    )
+    page.emulate_media(media="print")
+    shown = "[...document.querySelectorAll('details.working')].map((one) => getComputedStyle(one).display)"
+    page.evaluate("document.querySelector('[data-print=workings]').click()")
+    assert page.evaluate("window.seen.length") > 0
+    assert page.evaluate("window.seen.every(Boolean)")
+    page.evaluate("window.dispatchEvent(new Event('afterprint'))")
+    assert not page.evaluate("[...document.querySelectorAll('details.working')].some((one) => one.open)"), "as it was"
+    page.evaluate("document.querySelector('[data-print=\"\"]').click()")
+    assert set(page.evaluate(shown)) == {"none"}

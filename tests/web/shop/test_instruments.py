@@ -2,10 +2,12 @@
 
 import re
 from collections.abc import Callable
+from decimal import Decimal
 
 import icalendar
 import pytest
 
+from nomisma.core.quantity.writing import parse_length
 from tests.web.conftest import Hand
 from tests.web.parts import mated
 
@@ -203,3 +205,33 @@ def test_an_old_reading_is_worth_what_the_check_of_then_made_it(orla: Hand) -> N
     first, corrected = readings(orla, number)
     assert corrected["uncertainty_mm"] == first["uncertainty_mm"]
     assert str(corrected["size_mm"]).startswith("11.991")
+
+
+@pytest.mark.parametrize(
+    ("kind", "unit", "range_from", "range_to", "standard", "hint"),
+    [
+        ("micrometer_thou", "in", "1", "2", "1.0000 in", "the size of its standard"),
+        ("micrometer_microns", "mm", "0", "25", "0", "0 where its faces close"),
+        ("bore_gauge", "in", "0.7", "1.5", "", "marked on its setting ring"),
+    ],
+)
+def test_a_check_is_offered_on_the_standard_of_its_kind(
+    orla: Hand, kind: str, unit: str, range_from: str, range_to: str, standard: str, hint: str
+) -> None:
+    orla.get(f"/shop/instruments/new?kind={kind}")
+    orla.send(
+        "/shop/instruments", kind=kind, name=f"Offered {kind}", measures="bore" if "bore" in kind else "shaft", unit=unit, resolution="0.001",
+        permitted_error="0.001", repeatability="0.0005", range_from=range_from, range_to=range_to, standard="", due_on="1 Mar 2027",
+    )  # fmt: skip
+    orla.get(address(orla, f"Offered {kind}"))
+    assert "2027-03-01" in orla.page
+    offered = re.search(r'<input id="field-standard"[^>]*value="([^"]*)"', orla.page)
+    assert offered
+    assert offered[1] == standard
+    assert hint in orla.page
+
+
+def test_a_jaw_screw_may_be_said_in_threads_per_inch(orla: Hand) -> None:
+    orla.send("/shop/chucks", name="Eight to the inch", unit="in", screw_lead="8 tpi", most_rpm="")
+    assert "8 tpi" in orla.get("/shop").text
+    assert parse_length("8 tpi").mm == Decimal("3.175")

@@ -78,7 +78,7 @@ def test_an_apprentice_reads_the_rules_and_does_not_change_them(hands: Callable[
 
 
 def _chosen(page: str) -> str:
-    found = re.search(r'<article class="option is-chosen">\s*<h3>([^<]+)</h3>', page)
+    found = re.search(r'<article class="option is-chosen">\s*<h2 class="lesser">([^<]+)</h2>', page)
     return found[1] if found else ""
 
 
@@ -140,7 +140,7 @@ def test_mate_offers_all_ten_functions_in_every_fit_system(orla: Hand) -> None:
         orla.get(f"/mate?kind=bore&partner=25.012+mm&function={function.name}")
         assert function.watch.split(":")[0][:40] in orla.page
         for heading in ("Make to suit", "Shop rule", f"ISO {function.iso_fits[0]}", f"Inch class {function.inch_fits[0]}"):
-            assert f"<h3>{heading}</h3>" in orla.page, (function.name, heading)
+            assert f'<h2 class="lesser">{heading}</h2>' in orla.page, (function.name, heading)
 
 
 def test_a_window_that_cannot_be_kept_says_what_would_help(orla: Hand) -> None:

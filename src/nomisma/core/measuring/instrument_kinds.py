@@ -1,6 +1,7 @@
 """Kinds of instrument: how each is read, and sensible defaults for one that is entered in the shop."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cache
 from typing import Literal, cast
 
@@ -34,6 +35,16 @@ class InstrumentKind:
     standard: str
     check_every_days: int
     unsure: tuple[str, ...]
+
+    def checked_at_mm(self, from_mm: Decimal) -> Decimal | None:
+        """At what size (mm) its zero is usually looked at, where it reads from `from_mm` on: its least, 0 where its faces close.
+
+        None where only what is marked on its standard says it: a bore's setting ring. Source: common practice, no source.
+
+        >>> instrument_kinds()["micrometer_thou"].checked_at_mm(Decimal("25.4")), instrument_kinds()["bore_gauge"].checked_at_mm(Decimal(18))
+        (Decimal('25.4'), None)
+        """
+        return from_mm if self.how == "reads" and self.measures != "bore" else None
 
 
 @cache

@@ -11,7 +11,7 @@ from decimal import Decimal
 from nomisma.core.errors import AmbiguousLength, InputError, OutOfRange, UnreadableLength
 from nomisma.core.number import may_be_thousands
 from nomisma.core.quantity.drills import drill_sizes_in
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, round_to
 
 LONGEST_TEXT = 60
 
@@ -30,6 +30,7 @@ _SIZE = re.compile(
          \s* (?P<unit>[a-z]+|"|'')? \s*""",
     re.VERBOSE,
 )
+_PITCH = re.compile(r"(?P<per_inch>[1-9][0-9]{0,2})\s*(?:t\.?p\.?i\.?|threads(?: per inch)?)")
 _DRILL = re.compile(r"(?:#|no\.?\s*|number\s+)(?P<number>[0-9]{1,2})|letter\s+(?P<letter>[a-z])")
 _ADDED = re.compile(rf"(?P<base>.*\S)\s*(?P<sign>[+-])\s*(?P<amount>(?:{NUMBER})\s*(?:thou|tenths?|um|microns?))")
 _HOW = "Write it like 7/8, 1-3/8, .8752, 22.225 mm or 3 thou."
@@ -60,7 +61,7 @@ def tidy(text: str, *, longest: int = LONGEST_TEXT) -> str:
 def parse_length(text: str, unit: Unit | None = None, *, positive: bool = True) -> Length:
     """One size from shop writing; `unit` is the unit in force for a number that names none.
 
-    Fractions, drill names, thou and tenths are inches whatever the unit in force. Raises UnreadableLength,
+    Fractions, drill names, thou, tenths and threads per inch (8 tpi is 1/8 in) are inches whatever the unit in force. Raises UnreadableLength,
     AmbiguousLength or OutOfRange; where `positive`, zero and below are out of range.
 
     Source: shop writing: common practice, no source.
@@ -98,6 +99,8 @@ def _parse(line: str, unit: Unit | None) -> Length:
         return Length(base.mm + signed_mm, base.unit)
     if drill := _DRILL.fullmatch(line.removesuffix(" drill")):
         return _drill(drill["number"] or drill["letter"].upper())
+    if pitch := _PITCH.fullmatch(line):
+        return Length(round_to(MM_PER_INCH / int(pitch["per_inch"]), 9), "in")
     match = _SIZE.fullmatch(line.removesuffix("drill").strip())
     if not match:
         raise _not_a_size(line)

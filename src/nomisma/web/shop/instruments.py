@@ -1,7 +1,9 @@
 """One instrument: what it is, its checks on its standard, what a failed one puts in doubt; entering and changing it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
+from decimal import Decimal
 from typing import Any, cast
 from uuid import UUID
 
@@ -11,6 +13,8 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.zero_check import ZERO_WORDS, ZeroCheckInput, ZeroCheckResult, zero_check
+from nomisma.core.quantity.day import LONGEST_DAY, parse_day
+from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.exchange.due import Due, as_icalendar
 from nomisma.jobs.clock import now
@@ -148,11 +152,11 @@ def _instrument(form: Form) -> InstrumentGiven:
 
 
 def _day(form: Form, name: str) -> date | None:
-    text = form.text(name, longest=20)
+    text = form.text(name, longest=LONGEST_DAY)
     try:
-        return date.fromisoformat(text) if text else None
-    except ValueError:
-        raise InputError(f"“{text}” is not a day.", "Write it like 2027-03-01.", field=name) from None
+        return parse_day(text) if text else None
+    except InputError as error:
+        raise error.at(name) from None
 
 
 @router.get("/shop/instruments/{first_id}")
@@ -185,8 +189,18 @@ def _page(
     return page(
         visit, "shop/instrument.html", status=status, row=row, kind=kind, uncertainty=uncertainty_of(row), checks=history,
         versions=checks.versions_of(visit.db, row.first_id), doubted=_doubted(visit, row.first_id), error=error, typed=typed or {},
-        newest=_judged(history[0]) if history else None, own_unit=row.unit,
+        newest=_judged(history[0]) if history else None, own_unit=row.unit, standard=_standard(row, kind, history),
     )  # fmt: skip
+
+
+def _standard(row: Instrument, kind: InstrumentKind | None, history: Sequence[InstrumentCheck]) -> str:
+    """The standard it was last checked on, else what its kind usually is; empty where only the standard itself says it."""
+    if history:
+        return history[0].standard_text
+    at_mm = kind.checked_at_mm(row.range_from_mm or Decimal(0)) if kind else Decimal(0)
+    if at_mm is None:
+        return ""
+    return show_exact(at_mm, cast(Unit, row.unit)) if at_mm else "0"
 
 
 def _judged(check: InstrumentCheck) -> ZeroCheckResult:

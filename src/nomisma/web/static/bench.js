@@ -7,6 +7,7 @@ import { keepWaiting } from "./queue.js";
 import { takeAsDialled } from "./readout.js";
 import { stopAtScrollers } from "./scrollers.js";
 import { setUpSwitches } from "./switches.js";
+import { printed } from "./print.js";
 import { keepTicks } from "./ticks.js";
 
 const switches = setUpSwitches(document);
@@ -20,7 +21,8 @@ showExamples(document);
 stopAtScrollers(document);
 
 document.addEventListener("click", (event) => {
-  if (event.target.closest("[data-print]")) window.print();
+  const print = event.target.closest("[data-print]");
+  if (print) printed(document, print.dataset.print === "workings");
   // Chosen with a finger or a mouse, the list folds to the one; arrow keys go on through it until its box is cleared.
   const chosen = event.detail > 0 && event.target.closest(".folds .function");
   if (chosen) chosen.closest(".folds").querySelector("[data-unfold]").checked = false;
