@@ -146,17 +146,28 @@ def plan_measuring(
     choose(session, wanted, by=by, job_id=state.job.id, reason=reason, in_force=plan_in_force(state))
 
 
+def make_pieces(session: Session, state: JobState, pieces: int, *, by: Account) -> None:
+    """So many pieces are made of a job that was just started; of several one place is measured each. Commits nothing."""
+    if pieces != state.in_force.pieces_wanted:
+        wanted = {**plan_in_force(state), "pieces": str(pieces), "measuring_plan": "one" if pieces > 1 else "full"}
+        plan_measuring(session, state, wanted, by=by)
+
+
 def plan_in_force(state: JobState) -> dict[str, str]:
     """How many pieces are made of the job, where each is measured, and by which rule it is accepted."""
     found = state.in_force
     return {"pieces": str(found.pieces_wanted), "measuring_plan": found.plan, "acceptance": state.acceptance}
 
 
+def pieces_from(text: str) -> int:
+    """How many pieces, as somebody writes it. Raises InputError."""
+    text = needed(text, "pieces")
+    with refused_as(f"“{text}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"):
+        return whole_from(text, least=1, most=MOST_PIECES)
+
+
 def _check_plan(state: JobState, wanted: dict[str, str]) -> None:
-    how = f"Give a whole number from 1 to {MOST_PIECES}."
-    text = needed(wanted["pieces"], "pieces")
-    with refused_as(f"“{text}” is not a number of pieces.", how, field="pieces"):
-        pieces = whole_from(text, least=1, most=MOST_PIECES)
+    pieces = pieces_from(wanted["pieces"])
     measured = [piece for piece in state.pieces_read if piece]
     if pieces == 1 and len(measured) > 1:
         raise InputError(f"{len(measured)} pieces are measured already.", "Give at least that many.", field="pieces")

@@ -195,7 +195,7 @@ def test_a_job_lends_its_numbers_to_a_worksheet(orla: Hand) -> None:
 
 def test_what_the_shop_learned_of_its_bushes_stands_in_the_worksheet(orla: Hand) -> None:
     orla.get("/bush")
-    assert re.search(r'name="close_in_factor" value="1\.\d\d"', orla.page)
+    assert re.search(r'name="close_in_factor" (?:value|placeholder)="1\.\d\d"', orla.page)
 
 
 def test_a_part_cut_too_far_is_offered_the_bond_with_its_own_gap(orla: Hand) -> None:
@@ -270,3 +270,56 @@ def test_a_member_written_as_two_limits_that_are_the_same_is_one_size(orla: Hand
     assert response.status_code == 200
     assert 'class="problem"' not in orla.page
     assert "0.008" in orla.page
+
+
+def test_an_example_is_never_mixed_with_a_number_of_ones_own(orla: Hand) -> None:
+    """One number typed: what is missing is asked, and no rod or angle of the example answers beside it."""
+    for tool in TOOLS.values():
+        typed = [one for one in tool.fields if one.is_typed]
+        own = {typed[0].name: typed[0].example or "1"}
+        asked = tool.asked(own)
+        assert [asked[one.name] for one in typed[1:]] == [tool.defaults[one.name] for one in typed[1:]], tool.path
+    page = orla.get("/v-groove").text
+    assert "The numbers are an example" in page
+    assert re.search(r'name="rod" placeholder="[^"]+"', page)
+    mixed = orla.get("/v-groove?included_deg=60&top=4&floor=1").text
+    assert "The numbers are an example" not in mixed
+    assert re.search(r'name="rod" value=""', mixed)
+
+
+def test_what_is_chosen_keeps_the_example_and_says_so(orla: Hand) -> None:
+    assert "The numbers are an example" in orla.get("/shoulder?set_by=slips").text
+
+
+def test_a_worksheet_of_a_job_never_answers_for_an_example(orla: Hand) -> None:
+    """What a job does not know is asked; the example's numbers are not the job's."""
+    for tool in TOOLS.values():
+        page = orla.get(f"{tool.path}?job=118&feature=E")
+        assert page.status_code == 200, tool.path
+        assert "The numbers are an example" not in page.text, tool.path
+    shoulder = orla.get("/shoulder?job=118&feature=B").text
+    for name, size in (("length", "0.2500 in"), ("from_diameter", "0.8750 in"), ("to_diameter", "0.5000 in")):
+        assert set(re.findall(rf'name="{name}" value="([^"]*)"', shoulder)) == {size}
+    whole = orla.get("/shoulder?job=118&feature=E").text
+    assert 'name="length" value="0.7500 in"' in whole
+    assert "Still needed: From diameter, Down to" in whole.replace("\n", " ")
+
+
+@pytest.mark.parametrize(
+    ("path", "zero", "said"),
+    [
+        ("/taper-found?near=25.02 mm&far=25.00 mm&apart=100 mm&by=compound&unit=mm", "wanted", "parallel"),
+        ("/chatter?cause=long_bar&rpm=400", "tried", ""),
+        ("/corner?fillet_radius=0.4 mm&edge=chamfer&unit=mm", "edge_size", "a sharp edge"),
+        (
+            "/shoulder?length=20 mm&from_diameter=40 mm&to_diameter=30 mm&tool_radius=0.4 mm&unit=mm",
+            "partner_chamfer",
+            "hold the faces",
+        ),
+    ],
+)
+def test_a_zero_means_what_it_says(orla: Hand, path: str, zero: str, said: str) -> None:
+    page = orla.get(f"{path}&{zero}=0").text
+    assert 'class="problem"' not in page
+    assert said in page
+    assert 'class="problem"' in orla.get(f"{path}&{zero}=-1").text

@@ -11,7 +11,7 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.part.corner import LARGEST_MM, stand_off_mm
 from nomisma.core.quantity.display import both, show, show_small
-from nomisma.core.quantity.fields import Difference, Number, Size
+from nomisma.core.quantity.fields import Difference, Number, Size, SizeOrZero
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -43,10 +43,10 @@ class ShoulderInput(Model):
     stop_short: Size = STOP_SHORT
     set_by: SetBy = "stop"
     compound_deg: Number | None = Field(default=None, ge=0, lt=90)
-    tool_radius: Size | None = None
-    partner_chamfer: Size | None = None
+    tool_radius: SizeOrZero | None = None
+    partner_chamfer: SizeOrZero | None = None
     radial_clearance: Difference = Length(Decimal(0))
-    chamfer: Size | None = None
+    chamfer: SizeOrZero | None = None
     chamfer_deg: Number = Field(default=Decimal(45), gt=0, lt=90)
     unit: Unit = "in"
 
@@ -105,7 +105,11 @@ def shoulder(given: ShoulderInput) -> ShoulderResult:
     held_off = _held_off(given)
     seats = None if held_off is None else held_off == 0
     undercut = given.tool_radius.mm if given.tool_radius and held_off else None
-    leg = given.chamfer.mm * 2 * Decimal(str(round(tan(radians(float(given.chamfer_deg))), 9))) if given.chamfer else None
+    leg = (
+        given.chamfer.mm * 2 * Decimal(str(round(tan(radians(float(given.chamfer_deg))), 9)))
+        if given.chamfer and given.chamfer.mm
+        else None
+    )
     return ShoulderResult(
         passes=passes,
         stops_at=Length(stops, unit),

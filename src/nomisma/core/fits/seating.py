@@ -9,7 +9,7 @@ from nomisma.core.fits.called_out import called_out
 from nomisma.core.model import Model
 from nomisma.core.part.corner import LARGEST_MM, Edge, stand_off_mm
 from nomisma.core.quantity.display import both, show_small
-from nomisma.core.quantity.fields import Difference, Size
+from nomisma.core.quantity.fields import Difference, Size, SizeOrZero
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -87,12 +87,12 @@ def depths(given: DepthInput) -> DepthResult:
 class CornerInput(Model):
     """The radius a tool leaves in a corner, and the mating edge: sharp, a chamfer (leg along the axis, 45°) or a radius.
 
-    `radial_clearance` is the gap on the radius between the two members where they meet (zero at the tightest).
+    An edge broken by 0 is sharp. `radial_clearance` is the gap on the radius between the two members where they meet (zero at the tightest).
     """
 
-    fillet_radius: Size
+    fillet_radius: SizeOrZero
     edge: Edge = "chamfer"
-    edge_size: Size | None = None
+    edge_size: SizeOrZero | None = None
     radial_clearance: Difference = Length(Decimal(0))
     unit: Unit | None = None
 
@@ -150,7 +150,7 @@ def corner(given: CornerInput) -> CornerResult:
     at_least = max(radius - gap, Decimal(0))
     named = (
         "a sharp edge"
-        if given.edge == "sharp"
+        if edge == 0
         else f"{'a chamfer' if given.edge == 'chamfer' else 'an edge radius'} of {given.edge_size}"
     )
     return CornerResult(

@@ -287,10 +287,17 @@ def _measured(field: str, text: str, count: int, unit: Unit) -> list[Decimal | N
             field=field,
         )
     try:
-        found = [None if part in ("-", "–", "−") else parse_length(part, unit).mm for part in parts]
+        found = [None if part in ("-", "–", "−") else _at(parse_length(part, unit, positive=False)) for part in parts]
     except InputError as error:
         raise error.at(field) from None
     return [*found, *[None] * (count - len(found))]
+
+
+def _at(length: Length) -> Decimal:
+    """Where a step ends, mm; the face itself is at 0. Raises OutOfRange below it."""
+    if length.mm < 0:
+        raise OutOfRange(f"{length} lies before the face.", "Count from the face: it is 0.", value=length.text)
+    return length.mm
 
 
 def _notes_of_second(in_order: Sequence[StopStep], found: Comparison, unit: Unit) -> list[str]:

@@ -122,8 +122,12 @@ def taper_found(given: TaperFoundInput) -> TaperFoundResult:
     )  # fmt: skip
 
 
+PARALLEL = ("0", "0°", "none", "parallel")
+"""How no taper at all is said; an empty field is the same."""
+
+
 def _wanted(given: TaperFoundInput) -> Decimal:
-    if not given.wanted.strip():
+    if not given.wanted.strip() or given.wanted.strip() in PARALLEL:
         return Decimal(0)
     standard = standard_taper_named(given.wanted)
     try:

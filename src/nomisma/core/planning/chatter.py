@@ -117,6 +117,8 @@ def chatter(given: ChatterInput) -> ChatterResult:
 
 
 def _tried(given: ChatterInput, count: int) -> set[int]:
+    if given.tried.strip() in ("0", "none"):
+        return set()
     try:
         return {whole_from(part, least=1, most=count, field="tried") for part in given.tried.replace(",", " ").split()}
     except OutOfRange:

@@ -40,6 +40,21 @@ Size = Annotated[
 ]
 """A size above zero, as text with its unit: "25.021 mm", "7/8 in", "0.8755 in"."""
 
+
+def _size_or_zero(value: Any) -> Length:
+    found = _read(value, positive=False)
+    if found.mm < 0:
+        raise CarriedError(
+            OutOfRange(f"{found} is below zero.", "Enter it without a sign; 0 where there is none.", value=str(value))
+        )
+    return found
+
+
+SizeOrZero = Annotated[
+    Length, PlainValidator(_size_or_zero), _as_text, WithJsonSchema({"type": "string", "examples": ["0.010 in", "0 mm"]})
+]
+"""A size, or 0 where there is none of it: the leg of an edge that is sharp, the radius of a corner that is."""
+
 Difference = Annotated[
     Length, PlainValidator(_difference), _as_text, WithJsonSchema({"type": "string", "examples": ["0.0005 in", "-12 um"]})
 ]

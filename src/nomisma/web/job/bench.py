@@ -15,6 +15,7 @@ from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
 from nomisma.jobs.plan_lathes import against_the_machine
 from nomisma.jobs.plan_state import plan_of
 from nomisma.jobs.recipe import carry_over, recipe_of
+from nomisma.jobs.requirements import make_pieces, pieces_from
 from nomisma.jobs.rights import Action, may
 from nomisma.jobs.state import JobState
 from nomisma.jobs.summary import page_of_jobs
@@ -54,7 +55,7 @@ def _like(former: JobState) -> dict[str, Any]:
     job, recipe = former.job, recipe_of(former)
     return {
         "title": job.title, "lines": recipe.lines, "unit": job.unit, "machine_id": str(job.machine_id or ""), "asked": job.asked,
-        "partner_kind": "none", "like": str(recipe.number),
+        "partner_kind": "none", "like": str(recipe.number), "pieces": str(former.in_force.pieces_wanted),
     }  # fmt: skip
 
 
@@ -99,15 +100,16 @@ def start_job(post: Post = Depends(posted)) -> Response:
     """Start a job and go to where it goes on: Mate, the part, or the first reading."""
     visit, form = post.visit, post.form
     try:
-        former = _former(visit, form)
+        former, pieces = _former(visit, form), pieces_from(form.text("pieces", longest=12) or "1")
         job = _start(visit, form, form.choice("partner_kind", tuple(STARTS)))
     except InputError as error:
         typed = {
             name: form.shown(name)
-            for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance", "like")
+            for name in ("title", "asked", "partner_kind", "unit", "machine_id", "general_tolerance", "like", "pieces")
         }
         return _bench(visit, status=422, error=error, typed={**typed, "lines": long_text(form, "lines")})
     state = state_numbered(visit.db, job.number)
+    make_pieces(visit.db, state, pieces, by=visit.account)
     if former is not None:
         carry_over(visit.db, former, state, by=visit.account)
     visit.db.commit()

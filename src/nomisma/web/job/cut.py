@@ -58,6 +58,8 @@ def _page(
 ) -> Response:
     if state.coached_by == "carriage":
         return along_page(visit, state, part=part, status=status, typed=typed, error=error)
+    if not state.is_coached:
+        return _by_its_step(visit, state, status)
     form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
     run = cutting_run(visit.db, state, form.piece)
     run, refused = _with_what_if(visit, run)
@@ -70,6 +72,15 @@ def _page(
         chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), approaches=APPROACH_WORDS,
         work_materials=cutting_speeds().values(), dialling_methods=DIALLING_METHODS,
         section=section_of_job(state) if len(state.made) > 1 else "", before_metal=[] if part else plan_of(visit.db, state).before_metal,
+    )  # fmt: skip
+
+
+def _by_its_step(visit: Visit, state: JobState, status: int) -> Response:
+    """What is not cut to its size pass by pass: the steps of the plan that make it."""
+    plan = plan_of(visit.db, state)
+    steps = [one for one in plan.order.operations if state.letter in one.operation.letters] if plan.order else []
+    return page(
+        visit, "job/cut/by_its_step.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="cut", steps=steps,
     )  # fmt: skip
 
 

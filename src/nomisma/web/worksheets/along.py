@@ -81,6 +81,32 @@ def first_groove(state: JobState) -> dict[str, str]:
     }  # fmt: skip
 
 
+def shoulder_of(state: JobState) -> dict[str, str]:
+    """Of the feature in hand: how long to its shoulder, and from the larger outside beside it down to its own; as drawn, or its aim.
+
+    A length that ends at no shoulder is the length alone.
+    """
+    section, limits = section_of(state.lettered), state.both_limits
+    if section is None:
+        return {}
+    steps = sorted(section.outside, key=lambda one: one.from_mm)
+    at = next((n for n, one in enumerate(steps) if state.letter in (one.letter, one.along_letter)), None)
+    if at is None:
+        long_mm = limits.aim_mm if limits and state.kind in (*_OF_STEPS, "depth") else None
+        return {"length": _size(long_mm, state)} if long_mm is not None else {}
+    step = steps[at]
+    beside = max(
+        (one.diameter_mm for one in (*steps[max(at - 1, 0) : at], *steps[at + 1 : at + 2])), default=step.diameter_mm
+    )
+    long_mm = limits.aim_mm if limits and state.letter == step.along_letter else step.to_mm - step.from_mm
+    found = {"length": _size(long_mm, state)}
+    return (
+        found | {"from_diameter": _size(beside, state), "to_diameter": _size(step.diameter_mm, state)}
+        if beside > step.diameter_mm
+        else found
+    )
+
+
 def blank_of(state: JobState) -> dict[str, str]:
     """How long the part is, where that was said, and its largest outside, as drawn; empty where its section is not known."""
     section = section_of(state.lettered)

@@ -92,9 +92,9 @@ DEPTHS = Tool(
 CORNER = Tool(
     "corner", "/corner", "Corner and edge", "A tool leaves a radius in the corner. Does the mating edge clear it?",
     (
-        Field("fillet_radius", "Radius in the corner", "size", "1/32 in"),
+        Field("fillet_radius", "Radius in the corner", "difference", "1/32 in"),
         Field("edge", "Mating edge", "choice", "chamfer", options=(("sharp", "sharp"), ("chamfer", "chamfer, 45°"), ("radius", "radius"))),
-        Field("edge_size", "Its leg, or its radius", "size", "1/64 in", hint="A chamfer's leg is measured along the axis."),
+        Field("edge_size", "Its leg, or its radius", "difference", "1/64 in", hint="A chamfer's leg is measured along the axis."),
         Field("radial_clearance", "Clearance on radius", "difference", "0 in"),
     ),
     corner_picture,
@@ -378,14 +378,14 @@ SHOULDER = Tool(
         Field("stop_short", "Stops short by", "size", "0.003 in"),
         Field("set_by", "Set by", "choice", "stop", options=(("stop", "carriage stop"), ("slips", "slips at the stop"),
               ("indicator", "indicator"), ("readout", "readout"), ("line", "scribed line"))),
-        Field("tool_radius", "Corner the tool leaves, radius", "size", group=EDGES),
-        Field("partner_chamfer", "Chamfer on the mating edge, leg", "size", group=EDGES),
+        Field("tool_radius", "Corner the tool leaves, radius", "difference", group=EDGES),
+        Field("partner_chamfer", "Chamfer on the mating edge, leg", "difference", group=EDGES),
         Field("radial_clearance", "Clearance on radius", "difference", group=EDGES),
-        Field("chamfer", "Chamfer here, leg along the axis", "size", group=EDGES),
+        Field("chamfer", "Chamfer here, leg along the axis", "difference", group=EDGES),
         Field("chamfer_deg", "at", "number", tag="°", group=EDGES),
         Field("compound_deg", "Compound, from the axis", "number", tag="°", group=MORE),
     ),
-    shoulder_picture,
+    shoulder_picture, from_job=lambda v: v.shoulder,
 )  # fmt: skip
 
 BORING_BAR = Tool(

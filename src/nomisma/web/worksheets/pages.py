@@ -1,7 +1,7 @@
 """The routes of the worksheets: an index, and one page each that answers as soon as something is typed."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import asdict, fields
+from dataclasses import asdict
 from decimal import Decimal
 from typing import Any, get_args
 
@@ -20,7 +20,7 @@ from nomisma.core.registry import calculation_named
 from nomisma.jobs.bush_work import BushLimits, bush_limits, known_of, versions_of
 from nomisma.jobs.own_speeds import own_speed
 from nomisma.jobs.shop_rules import shop_rules_of
-from nomisma.jobs.slip_shelf import USUAL_SET, SlipsOwned, slips_owned
+from nomisma.jobs.slip_shelf import USUAL_SET, slips_owned
 from nomisma.jobs.state import JobState
 from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
@@ -62,9 +62,10 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         state = job_in_hand(visit, job) if job is not None else None
         typed = dict(visit.request.query_params)
         unit = unit_shown(visit.request, state.unit if state else visit.account.unit, asked=typed.get("unit", ""))
-        if state and not any(typed.get(one.name) for one in tool.fields):
+        if state and tool.nothing_typed(typed):
             typed |= _from_job(tool, state)
-        asked = with_shop(visit, tool, tool.asked(typed), typed, unit)
+        is_example = state is None and not typed.get("q") and tool.nothing_typed(typed)
+        asked = with_shop(visit, tool, tool.asked(typed, with_example=is_example), typed, unit)
         template = (
             "worksheets/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "worksheets/page.html"
         )
@@ -73,8 +74,7 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         shown |= bush_shown(state, shown["answer"])
         return page(
             visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
-            is_example=state is None and not typed.get("q") and tool.is_example({**asked, **_learned_aside(tool, asked)}),
-            line=typed.get("q", "")[:LONGEST_LINE],
+            is_example=is_example, line=typed.get("q", "")[:LONGEST_LINE],
             own_unit=unit, **shown,
         )  # fmt: skip
 
@@ -91,12 +91,6 @@ def bush_shown(state: JobState | None, answer: Any) -> dict[str, Any]:
 
 for _tool in TOOLS.values():
     router.add_api_route(_tool.path, worksheet_page(_tool), methods=["GET"], name=_tool.calculation)
-
-
-def _learned_aside(tool: Tool, asked: Mapping[str, str]) -> dict[str, str]:
-    """What the shop puts in by itself does not make an example anybody's own."""
-    by_shop = (*LEARNED, *(one.name for one in fields(SlipsOwned))) if tool.takes_slips else LEARNED
-    return {name: tool.examples[name] for name in by_shop if name in asked}
 
 
 def with_shop(visit: Visit, tool: Tool, asked: dict[str, str], typed: Mapping[str, str], unit: Unit) -> dict[str, str]:
@@ -165,6 +159,7 @@ def job_values(state: JobState) -> JobValues:
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
         groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
+        shoulder=along.shoulder_of(state),
         bush=known_of(state.bush) if state.bush else {},
     )  # fmt: skip
 

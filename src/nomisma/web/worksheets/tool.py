@@ -32,7 +32,7 @@ class Field:
     `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
     readings or callout; `throws` of the kind 0.125 at 120; `lines` text of several lines;
     `tag` the unit shown beside it where it is no length. `group` is the
-    fold it lies in (empty: always open). `example` stands in an empty worksheet.
+    fold it lies in (empty: always open). `example` is shown, greyed, in an empty worksheet.
     """
 
     name: str
@@ -49,6 +49,11 @@ class Field:
     def longest(self) -> int:
         """How many characters it takes."""
         return LONGEST_LINES if self.kind == "lines" else LONGEST
+
+    @property
+    def is_typed(self) -> bool:
+        """Whether a hand writes in it; the others are chosen or ticked, and always say something."""
+        return self.kind not in ("choice", "flag")
 
     @property
     def is_length(self) -> bool:
@@ -69,7 +74,7 @@ class JobValues:
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
     `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
     a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel; `blank`: its
-    length and largest diameter; `bush`: of a job that makes one, all that is known of it.
+    length and largest diameter; `shoulder`: to the one the feature in hand ends at; `bush`: of a job that makes one, all that is known of it.
     """
 
     bore: str = ""
@@ -95,6 +100,7 @@ class JobValues:
     groove: Mapping[str, str] = field(default_factory=dict)
     bore_ends: Mapping[str, str] = field(default_factory=dict)
     blank: Mapping[str, str] = field(default_factory=dict)
+    shoulder: Mapping[str, str] = field(default_factory=dict)
     bush: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -138,10 +144,19 @@ class Tool:
         """The part that shows its answer."""
         return f"worksheets/answers/{self.answer or self.calculation}.html"
 
-    def asked(self, typed: Mapping[str, str]) -> dict[str, str]:
-        """Its fields as typed, and what the calculation takes for those left empty; the examples where nothing at all was typed."""
-        if not any(typed.get(one.name) for one in self.fields):
-            return self.examples
+    def nothing_typed(self, typed: Mapping[str, str]) -> bool:
+        """Whether no number or text is anybody's own; what is only chosen or ticked does not make it so."""
+        return not any(typed.get(one.name) for one in self.fields if one.is_typed)
+
+    def asked(self, typed: Mapping[str, str], *, with_example: bool = True) -> dict[str, str]:
+        """Its fields as typed, and what the calculation takes for those left empty.
+
+        The examples `with_example` where nothing was typed: they are all of them or none, and never stand beside a number of one's own.
+        """
+        if self.nothing_typed(typed):
+            chosen = {one.name: typed[one.name] for one in self.fields if not one.is_typed and one.name in typed}
+            begun = {one.name: self.examples[one.name] for one in self.fields if with_example or not one.is_typed}
+            return {**self.defaults, **begun, **chosen}
         given = {one.name: typed.get(one.name, "").replace("\x00", "").strip()[: one.longest] for one in self.fields}
         return {name: text or self.defaults[name] for name, text in given.items()}
 
@@ -155,10 +170,6 @@ class Tool:
     def examples(self) -> dict[str, str]:
         """What stands in an empty worksheet."""
         return {one.name: one.example or self.defaults[one.name] for one in self.fields}
-
-    def is_example(self, asked: Mapping[str, str]) -> bool:
-        """Whether nobody has put a number of their own."""
-        return all(asked.get(name) == text for name, text in self.examples.items())
 
     def inputs(self, asked: Mapping[str, str], unit: Unit) -> dict[str, Any]:
         """The calculation's inputs from what was typed. Raises InputError with the field's name."""
