@@ -24,6 +24,7 @@ PAGES = [
     "/jobs/118/cut",
     "/jobs/122/record",
     "/order-of-work",
+    "/taper-found",
     "/jobs/104/form",
     "/jobs/108/measure",
     "/jobs/108/batch",
@@ -114,6 +115,7 @@ BY_NIGHT = [path for path in PAGES if path not in SAME_PARTS]
 Look = Callable[[str, str], Page]
 
 
+UNFOLD = "document.querySelectorAll('main details').forEach((fold) => { fold.open = true })"
 NO_STOP = """() => [...document.querySelectorAll(".table-scroll, .figure-scroll")]
     .filter((box) => box.scrollWidth > box.clientWidth + 1 && box.tabIndex !== 0).map((box) => box.textContent.trim().slice(0, 60))"""
 """What scrolls sideways and cannot be reached by keyboard."""
@@ -156,6 +158,9 @@ def look(browser: Browser, address: str) -> Iterator[Look]:
 def test_every_page_fits_a_phone_and_a_finger_and_axe_finds_nothing(look: Look, path: str) -> None:
     page = look(path, "light")
     assert page.evaluate(WIDER) <= 0
+    page.evaluate(UNFOLD)
+    assert page.evaluate(WIDER) <= 0, "with everything unfolded"
+    page.evaluate(UNFOLD.replace("true", "false"))
     assert page.evaluate(NO_STOP) == []
     page.set_viewport_size({"width": 1280, "height": 800})
     assert page.evaluate(CUT_OFF) == []
