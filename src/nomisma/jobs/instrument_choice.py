@@ -1,5 +1,6 @@
 """The instruments at hand for a shaft or a bore; a gauge that only carries a size stands with the micrometer that reads it."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import cast
@@ -7,7 +8,7 @@ from typing import cast
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import OutOfRange
-from nomisma.core.measuring.instrument_kinds import How, instrument_kinds
+from nomisma.core.measuring.instrument_kinds import How, instrument_kinds, is_of_family
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
@@ -39,13 +40,23 @@ class InstrumentChoice:
 
     def reaches(self, size_mm: Decimal) -> bool:
         """Whether a size (mm) lies in the range of what touches it; an instrument without a range reads everything."""
-        reads = self.transfer or self.instrument
-        return reads.range_to_mm is None or (reads.range_from_mm or Decimal(0)) <= size_mm <= reads.range_to_mm
+        return self._short_of(size_mm) is None
+
+    def _short_of(self, size_mm: Decimal) -> Instrument | None:
+        """What does not reach a size (mm): the gauge that takes it, or the micrometer that reads the gauge; none where both do."""
+        both = (self.transfer, self.instrument)
+        return next((one for one in both if one and not _reads(one, size_mm)), None)
+
+    @property
+    def span_mm(self) -> Decimal:
+        """How much its range holds, mm: the less, the nearer it is made to the size; far for one without a range."""
+        ends = self.instrument.range_from_mm or Decimal(0), self.instrument.range_to_mm
+        return ends[1] - ends[0] if ends[1] is not None else Decimal(1_000_000)
 
     def must_reach(self, size: Length, field: str) -> None:
         """Refuse a size the instrument cannot reach. Raises OutOfRange."""
-        reads = self.transfer or self.instrument
-        if not self.reaches(size.mm):
+        reads = self._short_of(size.mm)
+        if reads is not None:
             raise OutOfRange(
                 f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text} {reads.unit}).",
                 "Check the reading, or choose the instrument you used.",
@@ -57,6 +68,10 @@ class InstrumentChoice:
     def brackets(self) -> bool:
         """Whether it gives a bracket, not a number."""
         return how(self.instrument) == "bracket"
+
+
+def _reads(one: Instrument, size_mm: Decimal) -> bool:
+    return one.range_to_mm is None or (one.range_from_mm or Decimal(0)) <= size_mm <= one.range_to_mm
 
 
 def how(instrument: Instrument) -> How:
@@ -73,6 +88,23 @@ def instrument_choices(session: Session, kind: KindName) -> list[InstrumentChoic
     gauges = [row for row in suited if how(row) == "transfer"]
     readers = [row for row in everything if row.measures == "shaft" and how(row) == "reads"]
     return plain + [InstrumentChoice(reader, gauge) for gauge in gauges for reader in readers]
+
+
+def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Decimal]) -> list[InstrumentChoice]:
+    """What can read any of these sizes (mm), that of the job's unit and nearest to them first; all of them where no size is known.
+
+    Slips of the other unit are not offered: no pile of them makes a size of this one.
+    """
+    sizes = list(sizes_mm)
+    able = [
+        one
+        for one in choices
+        if (not sizes or any(one.reaches(mm) for mm in sizes))
+        and (one.unit == unit or not is_of_family(one.instrument.kind, "slip_gauges"))
+    ]
+    return sorted(
+        able or choices, key=lambda one: (one.unit != unit, one.transfer is not None or one.brackets, one.span_mm, one.name)
+    )
 
 
 def likeliest(

@@ -9,6 +9,7 @@ from nomisma.core.errors import InputError, needed
 from nomisma.core.materials.material import material_named
 from nomisma.core.materials.temperature import check_measured_at
 from nomisma.core.measuring.indirect import WAY_WORDS, IndirectReading, indirect_reading
+from nomisma.core.measuring.instrument_kinds import is_of_family
 from nomisma.core.measuring.pins import PinBracketInput, pin_bracket
 from nomisma.core.measuring.place import parse_place
 from nomisma.core.part.feature_kinds import KindName, TakenAs, feature_kind
@@ -81,7 +82,7 @@ class ReadingEntry:
                 field="size",
                 value=self.size,
             )
-        if found.way in ("pile", "sine_bar") and choice.instrument.kind != "slip_gauges":
+        if found.way in ("pile", "sine_bar") and not is_of_family(choice.instrument.kind, "slip_gauges"):
             raise InputError("A pile is what slips are.", "Choose the slips as the instrument.", field="instrument_id")
 
     def is_of_difference(self, taken_as: TakenAs) -> bool:
@@ -101,7 +102,7 @@ class ReadingEntry:
             for mm in found.read_mm:
                 choice.must_reach(Length(mm, choice.unit), "size")
             return
-        indicated = choice.instrument.kind == "indicator"
+        indicated = is_of_family(choice.instrument.kind, "indicator")
         two = self.is_of_difference(taken_as) and not indicated
         for one in self._two(choice.unit) if two else (size,):
             choice.must_reach(one, "size")

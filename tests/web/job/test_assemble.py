@@ -71,7 +71,7 @@ def test_a_bush_is_planned_pressed_measured_again_and_feeds_the_next(orla: Hand)
 
 def _factor(hand: Hand) -> str:
     page = hand.client.get("/bush").text
-    found = re.search(r'name="close_in_factor" value="([\d.]+)"', page)
+    found = re.search(r'name="close_in_factor" (?:value|placeholder)="([\d.]+)"', page)
     assert found
     return found[1]
 

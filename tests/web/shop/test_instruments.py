@@ -160,10 +160,12 @@ def test_an_instrument_that_cannot_be_is_refused(orla: Hand, more: dict[str, str
 
 
 def test_a_size_outside_its_range_is_not_one_it_read(orla: Hand) -> None:
-    enter(orla, "Short mic", range_from="0", range_to="10")
+    enter(orla, "Short mic", range_from="0", range_to="12.5")
     number = start(orla, "Out of range")
-    assert log(orla, number, "11.990", "Short mic") == 422
-    assert "is outside what Short mic reads (0 to 10 mm)" in orla.page
+    assert log(orla, number, "12.990", "Short mic") == 422
+    assert "is outside what Short mic reads (0 to 12.5 mm)" in orla.page
+    enter(orla, "Shorter mic", range_from="0", range_to="10")
+    assert "Shorter mic" not in orla.get(f"/jobs/{number}/measure").text
 
 
 def test_due_days_go_to_a_calendar(orla: Hand) -> None:

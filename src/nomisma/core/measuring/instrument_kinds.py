@@ -46,6 +46,11 @@ class InstrumentKind:
         """
         return from_mm if self.how == "reads" and self.measures != "bore" else None
 
+    @property
+    def family(self) -> str:
+        """What it is, whatever it reads in: a dial indicator in inch and one in mm are both indicators."""
+        return self.name.removesuffix(f"_{self.unit}")
+
 
 @cache
 def instrument_kinds() -> dict[str, InstrumentKind]:
@@ -74,6 +79,18 @@ def _kind(row: TableRow) -> InstrumentKind:
         check_every_days=int(row["every"]),
         unsure=row.unsure,
     )
+
+
+def is_of_family(kind: str, family: str) -> bool:
+    """Whether an instrument's kind is one of a family; no for a kind of the shop's own.
+
+    Source: instrument_kinds.csv.
+
+    >>> is_of_family("indicator_mm", "indicator"), is_of_family("caliper", "indicator")
+    (True, False)
+    """
+    found = instrument_kinds().get(kind)
+    return found is not None and found.family == family
 
 
 def instrument_kind(name: str, *, field: str = "instrument_kind") -> InstrumentKind:

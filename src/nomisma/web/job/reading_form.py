@@ -9,7 +9,7 @@ from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.indirect import WAY_WORDS
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
+from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest, offered
 from nomisma.jobs.pieces import likely_place, metal_to_go, next_piece, serials
 from nomisma.jobs.reading_entry import LONGEST_DIALLED, ReadingEntry
 from nomisma.jobs.reading_log import Correction, log_reading
@@ -131,17 +131,18 @@ def form_for(
 ) -> ReadingForm:
     """The form for the next reading, with what is most likely in it; what was typed before an error comes back."""
     kind, made_here = state.kind, state.in_hand.made_here
-    choices = instrument_choices(visit.db, kind)
     standing = [item for item in log if item.stands]
     piece = next_piece(state, standing) if made_here else ""
     of_piece = [item for item in standing if item.row.piece == piece]
     cut = made_here and metal_to_go(state, piece)
+    every = instrument_choices(visit.db, kind)
+    choices = offered(every, state.unit, _sizes_mm(state, of_piece))
     chosen = likeliest(
         choices, _last_choice(standing), state.unit, _about_mm(state, of_piece), usual=feature_kind(kind).usual
     )
     place = likely_place(state, of_piece, same=cut)
     if typed is not None:
-        chosen = next((choice for choice in choices if choice.id == typed.shown("instrument_id")), chosen)
+        chosen = next((choice for choice in every if choice.id == typed.shown("instrument_id")), chosen)
         place = typed.shown("place") or place
         cut = typed.shown("cut_since") == "cut"
         piece = typed.shown("piece") or piece
@@ -168,6 +169,12 @@ def form_for(
         not_yet_deburred=bool(of_piece) and "burr" in of_piece[-1].row.conditions.split(","),
         error=error,
     )
+
+
+def _sizes_mm(state: JobState, of_piece: list[LoggedReading]) -> list[Decimal]:
+    """What may be read next, mm: what was read last of the piece, and what it is made to; nothing where a difference counts."""
+    about, target = _about_mm(state, of_piece), state.feature.target_mm
+    return [mm for mm in (about, target) if mm is not None and about is not None]
 
 
 def _last_choice(standing: list[LoggedReading]) -> str:

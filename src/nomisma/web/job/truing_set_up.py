@@ -4,6 +4,7 @@ from typing import get_args
 from uuid import UUID
 
 from nomisma.core.errors import InputError
+from nomisma.core.measuring.instrument_kinds import is_of_family
 from nomisma.core.number import is_whole
 from nomisma.core.planning.set_ups import WORKED_WORDS
 from nomisma.core.quantity.length import Length, Unit
@@ -25,7 +26,7 @@ GRIPS = get_args(Grip)
 
 def indicators(visit: Visit) -> list[Instrument]:
     """What a round can be read with."""
-    return [row for row in shop.instruments(visit.db) if row.kind == "indicator"]
+    return [row for row in shop.instruments(visit.db) if is_of_family(row.kind, "indicator")]
 
 
 def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
