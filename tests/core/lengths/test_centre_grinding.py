@@ -57,3 +57,16 @@ def test_what_is_no_centre_is_told(given: dict[str, Any], field: str) -> None:
 
 def test_a_parallel_hole_has_no_angle() -> None:
     assert ground(work="inside", included_deg=0).compound_deg == 0
+
+
+@pytest.mark.parametrize(("angle", "along"), [(60, "0.000866"), (75, "0.000652"), (90, "0.000500")])
+def test_the_cross_slide_or_the_carriage_feeds_and_the_compound_only_traverses(angle: int, along: str) -> None:
+    """0.0005 on radius is 0.0005/tan(half the angle) along the axis, by hand."""
+    found = ground(included_deg=angle)
+    facts = {one.name: one.length for one in found.facts if one.length}
+    assert str(facts["A pass, wound in at the cross-slide"]) == "0.0005 in"
+    assert float(facts["Or at the carriage, along the axis"].mm) / 25.4 == pytest.approx(float(along), abs=6e-7)
+    fed = next(step for step in found.steps if "feeds" in step)
+    assert fed.startswith("Traverse with the compound alone")
+    assert "The cross-slide feeds" in fed
+    assert "compound feeds" not in " ".join(found.steps).lower()

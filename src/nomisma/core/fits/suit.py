@@ -2,17 +2,17 @@
 
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from statistics import NormalDist
 
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, OutOfRange
+from nomisma.core.errors import InputError
 from nomisma.core.fits.aim import AimCosts, AimMethod, aim_size, aim_step, round_inward
 from nomisma.core.fits.fit import FitKind, kind_of
 from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.model import Model
 from nomisma.core.part.member import MemberKind, of_member
+from nomisma.core.quantity.coverage import coverage_factor
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -135,24 +135,8 @@ def make_to_suit(given: SuitInput) -> SuitResult:
     return found.model_copy(update={"confidence_percent": given.confidence_percent})
 
 
-def coverage_factor(confidence_percent: Decimal) -> Decimal:
-    """The factor for a two-sided confidence (percent, 50 to 99.99); 95 gives 2, as the GUM does. Raises OutOfRange.
-
-    Source: JCGM 100:2008, 6.3.3 and annex G (normal distribution).
-
-    >>> coverage_factor(Decimal(95)), round(coverage_factor(Decimal(99)), 3)
-    (Decimal('2'), Decimal('2.576'))
-    """
-    if not 50 <= confidence_percent <= Decimal("99.99"):
-        raise OutOfRange(
-            f"A confidence of {confidence_percent} % cannot be promised.",
-            "Choose between 50 and 99.99; 95 is usual, 99 where a miss is dear.",
-            field="confidence_percent",
-            value=str(confidence_percent),
-        )
-    if confidence_percent == 95:
-        return Decimal(2)
-    return Decimal(repr(NormalDist().inv_cdf(0.5 + float(confidence_percent) / 200)))
+USUAL_CONFIDENCE = Decimal(95)
+"""Percent: what an expanded uncertainty (k = 2) is about worth, so that nothing is widened. Source: JCGM 100:2008, 6.3.3."""
 
 
 def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument: bool = False) -> Partner:
@@ -165,7 +149,7 @@ def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument
     >>> round(trusted_to(bore, Decimal(99)).uncertainty_mm, 5)
     Decimal('0.00258')
     """
-    factor = coverage_factor(confidence_percent) / 2
+    factor = Decimal(1) if confidence_percent == USUAL_CONFIDENCE else coverage_factor(confidence_percent) / 2
     own = partner.uncertainty_mm
     if same_instrument:
         own = max(partner.uncertainty_mm**2 - partner.shared_mm**2, Decimal(0)).sqrt()

@@ -1,7 +1,7 @@
 """A lathe centre, or a taper like it, ground in its own spindle: the compound's angle, the passes, their order, and what guards the hand."""
 
 from decimal import Decimal
-from math import ceil
+from math import ceil, radians, tan
 from typing import Literal
 
 from pydantic import Field
@@ -76,7 +76,8 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
         headline=f"{half:g}°", sentence=f"Compound from the lathe’s axis, for {show_angle(2 * half)} included; {len(passes)} passes.",
         facts=[
             Fact(name="To come off, on diameter", length=Length(given.to_take.mm, unit)), Fact(name="Passes", words=str(len(passes))),
-            Fact(name="A pass moves the compound across by", length=Length(given.a_pass.mm / 2, unit), words="on radius"),
+            Fact(name="A pass, wound in at the cross-slide", length=Length(given.a_pass.mm / 2, unit), words="on radius"),
+            *_by_the_carriage(given, half),
         ],
         table=AnswerTable(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
         notes=_notes(given),
@@ -92,6 +93,14 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
                  result="on diameter", source=COMMON_PRACTICE),
         ],
     )  # fmt: skip
+
+
+def _by_the_carriage(given: CentreGrindingInput, half_deg: float) -> list[Fact]:
+    """A pass by the carriage instead, along the axis; none for a parallel hole. Source: geometry."""
+    if half_deg == 0:
+        return []
+    along = Decimal(repr(float(given.a_pass.mm) / 2 / tan(radians(half_deg)))).quantize(Decimal("1e-6"))
+    return [Fact(name="Or at the carriage, along the axis", length=Length(along, given.unit))]
 
 
 def _passes(given: CentreGrindingInput) -> list[Decimal]:
@@ -146,10 +155,14 @@ def _steps(given: CentreGrindingInput) -> list[str]:
             "Indicate the work; set the compound, or the carriage for a parallel hole, so that the wheel clears its far end before it starts."
         ]
     )
+    parallel = given.work == "inside" and given.included_deg == 0
+    stroke = (
+        f"Traverse with the {'carriage' if parallel else 'compound'} alone, the whole length and clear of it at both ends."
+    )
     return [
         *before,
         "Dress the wheel; again whenever it shines or the work turns brown: a loaded wheel burns.",
         "Work slowly, against the wheel at the contact. Touch with a mark of ink: the first trace shows whether the angle is right.",
-        f"Feed by the compound, {show_exact(given.a_pass.mm, given.unit)} on diameter a pass; spark out the last two without feed.",
+        f"{stroke} The cross-slide feeds, {show_exact(given.a_pass.mm, given.unit)} on diameter a pass; spark out the last two without feed.",
         "Check with blue in a gauge, or on a centre hole that is known; then the runout with a needle.",
     ]

@@ -10,6 +10,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.combination import DIVISORS, Distribution, combined
 from nomisma.core.model import Model
+from nomisma.core.quantity.coverage import coverage_factor
 from nomisma.core.working import Step
 
 SOURCE = "JCGM 100:2008 (GUM), 4.3, 5.1.2, G.4.1 and G.6.4"
@@ -88,22 +89,6 @@ def combine(components: list[Component]) -> Combined:
     return Combined(rows, float(found.standard), float(found.variance**2 / below) if below else inf)
 
 
-def coverage_factor(freedom: float, confidence_percent: float) -> float:
-    """Student's t for so many effective degrees of freedom, truncated to whole ones. Source: JCGM 100:2008, G.6.4.
-
-    >>> round(coverage_factor(16.7, 99), 2), round(coverage_factor(float("inf"), 95.45), 2)
-    (2.92, 2.0)
-    """
-    from statistics import NormalDist
-
-    tail = 0.5 + confidence_percent / 200
-    if not isfinite(freedom):
-        return NormalDist().inv_cdf(tail)
-    from scipy.special import stdtrit
-
-    return float(stdtrit(max(int(freedom), 1), tail))
-
-
 @calculation(
     name="uncertainty_budget",
     title="An uncertainty budget",
@@ -125,7 +110,7 @@ def uncertainty_budget(given: BudgetInput) -> BudgetResult:
     found = combine(given.components)
     if not found.standard:
         raise InputError("No component contributes anything.", "Give at least one value above zero.", field="components")
-    factor = coverage_factor(found.freedom, given.confidence_percent)
+    factor = float(coverage_factor(Decimal(repr(given.confidence_percent)), found.freedom))
     unit = f" {given.result_unit}" if given.result_unit else ""
     endless = not isfinite(found.freedom)
     return BudgetResult(

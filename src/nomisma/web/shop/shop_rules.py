@@ -15,9 +15,9 @@ from nomisma.core.fits.aim import AimMethod
 from nomisma.core.fits.functions import functions
 from nomisma.core.fits.options import FitSystem
 from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
-from nomisma.core.fits.suit import coverage_factor
 from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
+from nomisma.core.quantity.coverage import coverage_factor
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.choices import choose
