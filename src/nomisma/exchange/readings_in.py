@@ -15,7 +15,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 
 DecimalMark = Literal["either", "point", "comma"]
-MOST_ROWS = 2000
+MOST_ROWS = 1000
 MOST_CUTS = 10_000
 NAMES = {
     "size": ("size", "entered", "reading", "value"),

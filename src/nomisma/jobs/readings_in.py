@@ -14,7 +14,7 @@ from nomisma.exchange.readings_in import DecimalMark, RowRead, rows_of
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
 from nomisma.jobs.state import JobState
 from nomisma.store import readings
-from nomisma.store.append import append
+from nomisma.store.append import append_all
 from nomisma.store.live import announce
 from nomisma.store.measuring_method import MeasuringMethod
 from nomisma.store.models import Account, Reading, SuspectReading
@@ -111,32 +111,36 @@ def bring_in_rows(
     session: Session, state: JobState, rows: list[RowLookedAt], ticked: frozenset[int], *, by: Account, batch_id: UUID
 ) -> None:
     """Write what would be taken, and of the suspect rows those that are ticked (by number); commits nothing. Sent twice it is once."""
-    for one in rows:
-        if one.outcome == "taken" or (one.outcome == "suspect" and one.row.number in ticked):
-            _write(session, state, one, batch_id, by)
+    taken = [one for one in rows if one.outcome == "taken" or (one.outcome == "suspect" and one.row.number in ticked)]
+    asked = [one for one in taken if one.outcome == "suspect"]
+    append_all(session, [_suspect_of(state, one, batch_id, by) for one in asked])
+    append_all(session, [_reading_of(state, one, batch_id, by) for one in taken])
     announce(session, state.job.number, "reading")
 
 
-def _write(session: Session, state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) -> None:
+def _suspect_of(state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) -> SuspectReading:
+    """What was asked of a row before it was taken."""
+    row = one.row
+    assert row.size is not None
+    assert one.choice is not None
+    return SuspectReading(
+        id=_suspect_id(one, batch_id), job_id=state.job.id, feature_id=state.feature_id, place=row.place, size_mm=row.size.mm,
+        size_text=row.size_text, size_unit=row.size.unit, instrument_id=one.choice.instrument.id, sentence=one.why, by_id=by.id,
+    )  # fmt: skip
+
+
+def _suspect_id(one: RowLookedAt, batch_id: UUID) -> UUID:
+    return uuid5(batch_id, f"suspect {one.row.number}")
+
+
+def _reading_of(state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) -> Reading:
+    """The reading a row becomes."""
     row = one.row
     assert row.size is not None
     assert one.choice is not None
     values: dict[str, Any] = _method(row, one.choice).columns(row.size)
-    suspect_id = None
-    if one.outcome == "suspect":
-        suspect_id = uuid5(batch_id, f"suspect {row.number}")
-        append(
-            session,
-            SuspectReading(
-                id=suspect_id, job_id=state.job.id, feature_id=state.feature_id, place=row.place, size_mm=row.size.mm, size_text=row.size_text,
-                size_unit=row.size.unit, instrument_id=one.choice.instrument.id, sentence=one.why, by_id=by.id,
-            ),
-        )  # fmt: skip
-    append(
-        session,
-        Reading(
-            id=uuid5(batch_id, f"row {row.number}"), job_id=state.job.id, feature_id=state.feature_id, place=row.place, piece=row.piece,
-            cut_number=row.cut_number if state.in_hand.made_here else 0, limits_id=state.limits.id if state.limits else None,
-            by_id=by.id, reason="", withdrawn=False, suspect_id=suspect_id, **values,
-        ),
+    return Reading(
+        id=uuid5(batch_id, f"row {row.number}"), job_id=state.job.id, feature_id=state.feature_id, place=row.place, piece=row.piece,
+        cut_number=row.cut_number if state.in_hand.made_here else 0, limits_id=state.limits.id if state.limits else None,
+        by_id=by.id, reason="", withdrawn=False, suspect_id=_suspect_id(one, batch_id) if one.outcome == "suspect" else None, **values,
     )  # fmt: skip

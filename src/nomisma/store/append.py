@@ -1,6 +1,6 @@
 """Writing to the append-only log: a repeat of the same row is harmless, another row under its id is refused."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
 from sqlalchemy import inspect
@@ -48,22 +48,60 @@ def append(session: OrmSession, row: Row) -> Row:
     Raises AlreadySent when the one there says something else, AlreadyChanged when a row that may be superseded
     (or a version that may be written) only once has been.
     """
-    mapper = inspect(type(row))
-    values = {column.key: value for column in mapper.column_attrs if (value := getattr(row, column.key)) is not None}
+    mapper, values = inspect(type(row)), _values(row)
     # One statement, no savepoint: what conflicts writes nothing and returns nothing.
     try:
         statement = insert(type(row)).values(values).on_conflict_do_nothing().returning(type(row))
         written: Row | None = session.scalar(statement)
     except DBAPIError as error:
-        if getattr(error.orig, "sqlstate", "") == CLOSED:
-            raise HandedOver(CLOSED_SENTENCE) from None
-        raise
+        raise _as_said(error) from None
     if written is not None:
         return written
     if found := session.get(type(row), mapper.primary_key_from_instance(row)):
         wanted = {column.key: getattr(row, column.key) for column in mapper.column_attrs if column.key not in _NOT_SAID}
         return _same_or_refused(found, {name: value for name, value in wanted.items() if value is not None})
     raise AlreadyChanged("Someone changed this a moment before you.")
+
+
+def append_all(session: OrmSession, rows: Sequence[Row]) -> None:
+    """Write rows of one kind in their order, a statement for each portion of them; those that are there already as `append` does.
+
+    What is marked at a statement (a job's summary, its closed door) is so once a portion and not once a row. Commits nothing.
+    Raises as `append` does.
+    """
+    for begins in range(0, len(rows), A_PORTION):
+        _append_portion(session, rows[begins : begins + A_PORTION])
+
+
+A_PORTION = 500
+"""Rows in one statement."""
+
+
+def _append_portion(session: OrmSession, rows: Sequence[Row]) -> None:
+    model = type(rows[0])
+    said = [_values(row) for row in rows]
+    names = list(dict.fromkeys(name for one in said for name in one))
+    key = inspect(model).primary_key
+    statement = insert(model).on_conflict_do_nothing().returning(*key)
+    try:
+        found = session.execute(statement, [{name: one.get(name) for name in names} for one in said])
+        written = {tuple(one) for one in found}
+    except DBAPIError as error:
+        raise _as_said(error) from None
+    for row in rows:
+        if tuple(getattr(row, str(column.key)) for column in key) not in written:
+            append(session, row)
+
+
+def _values(row: Base) -> dict[str, Any]:
+    """What a row says; what it leaves to the database is not among it."""
+    return {
+        column.key: value for column in inspect(type(row)).column_attrs if (value := getattr(row, column.key)) is not None
+    }
+
+
+def _as_said(error: DBAPIError) -> Exception:
+    return HandedOver(CLOSED_SENTENCE) if getattr(error.orig, "sqlstate", "") == CLOSED else error
 
 
 def _same_or_refused(found: Row, said: Mapping[str, Any]) -> Row:
