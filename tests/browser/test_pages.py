@@ -273,6 +273,9 @@ def test_a_worksheet_answers_again_when_a_field_changes_and_swaps_its_unit(bench
 def test_steps_on_the_stops_are_ticked_off_and_the_next_piece_begins_again(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/stops")
+    page.fill("#field-steps", page.get_attribute("#field-steps", "placeholder") or "")
+    page.press("#field-stations", "Enter")
+    page.wait_for_url("**steps=**")
     boxes = page.locator("[data-tick]")
     expect(boxes).to_have_count(6)
     boxes.nth(0).check()
@@ -359,3 +362,32 @@ def test_a_record_is_printed_with_its_workings_or_without(bench: Callable[..., P
     assert not page.evaluate("[...document.querySelectorAll('details.working')].some((one) => one.open)"), "as it was"
     page.evaluate("document.querySelector('[data-print=\"\"]').click()")
     assert set(page.evaluate(shown)) == {"none"}
+
+
+def test_arrow_keys_go_through_the_functions_and_enter_folds_the_list(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/103/mate")
+    page.locator("input[name=function]").first.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowDown")
+    fourth = page.locator("input[name=function]").nth(3)
+    expect(fourth).to_be_checked()
+    expect(fourth).to_be_focused()
+    expect(page.locator(".folds .function:visible")).to_have_count(10)
+    expect(page.locator("#answer .option").first).to_be_visible()
+    page.keyboard.press("Enter")
+    expect(page.locator(".folds .function:visible")).to_have_count(1)
+
+
+@pytest.mark.parametrize("stage", ["measure", "cut"])
+def test_a_refused_reading_is_selected_and_the_next_takes_its_place(bench: Callable[..., Page], stage: str) -> None:
+    page = bench()
+    page.goto(f"/jobs/104/{stage}")
+    page.fill("[name=size]", "abc")
+    page.keyboard.press("Enter")
+    expect(page.locator(".problem").first).to_be_visible()
+    page.wait_for_function(
+        "document.activeElement.name === 'size' && document.activeElement.selectionEnd - document.activeElement.selectionStart === 3"
+    )
+    page.keyboard.type(".87")
+    expect(page.locator("[name=size]")).to_have_value(".87")

@@ -23,7 +23,21 @@ stopAtScrollers(document);
 document.addEventListener("click", (event) => {
   const print = event.target.closest("[data-print]");
   if (print) printed(document, print.dataset.print === "workings");
-  // Chosen with a finger or a mouse, the list folds to the one; arrow keys go on through it until its box is cleared.
+  // Chosen with a finger or a mouse, the list folds to the one.
   const chosen = event.detail > 0 && event.target.closest(".folds .function");
   if (chosen) chosen.closest(".folds").querySelector("[data-unfold]").checked = false;
 });
+
+// Arrow keys go through the list, which stays open for them; Enter takes what they stand on, and folds it.
+const STEPS = ["ArrowDown", "ArrowUp", "ArrowLeft", "ArrowRight"];
+document.addEventListener("keydown", (event) => {
+  const list = event.target.closest?.(".folds");
+  if (!list || event.target.type !== "radio") return;
+  if (STEPS.includes(event.key)) list.querySelector("[data-unfold]").checked = true;
+  if (event.key === "Enter") list.querySelector("[data-unfold]").checked = false;
+});
+
+// A reading that was refused is selected: what is typed next takes its place.
+const offerAgain = () => document.querySelector(".reading-form [name=size][aria-invalid=true]")?.select();
+document.addEventListener("htmx:afterSettle", offerAgain);
+offerAgain();
