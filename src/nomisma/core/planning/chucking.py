@@ -8,7 +8,7 @@ from enum import StrEnum
 from nomisma.core.planning.holding import Holding
 from nomisma.core.planning.operations import cutting_of
 from nomisma.core.planning.set_ups import SetUp
-from nomisma.core.quantity.display import show_small
+from nomisma.core.quantity.display import show_small, show_usual
 from nomisma.core.quantity.length import Unit
 from nomisma.core.truing.surface import uses
 
@@ -135,7 +135,7 @@ def _off(total_indicator_reading_mm: Decimal, unit: Unit) -> tuple[str, ...]:
 def _more_than_usual(total_indicator_reading_mm: Decimal, way: Holding, unit: Unit) -> str:
     if total_indicator_reading_mm * 1000 <= way.most_um:
         return ""
-    usual = f"{show_small(way.least_um / 1000, unit)} to {show_small(way.most_um / 1000, unit)}"
+    usual = f"{show_usual(way.least_um / 1000, unit)} to {show_usual(way.most_um / 1000, unit)}"
     return f"More than is usual for it ({usual}, common practice): look for a chip, a burr, or wear."
 
 
@@ -144,11 +144,11 @@ def seldom_so_true(allowed: RunoutAllowed, way: Holding, unit: Unit) -> str:
 
     >>> from nomisma.core.planning.holding import holdings
     >>> seldom_so_true(RunoutAllowed(Decimal("0.01"), ""), holdings()["three_jaw"], "mm")
-    'It seldom holds truer than 50.0 µm, and 10.0 µm is wanted: read it by the needle, or hold it otherwise.'
+    'It seldom holds truer than 50 µm, and 10.0 µm is wanted: read it by the needle, or hold it otherwise.'
     """
     if allowed.most_mm is None or way.least_um <= allowed.most_mm * 1000:
         return ""
-    least, most = show_small(way.least_um / 1000, unit), show_small(allowed.most_mm, unit)
+    least, most = show_usual(way.least_um / 1000, unit), show_small(allowed.most_mm, unit)
     return f"It seldom holds truer than {least}, and {most} is wanted: read it by the needle, or hold it otherwise."
 
 

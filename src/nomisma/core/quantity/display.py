@@ -112,6 +112,33 @@ def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
     return f"{show_in_small_unit(mm, unit, signed=signed)} {SMALL_UNITS[unit]}"
 
 
+TIDY_WITHIN = Decimal("0.04")
+"""So near (as a share of it) one figure may stand for an amount of practice; else two do. Source: none, wording."""
+
+
+def show_usual(mm: Decimal, unit: Unit) -> str:
+    """An amount (mm) that is usual, or marked on an instrument, as people say it in `unit`: one figure where that is near enough, else two.
+
+    What was measured or worked out is never said so. Source: none, wording; conversions by exact factors.
+
+    >>> show_usual(Decimal("0.05"), "in"), show_usual(Decimal("0.13"), "in"), show_usual(Decimal("0.01"), "in")
+    ('2 thou', '5 thou', '0.4 thou')
+    >>> show_usual(Decimal("0.0127"), "mm"), show_usual(Decimal("0.00254"), "mm"), show_usual(Decimal("0.0381"), "in")
+    ('13 µm', '2.5 µm', '1.5 thou')
+    """
+    value = abs(in_unit(mm, unit))
+    if value == 0:
+        return f"0 {SMALL_UNITS[unit]}"
+    word = unit if value >= LARGEST_IN_SMALL[unit] else SMALL_UNITS[unit]
+    amount = value if word == unit else value * 1000
+    first = amount.adjusted()
+    for figures in (1, 2):
+        rounded = round_to(amount, figures - 1 - first)
+        if figures == 2 or abs(rounded - amount) <= TIDY_WITHIN * amount:
+            break
+    return f"{plain(rounded.normalize())} {word}"
+
+
 SMALL_UNITS: dict[Unit, str] = {"in": "thou", "mm": "µm"}
 
 

@@ -31,6 +31,7 @@ from nomisma.core.quantity.display import (
     show_stress,
     show_surface_speed,
     show_torque,
+    show_usual,
 )
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.quantity.writing import split_sizes
@@ -112,6 +113,11 @@ def at_resolution(value: Millimetres, resolution_mm: Decimal) -> Markup:
 def small(value: Millimetres, signed: bool = False) -> Markup:
     """A clearance or an amount, in thou or µm."""
     return _small(_mm(value), signed)
+
+
+def usual(value: Millimetres) -> Markup:
+    """What is usual, or marked on an instrument: tidy in either unit, never what was measured."""
+    return in_both(lambda unit: show_usual(_mm(value), unit))
 
 
 def small_number(value: Millimetres) -> Markup:
@@ -217,6 +223,7 @@ class Renderer:
             sentence=sentence,
             lower_first=lower_first,
             small=small,
+            usual=usual,
             small_number=small_number,
             when=when,
             as_read=as_read,
