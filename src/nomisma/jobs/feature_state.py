@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
-from typing import assert_never, cast
+from typing import cast
 from uuid import UUID
 
 from nomisma.core.cutting.amount import DialReads, dial_lines
@@ -17,7 +17,7 @@ from nomisma.core.part.along import AxialPlace, from_face, place_said
 from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
-from nomisma.core.part.member import MemberKind
+from nomisma.core.part.member import MemberKind, spoken_of_as
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against
@@ -77,14 +77,7 @@ class FeatureState:
     @property
     def made_kind(self) -> MemberKind:
         """Which member of a fit the feature in hand is: its hole or its shaft."""
-        side = feature_kind(self.in_hand.row.kind).material_side
-        match side:
-            case "internal":
-                return "bore"
-            case "external" | "two_sided" | "upper_only":  # what is not cut from one side is spoken of as an outside
-                return "shaft"
-            case _:
-                assert_never(side)
+        return spoken_of_as(cast(KindName, self.in_hand.row.kind))
 
     @property
     def joint(self) -> JointInForce | None:

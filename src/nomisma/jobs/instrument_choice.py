@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds, is_of_family
+from nomisma.core.measuring.suited import is_finer
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
@@ -105,6 +106,15 @@ def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Deci
     return sorted(
         able or choices, key=lambda one: (one.unit != unit, one.transfer is not None or one.brackets, one.span_mm, one.name)
     )
+
+
+def finer_than(chosen: InstrumentChoice, choices: Iterable[InstrumentChoice], size_mm: Decimal) -> InstrumentChoice | None:
+    """The finest that reads a size (mm) itself, where it is enough finer than the chosen one to measure again with; else none."""
+    plain = [one for one in choices if not one.transfer and not one.brackets and one.reaches(size_mm)]
+    finest = min(plain, key=lambda one: uncertainty_of(one.instrument), default=None)
+    if finest is None or not is_finer(uncertainty_of(finest.instrument), uncertainty_of(chosen.instrument)):
+        return None
+    return finest
 
 
 def likeliest(

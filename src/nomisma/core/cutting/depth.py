@@ -46,6 +46,21 @@ class Next(StrEnum):
     TOUCH_ON = "touch_on"
     GONE = "gone"
 
+    @property
+    def is_of_the_tool(self) -> bool:
+        """Whether the tool goes to the work next."""
+        return self in (Next.CUT, Next.TOUCH_ON)
+
+    @property
+    def is_by_hand(self) -> bool:
+        """Whether what is left is for cloth or a stone, not for the tool."""
+        return self in (Next.POLISH, Next.TOO_THIN)
+
+    @property
+    def takes_off(self) -> bool:
+        """Whether metal is to come off, however."""
+        return self.is_of_the_tool or self.is_by_hand
+
 
 @dataclass(frozen=True, slots=True)
 class ToGo:

@@ -57,6 +57,11 @@ class FeatureKind:
         return self.family in ("feel", "roughness")
 
     @property
+    def can_be_stoned(self) -> bool:
+        """Whether stone or cloth may take something off it: an outside that turns."""
+        return self.name == "outside_diameter"
+
+    @property
     def a_title(self) -> str:
         """Its title with its article: an outside diameter, a bore."""
         return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"

@@ -33,6 +33,17 @@ def member_of(kind: KindName) -> MemberKind | None:
     return next((member for member, feature in MEMBER_FEATURE.items() if feature == name), None)
 
 
+def spoken_of_as(kind: KindName) -> MemberKind:
+    """As which member what is made of a kind is spoken of, in the words of a cut: what is opened as a bore, all else as a shaft.
+
+    What no slide cuts from one side (a runout, a position) is spoken of as an outside. Source: none, wording; without unit.
+
+    >>> spoken_of_as("depth"), spoken_of_as("length"), spoken_of_as("runout")
+    ('bore', 'shaft', 'shaft')
+    """
+    return "bore" if feature_kind(kind).material_side == "internal" else "shaft"
+
+
 def other_member(kind: MemberKind) -> MemberKind:
     """What goes with a member: a bore with a shaft, a shaft with a bore. Source: ISO 286-1:2010, 3.2; without unit.
 

@@ -11,6 +11,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.fits.called_out import called_out
+from nomisma.core.measuring.suited import is_too_coarse
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.feature import Feature, State
 from nomisma.core.part.member import MemberKind, member_named
@@ -18,7 +19,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.clock import now
-from nomisma.jobs.instrument_choice import InstrumentChoice
+from nomisma.jobs.instrument_choice import InstrumentChoice, finer_than
 from nomisma.jobs.reading_log import supersede
 from nomisma.jobs.state import JobState
 from nomisma.store import readings, shop
@@ -117,12 +118,8 @@ def _finer(form: ReadingForm, verdict: VerdictResult | None, size_mm: Decimal) -
     """The finest instrument at hand that reaches the size (mm), where it is too close to call with the one in use."""
     if verdict is None or verdict.state is not State.TOO_CLOSE_TO_CALL or form.chosen is None:
         return ""
-    plain = [
-        choice for choice in form.instruments if not choice.transfer and not choice.brackets and choice.reaches(size_mm)
-    ]
-    finest = min(plain, key=lambda choice: uncertainty_of(choice.instrument), default=form.chosen)
-    better = uncertainty_of(finest.instrument) < uncertainty_of(form.chosen.instrument) * Decimal("0.8")
-    return finest.name if better else ""
+    found = finer_than(form.chosen, form.instruments, size_mm)
+    return found.name if found else ""
 
 
 def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
@@ -133,7 +130,7 @@ def _too_coarse(state: JobState, form: ReadingForm) -> Decimal | None:
     if form.chosen.brackets:
         return None
     uncertainty = uncertainty_of(form.chosen.instrument)
-    return uncertainty if 2 * uncertainty >= limits.upper_mm - limits.lower_mm else None
+    return uncertainty if is_too_coarse(uncertainty, limits.upper_mm - limits.lower_mm) else None
 
 
 def _since(state: JobState, log: list[LoggedReading]) -> str:

@@ -50,7 +50,7 @@ class ReadingForm:
     @property
     def can_be_stoned(self) -> bool:
         """Whether stone or cloth may have taken something off: of an outside."""
-        return feature_kind(self.kind).name == "outside_diameter"
+        return feature_kind(self.kind).can_be_stoned
 
     @property
     def may_be_two(self) -> bool:
