@@ -2,6 +2,7 @@
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.errors import InputError
 from nomisma.core.measuring.feature import Stage
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.chucking import chuckings_of
@@ -16,7 +17,11 @@ def waits_for(session: Session, state: JobState) -> tuple[Stage, str]:
     if stage not in ("cut", "measure") or needs.times_read or needs.handed_over or needs.requirement is None:
         return stage, words
     plan = plan_of(session, state)
-    return _before_the_saw(plan) or _at_the_lathe(session, plan) or (stage, _first_of(needs))
+    try:
+        planned = _before_the_saw(plan) or _at_the_lathe(session, plan)
+    except InputError:  # a size of its stock that cannot be read: Plan says which
+        planned = "plan", "Its stock cannot be read: give it on Plan."
+    return planned or (stage, _first_of(needs))
 
 
 def _before_the_saw(plan: JobPlan) -> tuple[Stage, str] | None:

@@ -1,14 +1,11 @@
 """An uncertainty budget: components combined, and how sure the result is."""
 
-from decimal import Decimal
-
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.budget import BudgetInput, Component, combine, uncertainty_budget
-from nomisma.core.quantity.coverage import coverage_factor
 
 
 def test_a_rectangle_counts_its_half_width_over_the_root_of_three() -> None:
@@ -22,12 +19,6 @@ def test_the_shares_are_the_squares_over_their_sum(values: list[float]) -> None:
     total = sum(value**2 for value in values)
     assert found.standard == pytest.approx(total**0.5)
     assert [row.share_percent for row in found.rows] == pytest.approx([100 * value**2 / total for value in values])
-
-
-@pytest.mark.parametrize(("freedom", "factor"), [(1, 12.71), (4, 2.78), (9, 2.26), (30, 2.04), (float("inf"), 1.96)])
-def test_the_coverage_factor_is_students_t(freedom: float, factor: float) -> None:
-    """Table G.2 of JCGM 100:2008 for 95 % (recalled; the values are those of any table of Student's t)."""
-    assert float(coverage_factor(Decimal(95), freedom)) == pytest.approx(factor, abs=0.005)
 
 
 def test_degrees_of_freedom_are_welch_and_satterthwaites() -> None:

@@ -80,7 +80,7 @@ def test_a_decimal_comma_is_asked_about_until_it_is_settled(orla: Hand) -> None:
     [
         ("", "Nothing was entered"),
         ("a,b\n1,2\n", "The heading line has no size column"),
-        ("size,place\n" + "1,mouth\n" * 2001, "at most 2000 at once"),
+        ("size,place\n" + "1,mouth\n" * 1001, "at most 1000 at once"),
     ],
 )
 def test_what_is_no_table_is_refused(orla: Hand, text: str, sentence: str) -> None:

@@ -103,7 +103,7 @@ def place_of_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
     Source: common practice, no source.
 
     >>> place_of_line("od 30 h9 x 20 at 12", "mm")[1].words
-    'at 12 mm'
+    'at 12 mm from the left'
     """
     is_groove = _FIRST_WORDS.get(line.split(" ", 1)[0].lower().rstrip(":")) == "groove"
     return (line, NOT_SAID) if is_groove else place_in_line(line, unit)
