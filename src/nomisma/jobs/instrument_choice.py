@@ -11,7 +11,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds, is_of_family
 from nomisma.core.measuring.suited import is_finer
 from nomisma.core.part.feature_kinds import KindName, feature_kind
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.store.readings import uncertainty_of
@@ -48,6 +48,11 @@ class InstrumentChoice:
         both = (self.transfer, self.instrument)
         return next((one for one in both if one and not _reads(one, size_mm)), None)
 
+    def usually_reaches(self, size_mm: Decimal) -> bool:
+        """Whether what touches a size (mm) reaches it by its own range, or where nobody entered one by that of its kind."""
+        both = (self.transfer, self.instrument)
+        return all(_reads(one, size_mm, usual=True) for one in both if one)
+
     @property
     def span_mm(self) -> Decimal:
         """How much its range holds, mm: the less, the nearer it is made to the size; far for one without a range."""
@@ -71,8 +76,12 @@ class InstrumentChoice:
         return how(self.instrument) == "bracket"
 
 
-def _reads(one: Instrument, size_mm: Decimal) -> bool:
-    return one.range_to_mm is None or (one.range_from_mm or Decimal(0)) <= size_mm <= one.range_to_mm
+def _reads(one: Instrument, size_mm: Decimal, *, usual: bool = False) -> bool:
+    low, high = one.range_from_mm or Decimal(0), one.range_to_mm
+    kind = instrument_kinds().get(one.kind)
+    if high is None and usual and kind is not None:
+        low, high = (Decimal(text) * MM_PER[kind.unit] for text in (kind.range_from, kind.range_to))
+    return high is None or low <= size_mm <= high
 
 
 def how(instrument: Instrument) -> How:
@@ -100,7 +109,7 @@ def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Deci
     able = [
         one
         for one in choices
-        if (not sizes or any(one.reaches(mm) for mm in sizes))
+        if (not sizes or any(one.usually_reaches(mm) for mm in sizes))
         and (one.unit == unit or not is_of_family(one.instrument.kind, "slip_gauges"))
     ]
     return sorted(
