@@ -1,11 +1,13 @@
 """Which instruments are offered: what cannot reach a size is not, and the nearest of the job's unit is first."""
 
 from decimal import Decimal
+from typing import get_args
 from uuid import uuid4
 
 from hypothesis import given
 from hypothesis import strategies as st
 
+from nomisma.core.quantity.length import Unit
 from nomisma.jobs.instrument_choice import InstrumentChoice, offered
 from nomisma.store.models import Instrument
 
@@ -27,8 +29,8 @@ EVERY = [InstrumentChoice(one) for one in (CALIPER, MIC_0, MIC_MM, MIC_3, SLIPS)
 ]
 
 
-def names(unit: str, *sizes: str) -> list[str]:
-    return [one.name for one in offered(EVERY, unit, [Decimal(size) for size in sizes])]  # type: ignore[arg-type]
+def names(unit: Unit, *sizes: str) -> list[str]:
+    return [one.name for one in offered(EVERY, unit, [Decimal(size) for size in sizes])]
 
 
 def test_a_micrometer_that_is_too_small_is_not_offered_and_the_nearest_is_first() -> None:
@@ -54,9 +56,9 @@ def test_slips_of_the_other_unit_are_not_offered() -> None:
     assert "Slips" in names("mm", "12")
 
 
-@given(st.lists(st.decimals("1", "200", places=2), min_size=1, max_size=2), st.sampled_from(["in", "mm"]))
-def test_what_is_offered_reaches_one_of_the_sizes_or_nothing_does(sizes: list[Decimal], unit: str) -> None:
-    found = offered(EVERY, unit, sizes)  # type: ignore[arg-type]
+@given(st.lists(st.decimals("1", "200", places=2), min_size=1, max_size=2), st.sampled_from(get_args(Unit)))
+def test_what_is_offered_reaches_one_of_the_sizes_or_nothing_does(sizes: list[Decimal], unit: Unit) -> None:
+    found = offered(EVERY, unit, sizes)
     reach = [one for one in EVERY if any(one.reaches(mm) for mm in sizes)]
     assert all(one in reach for one in found) or not [
         one for one in reach if one.unit == unit or one.instrument is not SLIPS
