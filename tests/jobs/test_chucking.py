@@ -78,11 +78,8 @@ def test_a_step_that_is_not_ticked_is_counted(db: Session) -> None:
         say_ready(db, first, frozenset({0}), by=person(db, "orla"), sent_id=uuid4())
 
 
-def test_started_although_it_swings_too_much_it_says_why(db: Session) -> None:
-    second = hold(db, begun(db)[1], "three_jaw", "the four-jaw is in use")
-    found = swing(db, second, "0.21")
-    assert found.is_too_much
-    with pytest.raises(InputError, match="too much") as refused:
+def starts_only_with_a_reason(db: Session, found: Chucking, said: str) -> None:
+    with pytest.raises(InputError, match=said) as refused:
         started(db, found)
     assert refused.value.field == "start_reason"
     steps = frozenset(range(len(found.way.before_first_start)))
@@ -90,17 +87,19 @@ def test_started_although_it_swings_too_much_it_says_why(db: Session) -> None:
     assert again(db, found).ready is not None
 
 
+def test_started_although_it_swings_too_much_it_says_why(db: Session) -> None:
+    second = hold(db, begun(db)[1], "three_jaw", "the four-jaw is in use")
+    found = swing(db, second, "0.21")
+    assert found.is_too_much
+    starts_only_with_a_reason(db, found, "too much")
+
+
 def test_started_although_it_swings_more_than_its_jaws_usually_leave_it_says_why(db: Session) -> None:
     first = begun(db)[0]
     assert first.allowed.most_mm is None, "nothing asks for better: it is held on its stock"
     found = swing(db, first, "0.6")
     assert not found.is_too_much
-    with pytest.raises(InputError, match="More than is usual for it") as refused:
-        started(db, found)
-    assert refused.value.field == "start_reason"
-    steps = frozenset(range(len(found.way.before_first_start)))
-    say_ready(db, found, steps, "a hot-rolled bar, and all is turned", by=person(db, "orla"), sent_id=uuid4())
-    assert again(db, found).ready is not None
+    starts_only_with_a_reason(db, found, "More than is usual for it")
 
 
 def test_held_in_its_bore_the_jaws_push_out_and_nothing_else_stands_for_it(db: Session) -> None:
