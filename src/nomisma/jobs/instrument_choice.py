@@ -11,7 +11,7 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.measuring.instrument_kinds import How, instrument_kinds, is_of_family
 from nomisma.core.measuring.suited import is_finer
 from nomisma.core.part.feature_kinds import KindName, feature_kind
-from nomisma.core.quantity.length import MM_PER, Length, Unit
+from nomisma.core.quantity.length import Length, Unit
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.store.readings import uncertainty_of
@@ -77,11 +77,11 @@ class InstrumentChoice:
 
 
 def _reads(one: Instrument, size_mm: Decimal, *, usual: bool = False) -> bool:
-    low, high = one.range_from_mm or Decimal(0), one.range_to_mm
     kind = instrument_kinds().get(one.kind)
-    if high is None and usual and kind is not None:
-        low, high = (Decimal(text) * MM_PER[kind.unit] for text in (kind.range_from, kind.range_to))
-    return high is None or low <= size_mm <= high
+    ends = (one.range_from_mm or Decimal(0), one.range_to_mm) if one.range_to_mm is not None else None
+    if ends is None and usual and kind is not None:
+        ends = kind.usual_range_mm
+    return ends is None or ends[0] <= size_mm <= ends[1]
 
 
 def how(instrument: Instrument) -> How:

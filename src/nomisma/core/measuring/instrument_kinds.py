@@ -6,7 +6,7 @@ from functools import cache
 from typing import Literal, cast
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.length import MM_PER, Unit
 from nomisma.core.table import TableRow, table
 
 How = Literal["reads", "transfer", "bracket"]
@@ -45,6 +45,13 @@ class InstrumentKind:
         (Decimal('25.4'), None)
         """
         return from_mm if self.how == "reads" and self.measures != "bore" else None
+
+    @property
+    def usual_range_mm(self) -> tuple[Decimal, Decimal] | None:
+        """From where to where one of its kind usually reads, mm; none where the table says none."""
+        if not (self.range_from and self.range_to):
+            return None
+        return Decimal(self.range_from) * MM_PER[self.unit], Decimal(self.range_to) * MM_PER[self.unit]
 
     @property
     def family(self) -> str:

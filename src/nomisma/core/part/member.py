@@ -41,7 +41,14 @@ def spoken_of_as(kind: KindName) -> MemberKind:
     >>> spoken_of_as("depth"), spoken_of_as("length"), spoken_of_as("runout")
     ('bore', 'shaft', 'shaft')
     """
-    return "bore" if feature_kind(kind).material_side == "internal" else "shaft"
+    side = feature_kind(kind).material_side
+    match side:
+        case "internal":
+            return "bore"
+        case "external" | "two_sided" | "upper_only":
+            return "shaft"
+        case _:
+            assert_never(side)
 
 
 def other_member(kind: MemberKind) -> MemberKind:
