@@ -14,6 +14,7 @@ from nomisma.core.shorthands import SHORTHANDS
 from nomisma.web.worksheets.catalog import FITS, JOINTS, TOOLS
 from nomisma.web.worksheets.tool import Tool, is_callout
 from tests.web.conftest import Hand
+from tests.web.parts import number_of, start
 
 every_worksheet = pytest.mark.parametrize("tool", TOOLS.values(), ids=lambda tool: tool.calculation)
 
@@ -323,3 +324,23 @@ def test_a_zero_means_what_it_says(orla: Hand, path: str, zero: str, said: str) 
     assert 'class="problem"' not in page
     assert said in page
     assert 'class="problem"' in orla.get(f"{path}&{zero}=-1").text
+
+
+@pytest.mark.parametrize(
+    ("letter", "length", "down"),
+    [
+        ("A", "28.000 mm", ("32.000 mm", "25.000 mm")),
+        ("C", "62.000 mm", ("32.000 mm", "30.000 mm")),  # 182 - 120: from the right face over the seat before it
+        ("D", "32.000 mm", ("30.000 mm", "25.000 mm")),
+    ],
+)
+def test_a_shoulder_is_counted_from_the_face_it_is_turned_from(
+    orla: Hand, letter: str, length: str, down: tuple[str, str]
+) -> None:
+    lines = "od 25 ±0.01 from 0 to 28\nod 32 ±0.02 from 28 to 120\nod 30 ±0.01 from 120 to 150\nod 25 ±0.01 from 150 to 182"
+    number = number_of(start(orla, lines))
+    page = orla.get(f"/shoulder?job={number}&feature={letter}").text
+    found = [set(re.findall(rf'name="{name}" value="([^"]*)"', page)) for name in ("length", "from_diameter", "to_diameter")]
+    assert found == [{length}, {down[0]}, {down[1]}]
+    largest = orla.get(f"/shoulder?job={number}&feature=B").text
+    assert "Still needed: From the face" in re.sub(r"\s+", " ", largest)

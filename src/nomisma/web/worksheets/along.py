@@ -82,9 +82,10 @@ def first_groove(state: JobState) -> dict[str, str]:
 
 
 def shoulder_of(state: JobState) -> dict[str, str]:
-    """Of the feature in hand: how long to its shoulder, and from the larger outside beside it down to its own; as drawn, or its aim.
+    """Of the feature in hand: how far its shoulder lies from the face it is turned from, and from which outside down to its own.
 
-    A length that ends at no shoulder is the length alone.
+    Its shoulder is where the larger outside beside it begins; the face is the part's end on the other side. A step between two larger
+    ones has two, so none is said; a length that ends at no shoulder is the length alone.
     """
     section, limits = section_of(state.lettered), state.both_limits
     if section is None:
@@ -95,16 +96,19 @@ def shoulder_of(state: JobState) -> dict[str, str]:
         long_mm = limits.aim_mm if limits and state.kind in (*_OF_STEPS, "depth") else None
         return {"length": _size(long_mm, state)} if long_mm is not None else {}
     step = steps[at]
-    beside = max(
-        (one.diameter_mm for one in (*steps[max(at - 1, 0) : at], *steps[at + 1 : at + 2])), default=step.diameter_mm
-    )
-    long_mm = limits.aim_mm if limits and state.letter == step.along_letter else step.to_mm - step.from_mm
-    found = {"length": _size(long_mm, state)}
-    return (
-        found | {"from_diameter": _size(beside, state), "to_diameter": _size(step.diameter_mm, state)}
-        if beside > step.diameter_mm
-        else found
-    )
+    larger = [one for one in (*steps[max(at - 1, 0) : at], *steps[at + 1 : at + 2]) if one.diameter_mm > step.diameter_mm]
+    if not larger:
+        return {}
+    found = {
+        "from_diameter": _size(max(one.diameter_mm for one in larger), state),
+        "to_diameter": _size(step.diameter_mm, state),
+    }
+    if len(larger) > 1 or section.lengths_not_said:
+        return found
+    from_face_mm = step.to_mm if larger[0].from_mm >= step.to_mm else section.length_mm - step.from_mm
+    own_mm = limits.aim_mm if limits and state.letter == step.along_letter else None
+    is_at_the_face = from_face_mm == step.to_mm - step.from_mm
+    return found | {"length": _size(own_mm if own_mm is not None and is_at_the_face else from_face_mm, state)}
 
 
 def blank_of(state: JobState) -> dict[str, str]:
