@@ -30,5 +30,6 @@ def test_cut_of_an_edge_names_the_step_that_breaks_it(orla: Hand) -> None:
     assert "Not cut pass by pass" in page
     step = re.search(r'href="(/jobs/\d+/plan/sheet[^"]*)">Break the edges', page)
     assert step
+    assert "File with a handle, left arm clear of the chuck" in page
     assert "Break the edges" in orla.get(step[1].replace("&amp;", "&")).text
     assert "Not cut pass by pass" not in orla.get(f"/jobs/{number}/cut?feature=A").text

@@ -139,6 +139,17 @@ def show_usual(mm: Decimal, unit: Unit) -> str:
     return f"{plain(rounded.normalize())} {word}"
 
 
+def show_marked(mm: Decimal, unit: Unit) -> str:
+    """What is marked on an instrument (mm) in its own `unit`, to the last figure it was given with. Source: none, wording.
+
+    >>> show_marked(Decimal("0.00381"), "in"), show_marked(Decimal("0.0125"), "mm")
+    ('0.15 thou', '12.5 µm')
+    """
+    value = in_unit(mm, unit)
+    word = unit if abs(value) >= LARGEST_IN_SMALL[unit] else SMALL_UNITS[unit]
+    return f"{plain((value if word == unit else value * 1000).normalize())} {word}"
+
+
 SMALL_UNITS: dict[Unit, str] = {"in": "thou", "mm": "µm"}
 
 

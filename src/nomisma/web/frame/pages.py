@@ -26,6 +26,7 @@ from nomisma.core.quantity.display import (
     show_exact,
     show_force,
     show_in_small_unit,
+    show_marked,
     show_roughness,
     show_small,
     show_stress,
@@ -115,9 +116,9 @@ def small(value: Millimetres, signed: bool = False) -> Markup:
     return _small(_mm(value), signed)
 
 
-def usual(value: Millimetres) -> Markup:
-    """What is usual, or marked on an instrument: tidy in either unit, never what was measured."""
-    return in_both(lambda unit: show_usual(_mm(value), unit))
+def usual(value: Millimetres, own: str = "") -> Markup:
+    """What is usual, tidy in either unit; what is marked on an instrument as it is in its `own` unit, and tidy in the other."""
+    return in_both(lambda unit: show_marked(_mm(value), unit) if unit == own else show_usual(_mm(value), unit))
 
 
 def small_number(value: Millimetres) -> Markup:
