@@ -43,12 +43,13 @@ def test_a_gauge_goes_into_no_hole_smaller_than_it_is_nor_to_a_micrometer_that_d
     assert [name for name in names("in", "20") if "Telescoping" in name] == ["Telescoping gauges → 0–1 in"]
 
 
-def test_one_whose_range_nobody_entered_is_offered_where_its_kind_reaches() -> None:
+def test_one_whose_range_nobody_entered_stands_last_where_its_kind_does_not_reach() -> None:
     three_point = InstrumentChoice(made("Three-point", "three_point_bore", "mm"))
     own_kind = InstrumentChoice(made("Of our own", "", "mm"))
     assert three_point.reaches(Decimal("3.2")), "it is not refused: nobody knows its range"
-    assert [one.name for one in offered([three_point, own_kind], "mm", [Decimal("3.2")])] == ["Of our own"]
-    assert [one.name for one in offered([three_point, own_kind], "mm", [Decimal(25)])] == ["Of our own", "Three-point"]
+    everything = [three_point, own_kind, InstrumentChoice(CALIPER)]
+    assert [one.name for one in offered(everything, "mm", [Decimal("3.2")])] == ["Of our own", "6 in caliper", "Three-point"]
+    assert [one.name for one in offered(everything, "mm", [Decimal(25)])] == ["Of our own", "Three-point", "6 in caliper"]
 
 
 def test_slips_of_the_other_unit_are_not_offered() -> None:

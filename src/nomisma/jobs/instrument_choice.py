@@ -103,17 +103,26 @@ def instrument_choices(session: Session, kind: KindName) -> list[InstrumentChoic
 def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Decimal]) -> list[InstrumentChoice]:
     """What can read any of these sizes (mm), that of the job's unit and nearest to them first; all of them where no size is known.
 
+    One whose range nobody entered is not known to fall short: it stands last where its kind usually does not reach.
+
     Slips of the other unit are not offered: no pile of them makes a size of this one.
     """
     sizes = list(sizes_mm)
     able = [
         one
         for one in choices
-        if (not sizes or any(one.usually_reaches(mm) for mm in sizes))
+        if (not sizes or any(one.reaches(mm) for mm in sizes))
         and (one.unit == unit or not is_of_family(one.instrument.kind, "slip_gauges"))
     ]
     return sorted(
-        able or choices, key=lambda one: (one.unit != unit, one.transfer is not None or one.brackets, one.span_mm, one.name)
+        able or choices,
+        key=lambda one: (
+            bool(sizes) and not any(one.usually_reaches(mm) for mm in sizes),
+            one.unit != unit,
+            one.transfer is not None or one.brackets,
+            one.span_mm,
+            one.name,
+        ),
     )
 
 
