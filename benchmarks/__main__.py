@@ -10,7 +10,7 @@ from decimal import Decimal
 from itertools import count, pairwise
 from pathlib import Path
 
-from benchmarks import approaches, fuzz, reliability
+from benchmarks import approaches, former, fuzz, reliability
 from benchmarks.data import fill
 from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
 from nomisma.cluster import Cluster
@@ -124,7 +124,8 @@ def _next_cut() -> tuple[str, float]:
 
 USAGE = """./nomisma benchmark [READINGS]           the budgets, with so many readings in the large shop (1000000)
 ./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
-./nomisma benchmark fuzz [OPTIONS]       hostile values at every door of a running shop
+./nomisma benchmark former               every page of every job of shops that former versions filled
+./nomisma benchmark fuzz [CASES] [SEED]  hostile values at every door of a running shop (100000)
 ./nomisma benchmark reliability [N]      nothing lost, with N faults"""
 
 
@@ -138,6 +139,8 @@ def main() -> None:
         return reliability.main()
     if sys.argv[1:2] == ["fuzz"]:
         sys.exit(fuzz.main(sys.argv[2:]))
+    if sys.argv[1:2] == ["former"]:
+        sys.exit(former.main())
     if sys.argv[1:2] == ["approaches"]:
         return approaches.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
     if len(sys.argv) > 1 and not sys.argv[1].isdigit():

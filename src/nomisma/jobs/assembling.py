@@ -72,7 +72,7 @@ def bush_planned(plan: AssemblyPlan) -> PlannedBush | None:
     if plan.tool != "bush":
         return None
     try:
-        return PlannedBush.model_validate(plan.answer)
+        return PlannedBush.as_kept(plan.answer)
     except ValidationError:
         return None
 

@@ -100,7 +100,9 @@ class Chucking:
         return [
             row
             for row in self.plan.entries
-            if row.topic == topic and row.said["set_up"] == self.key and (alike or row.said["piece"] == self.plan.piece)
+            if row.topic == topic
+            and row.said["set_up"] == self.key
+            and (alike or row.said.get("piece", "") == self.plan.piece)
         ]
 
     @cached_property
@@ -108,7 +110,7 @@ class Chucking:
         """What the needle said of it held as it is held now, oldest first."""
         found = []
         for row in self._of_this("runout"):
-            read = RunoutRead.model_validate(row.said)
+            read = RunoutRead.as_kept(row.said)
             if read.way == self.way.name:
                 found.append(
                     RunoutLogged(
@@ -169,7 +171,7 @@ class Chucking:
             return self.trued
         rows = [*self._of_this("first_start"), *self._of_this("runout"), *self._of_this("holding")]
         newest = max(rows, key=lambda row: row.sequence, default=None)
-        if newest is None or newest.topic != "first_start" or FirstStart.model_validate(newest.said).way != self.way.name:
+        if newest is None or newest.topic != "first_start" or FirstStart.as_kept(newest.said).way != self.way.name:
             return None
         return SaidReady(newest.by.name, newest.at)
 

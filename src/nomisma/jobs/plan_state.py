@@ -52,7 +52,7 @@ class JobPlan:
 
     def _said(self, topic: Topic) -> Said | None:
         row = self.newest(topic)
-        return TOPICS[topic].model_validate(row.said) if row else None
+        return TOPICS[topic].as_kept(row.said) if row else None
 
     @cached_property
     def intake(self) -> Intake | None:
@@ -98,10 +98,10 @@ class JobPlan:
         answers = {}
         for row in self.entries:
             if row.topic == "answer":
-                answer = Answer.model_validate(row.said)
+                answer = Answer.as_kept(row.said)
                 answers[answer.of] = (answer, row)
         asked = [
-            Asked(row, Question.model_validate(row.said), *answers.get(str(row.id), (None, None)))
+            Asked(row, Question.as_kept(row.said), *answers.get(str(row.id), (None, None)))
             for row in self.entries
             if row.topic == "question"
         ]
@@ -179,7 +179,7 @@ class JobPlan:
         """By key, the row that ticked an operation of the piece in hand off and was not taken back."""
         done: dict[str, PlanEntry] = {}
         for row in self.entries:
-            if row.topic == "tick" and (tick := Tick.model_validate(row.said)).piece == self.piece:
+            if row.topic == "tick" and (tick := Tick.as_kept(row.said)).piece == self.piece:
                 done.pop(tick.key, None)
                 if tick.done:
                     done[tick.key] = row

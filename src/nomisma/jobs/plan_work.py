@@ -61,10 +61,8 @@ class PlannedWork:
 
     def chosen_holding(self, one: PlannedSetUp) -> HoldingChosen | None:
         """How somebody chose to hold a set-up; none where nobody did."""
-        rows = (row for row in reversed(self.plan.entries) if row.topic == "holding")
-        return next(
-            (HoldingChosen.model_validate(row.said) for row in rows if row.said["set_up"] == one.set_up.worked), None
-        )
+        chosen = (HoldingChosen.as_kept(row.said) for row in reversed(self.plan.entries) if row.topic == "holding")
+        return next((said for said in chosen if said.set_up == one.set_up.worked), None)
 
     def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held, with reasons: the one that was chosen in front, else the first suggested."""

@@ -15,7 +15,7 @@ def stops_for(kept: Sequence[KeptAnswer], letters: Collection[str]) -> list[Stop
     if newest is None:
         return []
     try:
-        found = StopsResult.model_validate(newest.answer)
+        found = StopsResult.as_kept(newest.answer)
     except ValidationError:  # kept by a version that answered otherwise
         return []
     return [step for step in found.in_order if set(re.findall(r"\b[A-Z]{1,2}\b", step.name)) & set(letters)]

@@ -21,7 +21,17 @@ from nomisma.exchange.recorded_plan import (
     RecordedSetUp,
     RecordedStock,
 )
-from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, TOPICS, RunoutRead, Said, SawLooked, Tick, Topic
+from nomisma.jobs.plan_entries import (
+    CAME_AS_WORDS,
+    KNOWN_BY_WORDS,
+    TOPICS,
+    FirstStart,
+    RunoutRead,
+    Said,
+    SawLooked,
+    Tick,
+    Topic,
+)
 from nomisma.jobs.plan_state import Asked, JobPlan, plan_of
 from nomisma.jobs.plan_work import PlannedWork
 from nomisma.jobs.state import JobState
@@ -45,7 +55,7 @@ def recorded_plan(session: Session, state: JobState) -> RecordedPlan | None:
 
 
 def _all(plan: JobPlan, topic: Topic) -> list[tuple[PlanEntry, Said]]:
-    return [(row, TOPICS[topic].model_validate(row.said)) for row in plan.entries if row.topic == topic]
+    return [(row, TOPICS[topic].as_kept(row.said)) for row in plan.entries if row.topic == topic]
 
 
 def _intake(plan: JobPlan) -> RecordedIntake | None:
@@ -85,11 +95,11 @@ def _look(row: PlanEntry, said: SawLooked) -> RecordedLook:
 
 def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
     ways, key = PlannedWork(plan).ways_to_hold(one), one.set_up.worked
-    ready = [row for row in plan.entries if row.topic == "first_start" and row.said["set_up"] == key]
+    ready = [(row, said) for row, said in _all(plan, "first_start") if isinstance(said, FirstStart) and said.set_up == key]
     return RecordedSetUp(
         number=one.number, title=one.title, way=ways[0].holding.title if ways else "", reason=ways[0].why if ways else "",
         runouts=[_runout(row, said) for row, said in _all(plan, "runout") if isinstance(said, RunoutRead) and said.set_up == key],
-        ready=[RecordedDone(piece=row.said["piece"], by=row.by.name, at=row.at, reason=row.said["reason"]) for row in ready],
+        ready=[RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason) for row, said in ready],
         operations=[_operation(each, _all(plan, "tick")) for each in one.operations],
     )  # fmt: skip
 

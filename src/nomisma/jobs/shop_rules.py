@@ -18,7 +18,7 @@ DEFAULTS = usual("fit_system", "aim", "confidence_percent", "acceptance")
 
 def shop_rules_of(session: Session) -> list[ShopRule]:
     """The shop's own versions of the rules it has changed."""
-    return [ShopRule.model_validate(row.rule) for row in shop.rules(session).values()]
+    return [ShopRule.as_kept(row.rule) for row in shop.rules(session).values()]
 
 
 def rules_now(session: Session) -> dict[str, ShopRule]:

@@ -3,7 +3,7 @@
 from decimal import Decimal
 from typing import Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import Field
 
 from nomisma.core.fits.aim import AimMethod
 from nomisma.core.fits.partner import PartnerInput
@@ -104,8 +104,6 @@ class BushResult(Model):
 
 class PlannedBush(Model):
     """What the assembly of a bush needs of its worksheet's answer, whichever version of the program answered: the rest is passed over."""
-
-    model_config = ConfigDict(extra="ignore")
 
     outside: SizeSpan
     close_in: Span

@@ -37,7 +37,7 @@ def kept_shown(answers: Iterable[RecordedAnswer]) -> list[KeptShown]:
             continue
         asked = [(label, row.asked[name]) for name, label in tool.labels if row.asked.get(name)]
         try:
-            answer = calculation_named(row.calculation).result_model.model_validate(row.answer)
+            answer = calculation_named(row.calculation).result_model.as_kept(row.answer)
         except ValidationError:
             found.append(KeptShown(row, tool, asked, None, Markup()))
             continue
