@@ -25,9 +25,11 @@ SLOW_SECONDS = 2.0
 
 
 class Found:
-    """What was seen: how many cases, the failures by kind, the slowest."""
+    """What was seen: how many cases of so many, the failures by kind, the slowest. It says how far it is every twentieth part."""
 
-    def __init__(self) -> None:
+    def __init__(self, expected: int) -> None:
+        self.expected = expected
+        self.started = time.monotonic()
         self.cases = 0
         self.failures: Counter[str] = Counter()
         self.slowest = (0.0, "")
@@ -41,6 +43,12 @@ class Found:
                 print(f"  {kind}: {what[:300]}", flush=True)
             self.failures[kind] += 1
         self.slowest = max(self.slowest, (seconds, what[:160]))
+        if self.cases % max(self.expected // 20, 1) == 0:
+            minutes = (time.monotonic() - self.started) / 60
+            print(
+                f"  {self.cases:,} of {self.expected:,} in {minutes:.1f} min, {sum(self.failures.values())} failures",
+                flush=True,
+            )
 
 
 def of_calculations(cases: int, seed: str, found: Found) -> None:
@@ -81,7 +89,7 @@ def of_pages(cases: int, seed: str, client: TestClient, found: Found) -> None:
 
 def run(cases: int, seed: str) -> Found:
     """Half of them at the calculations, half at the pages."""
-    found = Found()
+    found = Found(cases)
     of_calculations(cases // 2, seed, found)
     folder = Path(tempfile.mkdtemp(prefix="nomisma-fuzz-"))
     folder.chmod(0o755)

@@ -79,3 +79,20 @@ def test_a_way_of_measuring_opened_gets_the_whole_keyboard(bench: Callable[..., 
     assert page.evaluate("document.getElementById('size').inputMode") == "decimal"
     page.click("details.ways summary")
     page.wait_for_function("document.getElementById('size').inputMode === 'text'")
+
+
+def test_a_sheet_on_paper_can_be_given_up_and_asked_for_again(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto(f"{started(page)}/plan/sheet/print")
+    link = page.get_by_role("link", name="PDF, A4")
+    page.route("**/sheet.pdf", lambda _route: None)  # a server that is slow
+    link.click()
+    expect(page.locator(".setting-paper [role=status]")).to_contain_text(re.compile(r"Setting it: \d+ s; it may take 30"))
+    page.get_by_role("button", name="Give it up").click()
+    expect(page.locator(".setting-paper")).to_have_text(re.compile(r"^Given up\.\s*$"))
+    expect(link).to_be_focused()
+    page.unroute_all()
+    with page.expect_download() as made:
+        page.keyboard.press("Enter")
+    assert re.fullmatch(r"sheet-\d+\.pdf", made.value.suggested_filename)
+    expect(page.locator(".setting-paper")).to_have_count(0)

@@ -20,15 +20,14 @@ from nomisma.settings import Settings
 from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.meter import Meter
-from nomisma.web.frame.processes import OwnProcesses, TookTooLong
+from nomisma.web.frame.processes import OwnProcesses, Patience, TookTooLong
+from nomisma.web.frame.turns import AT_ONCE
 from nomisma.web.frame.visit import SignInNeeded, Visit, find_visit, signed_in
 
 TITLE = "Nomisma"
 VERSION = "1"
 """Of the API; the program's own is nobody's business."""
 router = APIRouter(prefix="/api/v1")
-AT_ONCE = 2
-"""Calculations worked side by side by one server process; the others wait their turn."""
 
 
 class FieldError(Model):
@@ -130,7 +129,7 @@ def _endpoint(calculation: Calculation) -> Callable[..., Any]:
         limiter: CapacityLimiter = request.app.state.calculating
         try:
             status, answer = await to_thread.run_sync(
-                PROCESSES.run, settings.calculation_seconds, _worked, calculation.name, body, limiter=limiter
+                PROCESSES.run, Patience(settings.calculation_seconds), _worked, calculation.name, body, limiter=limiter
             )
         except TookTooLong:
             return _refused(503, "That took longer than any calculation here should. Send it again later, or ask for less.")

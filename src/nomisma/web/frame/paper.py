@@ -5,13 +5,14 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from anyio import from_thread
 from fastapi.responses import Response
 from markupsafe import Markup
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Unit
 from nomisma.exchange.pdf import Paper, import_library, pdf_of
-from nomisma.web.frame.processes import OwnProcesses, TookTooLong
+from nomisma.web.frame.processes import NobodyWaits, OwnProcesses, Patience, TookTooLong
 from nomisma.web.frame.visit import Visit
 
 STATIC = Path(__file__).parents[1] / "static"
@@ -45,13 +46,16 @@ _PRINTING = OwnProcesses(PDFS_AT_ONCE, import_library)
 
 
 def pdf(visit: Visit, template: str, *, paper: Paper, name: str, **values: Any) -> Response:
-    """A template as a PDF to look at or to keep. Raises NoPaper."""
+    """A template as a PDF to look at or to keep; given up when whoever asked for it goes away. Raises NoPaper, InputError."""
     html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, **values)
     styles = (STATIC / "theme.css", STATIC / "paper.css")
+    patience = Patience(LONGEST_SECONDS, gone=lambda: from_thread.run(visit.request.is_disconnected))
     try:
-        made = _PRINTING.run(LONGEST_SECONDS, pdf_of, html, paper=paper, styles=styles, root=STATIC)
+        made = _PRINTING.run(patience, pdf_of, html, paper=paper, styles=styles, root=STATIC)
     except TookTooLong:
         raise InputError(
             f"That took longer than the {LONGEST_SECONDS} s a page of paper may.", "Print the page from the browser."
         ) from None
+    except NobodyWaits:
+        raise InputError("Given up, for nobody waits for it.", "Ask for it again.") from None
     return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})

@@ -29,7 +29,7 @@ from nomisma.jobs.state import JobState
 from nomisma.store.jobs import kept_answers
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.paper import on_paper, pdf
+from nomisma.web.frame.paper import LONGEST_SECONDS, on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.plan import open_plan
@@ -113,7 +113,7 @@ def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
 @router.get("/jobs/{number}/plan/sheet/print")
 def printed(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """All set-ups to be printed from the browser, one a page."""
-    return page(visit, "job/plan/print.html", **_on_paper(visit, number))
+    return page(visit, "job/plan/print.html", longest_seconds=LONGEST_SECONDS, **_on_paper(visit, number))
 
 
 @router.get("/jobs/{number}/plan/sheet.pdf")

@@ -5,6 +5,7 @@ import { listenForKeys } from "./keys.js";
 import { listenLive } from "./live.js";
 import { keepWaiting } from "./queue.js";
 import { takeAsDialled } from "./readout.js";
+import { setPaper } from "./paper.js";
 import { stopAtScrollers } from "./scrollers.js";
 import { setUpSwitches } from "./switches.js";
 import { printed } from "./print.js";
@@ -19,6 +20,7 @@ takeAsDialled(document);
 keepTicks(document);
 showExamples(document);
 stopAtScrollers(document);
+setPaper(document);
 
 document.addEventListener("click", (event) => {
   const print = event.target.closest("[data-print]");

@@ -9,6 +9,7 @@ from nomisma.jobs.kept_answers import AnswerToKeep, keep_answer
 from nomisma.jobs.lookup import state_numbered
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.web.frame.job_in_hand import href
+from nomisma.web.frame.turns import calculating
 from nomisma.web.frame.visit import Post, posted
 from nomisma.web.worksheets.catalog import TOOLS
 from nomisma.web.worksheets.pages import values_of
@@ -31,6 +32,7 @@ def keep(post: Post = Depends(posted)) -> Response:
         id=form.client_id(), calculation=tool.calculation, asked=asked, values=values_of(visit, tool, asked, unit), unit=unit,
         note=form.text("keep_note", longest=300),
     )  # fmt: skip
-    keep_answer(visit.db, state, given, by=visit.account)
+    with calculating(visit):
+        keep_answer(visit.db, state, given, by=visit.account)
     visit.db.commit()
     return RedirectResponse(href(state, "record") + "#kept", 303)

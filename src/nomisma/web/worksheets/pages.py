@@ -25,6 +25,7 @@ from nomisma.jobs.state import JobState
 from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.turns import calculating
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
 from nomisma.web.worksheets import along
 from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
@@ -107,7 +108,8 @@ def with_shop(visit: Visit, tool: Tool, asked: dict[str, str], typed: Mapping[st
 def answered(visit: Visit, tool: Tool, asked: dict[str, str], unit: Unit) -> dict[str, Any]:
     """The answer and its picture, or what is wrong with each field."""
     try:
-        result = calculation_named(tool.calculation).run(values_of(visit, tool, asked, unit))
+        with calculating(visit):
+            result = calculation_named(tool.calculation).run(values_of(visit, tool, asked, unit))
     except BadInput as error:
         return {"answer": None, "picture": "", "errors": error.errors}
     except InputError as error:
@@ -189,5 +191,5 @@ def _drawn_clearance(state: JobState) -> tuple[Any, Any] | None:
     """The clearance the chosen fit gives; none of limits that come from a drawing, a line or a sample."""
     if state.limits is None or state.limits.limits_from not in get_args(FitSystem):
         return None
-    found = FitOption.model_validate(state.limits.option)
+    found = FitOption.as_kept(state.limits.option)
     return (found.clearance_min.mm, found.clearance_max.mm) if found.clearance_min and found.clearance_max else None
