@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.materials.material import material_named
 from nomisma.core.planning.blank import Shape, Surface
-from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.rights import Action, must
 from nomisma.store import jobs, shop
@@ -75,7 +75,7 @@ def saw_off(
         return _same_piece(session, kept, bar, piece, saw, job_number)
     if piece.mm > bar.length_mm:
         raise OutOfRange(
-            f"The bar is {show_exact(bar.length_mm, piece.unit)} long.",
+            f"The bar is {show_sawn(bar.length_mm, piece.unit)} long.",
             "Saw less, or take another bar.",
             field="piece",
             value=piece.text,

@@ -4,6 +4,8 @@ from decimal import Decimal
 from typing import Any, get_args
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.planning.blank import BlankResult, Shape, area_mm2, corners_mm
@@ -24,6 +26,17 @@ def test_each_piece_is_itself_both_faces_and_the_parting_tool() -> None:
 
 def test_a_bar_gives_as_many_as_lie_in_it_beyond_the_grip() -> None:
     assert blank(pieces=6, parting="3 mm", grip="20 mm", stock_length="300 mm", stock_across="32 mm").pieces_of_stock == 5
+
+
+@given(st.integers(1, 400), st.sampled_from(["in", "mm"]))
+def test_stock_is_said_as_it_is_sawn(thou: int, unit: str) -> None:
+    """24 in and 2 × .030 faced are 24.06 in of stock, not 24.0600: what shows is at most half a thou or .05 mm off."""
+    found = blank(finished_length=f"{24 + Decimal(thou) / 1000} in", unit=unit)
+    number, shown_unit = found.headline.split()
+    assert shown_unit == unit
+    assert not ("." in number and number.endswith("0"))
+    exact = found.blank_length.mm / (Decimal("25.4") if unit == "in" else 1)
+    assert abs(Decimal(number) - exact) <= (Decimal("0.0005") if unit == "in" else Decimal("0.05"))
 
 
 @pytest.mark.parametrize(

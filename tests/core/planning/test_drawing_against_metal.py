@@ -46,7 +46,7 @@ def test_what_makes_one_size_of_another_is_named(first: str, again: str, why: st
 
 @pytest.mark.parametrize(
     ("given_sizes", "sentence"),
-    [({"stock_length": "2.4 in"}, "0.0100 in short"), ({"stock_across": "1.375 in", "across": "1.4 in"}, "must be 1.4000 in"),
+    [({"stock_length": "2.4 in"}, "0.01 in short"), ({"stock_across": "1.375 in", "across": "1.4 in"}, "must be 1.4 in"),
      ({"blank": "1.9 in"}, "The blank is shorter than the part"), ({"diameter": "1.375 in", "diameter_again": "1.735 in"},
      "two digits exchanged")],
 )  # fmt: skip

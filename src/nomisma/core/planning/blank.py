@@ -10,7 +10,7 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.materials.material import material_named
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import both, show, show_exact
+from nomisma.core.quantity.display import both, show_exact, show_sawn
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
@@ -128,7 +128,8 @@ def blank(given: BlankInput) -> BlankResult:
     return BlankResult(
         blank_length=Length(whole, unit), a_piece=Length(a_piece, unit), least_across=Length(across, unit), pieces_of_stock=count,
         cleans_up=cleans, weight_kg=kilograms,
-        headline=show(whole, unit), headline_length=Length(whole, unit), sentence=_sentence(given, across, count, cleans=cleans),
+        headline=show_sawn(whole, unit), headline_length=Length(whole, unit), headline_sawn=True,
+        sentence=_sentence(given, across, count, cleans=cleans),
         facts=_facts(given, a_piece, across, kilograms, count), notes=_notes(given, count, cleans=cleans),
         cautions=["From here on it is lifted by two, or by a hoist; a licensed rigger where the shop wants one."]
         if kilograms > float(given.lift_kg) else [],
@@ -198,7 +199,7 @@ def _weight_kg(given: BlankInput, long_mm: float, across_mm: float) -> float:
 
 def _sentence(given: BlankInput, across: Decimal, count: int | None, *, cleans: bool | None) -> str:
     pieces = "the piece" if given.pieces == 1 else f"{given.pieces} pieces"
-    said = f"Long for {pieces}; at least {show(across, given.unit)} across."
+    said = f"Long for {pieces}; at least {show_sawn(across, given.unit)} across."
     if cleans is False:
         return f"{said} The stock does not clean up."
     if count is not None and count < given.pieces:
@@ -209,7 +210,8 @@ def _sentence(given: BlankInput, across: Decimal, count: int | None, *, cleans: 
 def _facts(given: BlankInput, a_piece: Decimal, across: Decimal, kilograms: float, count: int | None) -> list[Fact]:
     unit = given.unit
     facts = [
-        Fact(name="A piece", length=Length(a_piece, unit)), Fact(name="Stock, at least across", length=Length(across, unit)),
+        Fact(name="A piece", length=Length(a_piece, unit), sawn=True),
+        Fact(name="Stock, at least across", length=Length(across, unit), sawn=True),
         Fact(name="It weighs", words=show_weight(kilograms)),
     ]  # fmt: skip
     if given.shape in ("square", "hexagon", "octagon"):
@@ -222,7 +224,7 @@ def _facts(given: BlankInput, a_piece: Decimal, across: Decimal, kilograms: floa
     if count is not None and given.stock_length:
         facts += [
             Fact(name="Pieces from the stock", words=str(count)),
-            Fact(name="Left of it", length=Length(given.stock_length.mm - count * a_piece, unit)),
+            Fact(name="Left of it", length=Length(given.stock_length.mm - count * a_piece, unit), sawn=True),
         ]
     return facts
 

@@ -13,7 +13,7 @@ from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
 from nomisma.core.model import Model
 from nomisma.core.number import whole_from
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
-from nomisma.core.quantity.display import both, show_exact
+from nomisma.core.quantity.display import both, show_exact, show_sawn
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
@@ -246,13 +246,13 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
         how = "as many of the shortest as go, every packing tried" if rest else EXACT
     return CutListResult(
         bars=cuts, proved_least=proved and not rest, proved_most=proved and bool(rest), without_place=[Length(one, unit) for one in rest],
-        headline=f"{len(cuts)} bar{'s' if len(cuts) != 1 else ''}", sentence=f"{show_exact(used, unit)} of stock: {said}.",
+        headline=f"{len(cuts)} bar{'s' if len(cuts) != 1 else ''}", sentence=f"{show_sawn(used, unit)} of stock: {said}.",
         facts=[
-            Fact(name="Stock cut into", length=Length(used, unit)), Fact(name="Of it pieces", words=f"{made / used * 100:.0f} %"),
-            Fact(name="Longest left", length=max((one.left for one in cuts), key=lambda one: one.mm)),
+            Fact(name="Stock cut into", length=Length(used, unit), sawn=True), Fact(name="Of it pieces", words=f"{made / used * 100:.0f} %"),
+            Fact(name="Longest left", length=max((one.left for one in cuts), key=lambda one: one.mm), sawn=True),
         ],
         table=AnswerTable(head=["Bar", "Pieces", "Left"], rows=[_row(one) for one in cuts], ticked=True),
-        notes=[f"No place for {', '.join(show_exact(one, unit) for one in rest)}."] if rest else [],
+        notes=[f"No place for {', '.join(show_sawn(one, unit) for one in rest)}."] if rest else [],
         cautions=[SAW_CAUTION] if saw else [],
         working=[
             Step(name="Needed", formula="pieces + a saw's width each", values=cuts_said,
@@ -265,10 +265,10 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
 def _row(one: BarCut) -> list[Fact]:
     counted: dict[str, int] = {}
     for piece in one.pieces:
-        text = show_exact(piece.mm, piece.unit)
+        text = show_sawn(piece.mm, piece.unit)
         counted[text] = counted.get(text, 0) + 1
     return [
-        Fact(length=one.bar),
+        Fact(length=one.bar, sawn=True),
         Fact(words=", ".join(f"{count} × {text}" for text, count in counted.items())),
-        Fact(length=one.left),
+        Fact(length=one.left, sawn=True),
     ]

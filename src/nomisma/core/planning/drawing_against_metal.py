@@ -5,7 +5,7 @@ from decimal import Decimal
 
 from nomisma.core.calculation import calculation
 from nomisma.core.model import Model
-from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import MM_PER_INCH, Length, Unit, in_unit, round_to
 from nomisma.core.quantity.misread_steps import exchanged_digits
@@ -125,11 +125,11 @@ def named_difference(first: Length, again: Length) -> str:
 def _stock(given: DrawingAgainstMetalInput) -> Iterator[str]:
     unit = given.unit
     if given.stock_length and given.stock_length.mm < given.blank.mm:
-        short = show_exact(given.blank.mm - given.stock_length.mm, unit)
-        yield f"The stock is {show_exact(given.stock_length.mm, unit)} long and the blank {show_exact(given.blank.mm, unit)}: {short} short."
+        short = show_sawn(given.blank.mm - given.stock_length.mm, unit)
+        yield f"The stock is {show_sawn(given.stock_length.mm, unit)} long and the blank {show_sawn(given.blank.mm, unit)}: {short} short."
     if given.stock_across and given.across and given.stock_across.mm < given.across.mm:
-        short = show_exact(given.across.mm - given.stock_across.mm, unit)
-        yield f"The stock is {show_exact(given.stock_across.mm, unit)} across and must be {show_exact(given.across.mm, unit)}: {short} short."
+        short = show_sawn(given.across.mm - given.stock_across.mm, unit)
+        yield f"The stock is {show_sawn(given.stock_across.mm, unit)} across and must be {show_sawn(given.across.mm, unit)}: {short} short."
     if given.blank.mm < given.length.mm:
         yield f"The blank is shorter than the part, {show_exact(given.length.mm, unit)}."
 
@@ -140,7 +140,9 @@ def _to_saw(blank_mm: Decimal, unit: Unit) -> str:
 
 
 def _facts(given: DrawingAgainstMetalInput) -> list[Fact]:
-    facts = [Fact(name="The part, long", length=given.length), Fact(name="The blank", length=given.blank)]
+    facts = [Fact(name="The part, long", length=given.length), Fact(name="The blank", length=given.blank, sawn=True)]
     if given.stock_length:
-        facts.append(Fact(name="Left of the stock", length=Length(given.stock_length.mm - given.blank.mm, given.unit)))
+        facts.append(
+            Fact(name="Left of the stock", length=Length(given.stock_length.mm - given.blank.mm, given.unit), sawn=True)
+        )
     return facts

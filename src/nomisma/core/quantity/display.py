@@ -150,6 +150,21 @@ def show_marked(mm: Decimal, unit: Unit) -> str:
     return f"{plain((value if word == unit else value * 1000).normalize())} {word}"
 
 
+SAWN_DECIMALS: dict[Unit, int] = {"in": 3, "mm": 1}
+
+
+def show_sawn(mm: Decimal, unit: Unit) -> str:
+    """A length or width of stock (mm) as it is bought and sawn in `unit`: to a thou or a tenth of a millimetre, with no zeros behind.
+
+    Source: none, wording; conversions by exact factors.
+
+    >>> show_sawn(Decimal("611.124"), "in"), show_sawn(Decimal("611.124"), "mm"), show_sawn(Decimal(300), "mm")
+    ('24.06 in', '611.1 mm', '300 mm')
+    """
+    value = round_to(in_unit(mm, unit), SAWN_DECIMALS[unit])
+    return f"{'−' if value < 0 else ''}{plain(abs(value).normalize())} {unit}"
+
+
 SMALL_UNITS: dict[Unit, str] = {"in": "thou", "mm": "µm"}
 
 

@@ -28,6 +28,7 @@ from nomisma.core.quantity.display import (
     show_in_small_unit,
     show_marked,
     show_roughness,
+    show_sawn,
     show_small,
     show_stress,
     show_surface_speed,
@@ -89,6 +90,11 @@ def _small_number(mm: Decimal) -> Markup:
 def exact(value: Millimetres) -> Markup:
     """A limit or a reading, with the decimals it needs."""
     return _exact(_mm(value))
+
+
+def sawn(value: Millimetres) -> Markup:
+    """A length or width of stock, as it is bought and sawn."""
+    return in_both(lambda unit: show_sawn(_mm(value), unit))
 
 
 def about(value: Millimetres) -> Markup:
@@ -221,6 +227,7 @@ class Renderer:
             about=about,
             exact=exact,
             figure=figure,
+            sawn=sawn,
             sentence=sentence,
             lower_first=lower_first,
             small=small,
