@@ -41,12 +41,12 @@ def depths_picture(result: DepthResult, _: Unit) -> Markup:
 
 def corner_picture(result: CornerResult, _: Unit) -> Markup:
     """The corner with its radius, and the mating part pushed in until something touches; to scale."""
-    radius = float(result.undercut_width.mm)
-    scale = 120 / radius
+    edge_mm = float(result.edge_size.mm) if result.edge_size else 0.0
+    scale = 120 / (max(float(result.undercut_width.mm), edge_mm / 1.6) or 1.0)  # both may be sharp
     x0, y0 = 120.0, 240.0  # the theoretical corner
     off = float(result.stand_off.mm) * scale
-    broken = min(float(result.edge_size.mm) / radius, 1.6) * 120 if result.edge_size else 0.0
-    arc = [(x0 + 120 - 120 * cos(t * pi / 36), y0 - 120 + 120 * sin(t * pi / 36)) for t in range(19)]
+    radius, broken = float(result.undercut_width.mm) * scale, edge_mm * scale
+    arc = [(x0 + radius - radius * cos(t * pi / 36), y0 - radius + radius * sin(t * pi / 36)) for t in range(19)]
     corner_path = f"M {x0 - 80:.1f} {y0 - 220:.1f} L {x0:.1f} {y0 - 220:.1f} " + " ".join(
         f"L {x:.1f} {y:.1f}" for x, y in arc
     )
