@@ -66,7 +66,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.turns = Turns(AT_ONCE)
     app.state.anonymous = Meter(settings.open_calculations, seconds=60)
     app.state.keeper = Keeper(settings.secret)
-    app.state.renderer = Renderer(demo=settings.demo)
+    app.state.renderer = Renderer.of(demo=settings.demo)
     app.add_middleware(Guard, secure=settings.secure_cookies, hosts=settings.hosts, unexpected=errors.unexpected)
     app.add_middleware(GZipMiddleware, minimum_size=800)
     errors.install(app)

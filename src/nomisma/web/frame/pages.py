@@ -3,9 +3,9 @@
 from collections.abc import Callable
 from datetime import datetime
 from decimal import Decimal
-from functools import lru_cache
+from functools import cache, lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Any, Self
 from uuid import uuid4
 
 from fastapi import Request
@@ -265,6 +265,12 @@ class Renderer:
             entry_examples=FORMS,
             new_id=lambda: str(uuid4()),
         )
+
+    @classmethod
+    @cache
+    def of(cls, *, demo: bool) -> Self:
+        """One a process: a template is made ready once, whichever application shows it first."""
+        return cls(demo=demo)
 
     def render(
         self, template: str, request: Request, *, visit: Visit | None = None, own_unit: str = "", **values: Any
