@@ -13,7 +13,7 @@ from tests.serving import sign_in_at
 
 WHAT_WAS_KEPT = ("assemble", "record", "record.json")
 """The pages that read what calculations answered then; `./nomisma benchmark former` opens every other one too."""
-BETWEEN = ("0.2.0", "0.3.0", "0.4.0", "0.5.1")
+BETWEEN = ("0.2.0", "0.3.0", "0.4.0", "0.5.1", "0.8.1")
 """Versions that kept what their neighbours kept: the benchmark alone opens theirs."""
 
 
