@@ -45,7 +45,7 @@ def test_places_that_are_none_have_their_sentence(name: str, count: int, teeth: 
 
 
 def test_uses_say_which_steps_are_the_tools_own() -> None:
-    assert [one.unsure for one in uses().values()] == [False, True, False, True]
+    assert [bool(one.unsure) for one in uses().values()] == [False, True, False, True]
     assert float(uses()["second_operation"].total_indicator_reading.value("in")) == 0.0005
 
 

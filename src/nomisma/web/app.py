@@ -10,6 +10,7 @@ from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
+from nomisma.core.table import load_tables
 from nomisma.jobs.clock import now
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
@@ -50,6 +51,7 @@ def application(settings: Settings | None = None) -> FastAPI:
         await app.state.hub.stop()
         engine.dispose()
 
+    load_tables()  # a wrong cell stops the start, not a page
     app = FastAPI(
         title=api.TITLE,
         version=api.VERSION,

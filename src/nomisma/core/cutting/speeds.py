@@ -1,9 +1,7 @@
 """Spindle speed and feed: from a surface speed to a speed the machine has, never above what the chuck or the work stands."""
 
 import re
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 from math import pi, sqrt
 from typing import Annotated, Literal
 
@@ -15,7 +13,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show, show_roughness, show_surface_speed
 from nomisma.core.quantity.fields import Number, Roughness, Size, text_by
 from nomisma.core.quantity.length import M_PER_FOOT, Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Tool = Literal["hss", "carbide"]
@@ -32,8 +30,7 @@ POINTS = ("turning", "finishing", "boring", "interrupted", "large")
 SOURCE = "handbook range, recalled; the tool maker's sheet comes first"
 
 
-@dataclass(frozen=True, slots=True)
-class CuttingSpeed:
+class CuttingSpeed(Row):
     """Surface speeds of one work material, m/min, and its specific cutting force, N/mm²."""
 
     name: str
@@ -43,19 +40,14 @@ class CuttingSpeed:
     kc_n_mm2: float
 
 
-@cache
+@loaded
 def cutting_speeds() -> dict[str, CuttingSpeed]:
     """Every work material by name. Source: cutting_speeds.csv, where its source stands.
 
     >>> cutting_speeds()["mild_steel"].hss_m_min
     30.0
     """
-    return {
-        row["name"]: CuttingSpeed(
-            row["name"], row["title"], float(row["hss_m_min"]), float(row["carbide_m_min"]), float(row["kc_n_mm2"])
-        )
-        for row in table("cutting", "cutting_speeds.csv")
-    }  # fmt: skip
+    return {row.name: row for row in rows_of("cutting", "cutting_speeds.csv", CuttingSpeed)}
 
 
 def cutting_speed_of(name: str) -> CuttingSpeed:

@@ -3,11 +3,10 @@
 from bisect import bisect_left
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 
 from nomisma.core.errors import NotDefined, OutOfRange
 from nomisma.core.quantity.length import MM_PER_INCH, in_unit
-from nomisma.core.table import UNSURE, table_lines
+from nomisma.core.table import UNSURE, loaded, table_lines
 
 SOURCE = "ANSI B4.1-1967 (R1999), Tables 2 to 6"
 THOU_MM = MM_PER_INCH / 1000
@@ -47,7 +46,7 @@ class ClassTable:
     cells: tuple[InchFit | None, ...]
 
 
-@cache
+@loaded
 def inch_tables() -> dict[str, ClassTable]:
     """Every class RC1 to FN5, loose to tight within its family. Source: ANSI B4.1-1967 (R1999), Tables 2 to 6.
 

@@ -3,10 +3,12 @@
 from bisect import bisect_left
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from typing import Annotated
+
+from pydantic import ConfigDict
 
 from nomisma.core.errors import OutOfRange
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 
 @dataclass(frozen=True)
@@ -38,23 +40,32 @@ class RangeTable:
         return bisect_left(self.up_to_mm, nominal_mm)
 
 
+class RangeRow(Row):
+    """A range (mm) and, by whatever columns its table has, µm; none where the standard defines nothing."""
+
+    model_config = ConfigDict(extra="allow")
+    __pydantic_extra__: dict[str, Annotated[Decimal | None, MAYBE]]
+
+    over_mm: Decimal
+    up_to_mm: Decimal
+
+
 def _load(name: str) -> RangeTable:
     """Read one table and check that its ranges join without a gap."""
-    rows = table("fits", name)
-    over = [Decimal(row["over_mm"]) for row in rows]
-    up_to = [Decimal(row["up_to_mm"]) for row in rows]
+    rows = rows_of("fits", name, RangeRow)
+    over, up_to = [row.over_mm for row in rows], [row.up_to_mm for row in rows]
     if over[1:] != up_to[:-1] or sorted(up_to) != up_to:
         raise ValueError(f"{name}: the ranges do not join")
-    columns = [column for column in rows[0] if column not in ("over_mm", "up_to_mm")]
+    columns = list(rows[0].__pydantic_extra__)
     return RangeTable(
         tuple(up_to),
-        {c: tuple(Decimal(row[c]) if row[c] else None for row in rows) for c in columns},
+        {c: tuple(row.__pydantic_extra__[c] for row in rows) for c in columns},
         over[0],
         frozenset((c, index) for c in columns for index, row in enumerate(rows) if c in row.unsure),
     )
 
 
-@cache
+@loaded
 def grades() -> RangeTable:
     """IT01 to IT18 in µm (IT1 to IT18 over 500 mm), to 3150 mm. Source: ISO 286-1:2010, Table 1.
 
@@ -64,7 +75,7 @@ def grades() -> RangeTable:
     return _load("iso286_grades.csv")
 
 
-@cache
+@loaded
 def uneven() -> RangeTable:
     """The classes j5 to j8 (ei) and J6 to J8 (ES) to 500 mm, in µm. Source: ISO 286-1:2010, Tables 3 and 5.
 
@@ -74,7 +85,7 @@ def uneven() -> RangeTable:
     return _load("iso286_j.csv")
 
 
-@cache
+@loaded
 def shafts() -> RangeTable:
     """Fundamental deviations of shafts to 500 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5.
 
@@ -84,7 +95,7 @@ def shafts() -> RangeTable:
     return _load("iso286_shafts.csv")
 
 
-@cache
+@loaded
 def large_shafts() -> RangeTable:
     """Fundamental deviations of shafts over 500 up to 3150 mm, in µm. Source: ISO 286-1:2010, Tables 4 and 5.
 

@@ -1,45 +1,37 @@
 """How a shaft will feel in a bore: wring, push, slide, run, shake, by clearance and diameter."""
 
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from typing import Annotated
 
 from nomisma.core.quantity.length import MM_PER_INCH
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 SOURCE = "common practice, no source; the bounds between the feels are this tool's own"
 
 
-@dataclass(frozen=True, slots=True)
-class Feel:
-    """One feel and the clearance it reaches up to: base (mm) + growth (mm per mm of diameter); the last has no end."""
+class Feel(Row):
+    """One feel and the clearance it reaches up to: base (thou) + growth (thou per inch of diameter); the last has no end."""
 
     name: str
     title: str
-    base_mm: Decimal | None
-    growth: Decimal
+    base_thou: Annotated[Decimal | None, MAYBE]
+    growth_thou_per_in: Annotated[Decimal | None, MAYBE]
 
     def up_to_mm(self, diameter_mm: Decimal) -> Decimal | None:
         """The clearance (mm) where the next feel begins; None for the last."""
-        return None if self.base_mm is None else self.base_mm + self.growth * diameter_mm
+        if self.base_thou is None:
+            return None
+        return self.base_thou * MM_PER_INCH / 1000 + (self.growth_thou_per_in or Decimal(0)) / 1000 * diameter_mm
 
 
-@cache
+@loaded
 def feels() -> tuple[Feel, ...]:
     """Every feel, tightest first. Source: feel.csv.
 
     >>> [one.name for one in feels()][:2]
     ['press', 'wring']
     """
-    return tuple(
-        Feel(
-            row["name"],
-            row["title"],
-            Decimal(row["base_thou"]) * MM_PER_INCH / 1000 if row["base_thou"] else None,
-            Decimal(row["growth_thou_per_in"] or 0) / 1000,
-        )
-        for row in table("joints", "feel.csv")
-    )
+    return tuple(rows_of("joints", "feel.csv", Feel))
 
 
 def feel_of(clearance_mm: Decimal, diameter_mm: Decimal) -> Feel:

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 from math import pi
 
 from pydantic import Field
@@ -13,7 +12,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_surface_speed
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import MM_PER, Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -40,20 +39,26 @@ class CentreDrill:
         return self.pilot_mm + HALF_UP * (self.body_mm - self.pilot_mm)
 
 
-@cache
+class CentreDrillRow(Row):
+    """One size as its table has it, in its unit."""
+
+    name: str
+    unit: Unit
+    pilot: Decimal
+    body: Decimal
+
+
+@loaded
 def centre_drills() -> tuple[CentreDrill, ...]:
     """Every size, sizes in mm, small to large by unit. Source: centre_drills.csv (ASME B94.11M, ISO 866; recalled).
 
     >>> centre_drills()[2].name, centre_drills()[2].body_mm
     ('no. 3', Decimal('6.350'))
     """
-    found = []
-    for row in table("lengths", "centre_drills.csv"):
-        unit: Unit = "in" if row["unit"] == "in" else "mm"
-        found.append(
-            CentreDrill(row["name"], unit, Decimal(row["pilot"]) * MM_PER[unit], Decimal(row["body"]) * MM_PER[unit])
-        )
-    return tuple(found)
+    return tuple(
+        CentreDrill(row.name, row.unit, row.pilot * MM_PER[row.unit], row.body * MM_PER[row.unit])
+        for row in rows_of("lengths", "centre_drills.csv", CentreDrillRow)
+    )
 
 
 class CentreDrillInput(Model):

@@ -4,13 +4,14 @@ from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import Literal, cast
+from typing import Literal
+
+from pydantic import Field
 
 from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.quantity.length import MM_PER, Length, Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 
 SetName = Literal["m112", "m88", "m47", "m32", "in81", "in36", "none"]
 SlipGrade = Literal["k", "0", "1", "2"]
@@ -44,7 +45,24 @@ class SlipShelf:
         return SlipShelf(self.unit, tuple(sorted(left.elements())), self.wear_mm)
 
 
-@cache
+class SlipRun(Row):
+    """Pieces of a set from one size to another by a step, in its unit; a step of 0 is one piece. The title stands in the first row."""
+
+    name: str
+    title: str
+    unit: Unit
+    first: Decimal = Field(alias="from")
+    last: Decimal = Field(alias="to")
+    step: Decimal
+
+    @property
+    def pieces_mm(self) -> list[Decimal]:
+        """Its pieces, mm."""
+        count = int((self.last - self.first) / self.step) + 1 if self.step else 1
+        return [((self.first + number * self.step) * MM_PER[self.unit]).normalize() for number in range(count)]
+
+
+@loaded
 def slip_sets() -> dict[str, SlipSet]:
     """Every common set by name, sizes in mm. Source: slip_sets.csv (common sets, recalled).
 
@@ -52,21 +70,10 @@ def slip_sets() -> dict[str, SlipSet]:
     (81, 112)
     """
     found: dict[str, SlipSet] = {}
-    for row in table("lengths", "slip_sets.csv"):
-        unit = cast(Unit, row["unit"])
-        before = found.get(row["name"])
-        pieces = (*(before.pieces_mm if before else ()), *_run(row["from"], row["to"], row["step"], unit))
-        found[row["name"]] = SlipSet(row["name"], before.title if before else row["title"], unit, tuple(sorted(pieces)))
-    return found
-
-
-def _run(first: str, last: str, step: str, unit: Unit) -> list[Decimal]:
-    size, found = Decimal(first), []
-    while size <= Decimal(last):
-        found.append((size * MM_PER[unit]).normalize())
-        if not Decimal(step):
-            break
-        size += Decimal(step)
+    for row in rows_of("lengths", "slip_sets.csv", SlipRun):
+        before = found.get(row.name)
+        pieces = (*(before.pieces_mm if before else ()), *row.pieces_mm)
+        found[row.name] = SlipSet(row.name, before.title if before else row.title, row.unit, tuple(sorted(pieces)))
     return found
 
 
@@ -104,6 +111,30 @@ def _sizes(text: str, unit: Unit, field: str) -> list[Length]:
         raise
 
 
+class SlipTolerance(Row):
+    """How far (µm) a slip up to a size (mm) may be from it, either way, by grade."""
+
+    up_to_mm: Decimal
+    k: Decimal
+    grade_0: Decimal = Field(alias="0")
+    grade_1: Decimal = Field(alias="1")
+    grade_2: Decimal = Field(alias="2")
+
+    def of_grade(self, grade: SlipGrade) -> Decimal:
+        """That of a grade, µm."""
+        return {"k": self.k, "0": self.grade_0, "1": self.grade_1, "2": self.grade_2}[grade]
+
+
+@loaded
+def slip_tolerances() -> list[SlipTolerance]:
+    """By size, smallest first: sizes in mm, deviations in µm. Source: ISO 3650:1998, Table 2 (recalled).
+
+    >>> slip_tolerances()[0].grade_0
+    Decimal('0.12')
+    """
+    return rows_of("lengths", "slip_grades.csv", SlipTolerance)
+
+
 def limit_deviation_um(size_mm: Decimal, grade: SlipGrade) -> Decimal:
     """How far (µm) a slip of that size may be from it, either way. Raises OutOfRange above 500 mm.
 
@@ -112,7 +143,7 @@ def limit_deviation_um(size_mm: Decimal, grade: SlipGrade) -> Decimal:
     >>> limit_deviation_um(Decimal(20), "1")
     Decimal('0.30')
     """
-    for row in table("lengths", "slip_grades.csv"):
-        if size_mm <= Decimal(row["up_to_mm"]):
-            return Decimal(row[grade])
+    for row in slip_tolerances():
+        if size_mm <= row.up_to_mm:
+            return row.of_grade(grade)
     raise OutOfRange(f"No slip is {size_mm:f} mm long here.", "They go up to 500 mm.", field="own")

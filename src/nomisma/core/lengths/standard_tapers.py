@@ -3,9 +3,9 @@
 import re
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from typing import Annotated
 
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 _INCH = Decimal("25.4")
 _JARNO = range(2, 21)
@@ -29,7 +29,18 @@ class StandardTaper:
     unsure: bool = False
 
 
-@cache
+class TaperRow(Row):
+    """A standard taper as its table has it: ends and length in inch, its rate in inch a foot."""
+
+    name: str
+    words: str
+    large_in: Annotated[Decimal | None, MAYBE]
+    small_in: Annotated[Decimal | None, MAYBE]
+    length_in: Annotated[Decimal | None, MAYBE]
+    per_foot_in: Decimal
+
+
+@loaded
 def standard_tapers() -> dict[str, StandardTaper]:
     """Every standard taper by name, ends in mm. Source: standard_tapers.csv; Jarno and metric 1:20 by their rules.
 
@@ -37,17 +48,12 @@ def standard_tapers() -> dict[str, StandardTaper]:
     (Decimal('23.8252'), Decimal('15.24'))
     """
     found = {}
-    for row in table("lengths", "standard_tapers.csv"):
-        large, small, length = (
-            Decimal(row[name]) * _INCH if row[name] else None for name in ("large_in", "small_in", "length_in")
-        )
+    for row in rows_of("lengths", "standard_tapers.csv", TaperRow):
+        large, small, length = (_plain(end * _INCH) if end else None for end in (row.large_in, row.small_in, row.length_in))
         source = (
-            "ISO 7388-1, ASME B5.50 (recalled)" if row["name"].startswith("7/24") else "ANSI/ASME B5.10, ISO 296 (recalled)"
+            "ISO 7388-1, ASME B5.50 (recalled)" if row.name.startswith("7/24") else "ANSI/ASME B5.10, ISO 296 (recalled)"
         )
-        rate = Decimal(row["per_foot_in"]) / 12
-        found[row["name"]] = StandardTaper(
-            row["words"], rate, _plain(large), _plain(small), _plain(length), source, bool(row.unsure)
-        )
+        found[row.name] = StandardTaper(row.words, row.per_foot_in / 12, large, small, length, source, bool(row.unsure))
     for number in _JARNO:
         large, small, length = (_plain(Decimal(number) * _INCH / share) for share in (8, 10, 2))
         rule = "Jarno's rule: N/8, N/10, N/2 in"

@@ -3,20 +3,20 @@
 import re
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from typing import Annotated, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from nomisma.core.calculation import calculation
 from nomisma.core.cutting.hole import OVERSIZE
-from nomisma.core.errors import NotDefined, OutOfRange
+from nomisma.core.errors import InputError, NotDefined, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.drills import DrillSystem, drill_table
 from nomisma.core.quantity.fields import Number, Size
-from nomisma.core.quantity.length import MM_PER, Length, Unit
+from nomisma.core.quantity.length import MM_PER, MM_PER_INCH, Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
@@ -45,21 +45,59 @@ class Thread:
     tap_drill_mm: Decimal | None = None
 
 
-@cache
+class ThreadRow(Row):
+    """A thread as its table has it: metric by pitch (mm), inch by turns an inch; the rest in its unit, or the name of a drill."""
+
+    name: str
+    unit: Unit
+    diameter: Decimal
+    pitch_mm: Annotated[Decimal | None, MAYBE]
+    per_inch: Annotated[Decimal | None, MAYBE]
+    close: str
+    free: str
+    tap_drill: Annotated[Decimal | None, MAYBE]
+
+    @model_validator(mode="after")
+    def _has_one_pitch(self) -> Self:
+        if (self.pitch_mm is None) == (self.per_inch is None):
+            raise ValueError("either pitch_mm or per_inch must stand")
+        return self
+
+    @property
+    def true_pitch_mm(self) -> Decimal:
+        """From one thread to the next, mm."""
+        return self.pitch_mm or MM_PER_INCH / (self.per_inch or 1)
+
+
+@loaded
 def threads() -> dict[str, Thread]:
     """Every thread of the table by name, sizes in mm. Source: threads.csv.
 
     >>> threads()["M8"].pitch_mm, round(threads()["1/4-20"].pitch_mm, 2)
     (Decimal('1.25'), Decimal('1.27'))
     """
-    found = {}
-    for row in table("lengths", "threads.csv"):
-        unit: Unit = "in" if row["unit"] == "in" else "mm"
-        pitch = Decimal(row["pitch_mm"]) if row["pitch_mm"] else Decimal("25.4") / Decimal(row["per_inch"])
-        tap_drill = Decimal(row["tap_drill"]) if row["tap_drill"] else None
-        diameter = Decimal(row["diameter"]) * MM_PER[unit]
-        found[row["name"]] = Thread(row["name"], unit, diameter, pitch, row["close"], row["free"], tap_drill)
-    return found
+    return {
+        row.name: Thread(
+            row.name, row.unit, row.diameter * MM_PER[row.unit], row.true_pitch_mm, row.close, row.free, row.tap_drill
+        )
+        for row in rows_of("lengths", "threads.csv", ThreadRow)
+    }
+
+
+@loaded
+def clearances_are_sizes() -> None:
+    """Each clearance hole of the table is a drill or a size. Raises ValueError.
+
+    Source: none, bookkeeping.
+
+    >>> clearances_are_sizes()
+    """
+    for thread in threads().values():
+        for column, text in (("close", thread.close), ("free", thread.free)):
+            try:
+                _clears(text, thread)
+            except InputError as error:
+                raise ValueError(f"threads.csv, {thread.name}, column {column}: “{text}”: {error.sentence}") from None
 
 
 def thread_named(text: str) -> Thread:

@@ -1,11 +1,11 @@
 """An undercut beside a shoulder, form E or F: its sizes, what grinding adds to it, and whether the partner's edge clears it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 from math import radians, tan
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import BeforeValidator
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
@@ -14,7 +14,7 @@ from nomisma.core.part.corner import fillet_height_mm
 from nomisma.core.quantity.display import both, show_exact, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
@@ -65,21 +65,24 @@ class UndercutResult(WorksheetAnswer):
     clears: bool | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Undercut:
+Millimetres = Annotated[Decimal, BeforeValidator(lambda cell: cell or "0")]
+"""A cell in mm; an empty one is none of it."""
+
+
+class Undercut(Row):
     """One size of the table, mm: radius, depth, width along the axis, width on the face, depth in the face.
 
     `over_mm`, `to_mm`: the diameters it is usual for.
     """
 
-    radius_mm: Decimal
-    depth_mm: Decimal
-    width_mm: Decimal
-    face_width_mm: Decimal
-    face_depth_mm: Decimal
-    over_mm: Decimal
-    to_mm: Decimal
-    load: str
+    radius_mm: Millimetres
+    depth_mm: Millimetres
+    width_mm: Millimetres
+    face_width_mm: Millimetres
+    face_depth_mm: Millimetres
+    over_mm: Millimetres
+    to_mm: Millimetres
+    load: Load | Literal[""]
 
     def least_chamfer_mm(self, form: Form) -> float:
         """The least leg (mm) of a 45° edge with which the partner seats: its two ends clear the round. Source: geometry.
@@ -92,20 +95,14 @@ class Undercut:
         return max(fillet_height_mm(radius, depth) - face, fillet_height_mm(radius, face) - depth, 0.0)
 
 
-_NUMBERS = ("radius_mm", "depth_mm", "width_mm", "face_width_mm", "face_depth_mm", "over_mm", "to_mm")
-
-
-@cache
+@loaded
 def undercuts() -> tuple[Undercut, ...]:
     """The table of undercuts, smallest first, mm. Source: undercuts.csv.
 
     >>> undercuts()[0].radius_mm, len(undercuts())
     (Decimal('0.1'), 13)
     """
-    return tuple(
-        Undercut(**{name: Decimal(row[name] or 0) for name in _NUMBERS}, load=row["load"])
-        for row in table("lengths", "undercuts.csv")
-    )
+    return tuple(rows_of("lengths", "undercuts.csv", Undercut))
 
 
 @calculation(

@@ -2,11 +2,11 @@
 
 import re
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import lru_cache
 
 from nomisma.core.errors import InputError, NotDefined, OutOfRange, refused_as
 from nomisma.core.number import number_from
-from nomisma.core.table import TableRow, table
+from nomisma.core.table import Row, loaded, rows_of
 
 SOURCE = "handbook value, typical; the certificate of the bar comes first"
 
@@ -35,33 +35,47 @@ class Material:
         return self.title.split(" (")[0].split(",")[0].lower()
 
 
-@cache
+class MaterialRow(Row):
+    """A material as its table has it: E in GPa, alpha in µm/(m·K)."""
+
+    name: str
+    title: str
+    e_gpa: float
+    poisson: float
+    alpha_um_m_k: float
+    alpha_dry_ice: float
+    alpha_nitrogen: float
+    density_kg_m3: float
+    heat_j_kg_k: float
+    yield_mpa: float
+    brittle: bool
+    limit_c: float
+
+
+@loaded
 def materials() -> dict[str, Material]:
     """Every material by name. Source: handbook values, recalled; see materials.csv.
 
     >>> "carbon_steel" in materials()
     True
     """
-    return {row["name"]: _material(row) for row in table("materials", "materials.csv")}
+    return {row.name: _material(row) for row in rows_of("materials", "materials.csv", MaterialRow)}
 
 
-def _material(row: TableRow) -> Material:
-    def value(column: str) -> float:
-        return float(row[column])
-
+def _material(row: MaterialRow) -> Material:
     return Material(
-        name=row["name"],
-        title=row["title"],
-        e_mpa=value("e_gpa") * 1000,
-        poisson=value("poisson"),
-        alpha_per_k=value("alpha_um_m_k") * 1e-6,
-        alpha_dry_ice_per_k=value("alpha_dry_ice") * 1e-6,
-        alpha_nitrogen_per_k=value("alpha_nitrogen") * 1e-6,
-        density_kg_m3=value("density_kg_m3"),
-        heat_j_kg_k=value("heat_j_kg_k"),
-        yield_mpa=value("yield_mpa"),
-        brittle=row["brittle"] == "yes",
-        limit_c=value("limit_c"),
+        name=row.name,
+        title=row.title,
+        e_mpa=row.e_gpa * 1000,
+        poisson=row.poisson,
+        alpha_per_k=row.alpha_um_m_k * 1e-6,
+        alpha_dry_ice_per_k=row.alpha_dry_ice * 1e-6,
+        alpha_nitrogen_per_k=row.alpha_nitrogen * 1e-6,
+        density_kg_m3=row.density_kg_m3,
+        heat_j_kg_k=row.heat_j_kg_k,
+        yield_mpa=row.yield_mpa,
+        brittle=row.brittle,
+        limit_c=row.limit_c,
         unsure=row.unsure,
     )
 

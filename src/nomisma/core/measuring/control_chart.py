@@ -1,41 +1,36 @@
 """Limits of a control chart: individuals and moving range, or means and ranges of subgroups."""
 
 from dataclasses import dataclass
-from functools import cache
 from itertools import pairwise
 from statistics import fmean
 
-from nomisma.core.table import table
+from pydantic import Field
+
+from nomisma.core.table import Row, loaded, rows_of
 
 SOURCE = "ISO 7870-2:2013; constants as in textbooks of statistical quality control, recalled"
 LARGEST_SUBGROUP = 10
 
 
-@dataclass(frozen=True, slots=True)
-class Factors:
+class Factors(Row):
     """Constants for subgroups of `n`, dimensionless."""
 
     n: int
     d2: float
     d3: float
-    a2: float
-    d3_low: float
-    d4_high: float
+    a2: float = Field(alias="A2")
+    d3_low: float = Field(alias="D3")
+    d4_high: float = Field(alias="D4")
 
 
-@cache
+@loaded
 def factors() -> dict[int, Factors]:
     """Constants by size of subgroup, 2 to 10. Source: control_chart.csv.
 
     >>> factors()[5].d2
     2.326
     """
-    return {
-        int(row["n"]): Factors(
-            int(row["n"]), float(row["d2"]), float(row["d3"]), float(row["A2"]), float(row["D3"]), float(row["D4"])
-        )
-        for row in table("measuring", "control_chart.csv")
-    }
+    return {row.n: row for row in rows_of("measuring", "control_chart.csv", Factors)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,21 +1,20 @@
 """Kinds of instrument: how each is read, and sensible defaults for one that is entered in the shop."""
 
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import Literal, cast
+from typing import Literal
+
+from pydantic import Field
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.part.feature_kinds import Measures, feature_kinds
 from nomisma.core.quantity.length import MM_PER, Unit
-from nomisma.core.table import TableRow, table
+from nomisma.core.table import NumberText, Row, loaded, rows_of
 
 How = Literal["reads", "transfer", "bracket"]
-Measures = Literal["shaft", "bore", "both", "length"]
 SOURCE = "common practice, no source; micrometers and calipers after ISO 3611 and ISO 13385-1 as recalled, to be checked"
 
 
-@dataclass(frozen=True, slots=True)
-class InstrumentKind:
+class InstrumentKind(Row):
     """One kind: lengths are text in `unit`; `unsure` names the values recalled without certainty.
 
     `how`: it reads a size, hands it to a micrometer (transfer), or brackets it between two pins. `points`: how many touch.
@@ -26,15 +25,14 @@ class InstrumentKind:
     measures: Measures
     how: How
     unit: Unit
-    resolution: str
-    permitted_error: str
-    repeatability: str
-    range_from: str
-    range_to: str
+    resolution: NumberText
+    permitted_error: NumberText
+    repeatability: NumberText
+    range_from: NumberText
+    range_to: NumberText
     points: int
     standard: str
-    check_every_days: int
-    unsure: tuple[str, ...]
+    check_every_days: int = Field(alias="every")
 
     def checked_at_mm(self, from_mm: Decimal) -> Decimal | None:
         """At what size (mm) its zero is usually looked at, where it reads from `from_mm` on: its least, 0 where its faces close.
@@ -59,33 +57,29 @@ class InstrumentKind:
         return self.name.removesuffix(f"_{self.unit}")
 
 
-@cache
+@loaded
 def instrument_kinds() -> dict[str, InstrumentKind]:
     """Every kind by name. Source: instrument_kinds.csv, where each value's source stands.
 
     >>> instrument_kinds()["three_point_bore"].points
     3
     """
-    return {row["name"]: _kind(row) for row in table("measuring", "instrument_kinds.csv")}
+    return {row.name: row for row in rows_of("measuring", "instrument_kinds.csv", InstrumentKind)}
 
 
-def _kind(row: TableRow) -> InstrumentKind:
-    return InstrumentKind(
-        name=row["name"],
-        title=row["title"],
-        measures=cast(Measures, row["measures"]),
-        how=cast(How, row["how"]),
-        unit=cast(Unit, row["unit"]),
-        resolution=row["resolution"],
-        permitted_error=row["permitted_error"],
-        repeatability=row["repeatability"],
-        range_from=row["range_from"],
-        range_to=row["range_to"],
-        points=int(row["points"]),
-        standard=row["standard"],
-        check_every_days=int(row["every"]),
-        unsure=row.unsure,
-    )
+@loaded
+def usual_are_kinds() -> None:
+    """What a feature is usually measured with begins the name of a kind of instrument. Raises ValueError.
+
+    Source: none, bookkeeping.
+
+    >>> usual_are_kinds()
+    """
+    for feature in feature_kinds().values():
+        for usual in feature.usual:
+            if not any(name.startswith(usual) for name in instrument_kinds()):
+                kinds = ", ".join(instrument_kinds())
+                raise ValueError(f"feature_kinds.csv, {feature.name}, column usual: no instrument is a “{usual}”: {kinds}")
 
 
 def is_of_family(kind: str, family: str) -> bool:

@@ -3,12 +3,12 @@
 import re
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal, cast
+from typing import Annotated, Literal
 
 from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import FeatureKind
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, parted_by, rows_of
 
 TrialFamily = Literal["feel", "roughness"]
 HOW = "Write it like trial axle slides, trial ring gauge wrings to slides, trial plug goes, trial no-go plug does not go."
@@ -16,15 +16,19 @@ _GOES = ("slides", "drops")
 """What goes, slides or drops in. Source: common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class TrialOutcome:
+class TrialOutcome(Row):
     """One way a trial may go: its words, and its step on the scale of its family."""
 
     family: TrialFamily
     name: str
     title: str
     step: int
-    said: tuple[str, ...]
+    said: Annotated[tuple[str, ...], parted_by("|")]
+
+
+@loaded
+def _every_outcome() -> list[TrialOutcome]:
+    return rows_of("measuring", "trial_outcomes.csv", TrialOutcome)
 
 
 @cache
@@ -36,13 +40,7 @@ def trial_outcomes(family: str) -> dict[str, TrialOutcome]:
     >>> list(trial_outcomes("feel"))[2:4]
     ['wrings', 'slides']
     """
-    return {
-        row["name"]: TrialOutcome(
-            cast(TrialFamily, row["family"]), row["name"], row["title"], int(row["step"]), tuple(filter(None, row["said"].split("|")))
-        )
-        for row in table("measuring", "trial_outcomes.csv")
-        if row["family"] == family
-    }  # fmt: skip
+    return {row.name: row for row in _every_outcome() if row.family == family}
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,38 +4,32 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal, cast
+from typing import Annotated, Literal
 
 from nomisma.core.errors import NotDefined, UnreadableLength
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, parted_by, rows_of
 
 DutyName = Literal["", "carries_load", "sets_position", "true_to", "seen", "free"]
 
 
-@dataclass(frozen=True, slots=True)
-class Duty:
+class Duty(Row):
     """One duty: its words, when it may give (1 first, 0 never), and how few places are enough of it (0: the whole plan)."""
 
     name: DutyName
     title: str
     gives: int
     least_places: int
-    said: tuple[str, ...]
+    said: Annotated[tuple[str, ...], parted_by("|")]
 
 
-@cache
+@loaded
 def duties() -> dict[str, Duty]:
     """Every duty by name. Without unit. Source: duty.csv (common practice, no source).
 
     >>> duties()["seen"].title
     'is only seen'
     """
-    return {
-        row["name"]: Duty(
-            cast(DutyName, row["name"]), row["title"], int(row["gives"]), int(row["least_places"]), tuple(row["said"].split("|"))
-        )
-        for row in table("part", "duty.csv")
-    }  # fmt: skip
+    return {row.name: row for row in rows_of("part", "duty.csv", Duty)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,13 +77,13 @@ def duty_said(name: str, true_to: str = "") -> FeatureDuty:
     if name == TRUE_TO and not true_to:
         raise NotDefined("It was not said which feature it must be true to.", "Give its letter.", field="true_to")
     if true_to and name not in (TRUE_TO, *WITH_TRUE_TO):
-        said = duties()[cast(DutyName, name)].title if name else "has no duty"
+        said = duties()[name].title if name else "has no duty"
         raise NotDefined(
             f"A feature that {said} is not held true to {true_to}.",
             "Leave the letter out, or say what matters of it.",
             field="true_to",
         )
-    return FeatureDuty(cast(DutyName, name), true_to)
+    return FeatureDuty(duties()[name].name if name else "", true_to)
 
 
 @cache

@@ -1,14 +1,15 @@
 """Kinds of feature: the trade word, the side on which metal is left, what cuts it and what measures it."""
 
-from dataclasses import dataclass, replace
 from functools import cache
-from typing import Literal, cast, get_args
+from typing import Annotated, Literal, get_args
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, WORDS, Row, loaded, parted_by, rows_of
 
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
 UnitFamily = Literal["size", "angle", "roughness", "feel"]
+Measures = Literal["shaft", "bore", "both", "length"]
+"""What an instrument measures."""
 TakenAs = Literal["size", "difference"]
 Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
@@ -28,28 +29,29 @@ SIDE_WORDS: dict[MaterialSide, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class FeatureKind:
+class FeatureKind(Row):
     """One kind: its trade word and side, what it is written in, the slide that cuts it, what it is measured with and where.
 
     `instruments`: which instruments of the shop come into question, by what they measure; `usual`: which are taken first.
     `taken_as`: one reading is its size, or the difference of two may be.
     `ways`: how its size may follow from readings of something else. `places`: the usual ones, in order.
+    `also`: another word that is taken for it.
     """
 
     name: KindName
+    also: Annotated[KindName | None, MAYBE]
     title: str
     material_side: MaterialSide
     family: UnitFamily
     coached_by: CoachedBy
     is_diameter: bool
     measured_with: str
-    instruments: tuple[str, ...]
-    usual: tuple[str, ...]
+    instruments: Annotated[tuple[Measures, ...], WORDS]
+    usual: Annotated[tuple[str, ...], WORDS]
     taken_as: TakenAs
     cut_as: CutAs
-    ways: tuple[Way, ...]
-    places: tuple[str, ...]
+    ways: Annotated[tuple[Way, ...], WORDS]
+    places: Annotated[tuple[str, ...], parted_by(";")]
 
     @property
     def is_compared(self) -> bool:
@@ -67,31 +69,20 @@ class FeatureKind:
         return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"
 
 
-@cache
+@loaded
 def feature_kinds() -> dict[str, FeatureKind]:
     """Every kind by name. Source: feature_kinds.csv (common practice, no source).
 
     >>> feature_kinds()["depth"].coached_by
     'carriage'
     """
-    return {
-        row["name"]: FeatureKind(
-            name=cast(KindName, row["name"]), title=row["title"], material_side=cast(MaterialSide, row["material_side"]),
-            family=cast(UnitFamily, row["family"]), coached_by=cast(CoachedBy, row["coached_by"]), is_diameter=row["is_diameter"] == "yes",
-            measured_with=row["measured_with"],
-            instruments=tuple(row["instruments"].split()), usual=tuple(row["usual"].split()),
-            taken_as=cast(TakenAs, row["taken_as"]),
-            cut_as=cast(CutAs, row["cut_as"]), ways=tuple(cast(Way, one) for one in row["ways"].split()), places=tuple(row["places"].split(";")),
-        )
-        for row in table("part", "feature_kinds.csv")
-    }  # fmt: skip
+    return {row.name: row for row in rows_of("part", "feature_kinds.csv", FeatureKind)}
 
 
 @cache
 def _by_any_word() -> dict[str, FeatureKind]:
     """Every kind by its name and by the words taken for it; said by such a word it keeps that word as its title."""
-    also = {row["also"]: row["name"] for row in table("part", "feature_kinds.csv") if row["also"]}
-    found = feature_kinds() | {word: replace(feature_kinds()[name], title=word) for word, name in also.items()}
+    found = feature_kinds() | {kind.also: kind.but(title=kind.also) for kind in feature_kinds().values() if kind.also}
     if set(found) != set(get_args(KindName)):
         raise ValueError("feature_kinds.csv and KindName name different kinds")
     return found

@@ -1,12 +1,11 @@
 """General tolerances: what a size without its own limits is held to, by ISO 2768-1 or by the decimals of a title block."""
 
 from decimal import Decimal
-from functools import cache
-from typing import Literal
+from typing import Annotated, Literal
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import MM_PER_INCH, Length
-from nomisma.core.table import TableRow, table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 GeneralTolerance = Literal["iso_2768_f", "iso_2768_m", "iso_2768_c", "iso_2768_v", "inch_decimals", "none"]
 Toleranced = Literal["linear", "edge"]
@@ -20,9 +19,30 @@ MOST_SHARE = Decimal("0.5")
 SMALLEST_MM = Decimal("0.5")
 
 
-@cache
-def _rows(what: Toleranced) -> list[TableRow]:
-    return [row for row in table("part", "general_tolerances.csv") if row["what"] == what]
+class GeneralRange(Row):
+    """The ± (mm) of each class for sizes over one limit up to and including the next (mm); none where the standard has none."""
+
+    what: Toleranced
+    over_mm: Decimal
+    up_to_mm: Decimal
+    f: Annotated[Decimal | None, MAYBE]
+    m: Annotated[Decimal | None, MAYBE]
+    c: Annotated[Decimal | None, MAYBE]
+    v: Annotated[Decimal | None, MAYBE]
+
+    def of_class(self, tolerance_class: str) -> Decimal | None:
+        """The ± (mm) of a class by its letter."""
+        return {"f": self.f, "m": self.m, "c": self.c, "v": self.v}[tolerance_class]
+
+
+@loaded
+def general_ranges() -> list[GeneralRange]:
+    """Every range of ISO 2768-1, linear and of edges, mm. Source: ISO 2768-1:1989, Tables 1 and 2.
+
+    >>> general_ranges()[0].m
+    Decimal('0.1')
+    """
+    return rows_of("part", "general_tolerances.csv", GeneralRange)
 
 
 def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "linear") -> Decimal:
@@ -33,14 +53,11 @@ def iso_2768_mm(size_mm: Decimal, tolerance_class: str, what: Toleranced = "line
     >>> iso_2768_mm(Decimal(28), "m"), iso_2768_mm(Decimal(30), "f"), iso_2768_mm(Decimal(2), "c", "edge")
     (Decimal('0.2'), Decimal('0.1'), Decimal('0.4'))
     """
-    for row in _rows(what):
-        from_smallest = Decimal(row["over_mm"]) == SMALLEST_MM == size_mm
-        if (
-            (Decimal(row["over_mm"]) < size_mm or from_smallest)
-            and size_mm <= Decimal(row["up_to_mm"])
-            and row[tolerance_class]
-        ):
-            return Decimal(row[tolerance_class])
+    for row in general_ranges():
+        from_smallest = row.over_mm == SMALLEST_MM == size_mm
+        holds = (row.over_mm < size_mm or from_smallest) and size_mm <= row.up_to_mm
+        if row.what == what and holds and (amount := row.of_class(tolerance_class)):
+            return amount
     raise NotDefined(
         f"ISO 2768 gives no general tolerance {tolerance_class} for {size_mm} mm.",
         "Write its limits beside the size.",

@@ -1,9 +1,8 @@
 """Chatter and a poor finish: what to change next, one thing at a time, with its figure, and what has been tried."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -14,43 +13,50 @@ from nomisma.core.number import whole_from
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
+ChangedIn = Literal["rpm", "feed", "depth", "nose", "reach", "hold", "other"]
 
-@dataclass(frozen=True, slots=True)
-class Change:
+
+class Change(Row):
     """One thing to change, what it is a change of, by what factor where it is a number, and why."""
 
+    cause: str
+    title: str
     change: str
-    what: str
-    factor: Decimal | None
+    what: ChangedIn
+    factor: Annotated[Decimal | None, MAYBE]
     why: str
 
 
-@cache
+@loaded
+def chatter_changes() -> list[Change]:
+    """Every change of every cause, in order. Source: chatter.csv (common practice, no source).
+
+    >>> chatter_changes()[0].cause
+    'long_bar'
+    """
+    return rows_of("planning", "chatter.csv", Change)
+
+
 def chatter_causes() -> dict[str, str]:
     """What chatters, by name, in words. Source: chatter.csv (common practice, no source).
 
     >>> chatter_causes()["thin_wall"]
     'a thin wall'
     """
-    return {row["cause"]: row["title"] for row in table("planning", "chatter.csv")}
+    return {row.cause: row.title for row in chatter_changes()}
 
 
-@cache
 def changes_for(cause: str) -> tuple[Change, ...]:
     """What to change for a cause, in order. Source: chatter.csv (common practice, no source).
 
     >>> changes_for("thin_wall")[0].change
     'lower the speed'
     """
-    return tuple(
-        Change(row["change"], row["what"], Decimal(row["factor"]) if row["factor"] else None, row["why"])
-        for row in table("planning", "chatter.csv")
-        if row["cause"] == cause
-    )
+    return tuple(row for row in chatter_changes() if row.cause == cause)
 
 
 class ChatterInput(Model):

@@ -2,15 +2,14 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import Literal, cast
+from typing import Annotated, Literal
 
 from nomisma.core.cutting.deflection import DeflectionInput, deflection
 from nomisma.core.errors import NomismaError
 from nomisma.core.planning.blank import Shape
 from nomisma.core.planning.set_ups import SetUp
 from nomisma.core.quantity.length import Length
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, parted_by, rows_of
 
 OVERHANG_CENTRE, OVERHANG_STEADY = Decimal(4), Decimal(12)
 """Beyond so many diameters out of the chuck a centre holds the end, beyond so many a steady is wanted. Source: common practice, no source."""
@@ -26,9 +25,8 @@ ALWAYS = ("The key is out of the chuck; indicator and parallels are out.", BY_HA
 """What is said before the first start whatever holds the work. Source: common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class Holding:
-    """One way of holding: what it is called, what it grips, how far work may run out so (µm, total indicator reading), what it is for.
+class Holding(Row):
+    """One way of holding: what it is called, how far work may run out so (µm, total indicator reading), what it is for.
 
     `read_as`: how its runout is read; `far_end`: what holds the end away from the chuck.
 
@@ -37,7 +35,6 @@ class Holding:
 
     name: str
     title: str
-    grips: tuple[str, ...]
     least_um: Decimal
     most_um: Decimal
     repeats: bool
@@ -45,8 +42,8 @@ class Holding:
     far_end: FarEnd
     for_what: str
     mind: str
-    first_start: tuple[str, ...]
-    if_out: tuple[str, ...]
+    first_start: Annotated[tuple[str, ...], parted_by(";")]
+    if_out: Annotated[tuple[str, ...], parted_by(";")]
 
     @property
     def before_first_start(self) -> tuple[str, ...]:
@@ -54,25 +51,14 @@ class Holding:
         return (*(f"{one[0].upper()}{one[1:]}." for one in self.first_start), *ALWAYS)
 
 
-def _steps(text: str) -> tuple[str, ...]:
-    return tuple(one.strip() for one in text.split(";"))
-
-
-@cache
+@loaded
 def holdings() -> dict[str, Holding]:
     """Every way by name, what is tried first in front; runout in µm. Source: holding.csv (common practice, no source).
 
     >>> holdings()["three_jaw"].most_um
     Decimal('130')
     """
-    return {
-        row["name"]: Holding(
-            row["name"], row["title"], tuple(row["grips"].split()), Decimal(row["least_um"]), Decimal(row["most_um"]), row["repeats"] == "yes",
-            cast(ReadAs, row["read_as"]), cast(FarEnd, row["far_end"]), row["for_what"], row["mind"],
-            _steps(row["first_start"]), _steps(row["if_out"]),
-        )
-        for row in table("planning", "holding.csv")
-    }  # fmt: skip
+    return {row.name: row for row in rows_of("planning", "holding.csv", Holding)}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

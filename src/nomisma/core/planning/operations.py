@@ -3,12 +3,14 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 from itertools import pairwise
-from typing import Literal, assert_never, cast
+from typing import Annotated, Literal, assert_never
 
+from pydantic import Field
+
+from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
-from nomisma.core.table import table
+from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
     "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "chamfer", "deburr",
@@ -40,36 +42,30 @@ RULES: dict[RuleName, str] = {
 """Why one operation comes before another. Source: common practice, no source."""
 
 
-@dataclass(frozen=True, slots=True)
-class OperationRow:
+class OperationRow(Row):
     """One kind of operation: its words, its tool, the speed it is run at (none by hand), its feed (mm a turn), whether it is measured after.
 
     `rule`: what gives it its place, where a rule does.
     """
 
+    kind: OperationKind
     title: str
     tool: str
-    run_as: str
-    feed_mm: Decimal | None
-    is_measured: bool
-    rule: RuleName | None
+    run_as: Annotated[SpeedOperation | None, MAYBE]
+    feed_mm: Annotated[Decimal | None, MAYBE]
+    is_measured: bool = Field(alias="measured")
+    rule: Annotated[RuleName | None, MAYBE]
     caution: str
 
 
-@cache
+@loaded
 def operation_rows() -> dict[OperationKind, OperationRow]:
     """Every kind of operation, feeds in mm a turn. Source: operations.csv (common practice, no source).
 
     >>> operation_rows()["drill"].tool
     'drill'
     """
-    return {
-        cast(OperationKind, row["kind"]): OperationRow(
-            row["title"], row["tool"], row["run_as"], Decimal(row["feed_mm"]) if row["feed_mm"] else None, row["measured"] == "yes",
-            cast(RuleName, row["rule"]) if row["rule"] else None, row["caution"],
-        )
-        for row in table("planning", "operations.csv")
-    }  # fmt: skip
+    return {row.kind: row for row in rows_of("planning", "operations.csv", OperationRow)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,9 +4,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 from math import ceil
-from typing import assert_never, cast
+from typing import assert_never
 
-from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
 from nomisma.core.planning.operations import BY_HAND, Operation
@@ -84,7 +83,7 @@ def _run_of(
         found = speeds(
             SpeedsInput(
                 diameter=Length(diameter, "mm"), material=table.name, own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
-                operation=cast(SpeedOperation, one.row.run_as), speeds=machine_speeds,
+                operation=one.row.run_as, speeds=machine_speeds,
                 most_rpm=Decimal(most_rpm) if most_rpm else None, largest_outside=Length(max(largest_mm, diameter), "mm"), unit="mm",
             )
         )  # fmt: skip

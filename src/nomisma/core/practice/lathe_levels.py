@@ -2,13 +2,14 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import Literal, cast
+from typing import Annotated, Literal
+
+from pydantic import BeforeValidator
 
 from nomisma.core.cutting.amount import DialReads
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,14 +36,38 @@ class LatheLevel:
     hot: float
 
 
-@cache
+class LatheLevelRow(Row):
+    """A level as its table has it: lengths in µm, on diameter."""
+
+    name: str
+    title: str
+    words: str
+    kind: Literal["shaft", "bore"]
+    unit: Unit
+    line: Decimal
+    turn: int
+    parts: Annotated[Literal[1, 2], BeforeValidator(int)]
+    said: DialReads
+    reads: DialReads
+    lower: Decimal
+    upper: Decimal
+    over_least: float
+    over_most: float
+    spring: float
+    scatter: float
+    wear: float
+    slip_percent: float
+    hot_percent: float
+
+
+@loaded
 def lathe_levels() -> dict[str, LatheLevel]:
     """Every level by name, easiest first. Source: lathe_levels.csv.
 
     >>> list(lathe_levels())[0]
     'plain_pin'
     """
-    return {row["name"]: _level(row) for row in table("practice", "lathe_levels.csv")}
+    return {row.name: _level(row) for row in rows_of("practice", "lathe_levels.csv", LatheLevelRow)}
 
 
 def lathe_level_named(name: str) -> LatheLevel:
@@ -56,19 +81,10 @@ def lathe_level_named(name: str) -> LatheLevel:
     return lathe_levels()[name]
 
 
-def _level(row: dict[str, str]) -> LatheLevel:
-    unit = cast(Unit, row["unit"])
-
-    def mm(column: str) -> float:
-        return float(row[column]) / 1000
-
-    def length(column: str) -> Length:
-        return Length(Decimal(row[column]) / 1000, unit)
-
+def _level(row: LatheLevelRow) -> LatheLevel:
+    line, lower, upper = (Length(um / 1000, row.unit) for um in (row.line, row.lower, row.upper))
     return LatheLevel(
-        row["name"], row["title"], row["words"], cast(Literal["shaft", "bore"], row["kind"]), unit, length("line"), int(row["turn"]),
-        2 if row["parts"] == "2" else 1,
-       
-        cast(DialReads, row["said"]), cast(DialReads, row["reads"]), length("lower"), length("upper"), (mm("over_least"), mm("over_most")),
-        float(row["spring"]), mm("scatter"), mm("wear"), float(row["slip_percent"]) / 100, float(row["hot_percent"]) / 100,
+        row.name, row.title, row.words, row.kind, row.unit, line, row.turn, row.parts, row.said, row.reads, lower, upper,
+        (row.over_least / 1000, row.over_most / 1000), row.spring, row.scatter / 1000, row.wear / 1000, row.slip_percent / 100,
+        row.hot_percent / 100,
     )  # fmt: skip

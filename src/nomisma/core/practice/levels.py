@@ -2,12 +2,13 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import cast
+from typing import Annotated
+
+from pydantic import BeforeValidator
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.truing.surface import Grip, Surface
 
 
@@ -47,14 +48,44 @@ TURN_LINES = 100
 """Graduations in one turn of the practice indicator's needle."""
 
 
-@cache
+Waves = Annotated[
+    tuple[tuple[int, float], ...], BeforeValidator(lambda cell: tuple(tuple(one.split(":")) for one in cell.split()))
+]
+"""Numbers of waves round the turn with their swing (µm): 2:40 3:12."""
+
+
+class LevelRow(Row):
+    """A level as its table has it: lengths in µm."""
+
+    name: str
+    title: str
+    words: str
+    surface: Surface
+    grip: Grip
+    places: int
+    unit: Unit
+    offset: float
+    waves: Waves
+    rough: float
+    lean: float
+    backlash: float
+    drift: float
+    hysteresis: float
+    noise: float
+    graduation: Decimal
+    range: Decimal
+    lead: Decimal
+    target: Decimal
+
+
+@loaded
 def levels() -> dict[str, Level]:
     """Every level by name, easiest first. Source: levels.csv.
 
     >>> list(levels())[0]
     'round_bar'
     """
-    return {row["name"]: _level(row) for row in table("practice", "levels.csv")}
+    return {row.name: _level(row) for row in rows_of("practice", "levels.csv", LevelRow)}
 
 
 def level_named(name: str) -> Level:
@@ -68,22 +99,12 @@ def level_named(name: str) -> Level:
     return levels()[name]
 
 
-def _level(row: dict[str, str]) -> Level:
-    unit = cast(Unit, row["unit"])
-
-    def mm(column: str) -> float:
-        return float(row[column]) / 1000
-
-    def length(column: str) -> Length:
-        return Length(Decimal(row[column]) / 1000, unit)
-
-    waves = tuple(
-        (int(number), float(total_indicator_reading) / 1000)
-        for number, total_indicator_reading in (one.split(":") for one in row["waves"].split())
+def _level(row: LevelRow) -> Level:
+    graduation, reach, lead, target = (
+        Length(um / 1000, row.unit) for um in (row.graduation, row.range, row.lead, row.target)
     )
     return Level(
-        row["name"], row["title"], row["words"], cast(Surface, row["surface"]), cast(Grip, row["grip"]),
-        int(row["places"]), unit, mm("offset"), waves,
-        mm("rough"), mm("lean"), mm("backlash"), mm("drift"), mm("hysteresis"), mm("noise"), length("graduation"), length("range"),
-        length("lead"), length("target"),
+        row.name, row.title, row.words, row.surface, row.grip, row.places, row.unit, row.offset / 1000,
+        tuple((number, swing / 1000) for number, swing in row.waves), row.rough / 1000, row.lean / 1000, row.backlash / 1000,
+        row.drift / 1000, row.hysteresis / 1000, row.noise / 1000, graduation, reach, lead, target,
     )  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Literal
 
 from nomisma.core.quantity.display import fraction_text
 from nomisma.core.quantity.length import MM_PER_INCH
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 
 DrillSystem = Literal["inch", "metric", "both"]
 LARGEST_FRACTION_64THS = 128
@@ -14,7 +14,14 @@ SAME_DRILL_MM = Decimal("0.0013")
 """Nearer than half a tenth of a thou is the same drill."""
 
 
-@cache
+class NamedDrill(Row):
+    """A drill by its number or letter, inch."""
+
+    name: str
+    diameter_in: Decimal
+
+
+@loaded
 def drill_sizes_in() -> dict[str, Decimal]:
     """Diameter in inches by name: "1" to "80" and "A" to "Z".
 
@@ -24,7 +31,7 @@ def drill_sizes_in() -> dict[str, Decimal]:
     >>> drill_sizes_in()["7"]
     Decimal('0.2010')
     """
-    return {row["name"]: Decimal(row["diameter_in"]) for row in table("quantity", "drill_sizes.csv")}
+    return {row.name: row.diameter_in for row in rows_of("quantity", "drill_sizes.csv", NamedDrill)}
 
 
 @cache

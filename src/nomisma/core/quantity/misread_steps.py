@@ -2,23 +2,20 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
 
 from nomisma.core.quantity.length import MM_PER, Length, Unit
-from nomisma.core.table import table
+from nomisma.core.table import Row, loaded, rows_of
 
 _ONE_NUMBER = re.compile(r"(?P<number>[0-9]*\.?[0-9]+)\s*(?:[^\W\d]+|\")?")
 """One decimal number with or without its unit."""
 
 
-@dataclass(frozen=True, slots=True)
-class MisreadStep:
+class MisreadStep(Row):
     """One step: how far off a reading is by it, in the instrument's own unit and in mm, and what was counted wrongly."""
 
-    step: Decimal
     unit: Unit
+    step: Decimal
     words: str
 
     @property
@@ -33,15 +30,18 @@ class MisreadStep:
         return self.words if self.words.startswith(("half an inch", "a whole inch", amount)) else f"{self.words}, {amount}"
 
 
-@cache
+@loaded
+def _every_step() -> list[MisreadStep]:
+    return rows_of("quantity", "misread_steps.csv", MisreadStep)
+
+
 def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
     """Every step of an instrument that reads in `unit`, smallest first. Source: misread_steps.csv, where its source stands.
 
     >>> [str(one.step) for one in misread_steps("mm")]
     ['0.5', '1', '10', '25']
     """
-    rows = table("quantity", "misread_steps.csv")
-    return tuple(MisreadStep(Decimal(row["step"]), unit, row["words"]) for row in rows if row["unit"] == unit)
+    return tuple(row for row in _every_step() if row.unit == unit)
 
 
 def exchanged_digits(size: Length) -> Iterator[Decimal]:

@@ -2,38 +2,42 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import BeforeValidator, Field
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
-from nomisma.core.table import table
+from nomisma.core.table import WORDS, Row, loaded, rows_of
 
 Grip = Literal["outside", "inside"]
 """Where the jaws hold: round the work, pushing it inwards, or inside a ring or a drum, pushing outwards."""
+Sense = Literal[1, -1]
 Surface = Literal["outside", "bore", "rim", "rim_inside", "square", "hex", "pins", "pins_inside"]
 
 
-@dataclass(frozen=True, slots=True)
-class SurfaceKind:
+class SurfaceKind(Row):
     """A surface: `sense` is 1 where work that stands off towards a jaw reads high there, −1 in a hole."""
 
-    name: str
+    name: Surface
     title: str
-    sense: int
-    counts: tuple[int, ...]
+    sense: Annotated[Sense, BeforeValidator(int)]
+    counts: Annotated[tuple[int, ...], WORDS]
     how: str
 
 
-@dataclass(frozen=True, slots=True)
-class Use:
+class Use(Row):
     """What a surface is for, and the swing (total indicator reading) that is good enough for it."""
 
     name: str
     title: str
-    total_indicator_reading: Length
-    unsure: bool
+    total_indicator_reading_in: Decimal = Field(alias="total_indicator_reading")
     words: str
+
+    @property
+    def total_indicator_reading(self) -> Length:
+        """The swing that is good enough."""
+        return Length.of(self.total_indicator_reading_in, "in")
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,38 +48,24 @@ class Place:
     at_deg: float
 
 
-@cache
+@loaded
 def surfaces() -> dict[str, SurfaceKind]:
     """Every surface by name. Source: surfaces.csv, where its source stands.
 
     >>> "outside" in surfaces()
     True
     """
-    return {
-        row["name"]: SurfaceKind(
-            row["name"], row["title"], int(row["sense"]), tuple(int(n) for n in row["counts"].split()), row["how"]
-        )
-        for row in table("truing", "surfaces.csv")
-    }
+    return {row.name: row for row in rows_of("truing", "surfaces.csv", SurfaceKind)}
 
 
-@cache
+@loaded
 def uses() -> dict[str, Use]:
     """Every use by name. Source: uses.csv, where each value's source stands.
 
     >>> str(uses()["second_operation"].total_indicator_reading)
     '0.0005 in'
     """
-    return {
-        row["name"]: Use(
-            row["name"],
-            row["title"],
-            Length.of(Decimal(row["total_indicator_reading"]), "in"),
-            "total_indicator_reading" in row.unsure,
-            row["words"],
-        )
-        for row in table("truing", "uses.csv")
-    }
+    return {row.name: row for row in rows_of("truing", "uses.csv", Use)}
 
 
 def sense_of(surface: str) -> int:
