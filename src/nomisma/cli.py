@@ -11,7 +11,6 @@ import typer
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
-from nomisma.core.registry import calculation_named, calculations
 
 if TYPE_CHECKING:
     from sqlalchemy.orm import Session
@@ -260,6 +259,8 @@ def calc(
         print("\n\n".join(_described()))
         return
     try:
+        from nomisma.core.registry import calculation_named  # a second to load, and most commands need none
+
         result = calculation_named(name).run(_fields(values or []))
     except BadInput as error:
         if as_json:
@@ -272,6 +273,8 @@ def calc(
 
 
 def _described() -> Iterable[str]:
+    from nomisma.core.registry import calculations
+
     for calculation in calculations().values():
         fields = ", ".join(
             f"{field}{'' if info.is_required() else '?'}" for field, info in calculation.input_model.model_fields.items()
@@ -319,6 +322,8 @@ def _answer(line: str, name: str) -> dict[str, Any]:
         return {"error": "This line is not a JSON object."}
     chosen = name or values.pop("calculation", "")
     try:
+        from nomisma.core.registry import calculation_named
+
         return calculation_named(str(chosen)).run(values).model_dump(mode="json")
     except BadInput as error:
         return {"error": str(error), "errors": error.as_dicts()}
