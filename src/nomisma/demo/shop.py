@@ -160,7 +160,7 @@ class _Loader:
 
     def _check(self, check: Check, index: int) -> None:
         row = self.instruments[check.instrument]
-        unit = cast(Unit, row.unit)
+        unit = row.unit
         standard, read = (parse_length(text, unit, positive=False) for text in (check.standard, check.read))
         given = ZeroCheckInput(standard=standard, readings=[read], permitted_error=Length(row.permitted_error_mm, unit))
         self._add(

@@ -1,7 +1,6 @@
 """How cuts are taken: what holds until somebody chooses, the shop's choices and a job's."""
 
 from decimal import Decimal
-from typing import cast
 
 from sqlalchemy.orm import Session
 
@@ -28,11 +27,7 @@ def choices_of(session: Session, job: Job | None, *, unit: str) -> dict[str, str
     inch = (job.unit if job else unit) == "in"
     if job:
         inherited = shop.settings(session)
-        own |= {
-            name: _said_in(own[name], cast(Unit, job.unit))
-            for name in OF_INCH
-            if name in own and own[name] == inherited.get(name)
-        }
+        own |= {name: _said_in(own[name], job.unit) for name in OF_INCH if name in own and own[name] == inherited.get(name)}
     return {name: own.get(name, value) for name, value in {**DEFAULTS, **(OF_INCH if inch else {})}.items()}
 
 

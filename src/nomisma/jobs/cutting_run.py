@@ -10,7 +10,7 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session
 
 from nomisma.core.calculation import BadInput
-from nomisma.core.cutting.amount import DialReads, line_on_diameter
+from nomisma.core.cutting.amount import line_on_diameter
 from nomisma.core.cutting.clean_up import CleanUpInput, CleanUpResult, clean_up
 from nomisma.core.cutting.coach_model import MOST_SET_UPS, MeasuredCut, NextCutInput, NextCutResult
 from nomisma.core.cutting.coach_words import WHY_WORDS
@@ -120,7 +120,7 @@ class CuttingRun:
         if machine is None:
             return Dialled(parse_length(text, self.state.unit, positive=False))
         return parse_dialled(
-            text, unit=self.dial_unit, line_mm=machine.dial_line_mm, reads=cast(DialReads, machine.dial_reads), lines_a_turn=self.lines_a_turn,
+            text, unit=self.dial_unit, line_mm=machine.dial_line_mm, reads=machine.dial_reads, lines_a_turn=self.lines_a_turn,
         )  # fmt: skip
 
     @property
@@ -128,7 +128,7 @@ class CuttingRun:
         """What the dial has been wound in all for each finished piece of this set-up, in lines from where its tool was touched on."""
         if self.machine is None:
             return []
-        per_line = line_on_diameter(self.machine.dial_line_mm, cast(DialReads, self.machine.dial_reads))
+        per_line = line_on_diameter(self.machine.dial_line_mm, self.machine.dial_reads)
         found: dict[str, Decimal] = {}
         for one in self.of_set_up:
             found[one.row.piece] = found.get(one.row.piece, Decimal(0)) + one.row.dialled_mm / per_line
@@ -189,7 +189,7 @@ class CuttingRun:
         machine, most = self.machine, self.most_cut_mm
         if machine is None or most is None or machine.most_force_n is None or most == machine.most_cut_mm or not self.result:
             return ""
-        per_line = line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads))
+        per_line = line_on_diameter(machine.dial_line_mm, machine.dial_reads)
         deepest = max((lines * per_line for one in self.result.plan[:1] for lines in one.parts), default=Decimal(0))
         if deepest + per_line < most and not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
             return ""
@@ -235,7 +235,7 @@ class CuttingRun:
             piece=pieces.index(self.piece) + 1,
             dial_line=Length(machine.dial_line_mm, unit),
             dial_turn=Length(machine.dial_turn_mm, unit) if machine.dial_turn_mm else None,
-            dial_reads=cast(DialReads, machine.dial_reads),
+            dial_reads=machine.dial_reads,
             parts_of_line={"2": 2, "4": 4}.get(self.choices["parts_of_line"], 1),
             approach=self.approach,
             risk_percent=Decimal(self.choices["cut_risk_percent"]),
@@ -262,10 +262,10 @@ class CuttingRun:
             return None
         return wind(
             dialled_mm=found.dialled.mm, size_mm=size, to_aim_mm=found.to_aim.mm, kind=self.state.made_kind,
-            line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=cast(DialReads, machine.dial_reads),
+            line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=machine.dial_reads,
             method=cast(DiallingMethod, self.choices["dialling_method"]), unit=self.state.unit, stands_mm=self._stands_mm,
             touch_on=self._stands_mm is None,
-            passes_mm=[one * line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) for one in found.parts],
+            passes_mm=[one * line_on_diameter(machine.dial_line_mm, machine.dial_reads) for one in found.parts],
         )  # fmt: skip
 
     @property

@@ -158,7 +158,7 @@ def enter_instrument(
 
 def log_check(session: Session, instrument: Instrument, given: CheckGiven, *, by: Account) -> InstrumentCheck:
     """A check of an instrument on its standard; everybody who measures may. Raises InputError. Commits nothing; sent twice it is one."""
-    unit = cast(Unit, instrument.unit)
+    unit = instrument.unit
     try:
         sizes = [parse_length(part, unit, positive=False) for part in split_sizes(needed(given.read, "read"))]
         permitted = Length(instrument.permitted_error_mm, unit)

@@ -5,16 +5,15 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
-from typing import cast
 from uuid import UUID
 
-from nomisma.core.cutting.amount import DialReads, dial_lines
+from nomisma.core.cutting.amount import dial_lines
 from nomisma.core.measuring.disposition import DISPOSITIONS, OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, feature_verdict
 from nomisma.core.measuring.trial import trial_outcomes, trial_state
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.along import AxialPlace, from_face, place_said
-from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty
+from nomisma.core.part.duty import NO_DUTY, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.member import MemberKind, spoken_of_as
@@ -66,18 +65,18 @@ class FeatureState:
     @property
     def unit(self) -> Unit:
         """The unit the job is worked in."""
-        return cast(Unit, self.job.unit)
+        return self.job.unit
 
     @property
     def kind(self) -> KindName:
         """The kind of the feature in hand; in a joint an outside diameter is its shaft."""
-        kind = cast(KindName, self.in_hand.row.kind)
+        kind = self.in_hand.row.kind
         return "shaft" if kind == "outside_diameter" and self.joint else kind
 
     @property
     def made_kind(self) -> MemberKind:
         """Which member of a fit the feature in hand is: its hole or its shaft."""
-        return spoken_of_as(cast(KindName, self.in_hand.row.kind))
+        return spoken_of_as(self.in_hand.row.kind)
 
     @property
     def joint(self) -> JointInForce | None:
@@ -93,7 +92,7 @@ class FeatureState:
     def duty(self) -> FeatureDuty:
         """What it is there for, where somebody said."""
         found = self.in_hand.limits
-        return FeatureDuty(cast(DutyName, found.duty), found.true_to) if found is not None and found.duty else NO_DUTY
+        return FeatureDuty(found.duty, found.true_to) if found is not None and found.duty else NO_DUTY
 
     @property
     def along(self) -> AxialPlace:
@@ -287,4 +286,4 @@ class FeatureState:
         machine = self.job.machine
         if machine is None:
             return None
-        return dial_lines(amount_mm, machine.dial_line_mm, cast(DialReads, machine.dial_reads))
+        return dial_lines(amount_mm, machine.dial_line_mm, machine.dial_reads)

@@ -3,7 +3,6 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import cast
 
 from sqlalchemy.orm import Session
 
@@ -37,7 +36,7 @@ class InstrumentChoice:
     @property
     def unit(self) -> Unit:
         """What it reads in."""
-        return cast(Unit, self.instrument.unit)
+        return self.instrument.unit
 
     def reaches(self, size_mm: Decimal) -> bool:
         """Whether a size (mm) lies in the range of what touches it; an instrument without a range reads everything."""

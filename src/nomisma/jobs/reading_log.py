@@ -2,14 +2,14 @@
 
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from typing import Literal, cast
+from typing import Literal
 from uuid import UUID
 
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, needed
 from nomisma.core.part.feature_kinds import feature_kind
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length
 from nomisma.jobs.clock import now
 from nomisma.jobs.cutting_run import cut_row
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices
@@ -66,11 +66,16 @@ def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Read
     row = session.get(Reading, entry.id)
     if row is None:
         return None
-    place = entry.place_in(cast(Unit, row.size_unit))
+    place = entry.place_in(row.size_unit)
     piece = entry.piece if state.in_hand.made_here else ""
+    temperature, _ = entry.warmth()
+    taken_with = "+".join(str(one) for one in (row.instrument_id, row.transfer_id) if one)
+    same = _as_it_is_now(session, entry.instrument) == _as_it_is_now(session, taken_with)
     return sent_before(
-        session, Reading, entry.id, feature_id=state.feature_id, size_text=entry.size_text, place=place, piece=piece
-    )
+        session, Reading, entry.id, feature_id=state.feature_id, size_text=entry.size_text, place=place, piece=piece,
+        conditions=",".join(entry.conditions), temperature_c=None if temperature is None else round(temperature, 2),
+        instrument_id=row.instrument_id if same else None,
+    )  # fmt: skip
 
 
 def _choice(session: Session, state: JobState, entry: ReadingEntry) -> InstrumentChoice:
@@ -152,7 +157,7 @@ def _corrected(
     """The size of the superseding row, and half of its bracket (mm). Raises InputError."""
     if given.what == "withdrawn":
         shown = reading.size_mm if reading.read_mm is None else reading.read_mm
-        return Length(shown, cast(Unit, reading.size_unit), reading.size_text), reading.half_bracket_mm
+        return Length(shown, reading.size_unit, reading.size_text), reading.half_bracket_mm
     entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
     choice = InstrumentChoice(instrument)
     if reading.half_bracket_mm is not None:

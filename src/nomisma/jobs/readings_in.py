@@ -2,14 +2,14 @@
 
 from collections import Counter
 from dataclasses import dataclass
-from typing import Any, cast
+from typing import Any
 from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.misread import MisreadInput, misread
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length
 from nomisma.exchange.readings_in import DecimalMark, RowRead, rows_of
 from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest
 from nomisma.jobs.state import JobState
@@ -86,7 +86,7 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
     unit = row.size.unit
     found = misread(
         MisreadInput(
-            kind=state.kind, reading=row.size, instrument_unit=cast(Unit, choice.instrument.unit),
+            kind=state.kind, reading=row.size, instrument_unit=choice.instrument.unit,
             uncertainty=Length(uncertainty_of(choice.instrument), unit), others=[Length(mm, unit) for mm in others[-60:]],
             lower=Length(feature.lower_mm, unit) if feature.lower_mm is not None else None,
             upper=Length(feature.upper_mm, unit) if feature.upper_mm is not None else None,

@@ -1,6 +1,5 @@
 """What is required of a feature, and of how many pieces: put in force as a new version, withdrawn, put back; nothing is overwritten."""
 
-from typing import cast
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -12,7 +11,6 @@ from nomisma.core.number import whole_from
 from nomisma.core.part.along import AxialPlace, place_in_words
 from nomisma.core.part.duty import FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS
-from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.planning.feature_lines import read_as
 from nomisma.core.quantity.callout import with_unit_in_force
 from nomisma.jobs.choices import choose
@@ -36,7 +34,7 @@ def set_by_line(
     """
     reason = reason_to_judge_anew(by, state, judge_reason) or why
     try:
-        read, step = read_as(cast(KindName, state.in_hand.row.kind), needed(text, "line"), state.unit)
+        read, step = read_as(state.in_hand.row.kind, needed(text, "line"), state.unit)
     except InputError as error:
         error.field = "line"
         raise

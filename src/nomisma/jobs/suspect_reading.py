@@ -3,12 +3,11 @@
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
-from typing import cast
 from uuid import uuid4
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.cutting.amount import DialReads, line_on_diameter
+from nomisma.core.cutting.amount import line_on_diameter
 from nomisma.core.cutting.dialled import Dialled
 from nomisma.core.cutting.findings import meant_otherwise
 from nomisma.core.errors import InputError
@@ -18,7 +17,7 @@ from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.part.feature import cut_direction, toward_metal
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.display import show_exact
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length
 from nomisma.jobs.cutting_run import CuttingRun, cutting_run, expected_size_mm
 from nomisma.jobs.instrument_choice import InstrumentChoice
 from nomisma.jobs.reading_entry import ReadingEntry
@@ -114,7 +113,7 @@ def _expectation(taken: ReadingTaken) -> MisreadInput:
     return MisreadInput(
         kind=state.kind,
         reading=size,
-        instrument_unit=cast(Unit, instrument.unit),
+        instrument_unit=instrument.unit,
         uncertainty=Length(uncertainty_of(instrument), size.unit),
         others=[] if cut else known,
         before=known if cut else [],
@@ -146,7 +145,7 @@ def _ask_about_the_dial(taken: ReadingTaken) -> str:
     if removed <= 0 or abs(removed - dialled.mm) < dialled.mm / 2:
         return ""
     machine = run.machine
-    line = line_on_diameter(machine.dial_line_mm, cast(DialReads, machine.dial_reads)) if machine else Decimal(0)
+    line = line_on_diameter(machine.dial_line_mm, machine.dial_reads) if machine else Decimal(0)
     words = meant_otherwise(dialled_mm=float(dialled.mm), removed_mm=float(removed), line_mm=float(line))
     took = show_exact(removed, taken.state.unit)
     if not words and taken.entry.as_advised:
@@ -160,7 +159,7 @@ def _from_the_dial(taken: ReadingTaken, known: list[Length]) -> Length | None:
     """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
     if not taken.dialled_text:
         return None
-    state, dialled, unit = taken.state, taken.dialled(), cast(Unit, taken.choice.instrument.unit)
+    state, dialled, unit = taken.state, taken.dialled(), taken.choice.instrument.unit
     # A tool touched on anew takes nothing of what the last cut left standing.
     found = None if taken.entry.new_set_up else expected_size_mm(taken.run, dialled)
     if found is not None and found > 0:

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 from datetime import timedelta
 from decimal import Decimal
-from typing import cast
 
 from sqlalchemy.orm import Session
 
@@ -19,8 +18,7 @@ from nomisma.core.truing.course import (
     learned_from,
     phase_of,
 )
-from nomisma.core.truing.four_jaw import Keys
-from nomisma.core.truing.surface import Grip, Place, Surface, places_of, surfaces, uses
+from nomisma.core.truing.surface import Place, places_of, surfaces, uses
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.store.models import Chuck, Truing, TruingEvent
 from nomisma.store.truing import LoggedRound, events_of, rounds_of, rounds_of_chuck
@@ -151,24 +149,24 @@ class TruingState:
 
 def set_up_of(truing: Truing) -> SetUp:
     """A set-up's row as the calculations take it."""
-    unit = cast(Unit, truing.unit)
+    unit = truing.unit
 
     def length(mm: Decimal | None, text: str) -> Length | None:
         return Length(mm, unit, text) if mm is not None else None
 
     return SetUp(
-        surface=cast(Surface, truing.surface),
+        surface=truing.surface,
         at_deg=tuple(place.at_deg for place in places_of(truing.surface, truing.places, teeth=truing.teeth or 0)),
         target=Length(truing.target_mm, unit),
         screw_lead=Length(truing.screw_lead_mm, unit),
         graduation=Length(truing.graduation_mm, unit),
-        keys=cast(Keys, truing.keys),
+        keys=truing.keys,
         unit=unit,
         range=length(truing.range_mm, truing.range_text),
         needle_turn=length(truing.needle_turn_mm, truing.needle_turn_text),
         far=length(truing.far_mm, truing.far_text),
         length=length(truing.length_mm, truing.length_text),
-        grip=cast(Grip, truing.grip),
+        grip=truing.grip,
     )
 
 
@@ -192,7 +190,7 @@ def whole_rounds(logged: list[LoggedRound], unit: Unit) -> list[RoundRead]:
 
 def habit_of(session: Session, chuck: Chuck) -> TighteningResult | None:
     """What a chuck was seen to do when tightened, by all of its newest set-ups."""
-    return _learned(rounds_of_chuck(session, chuck), cast(Unit, chuck.unit))
+    return _learned(rounds_of_chuck(session, chuck), chuck.unit)
 
 
 def _learned(earlier: list[tuple[Truing, list[LoggedRound]]], unit: Unit) -> TighteningResult | None:
@@ -203,7 +201,7 @@ def learned_of(session: Session, truing: Truing) -> TighteningResult | None:
     """What this set-up's chuck was seen to do when tightened, before it."""
     if truing.chuck is None:
         return None
-    return _learned(rounds_of_chuck(session, truing.chuck, before=truing.sequence), cast(Unit, truing.unit))
+    return _learned(rounds_of_chuck(session, truing.chuck, before=truing.sequence), truing.unit)
 
 
 def truing_state(session: Session, truing: Truing) -> TruingState:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from decimal import Decimal
 from functools import lru_cache
-from typing import Any, cast
+from typing import Any
 
 from sqlalchemy.orm import Session as OrmSession
 
@@ -66,7 +66,7 @@ class MeasuringMethod:
         carried = self.transfer.repeatability_mm if self.transfer else Decimal(0)
         warm = (size_mm, self.temperature_c, self.material) if self.temperature_c is not None and self.material else None
         return _budget(
-            cast(Unit, row.unit),
+            row.unit,
             figures,
             repeats,
             self.zero,
@@ -156,7 +156,7 @@ def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
         row.temperature_c,
         row.material,
         row.half_bracket_mm,
-        **way_taken(row.size_text, cast(Unit, row.size_unit), bracketed=row.half_bracket_mm is not None),
+        **way_taken(row.size_text, row.size_unit, bracketed=row.half_bracket_mm is not None),
     )
 
 

@@ -210,6 +210,21 @@ def test_the_same_form_sent_twice_logs_one_reading(orla: Hand, job: int) -> None
     assert len(made) == 1
 
 
+@pytest.mark.parametrize(
+    "other", [{"instrument_id": "caliper"}, {"condition_burr": "yes"}, {"temperature_c": "31", "material": "mild_steel"}]
+)
+def test_the_same_form_with_another_instrument_or_state_is_another_and_refused(
+    orla: Hand, job: int, other: dict[str, str]
+) -> None:
+    client_id = str(uuid4())
+    assert log(orla, job, ".6200", client_id=client_id).status_code == 200
+    orla.get(f"/jobs/{job}/measure")
+    changed = {name: orla.instrument(value) if name == "instrument_id" else value for name, value in other.items()}
+    refused = log(orla, job, ".6200", client_id=client_id, **changed)
+    assert refused.status_code == 409
+    assert "the first one stands" in refused.text
+
+
 def test_two_people_choosing_limits_at_once_the_second_is_told(hands: Callable[..., Hand]) -> None:
     orla, bram = hands("orla"), hands("bram")
     number = start(orla)

@@ -9,7 +9,8 @@ from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Numeric, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.core.quantity.length import Unit
+from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 from nomisma.store.models.shop import Instrument
 
@@ -48,7 +49,7 @@ class AssemblyResult(Base):
     size_before_text: Mapped[str] = mapped_column(Text, server_default="")
     size_after_mm: Mapped[Decimal | None] = mapped_column(MM)
     size_after_text: Mapped[str] = mapped_column(Text, server_default="")
-    size_unit: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[Unit] = one_of(Unit)
     instrument_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))
     close_in_factor: Mapped[Decimal | None] = mapped_column(Numeric(8, 4))
     note: Mapped[str] = mapped_column(Text, server_default="")

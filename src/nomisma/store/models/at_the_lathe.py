@@ -9,7 +9,10 @@ from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Numeric, Text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.core.quantity.length import Unit
+from nomisma.core.truing.four_jaw import Keys
+from nomisma.core.truing.surface import Grip, Surface
+from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 from nomisma.store.models.shop import Chuck
 
@@ -31,13 +34,13 @@ class Truing(Base):
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)
-    surface: Mapped[str] = mapped_column(Text)
-    grip: Mapped[str] = mapped_column(Text, server_default="outside")  # core.truing.surface.Grip
+    surface: Mapped[Surface] = one_of(Surface)
+    grip: Mapped[Grip] = one_of(Grip, server_default="outside")
     places: Mapped[int]
     teeth: Mapped[int | None]
-    keys: Mapped[str] = mapped_column(Text)
+    keys: Mapped[Keys] = one_of(Keys)
     use: Mapped[str] = mapped_column(Text, server_default="")  # core.truing.surface.uses; empty: a swing of one's own
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     instrument_id: Mapped[UUID | None] = mapped_column(ForeignKey("instrument.id"))
     target_mm: Mapped[Decimal] = mapped_column(MM)
     target_text: Mapped[str] = mapped_column(Text)
@@ -77,7 +80,7 @@ class TruingReading(Base):
     at_deg: Mapped[Decimal] = mapped_column(Numeric(9, 5))
     read_mm: Mapped[Decimal] = mapped_column(MM)
     read_text: Mapped[str] = mapped_column(Text)
-    read_unit: Mapped[str] = mapped_column(Text)
+    read_unit: Mapped[Unit] = one_of(Unit)
     tightened: Mapped[bool]
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()

@@ -1,12 +1,42 @@
 """What every table shares: its names, exact lengths, ids made by the client, the time it was written."""
 
 from datetime import datetime
+from typing import Any, get_args
 from uuid import UUID, uuid4
 
-from sqlalchemy import DateTime, MetaData, Numeric, func
+from sqlalchemy import DateTime, MetaData, Numeric, Text, TypeDecorator, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 MM = Numeric(24, 12)  # exact mm; twelve decimals hold any inch size written to ten
+
+
+class OneOf(TypeDecorator[Any]):
+    """A text that is one of a Literal's words; another one is refused where it is written, and where it is read."""
+
+    impl = Text
+    cache_ok = True
+
+    def __init__(self, allowed: tuple[str, ...]) -> None:
+        super().__init__()
+        self.allowed = allowed
+
+    def process_bind_param(self, value: Any, dialect: Any) -> Any:  # noqa: ARG002
+        """What is written."""
+        return self._checked(value)
+
+    def process_result_value(self, value: Any, dialect: Any) -> Any:  # noqa: ARG002
+        """What is read."""
+        return self._checked(value)
+
+    def _checked(self, value: Any) -> Any:
+        if value is not None and value not in self.allowed:
+            raise ValueError(f"“{value}” is not one of {', '.join(self.allowed)}")
+        return value
+
+
+def one_of(literal: Any, **more: Any) -> Mapped[Any]:
+    """A column whose text is one of a Literal's words."""
+    return mapped_column(OneOf(get_args(literal)), **more)
 
 
 class Base(DeclarativeBase):

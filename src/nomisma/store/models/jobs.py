@@ -9,7 +9,9 @@ from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Integer, Text, U
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.core.part.duty import DutyName
+from nomisma.core.quantity.length import Unit
+from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 from nomisma.store.models.shop import Machine
 
@@ -22,7 +24,7 @@ class Job(Base):
     number: Mapped[int] = mapped_column(Integer, Identity(start=101), unique=True)
     title: Mapped[str] = mapped_column(Text)
     asked: Mapped[str] = mapped_column(Text, server_default="")
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     machine_id: Mapped[UUID | None] = mapped_column(ForeignKey("machine.id"))
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
@@ -59,7 +61,7 @@ class Limits(Base):
     )  # the fit system; or where else they come from: line, code, general, reference
     option_name: Mapped[str] = mapped_column(Text)
     text: Mapped[str] = mapped_column(Text, server_default="")  # as it was written
-    duty: Mapped[str] = mapped_column(Text, server_default="")  # core.part.duty; empty: nobody said
+    duty: Mapped[DutyName] = one_of(DutyName, server_default="")  # empty: nobody said
     along: Mapped[str] = mapped_column(
         Text, server_default=""
     )  # where it lies along the axis (core.part.along); empty: nobody said
@@ -120,7 +122,7 @@ class KeptAnswer(Base):
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     calculation: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     asked: Mapped[dict[str, str]] = mapped_column(JSONB)
     answer: Mapped[dict[str, Any]] = mapped_column(JSONB)
     note: Mapped[str] = mapped_column(Text, server_default="")

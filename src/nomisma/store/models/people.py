@@ -7,7 +7,8 @@ from uuid import UUID
 from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.store.models.base import Base, client_uuid, written_at
+from nomisma.core.quantity.length import Unit
+from nomisma.store.models.base import Base, client_uuid, one_of, written_at
 
 
 class Role(StrEnum):
@@ -27,7 +28,7 @@ class Account(Base):
     name: Mapped[str] = mapped_column(Text)
     role: Mapped[str] = mapped_column(Text)
     password_hash: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text, server_default="in")
+    unit: Mapped[Unit] = one_of(Unit, server_default="in")
     created_at: Mapped[datetime] = written_at()
     password_set_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # none: as the account was made
     password_set_from: Mapped[str] = mapped_column(Text, server_default="")  # an address, or the server itself

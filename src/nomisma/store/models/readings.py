@@ -7,7 +7,8 @@ from uuid import UUID
 from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Numeric, Text, UniqueConstraint, text
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.core.quantity.length import Unit
+from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 
 
@@ -26,7 +27,7 @@ class Reading(Base):
     place: Mapped[str] = mapped_column(Text)
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
-    size_unit: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[Unit] = one_of(Unit)
     cut_number: Mapped[int] = mapped_column(server_default="0")  # taken after this cut; 0 is before the first
     piece: Mapped[str] = mapped_column(Text, server_default="")  # serial in a batch; empty: the one piece
     read_mm: Mapped[Decimal | None] = mapped_column(MM)
@@ -64,7 +65,7 @@ class SuspectReading(Base):
     place: Mapped[str] = mapped_column(Text)
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
-    size_unit: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[Unit] = one_of(Unit)
     instrument_id: Mapped[UUID] = mapped_column(ForeignKey("instrument.id"))
     sentence: Mapped[str] = mapped_column(Text)
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
@@ -99,7 +100,7 @@ class GaugeReading(Base):
     feature_id: Mapped[UUID] = mapped_column(ForeignKey("feature.id"))
     size_mm: Mapped[Decimal] = mapped_column(MM)
     size_text: Mapped[str] = mapped_column(Text)
-    size_unit: Mapped[str] = mapped_column(Text)
+    size_unit: Mapped[Unit] = one_of(Unit)
     at: Mapped[datetime] = written_at()
     __table_args__ = (
         UniqueConstraint("gauge", "run", "number"),

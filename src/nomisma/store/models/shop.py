@@ -9,8 +9,10 @@ from sqlalchemy import BigInteger, Date, ForeignKey, Identity, Index, Numeric, T
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from nomisma.core.cutting.amount import DialReads
 from nomisma.core.measuring.zero_check import failed
-from nomisma.store.models.base import MM, Base, client_uuid, written_at
+from nomisma.core.quantity.length import Unit
+from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 
 
@@ -24,7 +26,7 @@ class Instrument(Base):
     id: Mapped[UUID] = client_uuid()
     name: Mapped[str] = mapped_column(Text)
     measures: Mapped[str] = mapped_column(Text)  # shaft, bore or both
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     resolution_mm: Mapped[Decimal] = mapped_column(MM)
     resolution_text: Mapped[str] = mapped_column(Text)
     permitted_error_mm: Mapped[Decimal] = mapped_column(MM)
@@ -59,7 +61,7 @@ class InstrumentCheck(Base):
     standard_mm: Mapped[Decimal] = mapped_column(MM)
     standard_text: Mapped[str] = mapped_column(Text)
     read_text: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     zero_error_mm: Mapped[Decimal] = mapped_column(MM)
     permitted_error_mm: Mapped[Decimal] = mapped_column(MM)
     note: Mapped[str] = mapped_column(Text, server_default="")
@@ -80,10 +82,10 @@ class Machine(Base):
     __tablename__ = "machine"
     id: Mapped[UUID] = client_uuid()
     name: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     dial_line_mm: Mapped[Decimal] = mapped_column(MM)
     dial_line_text: Mapped[str] = mapped_column(Text)
-    dial_reads: Mapped[str] = mapped_column(Text)  # diameter or radius
+    dial_reads: Mapped[DialReads] = one_of(DialReads)
     dial_turn_mm: Mapped[Decimal | None] = mapped_column(MM)  # what one turn shows, as the dial reads
     dial_turn_text: Mapped[str] = mapped_column(Text, server_default="")
     backlash_mm: Mapped[Decimal | None] = mapped_column(MM)
@@ -115,7 +117,7 @@ class StockBar(Base):
     material: Mapped[str] = mapped_column(Text)  # core.materials
     shape: Mapped[str] = mapped_column(Text)  # core.planning.blank
     surface: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     across_mm: Mapped[Decimal] = mapped_column(MM)
     across_text: Mapped[str] = mapped_column(Text)
     bore_mm: Mapped[Decimal | None] = mapped_column(MM)
@@ -140,7 +142,7 @@ class Chuck(Base):
     __tablename__ = "chuck"
     id: Mapped[UUID] = client_uuid()
     name: Mapped[str] = mapped_column(Text)
-    unit: Mapped[str] = mapped_column(Text)
+    unit: Mapped[Unit] = one_of(Unit)
     screw_lead_mm: Mapped[Decimal] = mapped_column(MM)  # travel of a jaw in one turn of the key
     screw_lead_text: Mapped[str] = mapped_column(Text)
     most_rpm: Mapped[int | None]  # the speed marked on it

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Any, cast
+from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter, Depends
@@ -109,7 +109,7 @@ def _verdict(state: JobState, logged: LoggedReading) -> VerdictResult | None:
     return state.judged(
         logged.row.size_mm,
         logged.uncertainty_mm,
-        cast(Unit, logged.row.size_unit),
+        logged.row.size_unit,
         half_bracket_mm=logged.row.half_bracket_mm,
     )
 
@@ -275,7 +275,7 @@ def _quick_verdict(visit: Visit, asked: dict[str, str], unit: Unit) -> dict[str,
     kind = member_named(asked["kind"] or "shaft")
     low, high = limits_from(asked["limits"], unit, kind)
     try:
-        size = parse_length(asked["reading"], cast(Unit, instrument.unit))
+        size = parse_length(asked["reading"], instrument.unit)
     except InputError as error:
         raise error.at("reading") from None
     InstrumentChoice(instrument).must_reach(size, "reading")

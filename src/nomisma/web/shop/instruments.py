@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from decimal import Decimal
-from typing import Any, cast
+from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter, Depends
@@ -15,7 +15,7 @@ from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_k
 from nomisma.core.measuring.zero_check import ZERO_WORDS, ZeroCheckInput, ZeroCheckResult, zero_check
 from nomisma.core.quantity.day import LONGEST_DAY, parse_day
 from nomisma.core.quantity.display import show_exact
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length
 from nomisma.exchange.due import Due, as_icalendar
 from nomisma.jobs.clock import now
 from nomisma.jobs.equipment import MEASURES, CheckGiven, InstrumentGiven, enter_instrument, instrument_numbered, log_check
@@ -200,12 +200,12 @@ def _standard(row: Instrument, kind: InstrumentKind | None, history: Sequence[In
     at_mm = kind.checked_at_mm(row.range_from_mm or Decimal(0)) if kind else Decimal(0)
     if at_mm is None:
         return ""
-    return show_exact(at_mm, cast(Unit, row.unit)) if at_mm else "0"
+    return show_exact(at_mm, row.unit) if at_mm else "0"
 
 
 def _judged(check: InstrumentCheck) -> ZeroCheckResult:
     """The newest check as the calculation tells it."""
-    unit = cast(Unit, check.unit)
+    unit = check.unit
     return zero_check(
         ZeroCheckInput(
             standard=Length(check.standard_mm, unit),
@@ -221,7 +221,7 @@ def add_check(first_id: UUID, post: Post = Depends(posted)) -> Response:
     visit, form, row = post.visit, post.form, instrument_numbered(post.visit.db, first_id)
     try:
         given = CheckGiven(
-            id=form.client_id(), standard=form.size("standard", cast(Unit, row.unit), positive=False),
+            id=form.client_id(), standard=form.size("standard", row.unit, positive=False),
             read=form.text("read", needed=True, longest=200), note=form.text("note", longest=300),
         )  # fmt: skip
         log_check(visit.db, row, given, by=visit.account)

@@ -13,7 +13,6 @@ from nomisma.core.number import whole_from
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, Surface
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import show_exact
-from nomisma.core.quantity.length import Unit
 from nomisma.jobs.rights import Action, must
 from nomisma.jobs.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
 from nomisma.store.jobs import LARGEST_NUMBER
@@ -49,9 +48,7 @@ def _cut_list(bars: list[StockBar]) -> list[tuple[StockBar, str]]:
     for bar in bars:
         alike.setdefault((bar.material, bar.shape, bar.across_mm, bar.bore_mm), []).append(bar)
     lengths = {
-        same[0]: "\n".join(show_exact(bar.length_mm, cast(Unit, bar.unit)) for bar in same)
-        for same in alike.values()
-        if len(same) > 1
+        same[0]: "\n".join(show_exact(bar.length_mm, bar.unit) for bar in same) for same in alike.values() if len(same) > 1
     }
     return [(bar, f"/cut-list?{urlencode({'bars': said, 'pieces': ''})}") for bar, said in lengths.items()]
 
@@ -83,7 +80,7 @@ def saw(post: Post = Depends(posted)) -> Response:
     first_id: UUID = form.id("bar")
     try:
         bar = bar_of(visit.db, first_id)
-        unit = cast(Unit, bar.unit)
+        unit = bar.unit
         number = form.text("job_number", longest=12)
         saw_off(
             visit.db, bar, form.size("piece", unit), form.size("saw", unit) if form.text("saw") else None,
