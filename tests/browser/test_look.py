@@ -23,6 +23,7 @@ PAGES = [
     "/jobs/118/part",
     "/jobs/118/cut",
     "/jobs/122/record",
+    "/jobs/118/plan/sheet/print",
     "/order-of-work",
     "/taper-found",
     "/jobs/104/form",

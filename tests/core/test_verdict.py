@@ -1,6 +1,7 @@
 """The metal-safe verdict."""
 
 from decimal import Decimal
+from statistics import NormalDist
 
 import pytest
 from hypothesis import assume, given
@@ -168,3 +169,12 @@ def test_a_runout_of_nothing_is_in_limits() -> None:
         )
     )
     assert found.state is State.IN_LIMITS
+
+
+def test_a_chance_is_not_rounded_up_to_certainty() -> None:
+    """14.011 in 14 H7, worth 3.9 µm (k = 2): 7 µm to the upper limit are 3.59 standard uncertainties. Source: Python's NormalDist."""
+    asked = {"kind": "bore", "reading": "14.011 mm", "lower": "14 mm", "upper": "14.018 mm", "uncertainty": "0.0039 mm"}
+    found = calculation_named("verdict").run(asked).model_dump()["conformity_percent"]
+    true = NormalDist(14.011, 0.00195)
+    assert float(found) == pytest.approx(100 * (true.cdf(14.018) - true.cdf(14)), abs=1e-4)
+    assert found < Decimal("99.99")

@@ -120,7 +120,7 @@ def verdict(given: VerdictInput) -> VerdictResult:
         to_aim=Length(to_aim, unit),
         beyond=Length(feature.beyond_mm(reading), unit),
         near_limit=near,
-        conformity_percent=Decimal(f"{100 * chance:.1f}"),
+        conformity_percent=Decimal(f"{100 * chance:.4f}"),
         sentence=_by_pins(guard - half, unit)
         if half is not None and state is State.IN_LIMITS
         else _sentence(feature, state, reading, near, unit, by_pins=half is not None),
@@ -160,7 +160,7 @@ def _chance_step(chance: float, *, bracket: bool) -> Step:
         formula="the share of the bracket that lies between the limits: nothing more is known"
         if bracket
         else "chance that the true size is between the limits; normal about the reading, standard uncertainty half the expanded one",
-        result=f"{100 * chance:.1f} %",
+        result=f"{100 * chance:.2f} %",
         source="JCGM 106:2012, 7.4 and 7.5; nothing else known of the size",
     )
 
