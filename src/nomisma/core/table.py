@@ -62,11 +62,11 @@ class Row(BaseModel):
 
 
 RowType = TypeVar("RowType", bound=Row)
-Loader = TypeVar("Loader", bound=Callable[[], Any])
+Loaded = TypeVar("Loaded")
 _LOADERS: dict[str, Callable[[], Any]] = {}
 
 
-def loaded(loader: Loader) -> Loader:
+def loaded(loader: Callable[[], Loaded]) -> Callable[[], Loaded]:
     """A loader without arguments, whose tables are read once, and at the start (`load_tables`).
 
     Source: none, bookkeeping.
@@ -74,9 +74,9 @@ def loaded(loader: Loader) -> Loader:
     >>> loaded(lambda: 7)()
     7
     """
-    kept: Any = cache(loader)
+    kept = cache(loader)
     _LOADERS[f"{loader.__module__}.{loader.__name__}"] = kept
-    return kept  # type: ignore[no-any-return]  # functools.cache has no type of its own for a function without arguments
+    return kept
 
 
 def loaders() -> dict[str, Any]:

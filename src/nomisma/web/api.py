@@ -21,7 +21,7 @@ from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.meter import Meter
 from nomisma.web.frame.processes import OwnProcesses, Patience, TookTooLong
-from nomisma.web.frame.turns import AT_ONCE
+from nomisma.web.frame.slots import AT_ONCE
 from nomisma.web.frame.visit import SignInNeeded, Visit, find_visit, signed_in
 
 TITLE = "Nomisma"

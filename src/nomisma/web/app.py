@@ -24,7 +24,7 @@ from nomisma.web.frame.logs import set_up_logs
 from nomisma.web.frame.meter import Meter
 from nomisma.web.frame.pages import Renderer
 from nomisma.web.frame.routes import ROUTERS as FRAME
-from nomisma.web.frame.turns import AT_ONCE, Turns
+from nomisma.web.frame.slots import AT_ONCE, Slots
 from nomisma.web.job.gauges import listening
 from nomisma.web.job.routes import ROUTERS as JOB
 from nomisma.web.practice.routes import ROUTERS as PRACTICE
@@ -65,7 +65,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.reading_sessions = reading_sessions_of(engine)
     app.state.hub = live.Hub(settings.database_url)
     app.state.calculating = CapacityLimiter(AT_ONCE)
-    app.state.turns = Turns(AT_ONCE)
+    app.state.slots = Slots(AT_ONCE)
     app.state.anonymous = Meter(settings.open_calculations, seconds=60)
     app.state.keeper = Keeper(settings.secret)
     app.state.renderer = Renderer.of(demo=settings.demo)

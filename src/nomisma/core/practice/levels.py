@@ -1,20 +1,25 @@
 """The levels of practice in a four-jaw, from round bar to a cast rim."""
 
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated
 
-from pydantic import BeforeValidator
+from pydantic import BeforeValidator, Field
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.truing.surface import Grip, Surface
 
+FromMicrometres = Annotated[float, BeforeValidator(lambda cell: float(cell) / 1000)]
+"""A cell in µm, as mm."""
 
-@dataclass(frozen=True, slots=True)
-class Level:
-    """One piece of work to practise on. Lengths in mm; `waves` are number and swing of the work's own shape."""
+
+def _waves(cell: str) -> tuple[tuple[str, float], ...]:
+    return tuple((number, float(swing_um) / 1000) for number, swing_um in (one.split(":") for one in cell.split()))
+
+
+class Level(Row):
+    """One piece of work to practise on. `waves`: how many go round the turn, and their swing (mm), of the work's own shape."""
 
     name: str
     title: str
@@ -23,18 +28,38 @@ class Level:
     grip: Grip
     places: int
     unit: Unit
-    offset_mm: float
-    waves: tuple[tuple[int, float], ...]
-    rough_mm: float
-    lean_mm: float
-    backlash_mm: float
-    drift_mm: float
-    hysteresis_mm: float
-    noise_mm: float
-    graduation: Length
-    range: Length
-    lead: Length
-    target: Length
+    offset_mm: FromMicrometres = Field(alias="offset")
+    waves: Annotated[tuple[tuple[int, float], ...], BeforeValidator(_waves)]
+    rough_mm: FromMicrometres = Field(alias="rough")
+    lean_mm: FromMicrometres = Field(alias="lean")
+    backlash_mm: FromMicrometres = Field(alias="backlash")
+    drift_mm: FromMicrometres = Field(alias="drift")
+    hysteresis_mm: FromMicrometres = Field(alias="hysteresis")
+    noise_mm: FromMicrometres = Field(alias="noise")
+    graduation_um: Decimal = Field(alias="graduation")
+    range_um: Decimal = Field(alias="range")
+    lead_um: Decimal = Field(alias="lead")
+    target_um: Decimal = Field(alias="target")
+
+    @property
+    def graduation(self) -> Length:
+        """One line of the indicator, in the level's unit."""
+        return Length(self.graduation_um / 1000, self.unit)
+
+    @property
+    def range(self) -> Length:
+        """How far the indicator reads, in the level's unit."""
+        return Length(self.range_um / 1000, self.unit)
+
+    @property
+    def lead(self) -> Length:
+        """How far one turn of a jaw's screw moves it, in the level's unit."""
+        return Length(self.lead_um / 1000, self.unit)
+
+    @property
+    def target(self) -> Length:
+        """The swing that is good enough, in the level's unit."""
+        return Length(self.target_um / 1000, self.unit)
 
     @property
     def leans(self) -> bool:
@@ -48,36 +73,6 @@ TURN_LINES = 100
 """Graduations in one turn of the practice indicator's needle."""
 
 
-Waves = Annotated[
-    tuple[tuple[int, float], ...], BeforeValidator(lambda cell: tuple(tuple(one.split(":")) for one in cell.split()))
-]
-"""Numbers of waves round the turn with their swing (µm): 2:40 3:12."""
-
-
-class LevelRow(Row):
-    """A level as its table has it: lengths in µm."""
-
-    name: str
-    title: str
-    words: str
-    surface: Surface
-    grip: Grip
-    places: int
-    unit: Unit
-    offset: float
-    waves: Waves
-    rough: float
-    lean: float
-    backlash: float
-    drift: float
-    hysteresis: float
-    noise: float
-    graduation: Decimal
-    range: Decimal
-    lead: Decimal
-    target: Decimal
-
-
 @loaded
 def levels() -> dict[str, Level]:
     """Every level by name, easiest first. Source: levels.csv.
@@ -85,7 +80,7 @@ def levels() -> dict[str, Level]:
     >>> list(levels())[0]
     'round_bar'
     """
-    return {row.name: _level(row) for row in rows_of("practice", "levels.csv", LevelRow)}
+    return {row.name: row for row in rows_of("practice", "levels.csv", Level)}
 
 
 def level_named(name: str) -> Level:
@@ -97,14 +92,3 @@ def level_named(name: str) -> Level:
     if name not in levels():
         raise NotDefined(f"There is no level “{name}”.", f"Choose {', '.join(levels())}.", field="level", value=name)
     return levels()[name]
-
-
-def _level(row: LevelRow) -> Level:
-    graduation, reach, lead, target = (
-        Length(um / 1000, row.unit) for um in (row.graduation, row.range, row.lead, row.target)
-    )
-    return Level(
-        row.name, row.title, row.words, row.surface, row.grip, row.places, row.unit, row.offset / 1000,
-        tuple((number, swing / 1000) for number, swing in row.waves), row.rough / 1000, row.lean / 1000, row.backlash / 1000,
-        row.drift / 1000, row.hysteresis / 1000, row.noise / 1000, graduation, reach, lead, target,
-    )  # fmt: skip

@@ -9,7 +9,7 @@ from nomisma.jobs.kept_answers import AnswerToKeep, keep_answer
 from nomisma.jobs.lookup import state_numbered
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.web.frame.job_in_hand import href
-from nomisma.web.frame.turns import calculating
+from nomisma.web.frame.slots import calculating
 from nomisma.web.frame.visit import Post, posted
 from nomisma.web.worksheets.catalog import TOOLS
 from nomisma.web.worksheets.pages import values_of

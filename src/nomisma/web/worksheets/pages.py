@@ -25,7 +25,7 @@ from nomisma.jobs.state import JobState
 from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.turns import calculating
+from nomisma.web.frame.slots import calculating
 from nomisma.web.frame.visit import Visit, signed_in, unit_shown
 from nomisma.web.worksheets import along
 from nomisma.web.worksheets.catalog import CUT, FITS, HOLD, JOINTS, TOOLS
