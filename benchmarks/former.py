@@ -1,19 +1,12 @@
 """Every page of every job, for each of its features, of a shop of every former version, and every answer it kept opened anew."""
 
 import re
-import shutil
-import tempfile
 import time
 from html import unescape
-from pathlib import Path
 
 from starlette.testclient import TestClient
 from tests.former import VERSIONS, failures, features_of, job_pages, restored
-from tests.serving import sign_in_at
-
-from nomisma.cluster import SERVING, Cluster
-from nomisma.settings import Settings
-from nomisma.web.app import application
+from tests.serving import own_cluster, served_as_bram
 
 _KEPT = re.compile(r'href="([^"]+)"[^>]*>Open it with these numbers')
 
@@ -31,18 +24,12 @@ def pages_of(client: TestClient, features: list[tuple[int, str]]) -> list[str]:
 
 def main() -> int:
     """`former`; 1 where anything failed."""
-    folder = Path(tempfile.mkdtemp(prefix="nomisma-former-"))
-    folder.chmod(0o755)
-    cluster = Cluster(folder / "cluster", options=("fsync=off",))
-    cluster.start()
     failed = 0
-    try:
+    with own_cluster() as (cluster, folder):
         for version in VERSIONS:
             started = time.monotonic()
             url = restored(cluster, version, folder)
-            settings = Settings(database_url=cluster.url(url.rpartition("/")[2], SERVING), secret="only here", demo=True)
-            with TestClient(application(settings), base_url="http://bench.test", raise_server_exceptions=False) as client:
-                sign_in_at(client, "bram")
+            with served_as_bram(cluster, url.rpartition("/")[2]) as client:
                 pages = pages_of(client, list(features_of(url)))
                 bad = failures(client, iter(pages))
             failed += len(bad)
@@ -52,7 +39,4 @@ def main() -> int:
             )
             for page in bad:
                 print(f"  {page}")
-    finally:
-        cluster.stop(even_if_used=True)
-        shutil.rmtree(folder, ignore_errors=True)
     return 1 if failed else 0

@@ -1,25 +1,17 @@
 """Hostile values, many of them: at every calculation, and at every form and address of the running application."""
 
 import random
-import shutil
 import sys
-import tempfile
 import time
 from collections import Counter
-from pathlib import Path
 
 from starlette.testclient import TestClient
 from tests.hostile import PageForm, forms_of, spoilt, spoilt_form
-from tests.serving import sign_in_at
+from tests.serving import filled_demo, own_cluster, served_as_bram
 from tests.web.frame.test_fuzz_pages import ENDS_THE_SIGN_IN, PAGES, QUERY_NAMES, SENDABLE
 
-from nomisma.cluster import SERVING, Cluster
 from nomisma.core.calculation import BadInput
 from nomisma.core.registry import calculations
-from nomisma.demo import shop
-from nomisma.settings import Settings
-from nomisma.store.database import engine_for, migrate
-from nomisma.web.app import application
 
 SLOW_SECONDS = 2.0
 
@@ -91,23 +83,8 @@ def run(cases: int, seed: str) -> Found:
     """Half of them at the calculations, half at the pages."""
     found = Found(cases)
     of_calculations(cases // 2, seed, found)
-    folder = Path(tempfile.mkdtemp(prefix="nomisma-fuzz-"))
-    folder.chmod(0o755)
-    cluster = Cluster(folder / "cluster", options=("fsync=off",))
-    cluster.start()
-    try:
-        cluster.create_database("shop")
-        engine = engine_for(cluster.url("shop"))
-        migrate(engine)
-        engine.dispose()
-        shop.load(cluster.url("shop"))
-        settings = Settings(database_url=cluster.url("shop", SERVING), secret="only here", demo=True)
-        with TestClient(application(settings), base_url="http://bench.test", raise_server_exceptions=False) as client:
-            sign_in_at(client, "bram")
-            of_pages(cases - cases // 2, seed, client, found)
-    finally:
-        cluster.stop(even_if_used=True)
-        shutil.rmtree(folder, ignore_errors=True)
+    with own_cluster() as (cluster, _), served_as_bram(cluster, filled_demo(cluster)) as client:
+        of_pages(cases - cases // 2, seed, client, found)
     return found
 
 

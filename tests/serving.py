@@ -3,10 +3,12 @@
 import asyncio
 import os
 import re
+import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 from collections.abc import Iterator
@@ -16,7 +18,13 @@ from typing import Any
 
 import httpx
 import uvicorn
+from starlette.testclient import TestClient
 
+from nomisma.cluster import SERVING, Cluster
+from nomisma.demo import shop as demo_shop
+from nomisma.settings import Settings
+from nomisma.store.database import engine_for, migrate
+from nomisma.web.app import application
 from nomisma.web.frame.connection import BoundedProtocol
 
 ROOT = Path(__file__).parent.parent
@@ -36,6 +44,39 @@ def sign_in_at(client: httpx.Client, name: str = "orla", password: str = "hillto
     token = re.search(r'name="page_token" value="([^"]*)"', page)
     fields = {"sign_in_name": name, "password": password, "page_token": token[1] if token else "", **more}
     return client.post("/sign-in", data=fields, **options)
+
+
+@contextmanager
+def own_cluster() -> Iterator[tuple[Cluster, Path]]:
+    """A cluster that nobody else uses, and a folder; both are gone afterwards."""
+    folder = Path(tempfile.mkdtemp(prefix="nomisma-own-"))
+    folder.chmod(0o755)
+    cluster = Cluster(folder / "cluster", options=("fsync=off",))
+    cluster.start()
+    try:
+        yield cluster, folder
+    finally:
+        cluster.stop(even_if_used=True)
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+@contextmanager
+def served_as_bram(cluster: Cluster, database: str) -> Iterator[TestClient]:
+    """An application on a database of a cluster, with the lead signed in; a failure is answered, not raised."""
+    settings = Settings(database_url=cluster.url(database, SERVING), secret="only here", demo=True)
+    with TestClient(application(settings), base_url="http://bench.test", raise_server_exceptions=False) as client:
+        sign_in_at(client, "bram")
+        yield client
+
+
+def filled_demo(cluster: Cluster, database: str = "shop") -> str:
+    """A database with the demo shop in it; its name."""
+    cluster.create_database(database)
+    engine = engine_for(cluster.url(database))
+    migrate(engine)
+    engine.dispose()
+    demo_shop.load(cluster.url(database))
+    return database
 
 
 @contextmanager

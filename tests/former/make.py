@@ -5,23 +5,15 @@ The demo, and one job with the example of every worksheet kept in it: what a lat
 
 import lzma
 import re
-import shutil
-import tempfile
-from pathlib import Path
 from uuid import uuid4
 
 from starlette.testclient import TestClient
 
 from nomisma import __version__
 from nomisma.backups import write_backup
-from nomisma.cluster import SERVING, Cluster
-from nomisma.demo import shop
-from nomisma.settings import Settings
-from nomisma.store.database import engine_for, migrate
-from nomisma.web.app import application
 from nomisma.web.worksheets.catalog import TOOLS
 from tests.former import FOLDER
-from tests.serving import sign_in_at
+from tests.serving import filled_demo, own_cluster, served_as_bram
 
 
 def keep_every_example(client: TestClient) -> None:
@@ -39,27 +31,14 @@ def keep_every_example(client: TestClient) -> None:
 
 def main() -> None:
     """One cluster, one demo, one file."""
-    folder = Path(tempfile.mkdtemp(prefix="nomisma-former-"))
-    folder.chmod(0o755)
-    cluster = Cluster(folder / "cluster", options=("fsync=off",))
-    cluster.start()
-    try:
-        cluster.create_database("shop")
-        engine = engine_for(cluster.url("shop"))
-        migrate(engine)
-        engine.dispose()
-        shop.load(cluster.url("shop"))
-        settings = Settings(database_url=cluster.url("shop", SERVING), secret="only here", demo=True)
-        with TestClient(application(settings), base_url="http://bench.test") as client:
-            sign_in_at(client, "bram")
+    with own_cluster() as (cluster, folder):
+        database = filled_demo(cluster)
+        with served_as_bram(cluster, database) as client:
             keep_every_example(client)
-        write_backup(cluster.url("shop"), folder / "shop.backup")
+        write_backup(cluster.url(database), folder / "shop.backup")
         kept = FOLDER / f"{__version__}.backup.xz"
         kept.write_bytes(lzma.compress((folder / "shop.backup").read_bytes(), preset=9))
         print(f"{kept.name}: {kept.stat().st_size:,} bytes")
-    finally:
-        cluster.stop(even_if_used=True)
-        shutil.rmtree(folder, ignore_errors=True)
 
 
 if __name__ == "__main__":

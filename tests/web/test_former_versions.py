@@ -3,13 +3,10 @@
 from pathlib import Path
 
 import pytest
-from starlette.testclient import TestClient
 
 from nomisma.cluster import Cluster
-from nomisma.web.app import application
-from tests.conftest import settings_for
 from tests.former import VERSIONS, failures, features_of, job_pages, restored
-from tests.serving import sign_in_at
+from tests.serving import served_as_bram
 
 WHAT_WAS_KEPT = ("assemble", "record", "record.json")
 """The pages that read what calculations answered then; `./nomisma benchmark former` opens every other one too."""
@@ -23,7 +20,6 @@ def test_what_a_former_version_kept_is_shown(cluster: Cluster, version: str, tmp
     url = restored(cluster, version, tmp_path)
     numbers = {number for number, _ in features_of(url)}
     assert len(numbers) >= 5
-    with TestClient(application(settings_for(url)), base_url="http://bench.test", raise_server_exceptions=False) as client:
-        sign_in_at(client, "bram")
+    with served_as_bram(cluster, url.rpartition("/")[2]) as client:
         assert client.get("/").status_code == 200
         assert not failures(client, (f"/jobs/{number}/{page}" for number in numbers for page in WHAT_WAS_KEPT))

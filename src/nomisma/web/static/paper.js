@@ -32,7 +32,7 @@ async function make(link) {
   link.after(state);
   const started = Date.now();
   const beat = setInterval(() => {
-    words.textContent = `Setting it: ${Math.round((Date.now() - started) / 1000)} s; it may take ${link.dataset.paper}`;
+    words.textContent = `Setting it: ${Math.round((Date.now() - started) / 1000)} s; it may take ${link.dataset.paper} s`;
   }, HEARTBEAT);
   let said = "";
   try {
