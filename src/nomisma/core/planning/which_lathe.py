@@ -8,7 +8,7 @@ from typing import Literal
 
 from nomisma.core.cutting.speeds import speed_list
 from nomisma.core.errors import InputError
-from nomisma.core.quantity.display import show, show_surface_speed
+from nomisma.core.quantity.display import show_sawn, show_surface_speed
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length
 
@@ -111,9 +111,9 @@ def fits(found: list[Check]) -> Verdict:
 
 def _against(asked: str, needs_mm: Decimal, has_mm: Decimal | None, unit: Unit, *, words: str) -> Check:
     if has_mm is None:
-        return Check(asked, "not_said", f"{words}: nobody entered it; {show(needs_mm, unit)} is needed.")
+        return Check(asked, "not_said", f"{words}: nobody entered it; {show_sawn(needs_mm, unit)} is needed.")
     verdict: Verdict = "fits" if has_mm >= needs_mm else "does_not"
-    return Check(asked, verdict, f"{words} {show(has_mm, unit)}, needed {show(needs_mm, unit)}.")
+    return Check(asked, verdict, f"{words} {show_sawn(has_mm, unit)}, needed {show_sawn(needs_mm, unit)}.")
 
 
 def _swing(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check:
@@ -124,13 +124,15 @@ def _swing(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check:
         return over_bed
     long, gap_long = work.large_length_mm or work.length_mm, room.get("gap_length")
     if long is None:
-        return Check("swing", "not_said", f"Only in the gap, {show(gap, unit)}; {_NO_LENGTH}")
+        return Check("swing", "not_said", f"Only in the gap, {show_sawn(gap, unit)}; {_NO_LENGTH}")
     if gap_long is None:
-        unknown = f"Only in the gap, {show(gap, unit)}; how long the gap is nobody entered"
-        return Check("swing", "not_said", f"{unknown}: {show(long, unit)} is needed.")
+        unknown = f"Only in the gap, {show_sawn(gap, unit)}; how long the gap is nobody entered"
+        return Check("swing", "not_said", f"{unknown}: {show_sawn(long, unit)} is needed.")
     verdict: Verdict = "fits" if gap_long >= long else "does_not"
     return Check(
-        "swing", verdict, f"In the gap, {show(gap, unit)}: it is {show(gap_long, unit)} long, needed {show(long, unit)}."
+        "swing",
+        verdict,
+        f"In the gap, {show_sawn(gap, unit)}: it is {show_sawn(gap_long, unit)} long, needed {show_sawn(long, unit)}.",
     )
 
 
@@ -148,7 +150,9 @@ def _back(work: WorkSize, machine: MachineRoom, unit: Unit) -> Check | None:
         if bed is not None and work.swings_mm <= BACK_FOR_CERTAIN * bed:
             return None
         unknown = "How far the cross-slide comes back nobody entered"
-        return Check("cross-slide back", "not_said", f"{unknown}: a diameter of {show(work.swings_mm, unit)} is turned.")
+        return Check(
+            "cross-slide back", "not_said", f"{unknown}: a diameter of {show_sawn(work.swings_mm, unit)} is turned."
+        )
     return _against("cross-slide back", work.swings_mm, back, unit, words=ROOM_WORDS["cross_slide_back"])
 
 
@@ -164,23 +168,23 @@ def _held(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]:
         return
     least, most, turned = (room.get(name) for name in ("grips_from", "grips_to", "grips_to_reversed"))
     if most is None:
-        yield Check("chuck", "not_said", f"What the chuck grips nobody entered; {show(work.held_mm, unit)} is needed.")
+        yield Check("chuck", "not_said", f"What the chuck grips nobody entered; {show_sawn(work.held_mm, unit)} is needed.")
     elif least is not None and work.held_mm < least:
-        thin = f"The chuck grips from {show(least, unit)}; the work is {show(work.held_mm, unit)}"
+        thin = f"The chuck grips from {show_sawn(least, unit)}; the work is {show_sawn(work.held_mm, unit)}"
         yield Check("chuck", "does_not", f"{thin}: a collet, or a bush.")
     elif work.held_mm <= most:
-        yield Check("chuck", "fits", f"The chuck grips to {show(most, unit)}, needed {show(work.held_mm, unit)}.")
+        yield Check("chuck", "fits", f"The chuck grips to {show_sawn(most, unit)}, needed {show_sawn(work.held_mm, unit)}.")
     elif turned is not None and work.held_mm <= turned:
         yield _against("chuck", work.held_mm, turned, unit, words=ROOM_WORDS["grips_to_reversed"])
     else:
-        short = f"The chuck grips to {show(turned or most, unit)}, needed {show(work.held_mm, unit)}"
+        short = f"The chuck grips to {show_sawn(turned or most, unit)}, needed {show_sawn(work.held_mm, unit)}"
         yield Check("chuck", "does_not", f"{short}: a faceplate, or another lathe.")
     if (bore := room.get("spindle_bore")) is not None:
         passes = bore >= work.held_mm
         what = (
             "the bar goes through, and the piece is parted off" if passes else "it does not go through: saw the blank first"
         )
-        yield Check("through the spindle", "fits", f"Spindle bore {show(bore, unit)}: {what}.")
+        yield Check("through the spindle", "fits", f"Spindle bore {show_sawn(bore, unit)}: {what}.")
 
 
 def _steady(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]:
@@ -188,12 +192,16 @@ def _steady(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]
         return
     least, most = machine.room_mm.get("steady_from"), machine.room_mm.get("steady_to")
     if most is None:
-        yield Check("steady", "not_said", f"What the steady takes nobody entered; {show(work.steadied_mm, unit)} is needed.")
+        yield Check(
+            "steady", "not_said", f"What the steady takes nobody entered; {show_sawn(work.steadied_mm, unit)} is needed."
+        )
         return
     inside = (least or Decimal(0)) <= work.steadied_mm <= most
-    range_said = f"{show(least or Decimal(0), unit)} to {show(most, unit)}"
+    range_said = f"{show_sawn(least or Decimal(0), unit)} to {show_sawn(most, unit)}"
     yield Check(
-        "steady", "fits" if inside else "does_not", f"The steady takes {range_said}, needed {show(work.steadied_mm, unit)}."
+        "steady",
+        "fits" if inside else "does_not",
+        f"The steady takes {range_said}, needed {show_sawn(work.steadied_mm, unit)}.",
     )
 
 

@@ -154,7 +154,7 @@ SAWN_DECIMALS: dict[Unit, int] = {"in": 3, "mm": 1}
 
 
 def show_sawn(mm: Decimal, unit: Unit) -> str:
-    """A length or width of stock (mm) as it is bought and sawn in `unit`: to a thou or a tenth of a millimetre, with no zeros behind.
+    """A size nobody holds to limits, of stock or of the lathe that takes it (mm), in `unit`: to a thou or 0.1 mm, no zeros behind.
 
     Source: none, wording; conversions by exact factors.
 
