@@ -73,3 +73,17 @@ def test_sizes_typed_in_the_other_unit_are_the_same_sizes(tool: Tool) -> None:
     first, second = (list(lengths_in(answer(tool, asked, unit))) for asked in (tool.examples, other))
     assert len(first) == len(second)
     assert [float(one) for one in second] == pytest.approx([float(one) for one in first], abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("tool", "one"),
+    [(tool, one) for tool, one in FIELDS if one.kind in ("size", "difference") and not tool.examples[one.name]],
+    ids=lambda each: getattr(each, "calculation", getattr(each, "name", "")),
+)
+def test_a_field_without_an_example_takes_either_unit_alike(tool: Tool, one: Any) -> None:
+    unit = own_unit(tool)
+    first, second = (answer(tool, {**tool.examples, one.name: typed}, unit) for typed in ("0.508 mm", "0.020 in"))
+    if isinstance(first, set):
+        assert second == first
+    else:
+        assert [float(mm) for mm in lengths_in(second)] == pytest.approx([float(mm) for mm in lengths_in(first)], abs=1e-4)
