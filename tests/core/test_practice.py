@@ -1,7 +1,6 @@
 """The simulated chuck: screws, gaps, backlash, tightening; the same seed and turns give the same work."""
 
 from copy import copy
-from dataclasses import replace
 from functools import partial
 from random import Random
 
@@ -95,21 +94,21 @@ def test_looking_twice_says_the_same() -> None:
 def replaced_grip(held: SimulatedChuck, said: Grip) -> SimulatedChuck:
     """The same chuck, as the advice is told it holds."""
     told = copy(held)
-    told.level = replace(held.level, grip=said)
+    told.level = held.level.model_copy(update={"grip": said})
     return told
 
 
 @pytest.mark.parametrize("grip", ["outside", "inside"])
 def test_both_grips_end_true_when_they_are_said_rightly(grip: Grip) -> None:
     for seed in range(10):
-        held = SimulatedChuck(replace(level_named("round_bar"), grip=grip), seed)
+        held = SimulatedChuck(level_named("round_bar").model_copy(update={"grip": grip}), seed)
         follow(held, lambda: 1.0)
         assert 2 * held.offset() < 0.02, (grip, seed)
 
 
 @pytest.mark.parametrize(("grip", "said"), [("outside", "inside"), ("inside", "outside")])
 def test_a_grip_said_wrongly_drives_the_work_farther_off(grip: Grip, said: Grip) -> None:
-    held = SimulatedChuck(replace(level_named("round_bar"), grip=grip), 3)
+    held = SimulatedChuck(level_named("round_bar").model_copy(update={"grip": grip}), 3)
     before, found = held.offset(), advice(replaced_grip(held, said))
     move = found.moves[0]
     held.turn(move.ease_jaw, -1.0)

@@ -2,7 +2,6 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import replace
 from decimal import Decimal
 from functools import partial
 from math import asin, cos, hypot, pi, radians, sin
@@ -129,13 +128,14 @@ def test_the_move_that_is_advised_brings_the_work_to_the_centre(offset: float, t
 
 def work_for_the_test(swing_of_oval_mm: float) -> Level:
     """A start anywhere within 1 mm, a needle with noise of a fifth of its 0.01 mm line, a worn screw; true to 0.02 mm."""
-    return replace(
-        level_named("round_bar"),
-        offset_mm=1.0,
-        noise_mm=0.002,
-        hysteresis_mm=0.001,
-        backlash_mm=0.03,
-        waves=((2, swing_of_oval_mm),),
+    return level_named("round_bar").model_copy(
+        update={
+            "offset_mm": 1.0,
+            "noise_mm": 0.002,
+            "hysteresis_mm": 0.001,
+            "backlash_mm": 0.03,
+            "waves": ((2, swing_of_oval_mm),),
+        }
     )
 
 
