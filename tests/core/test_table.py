@@ -11,7 +11,7 @@ import nomisma.core
 from nomisma.core import table as tables
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.materials.material import materials
-from nomisma.core.part.feature_kinds import feature_kinds
+from nomisma.core.part.duty import duties
 from nomisma.core.table import Row, load_tables, rows_of, table_lines
 
 ROOM = Path(nomisma.core.__file__).parent
@@ -132,4 +132,4 @@ def test_a_mark_of_doubt_is_taken_off_the_cell_and_kept_with_the_row() -> None:
     assert any(material.unsure for material in materials().values())
     assert all(speed.kc_n_mm2 > 0 for speed in cutting_speeds().values())
     assert "kc_n_mm2" in cutting_speeds()["mild_steel"].unsure
-    assert not feature_kinds()["bore"].unsure
+    assert not duties()["seen"].unsure

@@ -10,7 +10,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import AmbiguousLength, InputError, UnreadableLength
 from nomisma.core.model import Model
-from nomisma.core.planning.sketch_line import begins_a_feature
+from nomisma.core.part.sketch_line import begins_a_feature
 from nomisma.core.quantity.callout import FitCode, InchFitCode, parse_callout
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length

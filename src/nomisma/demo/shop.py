@@ -14,9 +14,9 @@ from nomisma.core.joints.assembly import CloseInFoundInput, close_in_found
 from nomisma.core.joints.assembly_inputs import assembly_inputs
 from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.measuring.misread import MisreadInput, misread
-from nomisma.core.measuring.trial import wanted_by_trial
 from nomisma.core.measuring.zero_check import ZeroCheckInput, zero_check
 from nomisma.core.model import Model
+from nomisma.core.part.trial_wanted import wanted_by_trial
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named

@@ -10,13 +10,14 @@ from uuid import UUID
 from nomisma.core.cutting.amount import dial_lines
 from nomisma.core.measuring.disposition import DISPOSITIONS, OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import FeatureVerdict, ReadingGroup, feature_verdict
-from nomisma.core.measuring.trial import trial_outcomes, trial_state
+from nomisma.core.measuring.trial import trial_state
 from nomisma.core.measuring.verdict import VerdictResult
 from nomisma.core.part.along import AxialPlace, from_face, place_said
 from nomisma.core.part.duty import NO_DUTY, FeatureDuty
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, SEVERITY, Acceptance, Feature, State, toward_metal
 from nomisma.core.part.feature_kinds import CoachedBy, KindName, feature_kind
 from nomisma.core.part.member import MemberKind, spoken_of_as
+from nomisma.core.part.trial_wanted import trial_outcomes
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.limits_in_force import Between, feature_within, judged_against

@@ -6,7 +6,7 @@ from decimal import Decimal
 from nomisma.core.measuring.verdict import VerdictInput, VerdictResult, verdict
 from nomisma.core.part.feature import Acceptance, Feature
 from nomisma.core.part.feature_kinds import KindName
-from nomisma.core.planning.line_requirement import LIMITS_FROM_WORDS
+from nomisma.core.part.requirement import LIMITS_FROM_WORDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.store.models import Limits
 

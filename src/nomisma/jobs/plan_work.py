@@ -6,7 +6,7 @@ from functools import cached_property
 
 from nomisma.core.cutting.hole import Drill
 from nomisma.core.part.duty import may_give
-from nomisma.core.part.section import Step
+from nomisma.core.part.section_shapes import Step
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import SKIN, sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed

@@ -6,7 +6,8 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.planning.said_lines import SaidFeature, said_lines
+from nomisma.core.part.said_feature import SaidFeature
+from nomisma.core.part.said_lines import said_lines
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.registry import calculation_named
 from nomisma.jobs.plan_entries import Question

@@ -5,8 +5,8 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.measuring.trial import trial_outcomes
 from nomisma.core.part.feature import SEVERITY, State
+from nomisma.core.part.trial_wanted import trial_outcomes
 from nomisma.core.registry import calculations
 from nomisma.exchange.record import (
     JobRecord,

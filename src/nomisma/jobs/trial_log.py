@@ -6,8 +6,9 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, needed
-from nomisma.core.measuring.trial import trial_state, wanted_by_trial
+from nomisma.core.measuring.trial import trial_state
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.core.part.trial_wanted import wanted_by_trial
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.state import JobState
 from nomisma.store.append import append, sent_before

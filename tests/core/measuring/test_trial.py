@@ -1,35 +1,15 @@
-"""By trial: what a line wants, and how a trial that went so stands."""
+"""By trial: how a trial that went so stands."""
 
 import pytest
 
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.trial import TrialWanted, trial_outcomes, trial_state, wanted_by_trial
+from nomisma.core.measuring.trial import trial_state
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import feature_kind, feature_kinds
+from nomisma.core.part.trial_wanted import trial_outcomes
 
 FEEL = feature_kind("by_trial")
 FINISH = feature_kind("surface_finish")
-
-
-@pytest.mark.parametrize(
-    ("text", "wanted"),
-    [
-        ("axle slides", TrialWanted("axle", 4, 4)),
-        ("ring gauge wrings to slides", TrialWanted("ring gauge", 3, 4)),
-        ("plug slides to wrings", TrialWanted("plug", 3, 4)),
-        ("go plug 25 H7 goes", TrialWanted("go plug 25 H7", 4, 5)),
-        ("no-go plug does not go", TrialWanted("no-go plug", 1, 1)),
-        ("Spindle  Starts and stops", TrialWanted("Spindle", 2, 2)),
-    ],
-)
-def test_what_is_tried_and_how_it_is_to_go(text: str, wanted: TrialWanted) -> None:
-    assert wanted_by_trial(text) == wanted
-
-
-@pytest.mark.parametrize("text", ["", "axle", "slides", "axle fits nicely", "轴 滑动"])
-def test_a_line_that_does_not_say_it_is_refused_with_how_to(text: str) -> None:
-    with pytest.raises(InputError, match="does not say what is tried"):
-        wanted_by_trial(text)
 
 
 def test_tighter_than_wanted_is_metal_to_go_and_looser_is_gone() -> None:

@@ -1,7 +1,6 @@
 """A feature of any kind: its side of the metal, what comes off it, and how a reading of it stands."""
 
 from decimal import Decimal
-from typing import get_args
 
 import pytest
 from hypothesis import given
@@ -9,9 +8,9 @@ from hypothesis import strategies as st
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.part.feature import Feature, State, cut_direction, toward_metal
-from nomisma.core.part.feature_kinds import KindName, feature_kind, feature_kinds
+from nomisma.core.part.feature_kinds import KindName, every_name, feature_kind, feature_kinds
 
-KINDS: tuple[KindName, ...] = get_args(KindName)
+KINDS = every_name()
 sizes = st.decimals("0.001", "900", places=3)
 widths = st.decimals("0.001", "2", places=3)
 doubts = st.decimals("0", "0.05", places=4)

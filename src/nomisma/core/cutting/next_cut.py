@@ -328,7 +328,7 @@ def _rules(given: NextCutInput) -> CutRules:
         risk=float(given.risk_percent) / 100,
         polish=float(given.polish.mm),
         guard=min(float(given.guard.mm), float(given.upper.mm - given.lower.mm) / 2),
-        cloth=feature_kind(given.kind).name == "outside_diameter",
+        cloth=feature_kind(given.kind).can_be_stoned,
     )
 
 

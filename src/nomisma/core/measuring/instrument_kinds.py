@@ -79,7 +79,7 @@ def usual_are_kinds() -> None:
         for usual in feature.usual:
             if not any(name.startswith(usual) for name in instrument_kinds()):
                 kinds = ", ".join(instrument_kinds())
-                raise ValueError(f"feature_kinds.csv, {feature.name}, column usual: no instrument is a “{usual}”: {kinds}")
+                raise ValueError(f"kind {feature.name}, usual: no instrument is a “{usual}”: {kinds}")
 
 
 def is_of_family(kind: str, family: str) -> bool:

@@ -34,13 +34,10 @@ def axial_lengths(features: Iterable[LetteredFeature], section: Section) -> list
     found = []
     for one in known:
         extent = (Decimal(0), section.length_mm) if one is whole else lies.get(one.letter)
-        match one.feature.kind:
-            case "length" | "height" | "depth" | "groove_width":
-                pass
-            case "position":
-                extent = _from_datum(one, extent, section.length_mm)
-            case _:
-                extent = None
+        if one.feature.kind == "position":
+            extent = _from_datum(one, extent, section.length_mm)
+        elif not one.feature.of_kind.is_along:
+            extent = None
         if extent is not None and extent[0] < extent[1]:
             found.append(AxialLength(one.letter, one.feature.kind, *extent))
     return found

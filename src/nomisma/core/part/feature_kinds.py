@@ -1,97 +1,80 @@
-"""Kinds of feature: the trade word, the side on which metal is left, what cuts it and what measures it."""
+"""The kinds of feature of a turned part, by name: one for each module of `kinds/`."""
 
+import pkgutil
 from functools import cache
-from typing import Annotated, Literal, get_args
+from importlib import import_module
+from typing import Annotated
 
+from pydantic import AfterValidator, WithJsonSchema
+
+from nomisma.core.calculation import CarriedError
 from nomisma.core.errors import NotDefined
-from nomisma.core.table import MAYBE, WORDS, Row, loaded, parted_by, rows_of
+from nomisma.core.part import kinds
+from nomisma.core.part.kind import SIDE_WORDS, CoachedBy, FeatureKind, Measures, TakenAs, UnitFamily, Way, names_known
+from nomisma.core.part.requirement import MaterialSide
+from nomisma.core.table import loaded
 
-MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
-UnitFamily = Literal["size", "angle", "roughness", "feel"]
-Measures = Literal["shaft", "bore", "both", "length"]
-"""What an instrument measures."""
-TakenAs = Literal["size", "difference"]
-Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar"]
-"""How a size may follow from what is read (core/measuring/indirect.py)."""
-CutAs = Literal["outside", "bore", "groove", "edge", "taper", "with_another", "none"]
-"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), or nothing."""
-CoachedBy = Literal["cross_slide", "carriage", "none"]
-KindName = Literal[
-    "shaft", "outside_diameter", "bore", "length", "height", "depth", "groove_width", "groove_floor_diameter", "position", "width",
-    "wall", "chamfer", "corner_radius", "taper", "runout", "surface_finish", "plain_size", "by_trial",
-]  # fmt: skip
-"""Every kind of the table, and the words taken for one."""
-SIDE_WORDS: dict[MaterialSide, str] = {
-    "external": "over the upper limit there is metal to go",
-    "internal": "under the lower limit there is metal to go",
-    "two_sided": "no side is safe: what is out is out",
-    "upper_only": "there is only an upper limit",
-}
-
-
-class FeatureKind(Row):
-    """One kind: its trade word and side, what it is written in, the slide that cuts it, what it is measured with and where.
-
-    `instruments`: which instruments of the shop come into question, by what they measure; `usual`: which are taken first.
-    `taken_as`: one reading is its size, or the difference of two may be.
-    `ways`: how its size may follow from readings of something else. `places`: the usual ones, in order.
-    `also`: another word that is taken for it.
-    """
-
-    name: KindName
-    also: Annotated[KindName | None, MAYBE]
-    title: str
-    material_side: MaterialSide
-    family: UnitFamily
-    coached_by: CoachedBy
-    is_diameter: bool
-    measured_with: str
-    instruments: Annotated[tuple[Measures, ...], WORDS]
-    usual: Annotated[tuple[str, ...], WORDS]
-    taken_as: TakenAs
-    cut_as: CutAs
-    ways: Annotated[tuple[Way, ...], WORDS]
-    places: Annotated[tuple[str, ...], parted_by(";")]
-
-    @property
-    def is_compared(self) -> bool:
-        """Whether it is tried or compared by hand and eye: no size is read of it."""
-        return self.family in ("feel", "roughness")
-
-    @property
-    def can_be_stoned(self) -> bool:
-        """Whether stone or cloth may take something off it: an outside that turns."""
-        return self.name == "outside_diameter"
-
-    @property
-    def a_title(self) -> str:
-        """Its title with its article: an outside diameter, a bore."""
-        return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"
+__all__ = [
+    "SIDE_WORDS",
+    "CoachedBy",
+    "FeatureKind",
+    "KindName",
+    "MaterialSide",
+    "Measures",
+    "TakenAs",
+    "UnitFamily",
+    "Way",
+    "by_first_word",
+    "every_name",
+    "feature_kind",
+    "feature_kinds",
+]
 
 
 @loaded
 def feature_kinds() -> dict[str, FeatureKind]:
-    """Every kind by name. Source: feature_kinds.csv (common practice, no source).
+    """Every kind by name, in the order in which the modules of `kinds/` stand. Raises ValueError where they do not go together.
+
+    Source: each kind's own module.
 
     >>> feature_kinds()["depth"].coached_by
     'carriage'
     """
-    return {row.name: row for row in rows_of("part", "feature_kinds.csv", FeatureKind)}
+    names = sorted(module.name for module in pkgutil.iter_modules(kinds.__path__))
+    found: list[FeatureKind] = [import_module(f"{kinds.__name__}.{name}").KIND for name in names]
+    names_known(found)
+    return {kind.name: kind for kind in found}
 
 
 @cache
 def _by_any_word() -> dict[str, FeatureKind]:
     """Every kind by its name and by the words taken for it; said by such a word it keeps that word as its title."""
-    found = feature_kinds() | {kind.also: kind.but(title=kind.also) for kind in feature_kinds().values() if kind.also}
-    if set(found) != set(get_args(KindName)):
-        raise ValueError("feature_kinds.csv and KindName name different kinds")
-    return found
+    return feature_kinds() | {kind.also: kind.but(title=kind.also) for kind in feature_kinds().values() if kind.also}
+
+
+def every_name() -> tuple[str, ...]:
+    """Every name a kind may be given by. Source: each kind's own module.
+
+    >>> "shaft" in every_name(), "bore" in every_name()
+    (True, True)
+    """
+    return tuple(_by_any_word())
+
+
+@cache
+def by_first_word() -> dict[str, FeatureKind]:
+    """The kinds by the words a line of them begins with. Source: common practice, no source.
+
+    >>> by_first_word()["boss"].name
+    'outside_diameter'
+    """
+    return {word: kind for kind in feature_kinds().values() for word in kind.words}
 
 
 def feature_kind(name: str, *, field: str = "kind") -> FeatureKind:
     """The kind of that name. Raises NotDefined with the list.
 
-    Source: feature_kinds.csv (common practice, no source).
+    Source: each kind's own module.
 
     >>> feature_kind("depth").material_side, feature_kind("shaft").name
     ('internal', 'outside_diameter')
@@ -105,3 +88,15 @@ def feature_kind(name: str, *, field: str = "kind") -> FeatureKind:
             value=name,
         )
     return found
+
+
+def _known(name: str) -> str:
+    try:
+        feature_kind(name)
+    except NotDefined as error:
+        raise CarriedError(error) from None
+    return name
+
+
+KindName = Annotated[str, AfterValidator(_known), WithJsonSchema({"type": "string", "enum": list(every_name())})]
+"""The name of a kind of feature, or a word taken for one."""

@@ -56,10 +56,6 @@ class Contradiction:
     sentence: str
 
 
-_LENGTH_OF = {"outside_diameter": ("length", "height"), "bore": ("depth",)}
-"""What says how far a feature goes, where it stands right behind it. Source: common practice, no source (od 24 x 18)."""
-
-
 def length_behind(features: Sequence[LetteredFeature], index: int) -> LetteredFeature | None:
     """The length, height or depth right behind the feature at an index, where it says how far that one goes.
 
@@ -74,7 +70,7 @@ def length_behind(features: Sequence[LetteredFeature], index: int) -> LetteredFe
     """
     one = features[index]
     behind = features[index + 1] if index + 1 < len(features) else None
-    if behind is None or behind.feature.kind not in _LENGTH_OF.get(one.feature.of_kind.name, ()):
+    if behind is None or behind.feature.kind not in one.feature.of_kind.long_by:
         return None
     long_mm = one.said_long_mm
     if long_mm is None or behind.least_mm is None or behind.most_mm is None:

@@ -1,13 +1,14 @@
 """The members of a fit: the shaft and the hole it goes into, and what holds of the one and not of the other."""
 
-from typing import Literal, TypeVar, assert_never
+from typing import TypeVar, assert_never
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.part.feature_kinds import KindName, feature_kind
+from nomisma.core.part.feature_kinds import KindName, feature_kind, feature_kinds
+from nomisma.core.part.requirement import Member
 
-MemberKind = Literal["shaft", "bore"]
+MemberKind = Member
 T = TypeVar("T")
-MEMBER_FEATURE: dict[MemberKind, KindName] = {"shaft": "outside_diameter", "bore": "bore"}
+MEMBER_FEATURE: dict[MemberKind, KindName] = {kind.member: kind.name for kind in feature_kinds().values() if kind.member}
 """Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature of size)."""
 
 
@@ -29,8 +30,7 @@ def member_of(kind: KindName) -> MemberKind | None:
     >>> member_of("outside_diameter"), member_of("bore"), member_of("depth")
     ('shaft', 'bore', None)
     """
-    name = feature_kind(kind).name
-    return next((member for member, feature in MEMBER_FEATURE.items() if feature == name), None)
+    return feature_kind(kind).member
 
 
 def spoken_of_as(kind: KindName) -> MemberKind:

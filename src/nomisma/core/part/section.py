@@ -1,38 +1,13 @@
 """The part in section, laid out from its features: steps of the outside, bores, grooves and edges along the axis."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from decimal import Decimal
 
 from nomisma.core.part.along import Extent
+from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
-from nomisma.core.quantity.length import Length
-
-_UNSAID = Decimal(1)
-"""How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
-_FLOOR = Decimal("0.9")
-"""The floor of a groove whose depth nobody said, in parts of the diameter around it. Source: this tool's own choice."""
-
-
-@dataclass(frozen=True, slots=True)
-class Step:
-    """A cylinder of the section: its diameter and where it begins and ends along the axis, mm, with the letters that say so."""
-
-    letter: str
-    diameter_mm: Decimal
-    from_mm: Decimal
-    to_mm: Decimal
-    along_letter: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Groove:
-    """A groove of the outside: where it begins, how wide it is and its floor's diameter, mm."""
-
-    letters: tuple[str, ...]
-    at_mm: Decimal
-    width_mm: Decimal
-    floor_diameter_mm: Decimal
+from nomisma.core.part.section_shapes import Groove, Step
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +37,7 @@ class Section:
     def outside_at(self, along_mm: Decimal) -> Decimal:
         """The outside diameter (mm) of the step that holds a place along the axis; of the last one past its end."""
         return next(
-            (step.diameter_mm for step in self.outside if step.from_mm <= along_mm < step.to_mm),
+            (step.diameter_mm for step in self.outside if step.holds(along_mm)),
             self.outside[-1].diameter_mm,
         )
 
@@ -80,20 +55,19 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     >>> found = section_of(plain); found.length_mm, found.outside[0].to_mm, found.assumed
     (Decimal('30'), Decimal('30'), ())
     """
-    sheet = _Sheet([one for one in features if middle_mm(one)])
-    outside = _outside(sheet)
-    if not outside:
+    sheet = Sheet([one for one in features if middle_mm(one)])
+    for kind in sorted(feature_kinds().values(), key=lambda one: one.lays):
+        if kind.lays and (kind.lays == 1 or sheet.outside):
+            kind.lay(sheet)
+    if not sheet.outside:
         return None
-    bores, grooves = _bores(sheet, outside), _grooves(sheet, outside)
-    chamfer = next((one for _, one in sheet.of("chamfer") if not one.along.is_said), None)
-    sheet.draw(chamfer)
     return Section(
-        length_mm=outside[-1].to_mm,
-        outside=tuple(outside),
-        bores=tuple(bores),
-        grooves=tuple(grooves),
-        chamfer_mm=_size(chamfer) if chamfer else Decimal(0),
-        chamfer_letter=chamfer.letter if chamfer else "",
+        length_mm=sheet.outside[-1].to_mm,
+        outside=tuple(sheet.outside),
+        bores=tuple(sheet.bores),
+        grooves=tuple(sheet.grooves),
+        chamfer_mm=sheet.size_mm(sheet.chamfer) if sheet.chamfer else Decimal(0),
+        chamfer_letter=sheet.chamfer.letter if sheet.chamfer else "",
         elsewhere=tuple(one.letter for one in sheet.known if one.letter not in sheet.drawn),
         assumed=tuple(sheet.assumed),
         lengths_not_said=tuple(sheet.lengths_not_said),
@@ -102,10 +76,17 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
 
 
 @dataclass
-class _Sheet:
-    """What is being laid out: the features of a known size, which of them have their place by now, and what was assumed for it."""
+class Sheet:
+    """What is being laid out: the features of a known size, what of them has its place by now, and what was assumed for it.
+
+    The kinds lay themselves (`FeatureKind.lay`), outsides first: bores, grooves and edges lie in them.
+    """
 
     known: list[LetteredFeature]
+    outside: list[Step] = field(default_factory=list)
+    bores: list[Step] = field(default_factory=list)
+    grooves: list[Groove] = field(default_factory=list)
+    chamfer: LetteredFeature | None = None
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)
     lengths_not_said: list[str] = field(default_factory=list)
@@ -125,6 +106,25 @@ class _Sheet:
         there = tuple(one for one in features if one is not None)
         self.drawn |= {one.letter for one in there}
         return there
+
+    @property
+    def whole(self) -> LetteredFeature | None:
+        """The length from face to face, where one is said."""
+        return whole_length(self.known)
+
+    def lengths_behind(self, kind: str) -> list[tuple[LetteredFeature, LetteredFeature | None]]:
+        """The features of a kind, each with what says how far it goes."""
+        return lengths_behind(self.known, kind)
+
+    def size_mm(self, one: LetteredFeature) -> Decimal:
+        """The size (mm) a feature is drawn with."""
+        return middle_mm(one) or Decimal(0)
+
+    def said_long_mm(self, one: LetteredFeature, along: LetteredFeature | None) -> Decimal | None:
+        """How long (mm) a feature is by its place, or by what stands behind it; None where nobody said."""
+        if one.said_long_mm is not None:
+            return one.said_long_mm
+        return self.size_mm(along) if along else None
 
     def of(self, kind: str) -> list[tuple[int, LetteredFeature]]:
         """The features of a kind with where they stand among the others."""
@@ -148,110 +148,3 @@ def middle_mm(one: LetteredFeature) -> Decimal | None:
     target = one.feature.target_mm
     size = target if target is not None else one.nominal_mm
     return size if size is not None and size > 0 else None
-
-
-def _size(one: LetteredFeature) -> Decimal:
-    return middle_mm(one) or Decimal(0)
-
-
-def _outside(sheet: _Sheet) -> list[Step]:
-    pairs = lengths_behind(sheet.known, "outside_diameter")
-    whole = whole_length(sheet.known)
-    lengths = _lengths(sheet, pairs, whole)
-    reaches = [_reach(one, long_mm) for (one, _), long_mm in zip(pairs, lengths, strict=True)]
-    sheet.whole_mm = _size(whole) if whole else max([sum(lengths, Decimal(0)), *reaches], default=Decimal(0))
-    steps: list[Step] = []
-    at_mm = Decimal(0)
-    for (one, along), long_mm in zip(pairs, lengths, strict=True):
-        begins, at_mm = sheet.put(one, long_mm, (at_mm, at_mm + long_mm), along)
-        steps.append(Step(one.letter, _size(one), begins, at_mm, along.letter if along else ""))
-    return _side_by_side(sheet, steps)
-
-
-def _lengths(
-    sheet: _Sheet, pairs: list[tuple[LetteredFeature, LetteredFeature | None]], whole: LetteredFeature | None
-) -> list[Decimal]:
-    """How long each step is, mm: as said, else its share of what the whole leaves, else as drawn where nobody said."""
-    said = [_said_long(one, along) for one, along in pairs]
-    rest_mm = (_size(whole) if whole else Decimal(0)) - sum((long for long in said if long is not None), Decimal(0))
-    found = []
-    for (one, _), long in zip(pairs, said, strict=True):
-        if long is None and rest_mm <= 0:
-            sheet.assumed.append(f"how long {one.letter} is")
-            sheet.lengths_not_said.append(one.letter)
-        shared = rest_mm / said.count(None) if rest_mm > 0 and long is None else _size(one) * _UNSAID
-        found.append(shared if long is None else long)
-    return found
-
-
-def _said_long(one: LetteredFeature, along: LetteredFeature | None) -> Decimal | None:
-    if one.said_long_mm is not None:
-        return one.said_long_mm
-    return _size(along) if along else None
-
-
-def _reach(one: LetteredFeature, long_mm: Decimal) -> Decimal:
-    """How far from the face it is counted from it ends, mm; 0 where it is counted from no face of the part."""
-    starts = one.along.starts
-    return starts.mm + long_mm if starts and not one.along.letter else Decimal(0)
-
-
-def _side_by_side(sheet: _Sheet, steps: list[Step]) -> list[Step]:
-    """The steps from left to right without gap or overlap, as far as they can be drawn; what was filled is noted."""
-    laid: list[Step] = []
-    at_mm = Decimal(0)
-    for step in sorted(steps, key=lambda one: one.from_mm):
-        begins = max(step.from_mm, at_mm)
-        if step.to_mm <= begins:
-            sheet.drawn -= {step.letter, step.along_letter}
-            continue
-        if begins > at_mm:
-            sheet.assumed.append(f"what is left of {step.letter}")
-            if laid:
-                laid[-1] = replace(laid[-1], to_mm=begins)
-            else:
-                begins = Decimal(0)
-        laid.append(replace(step, from_mm=begins))
-        at_mm = step.to_mm
-    if laid and at_mm < sheet.whole_mm:
-        sheet.assumed.append(f"what is right of {laid[-1].letter}")
-    return laid
-
-
-def _bores(sheet: _Sheet, outside: list[Step]) -> list[Step]:
-    steps: list[Step] = []
-    length_mm = outside[-1].to_mm
-    for one, depth in lengths_behind(sheet.known, "bore"):
-        if not one.through and not one.along.is_said:
-            sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
-        deep_mm = _said_long(one, depth)
-        deep_mm = length_mm if deep_mm is None else min(deep_mm, length_mm)
-        begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
-        begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
-        if begins < ends:
-            steps.append(Step(one.letter, _size(one), begins, ends, depth.letter if depth else ""))
-    return steps
-
-
-def _grooves(sheet: _Sheet, outside: list[Step]) -> list[Groove]:
-    body = max(outside, key=lambda step: step.diameter_mm)
-    return [_groove(sheet, index, one, outside, body) for index, one in sheet.of("groove_width")]
-
-
-def _groove(sheet: _Sheet, index: int, one: LetteredFeature, outside: list[Step], body: Step) -> Groove:
-    floor = sheet.behind(index, "groove_floor_diameter")
-    position = sheet.behind(index + 1 if floor else index, "position")
-    at_mm = (body.from_mm + body.to_mm - _size(one)) / 2
-    if position:
-        place = replace(position.along, starts=Length(_size(position), "mm"))
-        begins, _ = place.extent_mm(_size(one), sheet.whole_mm, sheet.lies) or (_size(position), 0)
-        at_mm = min(max(begins, Decimal(0)), outside[-1].to_mm)
-    else:
-        sheet.assumed.append(f"where {one.letter} is")
-    around = next((step for step in outside if step.from_mm <= at_mm < step.to_mm), body)
-    if not floor:
-        sheet.assumed.append(f"how deep {one.letter} is")
-    floor_mm = _size(floor) if floor else around.diameter_mm * _FLOOR
-    letters = tuple(part.letter for part in sheet.draw(one, floor, position))
-    sheet.lies |= dict.fromkeys(letters, (at_mm, at_mm + _size(one)))
-    return Groove(letters, at_mm, _size(one), floor_mm)

@@ -18,22 +18,16 @@ from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.references import wrong_reference
-from nomisma.core.planning.line_requirement import (
-    LIMITS_FROM_WORDS,
-    HeldTo,
-    LimitsFrom,
-    Requirement,
-    decimals_of,
-    required_of,
-)
-from nomisma.core.planning.sketch_line import (
+from nomisma.core.part.requirement import LIMITS_FROM_WORDS, HeldTo, LimitsFrom, Requirement, decimals_of
+from nomisma.core.part.sketch_line import (
     PartnerReference,
-    SketchedFeature,
     begins_a_feature,
     features_in_line,
     partner_in_line,
     place_of_line,
 )
+from nomisma.core.part.written import WrittenFeature
+from nomisma.core.planning.class_of_fits import class_of_fits
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
@@ -145,7 +139,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
         )
     if len(lines) > MOST_LINES:
         raise InputError(f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text")
-    held = HeldTo(given.general_tolerance, given.fraction_tolerance)
+    held = HeldTo(class_of_fits, given.general_tolerance, given.fraction_tolerance)
     features: list[FeatureRead] = []
     refused: list[LineRefused] = []
     working: list[Step] = []
@@ -154,7 +148,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
             placed, along = place_of_line(unsaid, given.unit)
             plain, partner = partner_in_line(placed)
-            read = [(one, required_of(one, given.unit, held)) for one in features_in_line(plain)]
+            read = [(one, _required(one, given.unit, held)) for one in features_in_line(plain)]
             _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
@@ -184,6 +178,10 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     )  # fmt: skip
 
 
+def _required(one: WrittenFeature, unit: Unit, held: HeldTo) -> Requirement:
+    return feature_kind(one.kind).required(one.size, unit, held)
+
+
 def _with_right_references(
     features: list[FeatureRead], working: list[Step]
 ) -> tuple[list[FeatureRead], list[Step], list[LineRefused]]:
@@ -206,14 +204,14 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     """
     text, duty = duty_in_line(text)
     text, along = place_of_line(text, unit)
-    said = features_in_line(text) if begins_a_feature(text) else [SketchedFeature(kind, text)]
+    said = features_in_line(text) if begins_a_feature(text) else [WrittenFeature(kind, text)]
     if [one.kind for one in said] != [kind]:
         raise UnreadableLength(
             f"“{text[:60]}” says something else than {feature_kind(kind).a_title}.",
             "Another feature is a line of its own.",
             value=text,
         )
-    required = required_of(said[0], unit, HeldTo(rule))
+    required = _required(said[0], unit, HeldTo(class_of_fits, rule))
     read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, along=along))
     return read, _step(read, required)
 
@@ -240,7 +238,7 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     )
 
 
-def _check_partner(one: SketchedFeature, partner: PartnerReference | None) -> None:
+def _check_partner(one: WrittenFeature, partner: PartnerReference | None) -> None:
     """A shaft goes into a bore, a bore onto a shaft. Raises UnreadableLength."""
     member = member_of(one.kind)
     if partner is not None and (member is None or partner.kind != other_member(member)):
@@ -266,7 +264,7 @@ def letter_of(index: int) -> str:
     return letters
 
 
-def _feature(one: SketchedFeature, required: Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
+def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
     partner, duty = besides.partner, besides.duty
     along = one.along or besides.along.words
     kind = feature_kind(one.kind)
@@ -279,8 +277,7 @@ def _feature(one: SketchedFeature, required: Requirement, letter: str, line: int
         or " ".join(words)
         or (f"Ra {required.roughness_ra_um} µm at most" if required.roughness_ra_um else str(required.nominal))
     )
-    if kind.name == "taper":
-        said = f"{one.size}, a change {said}"
+    said = kind.sized(one.size, said)
     angle = f" at {required.angle_deg}°" if required.angle_deg else ""
     where = f", {along}" if along else ""
     through = ", through" if one.through else ""

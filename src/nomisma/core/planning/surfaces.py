@@ -7,7 +7,8 @@ from typing import Literal
 
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.part.section import Section, Step
+from nomisma.core.part.section import Section
+from nomisma.core.part.section_shapes import Step
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
@@ -66,7 +67,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     found = [_surface("outside", step, _outside_ends(step, section), true_to, whole) for step in section.outside]
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     for groove in section.grooves:
-        host = next((one for one in section.outside if one.from_mm <= groove.at_mm < one.to_mm), section.outside[-1])
+        host = next((one for one in section.outside if one.holds(groove.at_mm)), section.outside[-1])
         ends, far_mm = _outside_ends(host, section), groove.at_mm + groove.width_mm
         found.append(
             Surface(
@@ -154,7 +155,7 @@ def _open(from_mm: Decimal, to_mm: Decimal, bore: Step, section: Section) -> boo
     """Whether bores at least as large lead through all of a stretch."""
     at_mm = from_mm
     for one in sorted(section.bores, key=lambda step: step.from_mm):
-        if one.diameter_mm >= bore.diameter_mm and one.from_mm <= at_mm < one.to_mm:
+        if one.diameter_mm >= bore.diameter_mm and one.holds(at_mm):
             at_mm = one.to_mm
     return at_mm >= to_mm
 

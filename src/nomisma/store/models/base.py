@@ -34,9 +34,9 @@ class OneOf(TypeDecorator[Any]):
         return value
 
 
-def one_of(literal: Any, **more: Any) -> Mapped[Any]:
-    """A column whose text is one of a Literal's words."""
-    return mapped_column(OneOf(get_args(literal)), **more)
+def one_of(words: Any, **more: Any) -> Mapped[Any]:
+    """A column whose text is one of a Literal's words, or of the words given."""
+    return mapped_column(OneOf(words if isinstance(words, tuple) else get_args(words)), **more)
 
 
 class Base(DeclarativeBase):

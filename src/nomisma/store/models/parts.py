@@ -6,7 +6,7 @@ from uuid import UUID
 from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Text, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.feature_kinds import KindName, every_name
 from nomisma.store.models.base import Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 
@@ -34,7 +34,7 @@ class Feature(Base):
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"))
     part_id: Mapped[UUID] = mapped_column(ForeignKey("part.id"))
     letter: Mapped[str] = mapped_column(Text)
-    kind: Mapped[KindName] = one_of(KindName)
+    kind: Mapped[KindName] = one_of(every_name())
     title: Mapped[str] = mapped_column(Text, server_default="")  # a name of its own: bearing seat
     line_text: Mapped[str] = mapped_column(Text, server_default="")  # what the line of the sketch says of it
     through: Mapped[bool] = mapped_column(server_default="false")  # a bore that goes through

@@ -8,7 +8,8 @@ from functools import lru_cache
 from markupsafe import Markup
 
 from nomisma.core.part.feature import State
-from nomisma.core.part.section import Groove, Section, Step
+from nomisma.core.part.section import Section
+from nomisma.core.part.section_shapes import Groove, Step
 from nomisma.web.drawings.chart import hatched, polygon, rect
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import figure, join, label, line, node

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.trial import trial_outcomes
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.core.part.trial_wanted import trial_outcomes
 from nomisma.jobs.pieces import next_piece_to_try, places_read, serials
 from nomisma.jobs.state import JobState
 from nomisma.jobs.trial_log import TrialEntry, log_trial, usual_partner

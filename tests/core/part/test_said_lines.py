@@ -4,9 +4,10 @@ import pytest
 
 from nomisma.core.part.along import place_said
 from nomisma.core.part.duty import duty_said
-from nomisma.core.part.feature_kinds import KindName
+from nomisma.core.part.feature_kinds import FeatureKind, feature_kinds
+from nomisma.core.part.said_feature import SaidFeature
+from nomisma.core.part.said_lines import said_lines
 from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureRead, feature_lines
-from nomisma.core.planning.said_lines import FIRST_WORD, SaidFeature, said_lines
 from nomisma.demo.parts import PARTS
 
 
@@ -40,15 +41,14 @@ def test_what_locates_and_must_be_true_to_another_is_said_back_with_both() -> No
     assert line.endswith(", sets the position, true to A")
 
 
-@pytest.mark.parametrize(
-    "kind", [kind for kind in FIRST_WORD if kind not in ("shaft", "groove_width", "groove_floor_diameter")]
-)
-def test_every_kind_has_a_line_that_is_read_as_it(kind: KindName) -> None:
-    text = {
-        "taper": "1:20 over 50 ±0.1",
-        "by_trial": "plate wrings to slides",
-        "chamfer": "0.5 x 45",
-        "surface_finish": "1.6",
-    }.get(kind, "22 ±0.1")
-    (line,) = said_lines([SaidFeature("A", kind, text)])
-    assert read(line, "mm")[0].kind == kind
+@pytest.mark.parametrize("kind", feature_kinds().values(), ids=lambda kind: kind.name)
+def test_every_kind_has_a_line_that_is_read_as_it(kind: FeatureKind) -> None:
+    (line,) = said_lines([SaidFeature("A", kind.name, kind.example)])
+    found = read(line, "mm")[0]
+    assert (found.kind, said_back([found])) == (kind.name, [line])
+
+
+@pytest.mark.parametrize("kind", feature_kinds().values(), ids=lambda kind: kind.name)
+def test_every_word_of_a_kind_begins_a_line_of_it(kind: FeatureKind) -> None:
+    size = kind.example if kind.name != "groove_width" else f"{kind.example} wide"
+    assert all(read(f"{word} {size}", "mm")[0].kind == kind.name for word in kind.words)

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from nomisma.core.errors import InputError, UnreadableLength
-from nomisma.core.planning.sketch_line import begins_a_feature, features_in_line, partner_in_line
+from nomisma.core.part.sketch_line import begins_a_feature, features_in_line, partner_in_line
 
 
 @pytest.mark.parametrize(

@@ -5,9 +5,9 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.errors import AmbiguousLength, UnreadableLength
-from nomisma.core.part.feature_kinds import KindName
-from nomisma.core.planning.line_requirement import HeldTo, LimitsFrom, required_of
-from nomisma.core.planning.sketch_line import SketchedFeature
+from nomisma.core.part.feature_kinds import KindName, feature_kind
+from nomisma.core.part.requirement import HeldTo, LimitsFrom
+from nomisma.core.planning.class_of_fits import class_of_fits
 from nomisma.core.quantity.length import Unit
 
 
@@ -24,14 +24,14 @@ from nomisma.core.quantity.length import Unit
 def test_limits_come_from_what_the_line_says(
     kind: KindName, size: str, unit: Unit, lower_mm: str | None, upper_mm: str, limits_from: LimitsFrom
 ) -> None:
-    found = required_of(SketchedFeature(kind, size), unit, HeldTo())
+    found = feature_kind(kind).required(size, unit, HeldTo(class_of_fits))
     ends = [end.mm if end else None for end in (found.lower, found.upper)]
     assert ends == [Decimal(lower_mm) if lower_mm else None, Decimal(upper_mm)]
     assert found.limits_from == limits_from
 
 
 def test_a_size_is_for_reference_where_nothing_holds_it() -> None:
-    found = required_of(SketchedFeature("length", "40"), "mm", HeldTo("none"))
+    found = feature_kind("length").required("40", "mm", HeldTo(class_of_fits, "none"))
     assert (found.lower, found.upper, found.limits_from) == (None, None, "reference")
 
 
@@ -40,4 +40,4 @@ def test_a_size_is_for_reference_where_nothing_holds_it() -> None:
 )
 def test_what_can_be_no_requirement_has_its_sentence(kind: KindName, size: str) -> None:
     with pytest.raises((UnreadableLength, AmbiguousLength)):
-        required_of(SketchedFeature(kind, size), "in", HeldTo())
+        feature_kind(kind).required(size, "in", HeldTo(class_of_fits))

@@ -1,0 +1,47 @@
+"""A bore, or a hole in the axis; behind an x, how deep it is."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import TYPE_CHECKING
+
+from nomisma.core.part.kind import FeatureKind
+from nomisma.core.part.section_shapes import Step
+
+if TYPE_CHECKING:
+    from nomisma.core.part.section import Sheet
+
+_WORDS = ("bore", "id", "i.d.", "hole", "inside")
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Bore(FeatureKind):
+    def lay(self, sheet: "Sheet") -> None:
+        """One with a depth comes in from the left face, one without goes through, but where it is said otherwise."""
+        length_mm = sheet.outside[-1].to_mm
+        for one, depth in sheet.lengths_behind(self.name):
+            if not one.through and not one.along.is_said:
+                sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
+            deep_mm = sheet.said_long_mm(one, depth)
+            deep_mm = length_mm if deep_mm is None else min(deep_mm, length_mm)
+            begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
+            begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
+            if begins < ends:
+                sheet.bores.append(Step(one.letter, sheet.size_mm(one), begins, ends, depth.letter if depth else ""))
+
+
+KIND = _Bore(
+    name="bore",
+    title="bore",
+    words=_WORDS,
+    material_side="internal",
+    is_diameter=True,
+    member="bore",
+    long_by=("depth",),
+    second=dict.fromkeys(_WORDS, "depth"),
+    measured_with="bore gauge",
+    instruments=("bore", "both"),
+    coached_by="cross_slide",
+    cut_as="bore",
+    lays=2,
+    places=("mouth 0°", "mouth 90°", "middle 0°", "middle 90°", "deep 0°", "deep 90°"),
+)

@@ -1,0 +1,29 @@
+"""What a section is drawn of: cylinders along the axis, grooves, and where each lies."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A cylinder of the section: its diameter and where it begins and ends along the axis, mm, with the letters that say so."""
+
+    letter: str
+    diameter_mm: Decimal
+    from_mm: Decimal
+    to_mm: Decimal
+    along_letter: str = ""
+
+    def holds(self, along_mm: Decimal) -> bool:
+        """Whether a place along the axis (mm) lies in it: its beginning does, its end is the next one's."""
+        return self.from_mm <= along_mm < self.to_mm
+
+
+@dataclass(frozen=True, slots=True)
+class Groove:
+    """A groove of the outside: where it begins, how wide it is and its floor's diameter, mm."""
+
+    letters: tuple[str, ...]
+    at_mm: Decimal
+    width_mm: Decimal
+    floor_diameter_mm: Decimal
