@@ -72,7 +72,7 @@ def test_inch_tap_drills(thread: str, drill: str) -> None:
 @pytest.mark.parametrize("thread", ["M3", "M4", "M5", "M6", "M8", "M10", "M12", "M16", "M20", "M24", "M30", "M36"])
 def test_metric_tap_drills_are_the_diameter_less_the_pitch(thread: str) -> None:
     """ISO 2306 (recalled): to the drill's own rounding of 0.05 mm."""
-    from nomisma.core.lengths.tapping import threads
+    from nomisma.core.threads.designation import threads
 
     one = threads()[thread]
     assert abs(run("tapping", thread=thread).drill_size.mm - (one.diameter_mm - one.pitch_mm)) <= Decimal("0.05")

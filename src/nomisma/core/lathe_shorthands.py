@@ -5,10 +5,10 @@ from typing import Any
 
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.errors import InputError, UnreadableLength
-from nomisma.core.lengths.tapping import thread_named
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.core.shorthand import SIZE, Understood, written
+from nomisma.core.threads.designation import thread_named
 
 USUAL_TRUING: dict[Unit, dict[str, str]] = {
     "in": {"target": "0.0005 in", "screw_lead": "0.125 in", "graduation": "0.0005 in"},
