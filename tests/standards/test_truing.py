@@ -140,9 +140,9 @@ def work_for_the_test(swing_of_oval_mm: float) -> Level:
 
 
 def test_from_any_start_within_a_millimetre_three_rounds_are_enough_in_95_of_100() -> None:
-    """The practice chuck, four readings, the hand off by up to a tenth: 10,000 runs, from round to oval by twice what is wanted."""
+    """The practice chuck, four readings, the hand off by up to a tenth: 4,000 runs, from round to oval by twice what is wanted."""
     good, used, stopped = 0, Counter[int](), Counter[str]()
-    for run in range(10_000):
+    for run in range(4_000):
         hand = Random(run)
         chuck = SimulatedChuck(work_for_the_test(0.01 * (run % 5)), run)
         found = follow(chuck, partial(hand.uniform, 0.9, 1.1), most_rounds=3)
@@ -151,9 +151,9 @@ def test_from_any_start_within_a_millimetre_three_rounds_are_enough_in_95_of_100
         # Within what was wanted, or the offset is, and what is left is the work's own shape.
         good += found.total_indicator_reading_mm <= 0.02 or 2 * found.offset_mm <= 0.02
     print(
-        f"within target or at the shape floor {good / 100:.2f} %; rounds moved {dict(sorted(used.items()))}; ended {dict(stopped)}"
+        f"within target or at the shape floor {good / 40:.2f} %; rounds moved {dict(sorted(used.items()))}; ended {dict(stopped)}"
     )
-    assert good >= 9_500
+    assert good >= 3_800
 
 
 # Geometry, by another way: three jaw tips at 120°, one of them packed, and the circle through them found numerically.

@@ -198,3 +198,20 @@ PARTS = (
         ),
     ),
 )  # fmt: skip
+LATER_PARTS = (
+    DemoPart(
+        title="Lock screw of the dome", asked="Screws the dome down in a storm; the old one was left out in the rain", by="orla", hours_ago=0.05,
+        unit="mm", machine="Long lathe",
+        lines="od 28 ±0.1 x 16 ±0.1\nM20x1.5 6g x 30 ±0.2, carries the load\ngroove 3 +0.1/0 wide to 17.5 ±0.1 at 16 ±0.1 from the left\n"
+        "tap M8 x 20 deep from the right\ncham 1.5 x 45 on C\ncham 1 x 45 on A, only seen",
+        readings=(
+            ("C", Logged("19.88", "near end 0°", METRIC)), ("C", Logged("19.87", "far end 0°", METRIC)),
+            ("E", Logged("wires 20.24 on 0.89", "near end 0°", METRIC)),
+        ),
+        planned=(
+            ("intake", Intake(must_do="holds the dome down", came_as="sample", material="mild steel", known_by="spark",
+                              surfaces="the thread, and the tapped end")),
+            ("stock", StockChosen(held="bar", across="30", length="500", parting="3", grip="30", material="mild_steel", unit="mm")),
+        ),
+    ),
+)  # fmt: skip

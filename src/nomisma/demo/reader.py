@@ -6,9 +6,13 @@ from datetime import datetime, timedelta
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from nomisma.core.measuring.indirect import indirect_reading
+from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 from nomisma.demo.ids import demo_id
 from nomisma.demo.jobs import Logged
+from nomisma.store.measuring_method import MeasuringMethod
 from nomisma.store.models import Feature, Instrument, Job, Limits, Reading
 
 
@@ -19,12 +23,15 @@ def log_by_letter(
     """Log some readings of a job, each against the limits its feature has now."""
     features = {row.letter: row for row in session.scalars(select(Feature).where(Feature.job_id == job.id))}
     for index, (letter, logged) in enumerate(rows):
-        size, feature = parse_length(logged.size, "mm" if job.unit == "mm" else "in"), features[letter]
+        feature, instrument = features[letter], instruments[logged.instrument]
         limits = session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one_or_none()
+        text = feature_kind(feature.kind).reading_text(logged.size, limits.text if limits else "")
+        found = indirect_reading(text, job.unit)
+        size = Length(found.size_mm(), job.unit, text) if found else parse_length(text, job.unit)
         row = Reading(
-            id=demo_id("reading", title, str(index)), job_id=job.id, feature_id=feature.id, place=logged.place, size_mm=size.mm,
-            size_text=logged.size, size_unit=size.unit, cut_number=logged.cut, reason="", withdrawn=False,
-            instrument_id=instruments[logged.instrument].id, limits_id=limits.id if limits else None, by_id=job.by_id, at=at + index * apart,
+            id=demo_id("reading", title, str(index)), job_id=job.id, feature_id=feature.id, place=logged.place, cut_number=logged.cut,
+            reason="", withdrawn=False, limits_id=limits.id if limits else None, by_id=job.by_id, at=at + index * apart,
+            **MeasuringMethod(instrument, indirect=found).columns(size),
         )  # fmt: skip
         session.add(row)
         session.flush()

@@ -35,7 +35,7 @@ from nomisma.demo.jobs import (
     Logged,
     Seen,
 )
-from nomisma.demo.parts import BARS, PARTS, DemoPart, KeptDemo
+from nomisma.demo.parts import BARS, LATER_PARTS, PARTS, DemoPart, KeptDemo
 from nomisma.demo.reader import log_by_letter
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening import Lines, open_by_lines
@@ -151,6 +151,8 @@ class _Loader:
         for part in PARTS:
             self._load_part(part)
         BushMaker(self.session, self.people, self.instruments, self.machines, self.now).load()
+        for part in LATER_PARTS:
+            self._load_part(part)
         for index, check in enumerate(CHECKS):
             self._check(check, index)
         self._gauge()

@@ -43,8 +43,10 @@ class PlannedWork:
 
     def drills_of(self, one: PlannedOperation) -> tuple[Drill, ...]:
         """The drills of an operation that drills, the last one the largest; none for any other, or where no drill goes so large."""
-        size_mm = one.operation.diameter_mm
-        return drills_before(size_mm, self.plan.state.unit) if one.operation.kind == "drill" and size_mm is not None else ()
+        does = one.operation
+        if does.kind != "drill" or does.diameter_mm is None:
+            return ()
+        return drills_before(does.diameter_mm, self.plan.state.unit, does.thread)
 
     def workpiece_before(self, one: PlannedOperation) -> Workpiece:
         """The workpiece before an operation."""

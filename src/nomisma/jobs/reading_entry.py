@@ -1,6 +1,6 @@
 """A reading as a hand gives it, before anything of it is believed; and what its texts say."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 from uuid import UUID
@@ -55,6 +55,10 @@ class ReadingEntry:
         except InputError:
             return self.size.strip()
 
+    def about(self, kind: KindName, required: str) -> "ReadingEntry":
+        """The same with what the requirement's text adds to its size, so that it can be worked out again: the thread wires lie in."""
+        return replace(self, size=feature_kind(kind).reading_text(self.size, required))
+
     def read_with(self, choice: InstrumentChoice, *, taken_as: TakenAs = "size") -> tuple[Length, Decimal | None]:
         """What was read; pins give the middle of their bracket and half of it (mm), both as marked. Raises InputError.
 
@@ -69,11 +73,21 @@ class ReadingEntry:
         return None if choice.brackets else indirect_reading(self.size, choice.unit)
 
     def must_be_a_way_to(self, kind: KindName, choice: InstrumentChoice) -> None:
-        """Refuse a way of measuring that leads to no feature of that kind, and a pile of anything but slips. Raises InputError."""
-        found = self.indirect(choice)
+        """Refuse what leads to no feature of that kind: another way, a pile of anything but slips, a reading of something else.
+
+        Raises InputError.
+        """
+        ways, found = feature_kind(kind).ways, self.indirect(choice)
         if found is None:
+            if choice.instrument.measures in feature_kind(kind).not_direct:
+                how = "; ".join(WAY_WORDS[way] for way in ways)
+                raise InputError(
+                    f"{choice.name} does not read {feature_kind(kind).a_title} itself: it touches the crests.",
+                    f"Measure {how}; or with {feature_kind(kind).measured_with}.",
+                    field="size",
+                    value=self.size,
+                )
             return
-        ways = feature_kind(kind).ways
         if found.way not in ways:
             how = "; ".join(WAY_WORDS[way] for way in ways)
             raise InputError(

@@ -29,6 +29,7 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
 
     A number without a unit is in the unit the instrument reads.
     """
+    entry = entry.about(state.kind, state.requirement.text if state.requirement else "")
     if kept := _sent_before(session, state, entry):
         return kept
     state.must_be_open()
@@ -158,7 +159,8 @@ def _corrected(
     if given.what == "withdrawn":
         shown = reading.size_mm if reading.read_mm is None else reading.read_mm
         return Length(shown, reading.size_unit, reading.size_text), reading.half_bracket_mm
-    entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place)
+    wanted = state.requirement.text if state.requirement else ""
+    entry = ReadingEntry(id=given.id, size=given.size, instrument="", place=reading.place).about(state.kind, wanted)
     choice = InstrumentChoice(instrument)
     if reading.half_bracket_mm is not None:
         return entry.read_with(choice)

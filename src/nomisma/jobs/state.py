@@ -101,6 +101,7 @@ class JobState(JointState):
                 one.requirement.nominal_mm if one.requirement else None,
                 one.duty.true_to,
                 one.along,
+                one.requirement.text if one.requirement else "",
             )
             for one in self.made
             if not (one.bush and one.bush.before and one.bush.bore.letter == one.letter)

@@ -7,6 +7,7 @@ import pytest
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.feature_kinds import feature_kind, feature_kinds
 from nomisma.core.part.kind import names_known
+from nomisma.core.part.written import WrittenLine
 
 
 def test_kinds_that_name_no_kind_or_share_a_word_stop_the_start() -> None:
@@ -24,9 +25,11 @@ def test_kinds_that_name_no_kind_or_share_a_word_stop_the_start() -> None:
 
 
 def test_a_kind_without_a_second_size_refuses_one() -> None:
-    assert [one.kind for one in feature_kind("bore").read("bore", "12 H7 x 20 deep", "bore 12 H7 x 20 deep")] == [
+    assert [
+        one.kind for one in feature_kind("bore").read(WrittenLine("bore 12 H7 x 20 deep", "bore", "12 H7 x 20 deep"))
+    ] == [
         "bore",
         "depth",
     ]
     with pytest.raises(UnreadableLength, match="says more sizes than one length has"):
-        feature_kind("length").read("length", "40 x 20", "length 40 x 20")
+        feature_kind("length").read(WrittenLine("length 40 x 20", "length", "40 x 20"))

@@ -17,10 +17,12 @@ from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Tool = Literal["hss", "carbide"]
-Operation = Literal["turning", "finishing", "boring", "parting", "drilling", "reaming", "spotting", "interrupted", "large"]
+Operation = Literal[
+    "turning", "finishing", "boring", "parting", "drilling", "reaming", "spotting", "interrupted", "large", "threading"
+]
 SHARES: dict[Operation, float] = {
     "turning": 1.0, "finishing": 1.25, "boring": 0.8, "parting": 0.5, "drilling": 0.8, "reaming": 0.33, "spotting": 0.8,
-    "interrupted": 0.6, "large": 0.7,
+    "interrupted": 0.6, "large": 0.7, "threading": 0.3,
 }  # fmt: skip
 """What part of the turning speed an operation is run at; reaming a third to a half of drilling. Source: common practice, no source."""
 OUTSIDE = ("turning", "finishing", "parting", "interrupted", "large")

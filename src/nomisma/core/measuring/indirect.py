@@ -10,12 +10,16 @@ from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.part.feature_kinds import Way
 from nomisma.core.quantity.length import Unit, as_mm
 from nomisma.core.quantity.writing import parse_length
+from nomisma.core.threads.called_out import ThreadCalledOut, thread_called_out
+from nomisma.core.threads.designation import Thread
+from nomisma.core.threads.over_wires import pitch_diameter_over_mm
 
 WAY_WORDS: dict[Way, str] = {
     "pile": "slips or rods that just go in, as 10 + 1.22 + 1.005", "chord": "a chord and its height, as chord 300 height 37.5",
     "plate_rollers": "over two rollers on a plate, as over 120 rollers 20",
     "taper_rollers": "over rollers low and high on slips, for the length the taper is given over, as rollers 44.5 47 on 50 over 60",
     "sine_bar": "slips under a sine bar, for that length, as sine 40 + 3.58 on 125 over 60",
+    "wires": "over three wires (what they are off counts three times), as wires 20.24 on 0.866 for M20x1.5",
 }  # fmt: skip
 _STEP_MM = Decimal("0.001")
 _PILE = re.compile(r"[^+a-z]+(?:\s*(?:mm|in)\s*)?(?:\+[^+]+)+", re.IGNORECASE)
@@ -28,6 +32,7 @@ _FORMS: tuple[tuple[Way, re.Pattern[str]], ...] = (
             r"rollers?\s+(?P<r1>\S+(?:\s*(?:mm|in))?)\s+(?P<r2>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)", re.IGNORECASE
         ),
     ),
+    ("wires", re.compile(r"(?:over\s+)?wires?\s+(?P<r1>.+?)\s+on\s+(?P<g1>.+?)\s+for\s+(?P<thread>.+)", re.IGNORECASE)),
     ("sine_bar", re.compile(r"sine\s+(?P<r1>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)", re.IGNORECASE)),
 )
 
@@ -72,12 +77,20 @@ def _sine_bar(read: Sequence[Decimal], given: Sequence[Decimal]) -> Decimal:
     return as_mm(2 * tan(asin(float(pile / bar)) / 2) * float(over))
 
 
+def _wires(read: Sequence[Decimal], given: Sequence[Decimal]) -> Decimal:
+    """The pitch diameter of what is so much over three wires; given are wire, diameter, pitch, starts and angle."""
+    wire, diameter, pitch, starts, angle = given
+    said = ThreadCalledOut(Thread("the thread", "mm", diameter, pitch), starts=int(starts), angle_deg=angle)
+    return pitch_diameter_over_mm(said, read[0], wire)
+
+
 _SIZE: dict[Way, Callable[[Sequence[Decimal], Sequence[Decimal]], Decimal]] = {
     "pile": lambda read, _: sum(read, Decimal(0)),
     "chord": lambda read, _: by_chord(*read),
     "plate_rollers": lambda read, given: by_rollers(read[0], given[0]),
     "taper_rollers": _taper_rollers,
     "sine_bar": _sine_bar,
+    "wires": _wires,
 }
 
 
@@ -133,15 +146,41 @@ def indirect_reading(text: str, unit: Unit) -> IndirectReading | None:
         if match := form.fullmatch(plain):
             parts = match.groupdict()
             read = [one for name in ("r1", "r2") if parts.get(name) for one in parts[name].split("+")]
-            return _found(way, read, [parts[name] for name in ("g1", "g2") if parts.get(name)], unit)
+            known = _of_thread(parts["thread"], unit) if parts.get("thread") else ()
+            return _found(way, read, [parts[name] for name in ("g1", "g2") if parts.get(name)], unit, known)
     return None
 
 
-def _found(way: Way, read: Sequence[str], given: Sequence[str], unit: Unit) -> IndirectReading:
+def follows_from_readings(text: str, unit: Unit) -> bool:
+    """Whether a reading's text says readings of something else, from which its size follows. Source: shop writing, common practice.
+
+    >>> follows_from_readings("10 + 1.22", "mm"), follows_from_readings("24.98", "mm")
+    (True, False)
+    """
+    try:
+        return indirect_reading(text, unit) is not None
+    except InputError:
+        return False
+
+
+def _of_thread(text: str, unit: Unit) -> tuple[Decimal, ...]:
+    """What of a thread counts over wires: diameter and pitch (mm), starts and angle (degrees)."""
+    try:
+        said = thread_called_out(text, unit)
+    except InputError as error:
+        error.field = "size"
+        raise
+    return said.thread.diameter_mm, said.thread.pitch_mm, Decimal(said.starts), said.angle_deg
+
+
+def _found(
+    way: Way, read: Sequence[str], given: Sequence[str], unit: Unit, known: tuple[Decimal, ...] = ()
+) -> IndirectReading:
     try:
         first = parse_length(read[0].strip(), unit)
         sizes = [first.mm, *(parse_length(one.strip(), unit).mm for one in read[1:])]
-        found = IndirectReading(way, tuple(sizes), tuple(parse_length(one.strip(), unit).mm for one in given))
+        sized = tuple(parse_length(one.strip(), unit).mm for one in given)
+        found = IndirectReading(way, tuple(sizes), (*sized, *known))
         found.size_mm()
     except InputError as error:
         error.field = "size"

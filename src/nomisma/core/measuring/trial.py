@@ -3,7 +3,10 @@
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import FeatureKind
-from nomisma.core.part.trial_wanted import trial_outcomes, wanted_by_trial
+from nomisma.core.part.trial_wanted import TrialFamily, trial_outcomes, wanted_by_trial
+
+GAUGED_RIGHT = "go_only"
+"""Source: ISO 1502 (gauging of threads; recalled): the go gauge is to go, the no-go not more than two turns."""
 
 
 def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
@@ -23,7 +26,16 @@ def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
         )
     if found.family == "roughness":
         return State.METAL_TO_GO if outcome == "rougher" else State.IN_LIMITS
-    wanted = wanted_by_trial(wanted_text)
-    if found.step < wanted.least:
+    least, most = _between(found.family, wanted_text)
+    if found.step < least:
         return State.METAL_TO_GO
-    return State.GONE_TOO_FAR if found.step > wanted.most else State.IN_LIMITS
+    return State.GONE_TOO_FAR if found.step > most else State.IN_LIMITS
+
+
+def _between(family: TrialFamily, wanted_text: str) -> tuple[int, int]:
+    """Between which steps of its scale it is to go: as its text says; of a gauge, that the one goes and the other does not."""
+    if family == "gauge":
+        step = trial_outcomes("gauge")[GAUGED_RIGHT].step
+        return step, step
+    wanted = wanted_by_trial(wanted_text)
+    return wanted.least, wanted.most

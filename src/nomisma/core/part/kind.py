@@ -8,19 +8,19 @@ from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.general_tolerance import Toleranced
 from nomisma.core.part.requirement import HeldTo, MaterialSide, Member, Requirement, required_size
 from nomisma.core.part.said_feature import SaidFeature, duty_words
-from nomisma.core.part.written import BY, ENDS, HOW, THROUGH, WrittenFeature
+from nomisma.core.part.written import BY, ENDS, HOW, THROUGH, WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
-UnitFamily = Literal["size", "angle", "roughness", "feel"]
-Measures = Literal["shaft", "bore", "both", "length"]
+UnitFamily = Literal["size", "roughness", "feel", "gauge"]
+Measures = Literal["shaft", "bore", "both", "length", "thread"]
 """What an instrument measures."""
 TakenAs = Literal["size", "difference"]
-Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar"]
+Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
-CutAs = Literal["outside", "bore", "groove", "edge", "taper", "with_another", "none"]
+CutAs = Literal["outside", "bore", "groove", "edge", "taper", "thread", "with_another", "none"]
 """What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), or nothing."""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 SIDE_WORDS: dict[MaterialSide, str] = {
@@ -39,7 +39,8 @@ class FeatureKind:
     is safe), upper_only. `family`: what it is written in; of feel and roughness no size is read. `example`: its size as it may be written,
     in mm. `words`: what a line of it begins with, the first of them when it is written again; `also`: another name the calculations take
     for it. `measured_with`, `places`: as is usual. `instruments`: which of the shop's come into question, by what they measure; `usual`:
-    which are taken first, by how their kind's name begins. `taken_as`: one reading is its size, or the difference of two may be.
+    which are taken first, by how their kind's name begins; `not_direct`: those that read it only
+    in one of its ways, never directly. `taken_as`: one reading is its size, or the difference of two may be.
     `coached_by`: the slide that cuts it to size. `cut_as`: what a lathe cuts for it. `ways`: how its size may follow from readings of
     something else. `long_by`: the kinds that say how far it goes where they stand right behind it; `second`: the one an x in its own line
     means, by the word it begins with. `member`: of a fit. `reads_its_place`: its lines say where it lies in words of their own. `lays`:
@@ -60,6 +61,7 @@ class FeatureKind:
     can_be_stoned: bool = False
     member: Member | None = None
     instruments: tuple[Measures, ...] = ()
+    not_direct: tuple[Measures, ...] = ()
     usual: tuple[str, ...] = ()
     taken_as: TakenAs = "size"
     ways: tuple[Way, ...] = ()
@@ -78,26 +80,30 @@ class FeatureKind:
     @property
     def is_compared(self) -> bool:
         """Whether it is tried or compared by hand and eye: no size is read of it."""
-        return self.family in ("feel", "roughness")
+        return self.family != "size"
 
     @property
     def a_title(self) -> str:
         """Its title with its article: an outside diameter, a bore."""
         return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"
 
-    def read(self, word: str, rest: str, line: str) -> list[WrittenFeature]:
+    def claims(self, text: str) -> bool:
+        """Whether a line that begins with no word is one of this kind, by how its size is written. Source: common practice, no source."""
+        return False
+
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """What a line says that begins with one of its words: its size and, behind an x, how long, deep or high it is.
 
         Raises UnreadableLength. Source: common practice, no source (how a sketch is read aloud).
         """
-        through = THROUGH.search(rest) is not None
-        second = self.second.get(word, "")
-        parts = BY.split(THROUGH.sub("", rest))
+        through = THROUGH.search(line.rest) is not None
+        second = self.second.get(line.word, "")
+        parts = BY.split(THROUGH.sub("", line.rest))
         if len(parts) > 2 or (len(parts) == 2 and (through or not second)):
-            raise UnreadableLength(f"“{line[:40]}” says more sizes than one {self.title} has.", HOW, value=line)
+            raise UnreadableLength(f"“{line.text[:40]}” says more sizes than one {self.title} has.", HOW, value=line.text)
         sizes = [ENDS.sub("", part) for part in parts]
         if not all(sizes):
-            raise UnreadableLength(f"“{line[:40]}” names a feature and no size.", HOW, value=line)
+            raise UnreadableLength(f"“{line.text[:40]}” names a feature and no size.", HOW, value=line.text)
         found = [WrittenFeature(self.name, sizes[0], through=through)]
         return [*found, WrittenFeature(second, sizes[1])] if len(sizes) == 2 else found
 
@@ -111,6 +117,10 @@ class FeatureKind:
     def sized(self, text: str, said: str) -> str:
         """Its size in a sentence: `said`, and whatever of its text belongs there. Source: none, wording."""
         return said
+
+    def reading_text(self, typed: str, required: str) -> str:
+        """What was typed of a reading, with what its requirement's text adds so that it can be worked out again. Source: none, bookkeeping."""
+        return typed
 
     def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
         """The line that says it again; what stands right behind and belongs to its line is taken from those waiting.

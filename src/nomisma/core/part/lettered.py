@@ -12,7 +12,7 @@ from nomisma.core.part.feature import Feature
 class LetteredFeature:
     """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits;
 
-    `true_to`: the letter of the feature it must be true to; `along`: where it lies along the axis.
+    `true_to`: the letter of the feature it must be true to; `along`: where it lies along the axis; `written`: the text of its size.
     """
 
     letter: str
@@ -21,6 +21,7 @@ class LetteredFeature:
     nominal_mm: Decimal | None = None
     true_to: str = ""
     along: AxialPlace = NOT_SAID
+    written: str = ""
 
     @property
     def name(self) -> str:

@@ -33,7 +33,10 @@ _SAMPLE = re.compile(
 
 @dataclass(frozen=True, slots=True)
 class Requirement:
-    """Nominal and limits of a feature (none where it has none), where they come from with the source, and what else its line says."""
+    """Nominal and limits of a feature (none where it has none), where they come from with the source, and what else its line says.
+
+    `class_on`: the size a class was taken on, where it may be another than was meant.
+    """
 
     nominal: Length | None
     lower: Length | None
@@ -43,6 +46,7 @@ class Requirement:
     angle_deg: Decimal | None = None
     roughness_ra_um: Decimal | None = None
     said: str = ""
+    class_on: Length | None = None
 
 
 class SizedKind(Protocol):
@@ -166,4 +170,6 @@ def _like_the_sample(kind: SizedKind, text: str, match: re.Match[str], unit: Uni
         raise UnreadableLength(f"“{text}” leaves nothing of the sample.", "Check what is taken off.", value=text)
     written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, decimals_of(Length(nominal, size.unit)))))
     found = kind.required(f"{written} {match['tolerance'] or ''}".strip(), unit, held)
-    return replace(found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample")
+    return replace(
+        found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample", class_on=None
+    )

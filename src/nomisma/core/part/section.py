@@ -7,7 +7,7 @@ from decimal import Decimal
 from nomisma.core.part.along import Extent
 from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
-from nomisma.core.part.section_shapes import Groove, Step
+from nomisma.core.part.section_shapes import Groove, Step, ThreadLines
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +28,7 @@ class Section:
     assumed: tuple[str, ...]
     lengths_not_said: tuple[str, ...] = ()
     lies: tuple[tuple[str, Decimal, Decimal], ...] = ()
+    threads: tuple[ThreadLines, ...] = ()
 
     @property
     def diameter_mm(self) -> Decimal:
@@ -71,6 +72,7 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
         elsewhere=tuple(one.letter for one in sheet.known if one.letter not in sheet.drawn),
         assumed=tuple(sheet.assumed),
         lengths_not_said=tuple(sheet.lengths_not_said),
+        threads=tuple(sheet.threads),
         lies=tuple((letter, *extent) for letter, extent in sheet.lies.items()),
     )
 
@@ -86,6 +88,7 @@ class Sheet:
     outside: list[Step] = field(default_factory=list)
     bores: list[Step] = field(default_factory=list)
     grooves: list[Groove] = field(default_factory=list)
+    threads: list[ThreadLines] = field(default_factory=list)
     chamfer: LetteredFeature | None = None
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)

@@ -20,6 +20,17 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True)
+class ThreadLines:
+    """A thread by the thin line that stands for it: its letter, where it begins and ends, the line's diameter, mm; and whether it is inside."""
+
+    letter: str
+    from_mm: Decimal
+    to_mm: Decimal
+    line_diameter_mm: Decimal
+    is_inside: bool
+
+
+@dataclass(frozen=True, slots=True)
 class Groove:
     """A groove of the outside: where it begins, how wide it is and its floor's diameter, mm."""
 

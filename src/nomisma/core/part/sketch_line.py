@@ -6,11 +6,13 @@ from typing import Literal
 
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.along import NOT_SAID, AxialPlace, place_in_line
-from nomisma.core.part.feature_kinds import FeatureKind, by_first_word
-from nomisma.core.part.written import HOW, WrittenFeature
+from nomisma.core.part.feature_kinds import FeatureKind, by_first_word, feature_kinds
+from nomisma.core.part.written import HOW, WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
 LONGEST_LINE = 160
+UNSAID_KIND = "plain_size"
+"""What a bare size is of which nothing says what it is of."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,10 +72,11 @@ def place_of_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
     return (line, NOT_SAID) if kind is not None and kind.reads_its_place else place_in_line(line, unit)
 
 
-def features_in_line(line: str) -> list[WrittenFeature]:
+def features_in_line(line: str, unit: Unit = "mm", *, is_on: bool = False) -> list[WrittenFeature]:
     """The features one line says, in its order; one that says diameter and depth makes two. Raises UnreadableLength.
 
-    Source: common practice, no source (how a sketch is read aloud).
+    `unit`: of numbers that name none; `is_on`: the line said that its feature lies on another. Source: common practice, no source (how a
+    sketch is read aloud).
 
     >>> [one.kind for one in features_in_line("od 1.375 ±.005 x 3.625")]
     ['outside_diameter', 'length']
@@ -87,14 +90,10 @@ def features_in_line(line: str) -> list[WrittenFeature]:
     word = first.lower().rstrip(":")
     kind = by_first_word().get(word)
     if kind is None:
-        return [WrittenFeature(_kind_by_code(text), text)]
+        claiming = next((one for one in feature_kinds().values() if one.claims(text)), None)
+        if claiming is None:
+            return [WrittenFeature(UNSAID_KIND, text)]
+        return claiming.read(WrittenLine(text, "", text, unit, is_on))
     if not rest:
         raise UnreadableLength(f"“{text}” names a feature and no size.", HOW, value=text)
-    return kind.read(word, rest, text)
-
-
-def _kind_by_code(text: str) -> str:
-    """A bare size with a class says by its letters whether it is a shaft or a bore; without one, nothing is claimed."""
-    if re.search(r"[0-9\s][a-z]{1,2}[0-9]{1,2}$", text):
-        return "outside_diameter"
-    return "bore" if re.search(r"[0-9\s][A-Z]{1,2}[0-9]{1,2}$", text) else "plain_size"
+    return kind.read(WrittenLine(text, word, rest, unit, is_on))

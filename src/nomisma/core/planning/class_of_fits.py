@@ -17,4 +17,4 @@ def class_of_fits(member: MemberKind, text: str, unit: Unit) -> Requirement:
     """
     found = called_out(member, text, unit=unit, field="text")
     lower, upper = (Length(mm, found.unit) for mm in (found.lower_mm, found.upper_mm))
-    return Requirement(found.nominal, lower, upper, "code", ISO_286)
+    return Requirement(found.nominal, lower, upper, "code", ISO_286, class_on=found.nominal)

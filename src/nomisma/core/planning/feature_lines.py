@@ -148,20 +148,17 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             unsaid, duty = duty_in_line(line.replace("\t", " "))
             placed, along = place_of_line(unsaid, given.unit)
             plain, partner = partner_in_line(placed)
-            read = [(one, _required(one, given.unit, held)) for one in features_in_line(plain)]
+            read = _read(features_in_line(plain, given.unit, is_on=bool(along.on)), given.unit, held)
             _check_partner(read[0][0], partner)
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
+        first = len(features)
         for index, (one, required) in enumerate(read):
+            on = f"on {letter_of(first + one.on)}" if one.on is not None else ""
+            besides = _Besides() if index else _Besides(partner, duty, along)
             features.append(
-                _feature(
-                    one,
-                    required,
-                    letter_of(len(features)),
-                    number,
-                    _Besides() if index else _Besides(partner, duty, along),
-                )
+                _feature(replace(one, along=one.along or on), required, letter_of(len(features)), number, besides)
             )
             working.append(_step(features[-1], required))
     if len(features) > MOST_FEATURES:
@@ -176,6 +173,15 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
         features=features, not_understood=refused, working=working,
         contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(map(lettered, features))],
     )  # fmt: skip
+
+
+def _read(written: list[WrittenFeature], unit: Unit, held: HeldTo) -> list[tuple[WrittenFeature, Requirement]]:
+    """What the features of a line require; what a thread is cut on has its limits from the thread's class."""
+    required = [_required(one, unit, held) for one in written]
+    for one, found in zip(written, list(required), strict=True):
+        if one.on is not None and found.limits_from == "code":
+            required[one.on] = replace(required[one.on], limits_from="code", source=found.source)
+    return list(zip(written, required, strict=True))
 
 
 def _required(one: WrittenFeature, unit: Unit, held: HeldTo) -> Requirement:
@@ -204,7 +210,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     """
     text, duty = duty_in_line(text)
     text, along = place_of_line(text, unit)
-    said = features_in_line(text) if begins_a_feature(text) else [WrittenFeature(kind, text)]
+    said = features_in_line(text, unit, is_on=True) if begins_a_feature(text) else [WrittenFeature(kind, text)]
     if [one.kind for one in said] != [kind]:
         raise UnreadableLength(
             f"“{text[:60]}” says something else than {feature_kind(kind).a_title}.",
@@ -234,7 +240,7 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
     return LetteredFeature(
-        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.along)
+        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.along), read.text
     )
 
 
@@ -297,7 +303,7 @@ def _by_what(required: Requirement) -> str:
     words = LIMITS_FROM_WORDS[required.limits_from]
     if required.limits_from == "general":
         return f"{words}, {required.source}"
-    return f"{words} on {required.nominal}" if required.limits_from == "code" else words
+    return f"{words} on {required.class_on}" if required.class_on else words
 
 
 def _step(feature: FeatureRead, required: Requirement) -> Step:

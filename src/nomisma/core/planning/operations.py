@@ -10,22 +10,24 @@ from pydantic import Field
 
 from nomisma.core.cutting.speeds import Operation as SpeedOperation
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
+from nomisma.core.planning.threading import ThreadingCut, threading_cut
 from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
-    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "chamfer", "deburr",
-    "part_off",
+    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "thread", "thread_inside",
+    "tap", "chamfer", "deburr", "part_off",
 ]  # fmt: skip
 BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
-FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "taper", "groove")
+THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
+FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "taper", "groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
 LARGEST_DRILL_MM = Decimal(50)
 """Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills (core/quantity/drills.py)."""
 RuleName = Literal[
-    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
+    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first", "thread_last",
     "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
@@ -34,7 +36,8 @@ RULES: dict[RuleName, str] = {
     "drill_before_bore": "A bar needs a hole to go into, and a drill follows a bore that is there.",
     "rough_before_finish": "Rough everything before anything is finished: heat and let-go stress move it.",
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
-    "diameter_first": "A groove or a taper after the diameter it lies in: it is counted from there.",
+    "diameter_first": "A groove, a taper or a thread after the diameter it lies in: it is counted from there.",
+    "thread_last": "A thread after its relief and its broken edge: the tool starts and runs out free, and leaves no burr.",
     "edges_after_finish": "Edges after the surfaces they belong to: a later cut makes a new burr.",
     "deburr_before_measuring": "Deburr last, before a length is measured.",
     "part_off_last": "Part off last: after it nothing is held.",
@@ -95,18 +98,28 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
             return Cutting("groove")
         case "edge":
             return Cutting("chamfer")
+        case "thread":
+            return Cutting("thread")
+        case "inside_thread":
+            return Cutting("thread_inside")
+        case "tapped":
+            return Cutting("tap")
         case _:
             assert_never(kind)
 
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """One operation on some surfaces; `key` is its name in a kept order: the same operation of the same part keeps it."""
+    """One operation on some surfaces; `key` is its name in a kept order: the same operation of the same part keeps it.
+
+    `thread`: the callout of the thread it cuts, or drills for.
+    """
 
     kind: OperationKind
     letters: tuple[str, ...] = ()
     diameter_mm: Decimal | None = None
     length_mm: Decimal | None = None
+    thread: str = ""
 
     @property
     def key(self) -> str:
@@ -128,12 +141,26 @@ class Operation:
         """What its diameter is of it: what it is cut to, what a drill stays under, where a taper begins, or nothing that is cut to."""
         if self.kind == "taper":
             return "from"
+        if self.kind in THREADING:
+            return ""
         return "under" if self.kind == "drill" else "to" if self.kind in FINISHING else ""
 
     @property
     def title(self) -> str:
-        """As it is said: Finish turn A."""
-        return f"{self.row.title} {', '.join(self.letters)}".strip()
+        """As it is said: Finish turn A; Cut the thread C, M20x1.5 6g."""
+        return f"{self.row.title} {', '.join(self.letters)}{f', {self.thread}' if self.kind in THREADING else ''}".strip()
+
+    @property
+    def threading(self) -> ThreadingCut | None:
+        """How its thread is cut; None of what cuts none."""
+        return (
+            threading_cut(self.thread, "outside" if self.kind == "thread" else "inside") if self.kind in THREADING else None
+        )
+
+    @property
+    def feed_mm(self) -> Decimal | None:
+        """How far it is driven a turn, mm: a thread by its lead; None by hand."""
+        return self.threading.lead_mm if self.threading else self.row.feed_mm
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,8 +190,12 @@ def operations_of(
         smallest = min(holes, key=lambda one: one.diameter_mm)
         deepest = max(one.length_mm for one in holes)
         letters = tuple(one.letter for one in holes)
-        found += [Operation("centre_drill", letters), Operation("drill", letters, smallest.diameter_mm, deepest)]
-    cut = [one for one in surfaces if one not in holes or one.diameter_mm >= SMALLEST_BORED_MM]
+        found += [
+            Operation("centre_drill", letters),
+            Operation("drill", letters, smallest.diameter_mm, deepest, smallest.thread),
+        ]
+        found += [_on("drill", one) for one in holes if one.thread and one is not smallest]
+    cut = [one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and not one.thread)]
     drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
     roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
     found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
@@ -177,7 +208,7 @@ def operations_of(
 
 
 def _on(kind: OperationKind, one: Surface) -> Operation:
-    return Operation(kind, one.letters, one.diameter_mm, one.length_mm)
+    return Operation(kind, one.letters, one.diameter_mm, one.length_mm, one.thread)
 
 
 def must_precede(operations: Sequence[Operation], surfaces: Sequence[Surface]) -> list[Before]:
@@ -208,9 +239,15 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("rough_before_finish")
     if (one.kind, other.kind) == ("bore", "turn") and (_tied(one, other, true_to) or _tied(other, one, true_to)):
         found.append("bore_before_outside")
-    if one.kind == "turn" and other.kind in ("taper", "groove") and _lies_in(other, one, surfaces):
+    if (
+        one.kind in ("turn", "bore", "drill")
+        and other.kind in ("taper", "groove", *THREADING)
+        and _lies_in(other, one, surfaces)
+    ):
         found.append("diameter_first")
-    if one.kind in FINISHING and other.kind == "chamfer":
+    if one.kind in ("groove", "chamfer") and other.kind in THREADING:
+        found.append("thread_last")
+    if one.kind in FINISHING and one.kind not in THREADING and other.kind == "chamfer":
         found.append("edges_after_finish")
     if other.kind == "deburr" and one.kind != "part_off":
         found.append("deburr_before_measuring")

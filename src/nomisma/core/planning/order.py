@@ -142,7 +142,7 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iter
                 yield LeftOut(
                     one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
                 )
-            case "taper" | "groove" | "edge":
+            case "taper" | "groove" | "edge" | "thread":
                 yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
             case "with_another" | "none":
                 pass

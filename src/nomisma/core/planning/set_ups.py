@@ -224,7 +224,10 @@ def _held_on(worked: Worked, before: Sequence[SetUp], surfaces: Sequence[Surface
     if worked == "centres" or not before:
         return ""
     finished = _shared([one for set_up in before for one in set_up.surfaces])
-    held = max(finished, key=lambda one: (not cutting_of(one.kind).is_hole, one.length_mm), default=None)
+    threaded = {one.lies_in for set_up in before for one in set_up.surfaces if one.kind == "thread"}
+    held = max(
+        finished, key=lambda one: (one.letter not in threaded, not cutting_of(one.kind).is_hole, one.length_mm), default=None
+    )  # jaws crush the crests of a thread
     return held.letter if held else ""
 
 

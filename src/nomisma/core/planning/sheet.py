@@ -105,7 +105,7 @@ def minutes_of(
     """
     beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
     beside += handling.measuring_min if one.row.is_measured else 0
-    feed = one.row.feed_mm
+    feed = one.feed_mm
     if run is None or feed is None or run.rpm <= 0:
         return beside
     before_mm = workpiece.diameter_before_mm(one)
@@ -121,6 +121,8 @@ def _travel_mm(one: Operation, before_mm: Decimal, hole_in_face_mm: Decimal) -> 
 
 
 def _passes(one: Operation, before_mm: Decimal) -> int:
+    if one.threading:
+        return 2 * one.threading.passes  # and back each time
     if one.kind in ("rough_turn", "rough_bore") and one.diameter_mm is not None:
         return max(ceil(abs(float(before_mm - one.diameter_mm)) / _ROUGH_DEPTH_MM), 1)
     return 1

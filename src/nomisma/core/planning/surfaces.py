@@ -1,7 +1,7 @@
 """What has to be cut of a part: its surfaces from the section, and from which end each can be reached."""
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
@@ -9,10 +9,12 @@ from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
 from nomisma.core.part.section_shapes import Step
+from nomisma.core.part.thread_feature import INSIDE
+from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
-SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge"]
+SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped"]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
 
@@ -21,7 +23,7 @@ class Surface:
     """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
 
     `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut in; an edge that is
-    said of no outside stands at both ends.
+    said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped, its callout.
     """
 
     kind: SurfaceKind
@@ -32,6 +34,7 @@ class Surface:
     ends: frozenset[End]
     true_to: str = ""
     lies_in: str = ""
+    thread: str = ""
 
     @property
     def letter(self) -> str:
@@ -81,6 +84,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
                 host.letter,
             )
         )
+    found = _with_threads(found, known)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
     found += _edges(known, section)
     return [one for one in found if one.ends]
@@ -101,6 +105,30 @@ def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surfa
             yield Surface("edge", tuple(own), step.from_mm, step.to_mm, step.diameter_mm, ends, lies_in=host)
         else:
             yield Surface("edge", tuple(own), Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS))
+
+
+LARGEST_TAPPED_MM = Decimal(16)
+"""A larger inside thread is cut with a tool, not tapped: no hand turns such a tap true. Source: common practice, no source (M16, 5/8)."""
+
+
+def _with_threads(found: list[Surface], known: Sequence[LetteredFeature]) -> list[Surface]:
+    """The surfaces and the threads cut on them; a hole that is tapped knows for which thread it is drilled."""
+    hosts = {one.letter: one for one in found if one.kind in ("outside", "bore")}
+    threads = []
+    for one in known:
+        host = hosts.get(one.along.on)
+        if one.feature.of_kind.cut_as != "thread" or host is None or (host.kind == "bore") != (one.feature.kind == INSIDE):
+            continue
+        said = thread_called_out(one.written)
+        kind: SurfaceKind = "thread"
+        if host.kind == "bore":
+            is_tapped = said.thread.diameter_mm <= LARGEST_TAPPED_MM and said.starts == 1 and not said.is_free
+            kind = "tapped" if is_tapped else "inside_thread"
+        threads.append(
+            replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=said.words)
+        )
+    tapped = {one.lies_in: one.thread for one in threads if one.kind == "tapped"}
+    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found), *threads]
 
 
 def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Step | None]]:

@@ -37,6 +37,8 @@ class Workpiece:
                 return self.faced_mm
             case "rough_bore" | "bore" | "drill" | "centre_drill":
                 return self.drilled_mm
+            case "thread" | "thread_inside" | "tap":
+                return one.diameter_mm or self.across_mm
             case "rough_turn" | "turn" | "taper" | "groove" | "deburr":
                 if self.skin_mm is None or one.diameter_mm is None:
                     return self.across_mm
@@ -78,8 +80,11 @@ def workpiece_before(
 
 def _drilled_mm(order: OrderOfWork, unit: Unit) -> Decimal:
     """How wide the last drill leaves a hole; 0 where nothing is drilled."""
-    wide = [one.operation.diameter_mm for one in order.operations if one.operation.kind == "drill"]
-    return max((drill.size.mm for mm in wide if mm is not None for drill in drills_before(mm, unit)), default=Decimal(0))
+    drills = [
+        one.operation for one in order.operations if one.operation.kind == "drill" and one.operation.diameter_mm is not None
+    ]
+    sizes = (drill.size.mm for one in drills for drill in drills_before(one.diameter_mm or Decimal(0), unit, one.thread))
+    return max(sizes, default=Decimal(0))
 
 
 def _hole_in_face_mm(one: PlannedOperation, here: PlannedSetUp, order: OrderOfWork, section: Section) -> Decimal:

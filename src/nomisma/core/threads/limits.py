@@ -13,7 +13,7 @@ MAJOR_TO_ROOT = Decimal("1.2268696551")
 
 @dataclass(frozen=True, slots=True)
 class Between:
-    """Two limits, mm."""
+    """The two limits of one diameter, mm."""
 
     lower_mm: Decimal
     upper_mm: Decimal

@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from nomisma.core.part.feature import State
 from nomisma.core.part.section import Section
-from nomisma.core.part.section_shapes import Groove, Step
+from nomisma.core.part.section_shapes import Groove, Step, ThreadLines
 from nomisma.web.drawings.chart import hatched, polygon, rect
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import figure, join, label, line, node
@@ -76,6 +76,7 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
         said.append(f"Not said, so assumed: {', '.join(section.assumed)}.")
     shapes = [
         _cut_half(frame), _seen_half(frame), *(_bore_lines(frame, bore) for bore in section.bores),
+        *(_thread(frame, one) for one in section.threads),
         *(_groove(frame, groove) for groove in section.grooves),
         line(frame.x(Decimal(0)) - 14, AXIS, frame.x(section.length_mm) + 14, AXIS, "centre-line"),
         *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"), *_spans(frame, spans),
@@ -182,6 +183,13 @@ def _groove(frame: _Frame, groove: Groove) -> Markup:
     return join(*cut)
 
 
+def _thread(frame: _Frame, one: ThreadLines) -> Markup:
+    """A thin line at the root of an outside thread, in both halves; at the major diameter of an inside one, where it is cut."""
+    left, right, radius = frame.x(one.from_mm), frame.x(one.to_mm), frame.r(one.line_diameter_mm)
+    ways = (-1,) if one.is_inside else (-1, 1)
+    return join(*(line(left, AXIS + way * radius, right, AXIS + way * radius, "thread-line") for way in ways))
+
+
 def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
     """Each letter at its place: diameters on the lower half, bores in the hollow, lengths under the part, grooves above it."""
     section = frame.section
@@ -203,6 +211,9 @@ def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
         middle = frame.x(groove.at_mm + groove.width_mm / 2)
         for index, letter in enumerate(groove.letters):
             found.append((letter, middle + 44 * (index - (len(groove.letters) - 1) / 2), AXIS - REACH - 22))
+    for thread in section.threads:
+        middle = frame.x((thread.from_mm + thread.to_mm) / 2)
+        found.append((thread.letter, middle, AXIS - REACH - 22))
     if section.chamfer_letter:
         found.append(
             (section.chamfer_letter, frame.x(section.length_mm) + 20, AXIS - frame.r(section.outside[-1].diameter_mm) - 4)

@@ -16,6 +16,7 @@ from starlette.responses import HTMLResponse
 from nomisma.core.cutting.coach_words import percent
 from nomisma.core.cutting.dial import alike, turns_and_lines
 from nomisma.core.entry_line import FORMS
+from nomisma.core.measuring.indirect import follows_from_readings
 from nomisma.core.part.feature import State
 from nomisma.core.planning.blank import show_weight
 from nomisma.core.quantity.display import (
@@ -137,6 +138,9 @@ def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None
     """A reading: as typed in its own unit, what lies between two of them behind; converted in the other, to its instrument's decimals."""
     if len(split_sizes(text)) == 2:
         text = f"{text} = {show(value, unit)}"
+    elif follows_from_readings(text, unit):
+        size = in_both(lambda shown: show(value, shown, decimals=WORKING_DECIMALS[shown]))
+        return size + Markup(' <small class="as-entered">{}</small>').format(text)
     typed = text if text.endswith((unit, '"')) else f"{text} {unit}"
     return in_both(
         lambda shown: (

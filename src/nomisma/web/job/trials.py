@@ -39,6 +39,7 @@ class TrialForm:
     """What the form shows: the outcomes and places to choose from, what is in the fields, what was wrong; and the log beside it."""
 
     is_feel: bool
+    is_tried: bool
     outcomes: list[tuple[str, str]]
     places: list[tuple[str, str]]
     pieces: tuple[str, ...]
@@ -57,6 +58,7 @@ def trial_form(visit: Visit, state: JobState, *, typed: Form | None = None, erro
     begun = dict.fromkeys(FIELDS, "") | {"piece": piece, "place": place, "tried_with": usual_partner(state)}
     return TrialForm(
         is_feel=kind.family == "feel",
+        is_tried=kind.family != "roughness",
         outcomes=[(one.name, one.title) for one in outcomes.values()],
         places=[(one, one) for one in kind.places],
         pieces=serials(state),

@@ -33,6 +33,7 @@ from nomisma.web.drawings.tapers import (
     taper_found_picture,
     taper_picture,
 )
+from nomisma.web.drawings.thread import thread_picture
 from nomisma.web.worksheets.along import chain_on_section
 from nomisma.web.worksheets.tool import Field, Tool
 
@@ -242,6 +243,18 @@ TAPPING = Tool(
     tapping_picture, answer=FACTS,
 )  # fmt: skip
 
+THREAD = Tool(
+    "thread_sheet", "/thread", "A thread", "Which limits, which wires, which drill?",
+    (
+        Field("thread", "Thread, with its class", "text", "M20x1.5 6g", hint="M24x2 6H, 1/2-13 UNC 2A LH, M16x1.5 2 starts, 30 x 2 pitch 55°."),
+        Field("side", "Which side", "choice", "",
+              options=(("", "as its class says, else outside"), ("outside", "outside"), ("inside", "inside"))),
+        Field("wire", "Wires at hand", "size", "0.895 mm", hint="Empty for the best."),
+        Field("over", "Read over them", "size"),
+    ),
+    thread_picture, from_job=lambda v: {"thread": v.thread}, answer=FACTS,
+)  # fmt: skip
+
 CENTRE_DRILL = Tool(
     "centre_drill", "/centre-drill", "A centre drill", "Which, how deep, how fast?",
     (
@@ -330,6 +343,7 @@ LENGTHS = (SLIPS, CHAIN, STOPS, GROOVE, V_GROOVE, TAPER, TAPER_FOUND, SINE_BAR, 
 SMALL_SUMS = (
     HOLE_CIRCLE,
     RADIUS_STEPS,
+    THREAD,
     TAPPING,
     CENTRE_DRILL,
     DRILL_POINT,

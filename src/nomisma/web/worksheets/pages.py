@@ -160,10 +160,15 @@ def job_values(state: JobState) -> JobValues:
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
         chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
-        groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
+        thread=_thread_text(state), groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
         shoulder=along.shoulder_of(state),
         bush=known_of(state.bush) if state.bush else {},
     )  # fmt: skip
+
+
+def _thread_text(state: JobState) -> str:
+    wanted = state.requirement if state.feature.of_kind.cut_as == "thread" else None
+    return wanted.text if wanted else ""
 
 
 def _reading_uncertainty(state: JobState) -> str:

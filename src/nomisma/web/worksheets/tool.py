@@ -73,8 +73,9 @@ class JobValues:
 
     `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
     `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
-    a line each; `outside`: its largest outside; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel; `blank`: its
-    length and largest diameter; `shoulder`: to the one the feature in hand ends at; `bush`: of a job that makes one, all that is known of it.
+    a line each; `outside`: its largest outside; `thread`: the callout of the one in hand; `groove`: its first groove; `bore_ends`: of a
+    bore, for a mandrel; `blank`: its length and largest diameter; `shoulder`: to the one the feature in hand ends at; `bush`: of a job that
+    makes one, all that is known of it.
     """
 
     bore: str = ""
@@ -97,6 +98,7 @@ class JobValues:
     chain: str = ""
     stops: str = ""
     outside: str = ""
+    thread: str = ""
     groove: Mapping[str, str] = field(default_factory=dict)
     bore_ends: Mapping[str, str] = field(default_factory=dict)
     blank: Mapping[str, str] = field(default_factory=dict)

@@ -1,5 +1,6 @@
 """A bore, or a hole in the axis; behind an x, how deep it is."""
 
+import re
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import TYPE_CHECKING
@@ -10,11 +11,16 @@ from nomisma.core.part.section_shapes import Step
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
+_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][A-Z]{1,2}[0-9]{1,2}(?:\s+x\s.+|\s+thru|\s+through)?")
 _WORDS = ("bore", "id", "i.d.", "hole", "inside")
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Bore(FeatureKind):
+    def claims(self, text: str) -> bool:
+        """A bare size whose class is in capitals is a hole."""
+        return _CLASS.fullmatch(text) is not None
+
     def lay(self, sheet: "Sheet") -> None:
         """One with a depth comes in from the left face, one without goes through, but where it is said otherwise."""
         length_mm = sheet.outside[-1].to_mm
@@ -37,7 +43,7 @@ KIND = _Bore(
     is_diameter=True,
     member="bore",
     long_by=("depth",),
-    second=dict.fromkeys(_WORDS, "depth"),
+    second=dict.fromkeys(("", *_WORDS), "depth"),
     measured_with="bore gauge",
     instruments=("bore", "both"),
     coached_by="cross_slide",

@@ -5,16 +5,16 @@ from dataclasses import dataclass
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement
 from nomisma.core.part.trial_wanted import wanted_by_trial
-from nomisma.core.part.written import WrittenFeature
+from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 from nomisma.core.working import COMMON_PRACTICE
 
 
 @dataclass(frozen=True, kw_only=True)
 class _ByTrial(FeatureKind):
-    def read(self, word: str, rest: str, line: str) -> list[WrittenFeature]:
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """What is tried and how it is to go."""
-        return [WrittenFeature(self.name, rest)]
+        return [WrittenFeature(self.name, line.rest)]
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """No size: how it is to go."""

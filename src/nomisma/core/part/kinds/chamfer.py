@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from nomisma.core.errors import AmbiguousLength, UnreadableLength
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement, held_to, plain_length
-from nomisma.core.part.written import WrittenFeature
+from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
 if TYPE_CHECKING:
@@ -20,9 +20,9 @@ _BARE_ANGLE = re.compile(r"(?P<angle>15|20|30|45|60)\s*(?P<degrees>°|deg(?:rees
 
 @dataclass(frozen=True, kw_only=True)
 class _Chamfer(FeatureKind):
-    def read(self, word: str, rest: str, line: str) -> list[WrittenFeature]:
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """Its leg and its angle are one size."""
-        return [WrittenFeature(self.name, rest)]
+        return [WrittenFeature(self.name, line.rest)]
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """Its leg's limits, and its angle."""

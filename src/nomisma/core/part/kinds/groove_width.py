@@ -9,7 +9,7 @@ from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.said_feature import SaidFeature, duty_words
 from nomisma.core.part.section_shapes import Groove
-from nomisma.core.part.written import HOW, WrittenFeature
+from nomisma.core.part.written import HOW, WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Length
 
 if TYPE_CHECKING:
@@ -27,11 +27,11 @@ _DEEP = Decimal("0.9")
 
 @dataclass(frozen=True, kw_only=True)
 class _GrooveWidth(FeatureKind):
-    def read(self, word: str, rest: str, line: str) -> list[WrittenFeature]:
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """Its width and, where they are said, its floor and its place: up to three features."""
-        match = _GROOVE.fullmatch(rest)
+        match = _GROOVE.fullmatch(line.rest)
         if match is None:
-            raise UnreadableLength(f"“{line[:40]}” is not understood as a groove.", HOW, value=line)
+            raise UnreadableLength(f"“{line.text[:40]}” is not understood as a groove.", HOW, value=line.text)
         found = [WrittenFeature(self.name, match["width"])]
         if match["floor"]:
             found.append(WrittenFeature(FLOOR, match["floor"]))

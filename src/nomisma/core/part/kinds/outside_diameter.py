@@ -1,5 +1,6 @@
 """An outside diameter: a shaft, a boss, a spigot; behind an x, how long or high it is."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
@@ -14,12 +15,17 @@ if TYPE_CHECKING:
 
 _UNSAID = Decimal(1)
 """How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
+_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][a-z]{1,2}[0-9]{1,2}(?:\s+x\s.+)?")
 _SHAFT = ("od", "o.d.", "dia", "diameter", "outside", "shaft")
 _BOSS = ("boss", "spigot", "register")
 
 
 @dataclass(frozen=True, kw_only=True)
 class _OutsideDiameter(FeatureKind):
+    def claims(self, text: str) -> bool:
+        """A bare size whose class is in small letters is a shaft."""
+        return _CLASS.fullmatch(text) is not None
+
     def lay(self, sheet: "Sheet") -> None:
         """The steps one behind the other from the left in the order of their letters, but for those that are said to lie elsewhere."""
         pairs = sheet.lengths_behind(self.name)
@@ -88,7 +94,7 @@ KIND = _OutsideDiameter(
     can_be_stoned=True,
     member="shaft",
     long_by=("length", "height"),
-    second=dict.fromkeys(_SHAFT, "length") | dict.fromkeys(_BOSS, "height"),
+    second=dict.fromkeys(("", *_SHAFT), "length") | dict.fromkeys(_BOSS, "height"),
     measured_with="micrometer",
     instruments=("shaft", "both"),
     ways=("chord", "plate_rollers"),

@@ -7,7 +7,7 @@ from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement, plain_length
 from nomisma.core.part.taper import taper_over, taper_rate
-from nomisma.core.part.written import WrittenFeature
+from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.callout import Limits, parse_callout
 from nomisma.core.quantity.length import Unit
 
@@ -20,14 +20,14 @@ ISO_3040 = "ISO 3040:2016 (rate of taper; recalled)"
 
 @dataclass(frozen=True, kw_only=True)
 class _Taper(FeatureKind):
-    def read(self, word: str, rest: str, line: str) -> list[WrittenFeature]:
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """A taper over a length and, behind from, the size it begins with: outside, or of a bore where that is said."""
-        match = _TAPER.fullmatch(rest)
+        match = _TAPER.fullmatch(line.rest)
         if match is None:
             raise UnreadableLength(
-                f"“{line[:40]}” is not understood as a taper.",
+                f"“{line.text[:40]}” is not understood as a taper.",
                 "Write it like taper 1:20 over 50 ±0.02 from 25 ±0.05.",
-                value=line,
+                value=line.text,
             )
         found = [WrittenFeature(self.name, match["taper"])]
         begins = "bore" if match["inside"] else "outside_diameter"
