@@ -131,7 +131,7 @@ def test_an_aim_outside_the_limits_is_refused() -> None:
 def test_a_kind_that_is_none_is_answered_with_the_list() -> None:
     with pytest.raises(BadInput) as caught:
         calculation_named("verdict").run({**calculation_named("verdict").example, "kind": "bush"})
-    assert str(caught.value.errors[0]).startswith("“bush” is not a kind of feature here. Choose one of bore, by_trial")
+    assert str(caught.value.errors[0]).startswith("“bush” is not a kind of feature here. Choose one of across_flats, bore")
 
 
 def test_a_depth_with_one_limit_is_judged_by_that_one() -> None:

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
-from typing import cast
+from typing import cast, get_args
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -13,6 +13,7 @@ from nomisma.core.cutting.speeds import speed_list
 from nomisma.core.errors import InputError, NotDefined, OutOfRange, needed
 from nomisma.core.measuring.instrument_kinds import instrument_kind
 from nomisma.core.measuring.zero_check import ZeroCheckInput, zero_check
+from nomisma.core.part.feature_kinds import Measures
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.jobs.rights import Action, must
@@ -20,7 +21,7 @@ from nomisma.store import shop
 from nomisma.store.append import append
 from nomisma.store.models import Account, Chuck, Instrument, InstrumentCheck, Machine
 
-MEASURES = ("shaft", "bore", "both", "length")
+MEASURES: tuple[Measures, ...] = get_args(Measures)
 """What an instrument measures."""
 
 

@@ -201,8 +201,8 @@ class FeatureState:
 
     @property
     def may_be_left(self) -> bool:
-        """Whether nothing need be logged of it: a surface finish is compared by eye, with or without a word on record."""
-        return feature_kind(self.in_hand.row.kind).family == "roughness"
+        """Whether nothing need be logged of it: a finish or a knurl is looked at, with or without a word on record."""
+        return feature_kind(self.in_hand.row.kind).family in ("roughness", "seen")
 
     @property
     def times_read(self) -> int:

@@ -36,7 +36,7 @@ def test_a_size_is_for_reference_where_nothing_holds_it() -> None:
 
 
 @pytest.mark.parametrize(
-    ("kind", "size"), [("chamfer", "45"), ("bore", "go 12 no-go"), ("runout", ".002 min"), ("groove_width", "2 H7")]
+    ("kind", "size"), [("chamfer", "45"), ("bore", "go 12 no-go"), ("runout", ".002 min"), ("length", "2 H7")]
 )
 def test_what_can_be_no_requirement_has_its_sentence(kind: KindName, size: str) -> None:
     with pytest.raises((UnreadableLength, AmbiguousLength)):

@@ -78,8 +78,11 @@ def test_every_rule_is_used_and_none_goes_round_in_a_circle() -> None:
     part = surfaces(
         "od 40 x 30\nM30x2 6g x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45\ntap M8 x 9 deep"
     )
+    knob = surfaces("od 30 x 20\nM12 6g x 15\nbore 8 H7 thru\nknurl medium on A")
     pairs = must_precede(operations_of(part, from_solid=True, part_off=True), part)
-    assert {one.rule for one in pairs} == set(RULES)
+    of_knob = must_precede(operations_of(knob, from_solid=True, part_off=True), knob)
+    assert {one.rule for one in (*pairs, *of_knob)} == set(RULES)
+    assert broken(fewest_changes(operations_of(knob, from_solid=True, part_off=True), knob), knob) == []
     assert all((one.then, one.first) not in {(other.first, other.then) for other in pairs} for one in pairs)
 
 

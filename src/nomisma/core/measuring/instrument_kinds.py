@@ -10,6 +10,13 @@ from nomisma.core.part.feature_kinds import Measures, feature_kinds
 from nomisma.core.quantity.length import MM_PER, Unit
 from nomisma.core.table import NumberText, Row, loaded, rows_of
 
+MEASURES_WORDS: dict[Measures, str] = {
+    "shaft": "shafts",
+    "bore": "bores",
+    "both": "shafts and bores",
+    "length": "lengths and heights",
+    "thread": "pitch diameters of threads",
+}
 How = Literal["reads", "transfer", "bracket"]
 SOURCE = "common practice, no source; micrometers and calipers after ISO 3611 and ISO 13385-1 as recalled, to be checked"
 

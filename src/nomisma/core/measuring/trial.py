@@ -5,8 +5,8 @@ from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import FeatureKind
 from nomisma.core.part.trial_wanted import TrialFamily, trial_outcomes, wanted_by_trial
 
-GAUGED_RIGHT = "go_only"
-"""Source: ISO 1502 (gauging of threads; recalled): the go gauge is to go, the no-go not more than two turns."""
+AS_IT_IS_TO_BE: dict[TrialFamily, str] = {"gauge": "go_only", "seen": "full"}
+"""How what its text does not say is to go. Source: ISO 1502 (gauging of threads; recalled): the no-go not more than two turns."""
 
 
 def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
@@ -33,9 +33,9 @@ def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
 
 
 def _between(family: TrialFamily, wanted_text: str) -> tuple[int, int]:
-    """Between which steps of its scale it is to go: as its text says; of a gauge, that the one goes and the other does not."""
-    if family == "gauge":
-        step = trial_outcomes("gauge")[GAUGED_RIGHT].step
+    """Between which steps of its scale it is to go: as its text says, or as any of its family is to."""
+    if family in AS_IT_IS_TO_BE:
+        step = trial_outcomes(family)[AS_IT_IS_TO_BE[family]].step
         return step, step
     wanted = wanted_by_trial(wanted_text)
     return wanted.least, wanted.most

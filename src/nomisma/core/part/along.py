@@ -18,7 +18,8 @@ _ENDINGS = tuple(
         rf"from\s+(?P<from>{_SIZE})\s+to\s+(?P<to>{_SIZE})(?:\s+from\s+{_FACE})?",
         rf"at\s+(?P<from>{_SIZE})(?:\s+from\s+{_FACE})?",
         rf"from\s+{_FACE}",
-        r"on\s+(?P<on>[A-Z]{1,2})",
+        r"on\s+the\s+(?P<face>left|right)(?:\s+(?:face|end|side))?",
+        r"(?:on|(?<=[A-Za-z]\s)in)\s+(?P<on>[A-Z]{1,2})",
     )
 )
 """How a line ends to say it. Source: common practice, no source."""

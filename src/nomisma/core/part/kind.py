@@ -14,14 +14,14 @@ from nomisma.core.quantity.length import Unit
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
-UnitFamily = Literal["size", "roughness", "feel", "gauge"]
+UnitFamily = Literal["size", "roughness", "feel", "gauge", "seen"]
 Measures = Literal["shaft", "bore", "both", "length", "thread"]
 """What an instrument measures."""
 TakenAs = Literal["size", "difference"]
 Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
-CutAs = Literal["outside", "bore", "groove", "edge", "taper", "thread", "with_another", "none"]
-"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), or nothing."""
+CutAs = Literal["outside", "bore", "groove", "edge", "taper", "thread", "knurl", "with_another", "elsewhere", "none"]
+"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), nothing here (it is milled), or nothing."""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 SIDE_WORDS: dict[MaterialSide, str] = {
     "external": "over the upper limit there is metal to go",
@@ -36,15 +36,17 @@ class FeatureKind:
     """One kind of feature; what stands here is what is usual, and a kind that differs says so in its own module.
 
     `material_side`: external (over the upper limit there is metal to go), internal (under the lower limit there is), two_sided (no side
-    is safe), upper_only. `family`: what it is written in; of feel and roughness no size is read. `example`: its size as it may be written,
-    in mm. `words`: what a line of it begins with, the first of them when it is written again; `also`: another name the calculations take
-    for it. `measured_with`, `places`: as is usual. `instruments`: which of the shop's come into question, by what they measure; `usual`:
-    which are taken first, by how their kind's name begins; `not_direct`: those that read it only
-    in one of its ways, never directly. `taken_as`: one reading is its size, or the difference of two may be.
-    `coached_by`: the slide that cuts it to size. `cut_as`: what a lathe cuts for it. `ways`: how its size may follow from readings of
-    something else. `long_by`: the kinds that say how far it goes where they stand right behind it; `second`: the one an x in its own line
-    means, by the word it begins with. `member`: of a fit. `reads_its_place`: its lines say where it lies in words of their own. `lays`:
-    when it is laid into the section, 0 never. Without unit. Source: common practice, no source.
+    is safe), upper_only. `family`: what it is written in; of any but a size none is read. `example`: its size as it may be written, in mm.
+    `words`: what a line of it begins with, the first of them when it is written again; `also`: another name the calculations take for it.
+    `measured_with`, `places`: as is usual. `instruments`: which of the shop's come into question, by what they measure; `usual`: which are
+    taken first, by how their kind's name begins; `not_direct`: those that read it only in one of its ways, never directly. `taken_as`: one
+    reading is its size, or the difference of two may be. `ways`: how its size may follow from readings of something else. `coached_by`: the
+    slide that cuts it to size. `cut_as`: what a lathe cuts for it. `long_by`: the kinds that say how far it goes where they stand right
+    behind it; `second`: the one an x in its own line means, by the word it begins with. `member`: of a fit; `classed_as`: whose classes its
+    size is written with. `is_whole`: from face to face; `may_be_whole`: so where nothing before it says otherwise. `is_geometric`: its line
+    says to what it is true (runout .002 to A); `may_be_to_a_face`: to a length or a depth as well. `both_ends`: what that means behind its
+    line: one at each end, or what one is anyway. `reads_its_place`: its lines say where it lies in words of their own. `lays`: when it is
+    laid into the section, 0 never. Without unit. Source: common practice, no source.
     """
 
     name: str
@@ -58,8 +60,14 @@ class FeatureKind:
     also: str = ""
     is_diameter: bool = False
     is_along: bool = False
+    is_whole: bool = False
+    may_be_whole: bool = False
+    is_geometric: bool = False
+    may_be_to_a_face: bool = False
+    both_ends: Literal["", "each", "one"] = ""
     can_be_stoned: bool = False
     member: Member | None = None
+    classed_as: Member | None = None
     instruments: tuple[Measures, ...] = ()
     not_direct: tuple[Measures, ...] = ()
     usual: tuple[str, ...] = ()
@@ -76,6 +84,11 @@ class FeatureKind:
     def but(self, title: str) -> Self:
         """The same kind under another title."""
         return replace(self, title=title)
+
+    @property
+    def class_of(self) -> Member | None:
+        """Whose classes its size may be written with: its own member's, or those of one like it (a groove is a hole)."""
+        return self.classed_as or self.member
 
     @property
     def is_compared(self) -> bool:

@@ -6,6 +6,7 @@ from decimal import Decimal
 
 from nomisma.core.part.along import NOT_SAID, AxialPlace
 from nomisma.core.part.feature import Feature
+from nomisma.core.part.requirement import is_left_as_it_is
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +44,11 @@ class LetteredFeature:
         """How long its place says it is, mm; None where no end is said."""
         starts, ends = self.along.starts, self.along.ends
         return ends.mm - starts.mm if starts is not None and ends is not None else None
+
+    @property
+    def is_left_as_it_is(self) -> bool:
+        """Whether nothing is cut of it: it has its size already."""
+        return is_left_as_it_is(self.written)
 
     @property
     def _nominal(self) -> Decimal | None:
@@ -94,5 +100,8 @@ def whole_length(features: Sequence[LetteredFeature]) -> LetteredFeature | None:
     >>> whole_length([LetteredFeature("A", Feature("outside_diameter")), LetteredFeature("B", Feature("length"))]) is None
     True
     """
+    overall = next((one for one in features if one.feature.of_kind.is_whole), None)
+    if overall is not None:
+        return overall
     of_steps = {behind.letter for _, behind in lengths_behind(features, "outside_diameter") if behind}
-    return next((one for one in features if one.feature.kind == "length" and one.letter not in of_steps), None)
+    return next((one for one in features if one.feature.of_kind.may_be_whole and one.letter not in of_steps), None)

@@ -25,7 +25,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     found = list(features)
     outsides = _of(found, "outside_diameter")
     bores = _of(found, "bore")
-    lengths = _of(found, "length")
+    lengths = [one for one in found if one.feature.of_kind.may_be_whole]
     return [
         *_walls(outsides, bores),
         *_grooves(found, outsides, bores),

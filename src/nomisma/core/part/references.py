@@ -19,7 +19,7 @@ def wrong_reference(one: LetteredFeature, others: Mapping[str, LetteredFeature])
     'A is an outside diameter, and a distance is counted from a face: say from the left, from the right, or from the end of A.'
     """
     axis = others.get(one.true_to)
-    if axis is not None and not axis.feature.of_kind.is_diameter:
+    if axis is not None and not axis.feature.of_kind.is_diameter and not one.feature.of_kind.may_be_to_a_face:
         return f"{axis.letter} is {axis.feature.of_kind.a_title}: true to is said of a diameter or a bore."
     place = one.along
     face = others.get(place.letter) if place.letter and not place.on and not place.end else None

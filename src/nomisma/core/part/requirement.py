@@ -24,6 +24,8 @@ LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
     "reference": "for reference: not judged",
 }
 _ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
+_AS_IT_IS = re.compile(r"(?:\((?P<in>[^()]+)\)|(?P<size>.+?)\s+(?:as\s+it\s+is|as\s+is|ref\.?|reference))", re.IGNORECASE)
+_LEFT = re.compile(r".*\s+as\s+(?:it\s+)?is", re.IGNORECASE)
 _SAMPLE = re.compile(
     r"(?:(?:like|off|as)\s+)?(?:the\s+|a\s+)?sample\s+(?P<size>.+?)(?:\s+(?P<way>plus|add|less|minus)\s+(?P<change>\S+(?:\s*(?:mm|in|thou))?))?"
     r"(?:\s+(?P<tolerance>[±+-].+|[A-Za-z]{1,2}[0-9]{1,2}))?",
@@ -61,8 +63,8 @@ class SizedKind(Protocol):
         """On which side of its limits there is metal."""
 
     @property
-    def member(self) -> Member | None:
-        """Which member of a fit it is."""
+    def class_of(self) -> Member | None:
+        """Whose classes of fits its size is written with."""
 
     @property
     def toleranced(self) -> Toleranced:
@@ -103,15 +105,17 @@ def required_size(kind: SizedKind, text: str, unit: Unit, held: HeldTo) -> Requi
     """
     if match := _SAMPLE.fullmatch(text):
         return _like_the_sample(kind, text, match, unit, held)
+    if match := _AS_IT_IS.fullmatch(text):
+        return Requirement(plain_length(match["in"] or match["size"], unit), None, None, "reference", COMMON_PRACTICE)
     if match := _ONE_SIDED.fullmatch(text):
         return _one_sided(kind, text, match, unit)
     callout = parse_callout(text, unit)
     if isinstance(callout, FitCode | InchFitCode):
-        if kind.member is None:
+        if kind.class_of is None:
             raise UnreadableLength(
                 f"{kind.a_title.capitalize()} has no class of fits.", "Write its limits: 28 ±0.1.", value=text
             )
-        return held.of_class(kind.member, text, unit)
+        return held.of_class(kind.class_of, text, unit)
     if isinstance(callout, Limits):
         check_gauges(text, unit, inside=kind.material_side == "internal")
         return Requirement(callout.nominal, callout.lower, callout.upper, "line", "the drawing")
@@ -133,6 +137,15 @@ def _one_sided(kind: SizedKind, text: str, match: re.Match[str], unit: Unit) -> 
             value=text,
         )
     return Requirement(size, None if upper else size, size if upper else None, "line", COMMON_PRACTICE)
+
+
+def is_left_as_it_is(text: str) -> bool:
+    """Whether the text of a size says that nothing is cut of it: 2.375 as it is. Source: common practice, no source.
+
+    >>> is_left_as_it_is("2.375 as it is"), is_left_as_it_is("(2.375)")
+    (True, False)
+    """
+    return _LEFT.fullmatch(text) is not None
 
 
 def plain_length(text: str, unit: Unit) -> Length:

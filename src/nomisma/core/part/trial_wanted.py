@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
-TrialFamily = Literal["feel", "roughness", "gauge"]
+TrialFamily = Literal["feel", "roughness", "gauge", "seen"]
 HOW = "Write it like trial axle slides, trial ring gauge wrings to slides, trial plug goes, trial no-go plug does not go."
 _GOES = ("slides", "drops")
 """What goes, slides or drops in. Source: common practice, no source."""

@@ -20,7 +20,7 @@ THROUGH = re.compile(r"\s*\b(?:thru|through)\s*$", re.IGNORECASE)
 class WrittenFeature:
     """One feature as a line says it: its kind, the text of its size with limits, and, behind `along`, where it lies.
 
-    `on`: it lies on another feature of its line, by that one's place in it.
+    `on`: it lies on another feature of its line, by that one's place in it; `on_size`: on the diameter of that size, which another line says.
     """
 
     kind: str
@@ -28,6 +28,7 @@ class WrittenFeature:
     along: str = ""
     through: bool = False
     on: int | None = None
+    on_size: str = ""
 
 
 @dataclass(frozen=True, slots=True)

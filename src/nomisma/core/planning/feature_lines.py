@@ -19,6 +19,7 @@ from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.references import wrong_reference
 from nomisma.core.part.requirement import LIMITS_FROM_WORDS, HeldTo, LimitsFrom, Requirement, decimals_of
+from nomisma.core.part.shop_writing import OWN, lines_meant
 from nomisma.core.part.sketch_line import (
     PartnerReference,
     begins_a_feature,
@@ -31,6 +32,7 @@ from nomisma.core.planning.class_of_fits import class_of_fits
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Number, Size
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import parse_length
 from nomisma.core.working import Step
 
 MOST_LINES = 200
@@ -145,22 +147,19 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     working: list[Step] = []
     for number, line in lines:
         try:
-            unsaid, duty = duty_in_line(line.replace("\t", " "))
-            placed, along = place_of_line(unsaid, given.unit)
-            plain, partner = partner_in_line(placed)
-            read = _read(features_in_line(plain, given.unit, is_on=bool(along.on)), given.unit, held)
-            _check_partner(read[0][0], partner)
+            read = [_on_its_diameter(said, features, given.unit) for said in _read_line(line, given.unit, held)]
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
-        first = len(features)
-        for index, (one, required) in enumerate(read):
-            on = f"on {letter_of(first + one.on)}" if one.on is not None else ""
-            besides = _Besides() if index else _Besides(partner, duty, along)
-            features.append(
-                _feature(replace(one, along=one.along or on), required, letter_of(len(features)), number, besides)
-            )
-            working.append(_step(features[-1], required))
+        own = letter_of(len(features))
+        for said in read:
+            first = len(features)
+            for index, (one, required) in enumerate(said.features):
+                on = f"on {letter_of(first + one.on)}" if one.on is not None else ""
+                besides = said.besides if index == 0 else _Besides()
+                placed = replace(one, along=one.along or on or besides.along.words.replace(OWN_LETTER, own))
+                features.append(_feature(placed, required, letter_of(len(features)), number, besides))
+                working.append(_step(features[-1], required))
     if len(features) > MOST_FEATURES:
         raise InputError(
             f"These lines say {len(features)} features; a part here has at most {MOST_FEATURES}.",
@@ -186,6 +185,49 @@ def _read(written: list[WrittenFeature], unit: Unit, held: HeldTo) -> list[tuple
 
 def _required(one: WrittenFeature, unit: Unit, held: HeldTo) -> Requirement:
     return feature_kind(one.kind).required(one.size, unit, held)
+
+
+@dataclass(frozen=True, slots=True)
+class _SaidLine:
+    """What one line of one feature says: its features with what they require, and what stands beside the first."""
+
+    features: list[tuple[WrittenFeature, Requirement]]
+    besides: "_Besides"
+
+
+def _read_line(line: str, unit: Unit, held: HeldTo) -> list[_SaidLine]:
+    """What a line says, and every line that it means besides. Raises InputError."""
+    found = []
+    for meant in lines_meant(line.replace("\t", " ")):
+        unsaid, duty = duty_in_line(meant.replace(OWN, OWN_LETTER))
+        placed, along = place_of_line(unsaid, unit)
+        plain, partner = partner_in_line(placed)
+        read = _read(features_in_line(plain, unit, is_on=bool(along.on)), unit, held)
+        _check_partner(read[0][0], partner)
+        found.append(_SaidLine(read, _Besides(partner, duty, along)))
+    return found
+
+
+def _on_its_diameter(said: _SaidLine, before: list[FeatureRead], unit: Unit) -> _SaidLine:
+    """What a line says to lie on a diameter by its size, on the letter that has it. Raises UnreadableLength where none has, or several."""
+    one, required = said.features[0]
+    if not one.on_size:
+        return said
+    size = parse_length(one.on_size, unit)
+    those = [
+        read.letter for read in before if feature_kind(read.kind).is_diameter and read.nominal and read.nominal.mm == size.mm
+    ]
+    if len(those) != 1:
+        raise UnreadableLength(
+            f"{'No diameter above is' if not those else f'{len(those)} diameters are'} {size}.",
+            "Say on which it lies by its letter: on A.",
+            value=one.on_size,
+        )
+    return replace(said, features=[(replace(one, along=f"on {those[0]}"), required), *said.features[1:]])
+
+
+OWN_LETTER = "ZZ"
+"""Stands for the letter of the feature a line is of while that is not known: no part has so many features."""
 
 
 def _with_right_references(
@@ -218,7 +260,9 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
             value=text,
         )
     required = _required(said[0], unit, HeldTo(class_of_fits, rule))
-    read = _feature(said[0], required, letter_of(0), 1, _Besides(duty=duty, along=along))
+    read = _feature(
+        replace(said[0], along=said[0].along or along.words), required, letter_of(0), 1, _Besides(duty=duty, along=along)
+    )
     return read, _step(read, required)
 
 
@@ -271,8 +315,7 @@ def letter_of(index: int) -> str:
 
 
 def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int, besides: _Besides) -> FeatureRead:
-    partner, duty = besides.partner, besides.duty
-    along = one.along or besides.along.words
+    partner, duty, along = besides.partner, besides.duty, one.along
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
     decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(decimals_of, ends)])

@@ -15,20 +15,20 @@ from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
     "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "thread", "thread_inside",
-    "tap", "chamfer", "deburr", "part_off",
+    "tap", "knurl", "chamfer", "deburr", "part_off",
 ]  # fmt: skip
 BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
-FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "taper", "groove", *THREADING)
+FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "knurl", "taper", "groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
 LARGEST_DRILL_MM = Decimal(50)
 """Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills (core/quantity/drills.py)."""
 RuleName = Literal[
-    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first", "thread_last",
-    "edges_after_finish", "deburr_before_measuring", "part_off_last",
+    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
+    "knurl_early", "thread_last", "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
     "face_first": "The face first: it is the zero of all lengths.",
@@ -37,6 +37,7 @@ RULES: dict[RuleName, str] = {
     "rough_before_finish": "Rough everything before anything is finished: heat and let-go stress move it.",
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
     "diameter_first": "A groove, a taper or a thread after the diameter it lies in: it is counted from there.",
+    "knurl_early": "A knurl as early as its diameter is there: it pushes hard, and would bend or mark what is finished.",
     "thread_last": "A thread after its relief and its broken edge: the tool starts and runs out free, and leaves no burr.",
     "edges_after_finish": "Edges after the surfaces they belong to: a later cut makes a new burr.",
     "deburr_before_measuring": "Deburr last, before a length is measured.",
@@ -100,6 +101,8 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
             return Cutting("chamfer")
         case "thread":
             return Cutting("thread")
+        case "knurl":
+            return Cutting("knurl")
         case "inside_thread":
             return Cutting("thread_inside")
         case "tapped":
@@ -143,7 +146,7 @@ class Operation:
             return "from"
         if self.kind in THREADING:
             return ""
-        return "under" if self.kind == "drill" else "to" if self.kind in FINISHING else ""
+        return "under" if self.kind == "drill" else "to" if self.kind in FINISHING and self.kind != "knurl" else ""
 
     @property
     def title(self) -> str:
@@ -241,10 +244,12 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("bore_before_outside")
     if (
         one.kind in ("turn", "bore", "drill")
-        and other.kind in ("taper", "groove", *THREADING)
+        and other.kind in ("knurl", "taper", "groove", *THREADING)
         and _lies_in(other, one, surfaces)
     ):
         found.append("diameter_first")
+    if one.kind == "knurl" and other.kind in FINISHING and other.kind not in ("turn", "knurl") and not any(true_to.values()):
+        found.append("knurl_early")
     if one.kind in ("groove", "chamfer") and other.kind in THREADING:
         found.append("thread_last")
     if one.kind in FINISHING and one.kind not in THREADING and other.kind == "chamfer":

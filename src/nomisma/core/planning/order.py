@@ -135,15 +135,17 @@ def _order_of_work(
 
 def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iterator[LeftOut]:
     for one in features:
-        if one.letter in cut:
+        if one.letter in cut or one.is_left_as_it_is:
             continue
         match one.feature.of_kind.cut_as:
             case "outside" | "bore":
                 yield LeftOut(
                     one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
                 )
-            case "taper" | "groove" | "edge" | "thread":
+            case "taper" | "groove" | "edge" | "thread" | "knurl":
                 yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
+            case "elsewhere":
+                yield LeftOut(one.letter, "it is not turned; it is drilled or milled elsewhere")
             case "with_another" | "none":
                 pass
             case _:

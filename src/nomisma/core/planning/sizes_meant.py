@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.member import member_of
 from nomisma.core.planning.feature_lines import FeatureRead
 from nomisma.core.planning.which_lathe import MachineRoom
@@ -65,7 +66,7 @@ def _too_large(features: Iterable[FeatureRead], unit: Unit, largest: Largest) ->
     over: list[str] = []
     fits_in_mm = True
     for one in features:
-        most = largest.across_mm if member_of(one.kind) else largest.long_mm if one.kind == "length" else None
+        most = largest.across_mm if member_of(one.kind) else largest.long_mm if feature_kind(one.kind).may_be_whole else None
         if one.nominal is None or most is None or one.nominal.mm <= most:
             continue
         what = "across" if member_of(one.kind) else "long"

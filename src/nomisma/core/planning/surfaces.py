@@ -6,6 +6,7 @@ from decimal import Decimal
 from typing import Literal
 
 from nomisma.core.part.axial_lengths import axial_lengths
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
 from nomisma.core.part.section_shapes import Step
@@ -14,7 +15,7 @@ from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
-SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped"]
+SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl"]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
 
@@ -67,6 +68,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     known = list(features)
     true_to = {one.letter: one.true_to for one in known}
     whole = whole_letter(known, section)
+    left = {one.letter for one in known if one.is_left_as_it_is}
     found = [_surface("outside", step, _outside_ends(step, section), true_to, whole) for step in section.outside]
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     for groove in section.grooves:
@@ -84,7 +86,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
                 host.letter,
             )
         )
-    found = _with_threads(found, known)
+    found = _with_what_is_cut_on_them([one for one in found if one.letter not in left], known)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
     found += _edges(known, section)
     return [one for one in found if one.ends]
@@ -111,24 +113,33 @@ LARGEST_TAPPED_MM = Decimal(16)
 """A larger inside thread is cut with a tool, not tapped: no hand turns such a tap true. Source: common practice, no source (M16, 5/8)."""
 
 
-def _with_threads(found: list[Surface], known: Sequence[LetteredFeature]) -> list[Surface]:
-    """The surfaces and the threads cut on them; a hole that is tapped knows for which thread it is drilled."""
+def _with_what_is_cut_on_them(found: list[Surface], known: Sequence[LetteredFeature]) -> list[Surface]:
+    """The surfaces, and threads and knurls cut on them; a hole that is tapped knows for which thread it is drilled."""
     hosts = {one.letter: one for one in found if one.kind in ("outside", "bore")}
-    threads = []
+    cut = []
     for one in known:
         host = hosts.get(one.along.on)
-        if one.feature.of_kind.cut_as != "thread" or host is None or (host.kind == "bore") != (one.feature.kind == INSIDE):
+        kind = _cut_on(one, host) if host is not None else None
+        if host is None or kind is None:
             continue
-        said = thread_called_out(one.written)
-        kind: SurfaceKind = "thread"
-        if host.kind == "bore":
-            is_tapped = said.thread.diameter_mm <= LARGEST_TAPPED_MM and said.starts == 1 and not said.is_free
-            kind = "tapped" if is_tapped else "inside_thread"
-        threads.append(
-            replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=said.words)
-        )
-    tapped = {one.lies_in: one.thread for one in threads if one.kind == "tapped"}
-    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found), *threads]
+        callout = thread_called_out(one.written).words if kind != "knurl" else ""
+        cut.append(replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=callout))
+    tapped = {one.lies_in: one.thread for one in cut if one.kind == "tapped"}
+    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found), *cut]
+
+
+def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:
+    """What is cut on a surface for a feature that lies on it: a thread of its side, a knurl on an outside; None of anything else."""
+    what = one.feature.of_kind.cut_as
+    if what == "knurl":
+        return "knurl" if host.kind == "outside" else None
+    if what != "thread" or (host.kind == "bore") != (one.feature.kind == INSIDE):
+        return None
+    if host.kind == "outside":
+        return "thread"
+    said = thread_called_out(one.written)
+    is_tapped = said.thread.diameter_mm <= LARGEST_TAPPED_MM and said.starts == 1 and not said.is_free
+    return "tapped" if is_tapped else "inside_thread"
 
 
 def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Step | None]]:
@@ -159,7 +170,14 @@ def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:
     'B'
     """
     found = axial_lengths(features, section)
-    return next((one.letter for one in found if one.kind == "length" and one.to_mm - one.from_mm == section.length_mm), "")
+    return next(
+        (
+            one.letter
+            for one in found
+            if feature_kind(one.kind).may_be_whole and one.to_mm - one.from_mm == section.length_mm
+        ),
+        "",
+    )
 
 
 def _surface(kind: SurfaceKind, step: Step, ends: frozenset[End], true_to: Mapping[str, str], whole: str) -> Surface:

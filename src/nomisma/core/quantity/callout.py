@@ -62,6 +62,12 @@ _UNEQUAL = re.compile(
          (?:\s*[/\s]\s*|(?=[+-])) (?P<second>[+-]?\s*(?:{NUMBER})) \s* (?P<unit_2>{_SIGNED_UNIT})?""",
     re.VERBOSE,
 )
+_ONE_DEVIATION = re.compile(
+    rf"(?P<nominal>\S.*?)(?:\s+|(?<=[0-9])(?=[+-]))(?P<sign>[+-])(?P<amount>{NUMBER})\s*(?P<unit>{_SIGNED_UNIT})?",
+    re.IGNORECASE,
+)
+MOST_DEVIATION = Decimal("0.2")
+"""A lone deviation is at most this share of its size: more is two sizes, or a slip. Source: this tool's own choice."""
 _PAIR = re.compile(rf"(?P<first>{NUMBER})\s*(?P<unit_1>in|mm|\")?\s*/\s*(?P<second>{NUMBER})\s*(?P<unit_2>in|mm|\")?")
 _PINS = re.compile(r"(?:go|enters)\s+(?P<go>\S.*?)(?:\s*[,/]\s*|\s+)(?:no[- ]?go|refuses)\s+(?P<no_go>\S.*)", re.IGNORECASE)
 _TWO_SIZES = re.compile(r"\S.*\s*x\s*[0-9].*")
@@ -112,6 +118,8 @@ def _toleranced(line: str, original: str, unit: Unit | None) -> Limits | Length:
         return _equal(equal["nominal"], equal["amount"], unit)
     if unequal := _UNEQUAL.fullmatch(line):
         return _unequal(unequal, unit)
+    if (alone := _ONE_DEVIATION.fullmatch(line)) and (found := _alone(alone, unit)):
+        return found
     # 7/8 is a fraction and 2/3 a slip: two limits have a decimal mark in at least one of them.
     if (pair := _PAIR.fullmatch(line)) and re.search("[.,]", line):
         return _pair(pair, unit)
@@ -199,6 +207,17 @@ def _unequal(match: re.Match[str], unit: Unit | None) -> Limits:
         for text, named in ((first, unit_1 or unit_2 or nominal.unit), (second, unit_2 or nominal.unit))
     ]
     return _ordered(nominal.with_mm(min(ends)), nominal.with_mm(max(ends)), nominal)
+
+
+def _alone(match: re.Match[str], unit: Unit | None) -> Limits | None:
+    """A size with one deviation, `.9995 -.0005`: the other is nothing. None where so much could not be one."""
+    nominal = parse_length(match["nominal"], _unit_after(match["unit"] or "") or unit)
+    amount = parse_length(f"{match['amount']} {match['unit'] or nominal.unit}", positive=False)
+    if amount.mm > nominal.mm * MOST_DEVIATION:
+        return None
+    end = nominal.with_mm(nominal.mm + (amount.mm if match["sign"] == "+" else -amount.mm))
+    lower, upper = sorted((nominal, end), key=lambda one: one.mm)
+    return _ordered(lower, upper, nominal)
 
 
 def _is_above_zero(deviation: str) -> bool:

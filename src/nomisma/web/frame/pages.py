@@ -17,6 +17,7 @@ from nomisma.core.cutting.coach_words import percent
 from nomisma.core.cutting.dial import alike, turns_and_lines
 from nomisma.core.entry_line import FORMS
 from nomisma.core.measuring.indirect import follows_from_readings
+from nomisma.core.measuring.instrument_kinds import MEASURES_WORDS
 from nomisma.core.part.feature import State
 from nomisma.core.planning.blank import show_weight
 from nomisma.core.quantity.display import (
@@ -267,6 +268,7 @@ class Renderer:
             demo=demo,
             State=State,
             entry_examples=FORMS,
+            measures_words=MEASURES_WORDS,
             new_id=lambda: str(uuid4()),
         )
 

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
 _CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][A-Z]{1,2}[0-9]{1,2}(?:\s+x\s.+|\s+thru|\s+through)?")
-_WORDS = ("bore", "id", "i.d.", "hole", "inside")
+_WORDS = ("bore", "id", "i.d.", "hole", "inside", "c'bore", "cbore", "counterbore", "spotface", "recess", "drill", "ream")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,6 +41,7 @@ KIND = _Bore(
     words=_WORDS,
     material_side="internal",
     is_diameter=True,
+    both_ends="each",
     member="bore",
     long_by=("depth",),
     second=dict.fromkeys(("", *_WORDS), "depth"),

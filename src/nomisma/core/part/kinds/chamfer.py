@@ -54,11 +54,12 @@ def _angle_or_leg(text: str, angle: str, degrees: bool, unit: Unit) -> Ambiguous
 KIND = _Chamfer(
     name="chamfer",
     title="chamfer",
-    words=("cham", "chamfer"),
+    words=("cham", "chamfer", "bevel", "break"),
     material_side="internal",
     measured_with="caliper",
     instruments=("shaft", "both", "length"),
     usual=("caliper",),
+    both_ends="one",
     cut_as="edge",
     toleranced="edge",
     lays=4,

@@ -11,6 +11,7 @@ KIND = FeatureKind(
     measured_with="radius gauge",
     instruments=("shaft", "both", "length"),
     usual=("caliper",),
+    both_ends="one",
     cut_as="edge",
     places=("0°", "180°"),
 )

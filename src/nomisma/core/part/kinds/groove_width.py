@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 FLOOR, POSITION = "groove_floor_diameter", "position"
 _GROOVE = re.compile(
-    r"(?P<width>.+?)\s+wide(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+(?P<face>from\s+.+))?)?",
+    r"(?P<width>.+?)(?P<wide>\s+wide)?(?:\s+to\s+(?P<floor>.+?))?(?:\s+at\s+(?P<at>.+?)(?:\s+(?P<face>from\s+.+))?)?",
     re.IGNORECASE,
 )
 _DEEP = Decimal("0.9")
@@ -30,7 +30,7 @@ class _GrooveWidth(FeatureKind):
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """Its width and, where they are said, its floor and its place: up to three features."""
         match = _GROOVE.fullmatch(line.rest)
-        if match is None:
+        if match is None or not (match["wide"] or match["floor"]):
             raise UnreadableLength(f"“{line.text[:40]}” is not understood as a groove.", HOW, value=line.text)
         found = [WrittenFeature(self.name, match["width"])]
         if match["floor"]:
@@ -79,6 +79,7 @@ KIND = _GrooveWidth(
     words=("groove",),
     material_side="internal",
     is_along=True,
+    classed_as="bore",
     measured_with="slips",
     instruments=("bore", "both", "length"),
     usual=("slip_gauges", "caliper"),

@@ -8,6 +8,7 @@ KIND = FeatureKind(
     words=("length", "long", "len"),
     material_side="external",
     is_along=True,
+    may_be_whole=True,
     measured_with="caliper or depth micrometer",
     instruments=("shaft", "both", "length"),
     usual=("caliper", "micrometer", "depth_micrometer"),

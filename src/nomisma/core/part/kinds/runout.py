@@ -7,6 +7,7 @@ KIND = FeatureKind(
     title="runout",
     words=("runout", "tir"),
     material_side="upper_only",
+    is_geometric=True,
     measured_with="indicator",
     instruments=("length",),
     usual=("indicator",),

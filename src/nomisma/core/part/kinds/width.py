@@ -6,6 +6,7 @@ KIND = FeatureKind(
     name="width",
     title="width",
     words=("width", "thickness", "thick"),
+    classed_as="shaft",
     material_side="external",
     measured_with="micrometer",
     instruments=("shaft", "both"),
