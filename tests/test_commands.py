@@ -23,7 +23,7 @@ from nomisma.server import StartError, check_port, database
 from tests.serving import sign_in_at
 
 ROOT = Path(__file__).parent.parent
-REAL_STARTS = 40  # seconds a start may take on a slow machine before the test gives up
+REAL_STARTS = 120  # seconds a start may take on a slow machine before the test gives up
 
 
 def run(*words: str, stdin: str = "", home: Path | None = None) -> subprocess.CompletedProcess[str]:

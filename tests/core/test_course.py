@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from nomisma.core.quantity.length import Length
-from nomisma.core.truing.course import Phase, RoundRead, SetUp, drifts_of, judged_rounds, learned_from, phase_of
+from nomisma.core.truing.course import Phase, RoundRead, TruingSetUp, drifts_of, judged_rounds, learned_from, phase_of
 from nomisma.core.truing.surface import places_of, surfaces, uses
 
 
@@ -15,13 +15,13 @@ def thou(value: float) -> Length:
     return Length.of(f"{value / 1000:.6f}", "in")
 
 
-PLAIN = SetUp(
+PLAIN = TruingSetUp(
     surface="outside", at_deg=(0.0, 90.0, 180.0, 270.0), target=thou(0.5), screw_lead=Length.of("0.125", "in"), graduation=thou(0.1),
     keys="one", unit="in",
 )  # fmt: skip
 
 
-def set_up(**more: Any) -> SetUp:
+def set_up(**more: Any) -> TruingSetUp:
     return replace(PLAIN, **more)
 
 

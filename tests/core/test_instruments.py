@@ -12,7 +12,7 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.materials.temperature import at_20_c
 from nomisma.core.measuring.disposition import DISPOSITIONS
 from nomisma.core.measuring.feature import PLANS, planned_places, pooled
-from nomisma.core.measuring.instrument_kinds import InstrumentKind, instrument_kind, instrument_kinds
+from nomisma.core.measuring.instrument_kinds import MEASURES_WORDS, InstrumentKind, instrument_kind, instrument_kinds
 from nomisma.core.measuring.misread import MisreadInput, misread
 from nomisma.core.measuring.uncertainty import UncertaintyInput, measuring_uncertainty
 from nomisma.core.part.feature import State
@@ -35,7 +35,7 @@ def test_a_kind_has_figures_that_make_an_instrument(kind: InstrumentKind) -> Non
 
 def test_every_way_of_reading_is_there_and_an_unknown_kind_is_refused() -> None:
     assert {kind.how for kind in instrument_kinds().values()} == {"reads", "transfer", "bracket"}
-    assert {kind.measures for kind in instrument_kinds().values()} == {"shaft", "bore", "both", "length"}
+    assert {kind.measures for kind in instrument_kinds().values()} == set(MEASURES_WORDS)
     with pytest.raises(NotDefined, match="is not a kind of instrument here"):
         instrument_kind("laser")
 

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.planning.chucking import RunoutVerdict
 from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of, in_hand
-from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, log_runout, say_ready
+from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, declare_ready_to_cut, log_runout
 from nomisma.jobs.handing_over import hand_over
 from nomisma.jobs.plan_entries import StockChosen
 from nomisma.jobs.plan_log import choose_stock
@@ -43,7 +43,7 @@ def swing(db: Session, chucking: Chucking, text: str) -> Chucking:
 
 def started(db: Session, chucking: Chucking) -> Chucking:
     steps = frozenset(range(len(chucking.way.before_first_start)))
-    say_ready(db, chucking, steps, by=person(db, "orla"), sent_id=uuid4())
+    declare_ready_to_cut(db, chucking, steps, by=person(db, "orla"), sent_id=uuid4())
     return again(db, chucking)
 
 
@@ -75,7 +75,7 @@ def test_what_is_read_or_held_otherwise_afterwards_is_looked_at_again(db: Sessio
 def test_a_step_that_is_not_ticked_is_counted(db: Session) -> None:
     first = begun(db)[0]
     with pytest.raises(InputError, match=r"5 of the 6 steps are not ticked"):
-        say_ready(db, first, frozenset({0}), by=person(db, "orla"), sent_id=uuid4())
+        declare_ready_to_cut(db, first, frozenset({0}), by=person(db, "orla"), sent_id=uuid4())
 
 
 def starts_only_with_a_reason(db: Session, found: Chucking, said: str) -> None:
@@ -83,7 +83,9 @@ def starts_only_with_a_reason(db: Session, found: Chucking, said: str) -> None:
         started(db, found)
     assert refused.value.field == "start_reason"
     steps = frozenset(range(len(found.way.before_first_start)))
-    say_ready(db, found, steps, "its outside is turned again on a mandrel", by=person(db, "orla"), sent_id=uuid4())
+    declare_ready_to_cut(
+        db, found, steps, "its outside is turned again on a mandrel", by=person(db, "orla"), sent_id=uuid4()
+    )
     assert again(db, found).ready is not None
 
 

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.duty import FeatureDuty
-from nomisma.jobs.pieces import plan_of
+from nomisma.jobs.pieces import places_planned
 from nomisma.jobs.requirements import plan_measuring, set_by_line, set_duty_and_place, withdraw
 from nomisma.jobs.rights import NotAllowed
 from nomisma.store.append import AlreadyChanged
@@ -73,7 +73,7 @@ def test_what_matters_is_a_new_version_with_the_same_limits(db: Session) -> None
     changed = now(db, state.features[1])
     assert changed.requirement
     assert (changed.requirement.version, changed.duty.name, changed.feature.upper_mm) == (2, "seen", Decimal("40.2"))
-    assert (changed.may_give, plan_of(changed), len(plan_of(now(db, state)))) == (["B"], ("0°",), 6)
+    assert (changed.may_give, places_planned(changed), len(places_planned(now(db, state)))) == (["B"], ("0°",), 6)
 
 
 def test_a_change_of_limits_keeps_what_matters_unless_the_line_says_otherwise(db: Session) -> None:

@@ -132,7 +132,7 @@ def plan_assembly(
 def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: Account) -> Logged:
     """Log what was seen; commits nothing. Nothing logged is ever changed; a second look is a second entry. Raises InputError, HandedOver."""
     state.must_be_open()
-    plan = assembly.plan_of(session, joint_id_of(state))
+    plan = assembly.newest_plan(session, joint_id_of(state))
     if plan is None:
         raise InputError("There is no plan to log against.", "Plan the assembly first.", field="felt")
     if seen.felt not in get_args(Felt):

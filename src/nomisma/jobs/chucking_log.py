@@ -92,7 +92,7 @@ def _total_indicator_reading_mm(chucking: Chucking, sizes: list[Length], graduat
         raise error.at("runout") from None
 
 
-def say_ready(
+def declare_ready_to_cut(
     session: Session, chucking: Chucking, ticked: frozenset[int], reason: str = "", *, by: Account, sent_id: UUID
 ) -> PlanEntry:
     """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may or usually does, with a reason.

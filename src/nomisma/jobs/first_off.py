@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.jobs.dispositions import DispositionGiven, decide
-from nomisma.jobs.pieces import places_read, plan_of, serials
+from nomisma.jobs.pieces import places_planned, places_read, serials
 from nomisma.jobs.rights import Action, must
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
@@ -53,7 +53,7 @@ def _judged(state: JobState) -> list[JobState]:
 
 
 def _is_read(state: JobState, serial: str) -> bool:
-    return set(plan_of(state)) <= places_read(state, serial)
+    return set(places_planned(state)) <= places_read(state, serial)
 
 
 def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> list[Disposition]:

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.pieces import places_read, plan_of
+from nomisma.jobs.pieces import places_planned, places_read
 from nomisma.jobs.rights import RIGHTS, Action, NotAllowed, may
 from nomisma.jobs.state import JobState
 from nomisma.store import jobs
@@ -113,7 +113,7 @@ def unread_places(state: JobState) -> str:
 
 
 def _unread_of(state: JobState) -> str:
-    plan = plan_of(state)
+    plan = places_planned(state)
     for piece in state.pieces_read:
         places = places_read(state, piece)
         if len(places) < len(plan):

@@ -15,7 +15,7 @@ def serials(state: JobState) -> tuple[str, ...]:
     return tuple(dict.fromkeys([*numbered, *(piece for piece in state.pieces_read if piece)]))
 
 
-def plan_of(state: JobState) -> tuple[str, ...]:
+def places_planned(state: JobState) -> tuple[str, ...]:
     """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
     wanted = state.duty.least_places
     if wanted:
@@ -37,7 +37,7 @@ def next_piece(state: JobState, standing: list[LoggedReading]) -> str:
         return ""
     last = standing[-1].row.piece if standing else known[0]
     read = places_read(state, last)
-    if last not in known or not set(plan_of(state)) <= read or metal_to_go(state, last):
+    if last not in known or not set(places_planned(state)) <= read or metal_to_go(state, last):
         return last
     measured = set(state.pieces_read)
     return next((piece for piece in known if piece not in measured), last)
@@ -50,7 +50,7 @@ def metal_to_go(state: JobState, piece: str) -> bool:
 
 def likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) -> str:
     """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
-    plan = plan_of(state)
+    plan = places_planned(state)
     if not of_piece:
         return plan[0]
     if same:
@@ -61,6 +61,6 @@ def likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) 
 
 def next_piece_to_try(state: JobState) -> str:
     """The first piece that was not tried at every place of the plan; of a single piece none is named."""
-    plan = plan_of(state)
+    plan = places_planned(state)
     left = (piece for piece in serials(state) if not set(plan) <= places_read(state, piece))
     return next(left, next(iter(serials(state)), ""))

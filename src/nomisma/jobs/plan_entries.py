@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.model import Model
-from nomisma.core.planning.blank import Shape, Surface
+from nomisma.core.planning.blank import Shape, StockSurface
 from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
@@ -55,7 +55,7 @@ class StockChosen(Model):
     held: StockHeld = "bar"
     face_as_parted: bool = False
     shape: Shape = "round"
-    surface: Surface = "bright"
+    surface: StockSurface = "bright"
     across: str = Field(default="", max_length=40)
     bore: str = Field(default="", max_length=40)
     length: str = Field(default="", max_length=40)

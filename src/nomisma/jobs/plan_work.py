@@ -6,7 +6,7 @@ from functools import cached_property
 
 from nomisma.core.cutting.hole import Drill
 from nomisma.core.part.duty import may_give
-from nomisma.core.part.section_shapes import Step
+from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import SKIN, sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
@@ -95,7 +95,7 @@ class PlannedWork:
         """How a set-up is held and what is looked at first, as steps."""
         return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
 
-    def held_step(self, one: PlannedSetUp) -> Step | None:
+    def held_step(self, one: PlannedSetUp) -> Cylinder | None:
         """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""
         section, letter = self.plan.section, one.set_up.held_on
         return (
@@ -141,7 +141,7 @@ class PlannedWork:
             finished=held is not None,
         )  # fmt: skip
 
-    def _held_out_mm(self, held: Step) -> Decimal:
+    def _held_out_mm(self, held: Cylinder) -> Decimal:
         """How far the part stands out that is held on a surface of its own, mm; 0 where its length is not known."""
         assert self.plan.section is not None
         return Decimal(0) if self.plan.length_not_known else self.plan.section.length_mm - (held.to_mm - held.from_mm)

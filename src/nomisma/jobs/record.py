@@ -152,7 +152,7 @@ def _cuts(state: JobState, found: Sequence[CutOnRecord]) -> list[RecordedCut]:
 
 
 def _assemblies(session: Session, state: JobState, joint: JointInForce) -> list[RecordedAssembly]:
-    plan = assembly.plan_of(session, joint.row.id)
+    plan = assembly.newest_plan(session, joint.row.id)
     letters = " in ".join(state.at(one).letter for one in (joint.row.external_id, joint.row.internal_id))
     return [
         RecordedAssembly(

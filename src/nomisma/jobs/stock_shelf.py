@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.materials.material import material_named
-from nomisma.core.planning.blank import Shape, Surface
+from nomisma.core.planning.blank import Shape, StockSurface
 from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.jobs.rights import Action, must
@@ -28,7 +28,7 @@ class BarGiven:
     words: str
     material: str
     shape: Shape
-    surface: Surface
+    surface: StockSurface
     unit: Unit
     across: Length
     length: Length

@@ -213,7 +213,7 @@ def mark_round(
     _mark(session, truing, kind, {"round": found.number}, id=sent_id, by=by)
 
 
-def say_ready(
+def declare_true(
     session: Session, truing: TruingState, ticked: frozenset[str], *, by: Account, sent_id: UUID, job: JobState
 ) -> None:
     """Ready to cut, with every safety step said; commits nothing. Raises InputError, HandedOver."""

@@ -12,7 +12,7 @@ from nomisma.core.truing.course import (
     Phase,
     RoundJudged,
     RoundRead,
-    SetUp,
+    TruingSetUp,
     drifts_of,
     judged_rounds,
     learned_from,
@@ -43,7 +43,7 @@ class TruingState:
     events: list[TruingEvent]
     learned: TighteningResult | None
     places: tuple[Place, ...]
-    set_up: SetUp
+    set_up: TruingSetUp
 
     @property
     def unit(self) -> Unit:
@@ -147,14 +147,14 @@ class TruingState:
         return uses()[self.truing.use].words if self.truing.use else ""
 
 
-def set_up_of(truing: Truing) -> SetUp:
+def set_up_of(truing: Truing) -> TruingSetUp:
     """A set-up's row as the calculations take it."""
     unit = truing.unit
 
     def length(mm: Decimal | None, text: str) -> Length | None:
         return Length(mm, unit, text) if mm is not None else None
 
-    return SetUp(
+    return TruingSetUp(
         surface=truing.surface,
         at_deg=tuple(place.at_deg for place in places_of(truing.surface, truing.places, teeth=truing.teeth or 0)),
         target=Length(truing.target_mm, unit),

@@ -14,7 +14,7 @@ FACTORS_KEPT = 12
 """How many of the newest bushes speak for the shop's close-in factor."""
 
 
-def plan_of(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
+def newest_plan(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
     """The newest plan of a joint."""
     asked = (
         select(AssemblyPlan)

@@ -68,7 +68,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: truing.events_of(session, [NOBODY]),
         lambda: cuts.cuts_of(session, NOBODY, cuts.sizes_by_cut(session, NOBODY)),
         lambda: practice.part_events(session, NOBODY),
-        lambda: assembly.plan_of(session, NOBODY),
+        lambda: assembly.newest_plan(session, NOBODY),
         lambda: assembly.results_of(session, NOBODY),
         lambda: assembly.close_in_factor(session),
     ]

@@ -18,7 +18,7 @@ def found(hand: Hand, **asked: str) -> list[int]:
 @pytest.mark.parametrize(
     ("words", "numbers"),
     [
-        ("104", [104]), ("dome bush", [112, 104]), ("DOME", [116, 115, 112, 104]), ("32 H7", [102]), ("Pim spacer", [113]),
+        ("104", [104]), ("dome bush", [112, 104]), ("DOME", [123, 116, 115, 112, 104]), ("32 H7", [102]), ("Pim spacer", [113]),
         ("encoder", [117, 103]),
         ("no such job", []), ("%", []), ("_____", []), ("99999999999999999999", []), ("\\", []),
     ],

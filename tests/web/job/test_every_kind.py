@@ -1,4 +1,4 @@
-"""Every kind of feature on every page of a job: a kind that a page does not know fails here, whichever kind and page it is."""
+"""Every kind of feature on the pages of a job: a kind that a page does not know fails here, whichever kind and page it is."""
 
 import pytest
 
@@ -7,25 +7,31 @@ from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.said_feature import SaidFeature
 from nomisma.core.part.trial_wanted import trial_outcomes
 from tests.web.conftest import Hand
-from tests.web.parts import features, number_of, start
+from tests.web.parts import features, number_of, record, start
 
-STAGES = ("part", "plan", "plan/sheet", "hold", "cut", "measure", "batch", "form", "decide", "import", "readings", "record")
-BODY = "od 60 x 80\n"
+OF_THE_JOB = ("part", "plan", "plan/sheet", "hold", "batch", "import", "record")
+OF_A_FEATURE = ("part", "cut", "measure", "form", "decide", "readings")
 
 
-@pytest.mark.parametrize("kind", feature_kinds().values(), ids=lambda kind: kind.name)
-def test_a_part_with_it_starts_and_every_page_of_it_opens(orla: Hand, kind: FeatureKind) -> None:
-    line = kind.said(SaidFeature("A", kind.name, kind.example), [])
-    number = number_of(start(orla, BODY + line))
-    letter = [letter for letter, one in features(orla, number).items() if one["title"] == kind.title][-1]
-    for stage in STAGES:
-        assert orla.get(f"/jobs/{number}/{stage}?feature={letter}").status_code == 200, stage
-    assert orla.get(f"/jobs/{number}/record.json").status_code == 200
+def line_of(kind: FeatureKind) -> str:
+    return kind.said(SaidFeature("A", kind.name, kind.example), [])
+
+
+def test_a_part_of_every_kind_starts_and_its_pages_open(orla: Hand) -> None:
+    number = number_of(start(orla, "\n".join(["od 60 x 80", *(line_of(kind) for kind in feature_kinds().values())])))
+    found = features(orla, number)
+    assert {one["title"] for one in found.values()} == {kind.title for kind in feature_kinds().values()}
+    for stage in OF_THE_JOB:
+        assert orla.get(f"/jobs/{number}/{stage}").status_code == 200, stage
+    for letter, one in found.items():
+        for stage in OF_A_FEATURE:
+            assert orla.get(f"/jobs/{number}/{stage}?feature={letter}").status_code == 200, (one["title"], stage)
+    assert len(record(orla, number)["features"]) == len(found)
 
 
 @pytest.mark.parametrize("kind", [one for one in feature_kinds().values() if one.is_compared], ids=lambda kind: kind.name)
 def test_what_is_tried_or_looked_at_takes_each_of_its_outcomes(orla: Hand, kind: FeatureKind) -> None:
-    number = number_of(start(orla, BODY + kind.said(SaidFeature("A", kind.name, kind.example), [])))
+    number = number_of(start(orla, f"od 60 x 80\n{line_of(kind)}"))
     letter = next(letter for letter, one in features(orla, number).items() if one["title"] == kind.title)
     for outcome in trial_outcomes(kind.family):
         orla.get(f"/jobs/{number}/measure?feature={letter}")

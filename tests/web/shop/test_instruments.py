@@ -186,7 +186,7 @@ def test_an_apprentice_checks_but_does_not_change(orla: Hand, hands: Callable[..
 
 
 def test_a_job_in_doubt_says_so_on_the_bench(orla: Hand) -> None:
-    orla.get("/")
+    orla.get("/?q=drawtube")
     assert "Camera drawtube" in orla.page
     assert "In doubt: an instrument failed its check." in orla.page
 

@@ -17,10 +17,10 @@ from nomisma.core.table import Row, loaded, rows_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Tool = Literal["hss", "carbide"]
-Operation = Literal[
+SpeedOperation = Literal[
     "turning", "finishing", "boring", "parting", "drilling", "reaming", "spotting", "interrupted", "large", "threading"
 ]
-SHARES: dict[Operation, float] = {
+SHARES: dict[SpeedOperation, float] = {
     "turning": 1.0, "finishing": 1.25, "boring": 0.8, "parting": 0.5, "drilling": 0.8, "reaming": 0.33, "spotting": 0.8,
     "interrupted": 0.6, "large": 0.7, "threading": 0.3,
 }  # fmt: skip
@@ -98,7 +98,7 @@ class SpeedsInput(Model):
     diameter: Size
     material: str = "carbon_steel"
     tool: Tool = "hss"
-    operation: Operation = "turning"
+    operation: SpeedOperation = "turning"
     surface_m_min: SurfaceSpeed | None = Field(default=None, gt=0, le=2000)
     own_m_min: SurfaceSpeed | None = Field(default=None, gt=0, le=2000)
     speeds: str = Field(default="", max_length=300)

@@ -83,10 +83,10 @@ class HeldTo:
     by_fraction: Length = BY_FRACTION
 
 
-def decimals_of(length: Length) -> int:
+def decimals_needed(length: Length) -> int:
     """How many decimals a length needs in its own unit. Source: arithmetic.
 
-    >>> decimals_of(Length.of("0.125", "in"))
+    >>> decimals_needed(Length.of("0.125", "in"))
     3
     """
     return max(-int(length.value().as_tuple().exponent), 0)
@@ -181,7 +181,7 @@ def _like_the_sample(kind: SizedKind, text: str, match: re.Match[str], unit: Uni
     nominal = size.mm + (change if (match["way"] or "").lower() in ("plus", "add") else -change)
     if nominal <= 0:
         raise UnreadableLength(f"“{text}” leaves nothing of the sample.", "Check what is taken off.", value=text)
-    written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, decimals_of(Length(nominal, size.unit)))))
+    written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, decimals_needed(Length(nominal, size.unit)))))
     found = kind.required(f"{written} {match['tolerance'] or ''}".strip(), unit, held)
     return replace(
         found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample", class_on=None

@@ -7,7 +7,7 @@ from decimal import Decimal
 from nomisma.core.part.along import Extent
 from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
-from nomisma.core.part.section_shapes import Groove, Step, ThreadLines
+from nomisma.core.part.section_shapes import Cylinder, Groove, ThreadLines
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,8 +19,8 @@ class Section:
     """
 
     length_mm: Decimal
-    outside: tuple[Step, ...]
-    bores: tuple[Step, ...]
+    outside: tuple[Cylinder, ...]
+    bores: tuple[Cylinder, ...]
     grooves: tuple[Groove, ...]
     chamfer_mm: Decimal
     chamfer_letter: str
@@ -85,8 +85,8 @@ class Sheet:
     """
 
     known: list[LetteredFeature]
-    outside: list[Step] = field(default_factory=list)
-    bores: list[Step] = field(default_factory=list)
+    outside: list[Cylinder] = field(default_factory=list)
+    bores: list[Cylinder] = field(default_factory=list)
     grooves: list[Groove] = field(default_factory=list)
     threads: list[ThreadLines] = field(default_factory=list)
     chamfer: LetteredFeature | None = None

@@ -5,7 +5,7 @@ from decimal import Decimal
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class Cylinder:
     """A cylinder of the section: its diameter and where it begins and ends along the axis, mm, with the letters that say so."""
 
     letter: str

@@ -69,10 +69,10 @@ def nominal_pitch_diameter(said: ThreadCalledOut) -> Length:
     return Length((mm / MM_PER_INCH).quantize(Decimal("0.0001")) * MM_PER_INCH, "in")
 
 
-def thread_in_line(line: WrittenLine, side: Side | None) -> list[WrittenFeature]:
+def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None = None) -> list[WrittenFeature]:
     """The features a line of a thread says: the diameter it is cut on, how long or deep that is, and the thread on it.
 
-    `side`: as the line's first word says; None: as its class says, or that it goes through. On a diameter that is there already (`is_on`) it
+    `side`: as the line's first word says; None: as its class says, or that it goes through, else the `usual` one. On a diameter that is there already (`is_on`) it
     is the thread alone. Raises InputError. Source: common practice, no source.
 
     >>> [one.kind for one in thread_in_line(WrittenLine("M20x1.5 6g x 30", "", "M20x1.5 6g x 30"), None)]
@@ -84,7 +84,7 @@ def thread_in_line(line: WrittenLine, side: Side | None) -> list[WrittenFeature]
         raise UnreadableLength(f"“{line.text[:40]}” says more sizes than a thread has.", HOW, value=line.text)
     called = thread_called_out(said, line.unit)
     deep = bool(behind) and ENDS.search(behind[0]) is not None and "deep" in behind[0].lower()
-    side = _side(line, called, side or ("inside" if through or deep else None))
+    side = _side(line, called, side or ("inside" if through or deep else None), usual)
     called = called.of_class_for(side)
     limits = limits_of(called, side)
     name = INSIDE if side == "inside" else OUTSIDE
@@ -113,8 +113,8 @@ def _pitch_joined(text: str) -> str:
     return f"{match['size']}x{match['pitch']}{text[match.end() :]}" if is_pitch else text
 
 
-def _side(line: WrittenLine, called: ThreadCalledOut, said: Side | None) -> Side:
-    side = called.side or said
+def _side(line: WrittenLine, called: ThreadCalledOut, said: Side | None, usual: Side | None) -> Side:
+    side = called.side or said or usual
     if side is None:
         name = called.thread.name
         raise AmbiguousLength(

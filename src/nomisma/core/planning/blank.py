@@ -21,11 +21,11 @@ SHAPE_WORDS: dict[Shape, str] = {
     "round": "round, its diameter", "square": "square, across flats", "hexagon": "hexagon, across flats", "octagon": "octagon, across flats",
     "tube": "tube, its outside",
 }  # fmt: skip
-Surface = Literal["bright", "rolled", "cast", "flame_cut"]
-SURFACE_WORDS: dict[Surface, str] = {
+StockSurface = Literal["bright", "rolled", "cast", "flame_cut"]
+SURFACE_WORDS: dict[StockSurface, str] = {
     "bright": "bright drawn or turned", "rolled": "black, hot rolled or forged", "cast": "cast, with its skin", "flame_cut": "cut by flame",
 }  # fmt: skip
-SKIN: dict[Surface, dict[Unit, Length]] = {
+SKIN: dict[StockSurface, dict[Unit, Length]] = {
     "bright": {"in": Length.of("0.015", "in"), "mm": Length.of("0.4", "mm")},
     "rolled": {"in": Length.of("0.030", "in"), "mm": Length.of("0.8", "mm")},
     "cast": {"in": Length.of("0.060", "in"), "mm": Length.of("1.5", "mm")},
@@ -40,7 +40,7 @@ MOST_PIECES = 1000
 KG_PER_LB = Decimal("0.45359237")
 
 
-def sound_mm(across_mm: Decimal, surface: Surface, unit: Unit) -> Decimal:
+def sound_mm(across_mm: Decimal, surface: StockSurface, unit: Unit) -> Decimal:
     """What stock is across where it is sound, mm: as measured, less its skin all round unless it is bright.
 
     Source: common practice, no source.
@@ -63,7 +63,7 @@ class BlankInput(Model):
     finished_diameter: Size
     bore: Size | None = None
     shape: Shape = "round"
-    surface: Surface = "bright"
+    surface: StockSurface = "bright"
     pieces: int = Field(default=1, ge=1, le=MOST_PIECES)
     facing: Difference | None = None
     parting: Difference = Length(Decimal(0))

@@ -18,7 +18,7 @@ from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.references import wrong_reference
-from nomisma.core.part.requirement import LIMITS_FROM_WORDS, HeldTo, LimitsFrom, Requirement, decimals_of
+from nomisma.core.part.requirement import LIMITS_FROM_WORDS, HeldTo, LimitsFrom, Requirement, decimals_needed
 from nomisma.core.part.shop_writing import OWN, lines_meant
 from nomisma.core.part.sketch_line import (
     PartnerReference,
@@ -58,7 +58,7 @@ def _as_written(length: Length | None) -> str | None:
     """With as many decimals as its size was written with, at least: 1.370 in, beside a nominal of 1.375."""
     if length is None:
         return None
-    return f"{length.value():.{max(length.decimals or 0, decimals_of(length))}f} {length.unit}"
+    return f"{length.value():.{max(length.decimals or 0, decimals_needed(length))}f} {length.unit}"
 
 
 Limit = Annotated[Size | None, PlainSerializer(_as_written, return_type=str | None)]
@@ -318,7 +318,7 @@ def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int,
     partner, duty, along = besides.partner, besides.duty, one.along
     kind = feature_kind(one.kind)
     ends = [end for end in (required.lower, required.upper) if end]
-    decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(decimals_of, ends)])
+    decimals = max([(required.nominal and required.nominal.decimals) or 0, *map(decimals_needed, ends)])
     lower, upper = (replace(end, decimals=decimals) if end else None for end in (required.lower, required.upper))
     words = [f"{word} {_as_written(end)}" for word, end in (("from", lower), ("to", upper)) if end]
     said = (

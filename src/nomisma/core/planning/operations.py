@@ -8,7 +8,7 @@ from typing import Annotated, Literal, assert_never
 
 from pydantic import Field
 
-from nomisma.core.cutting.speeds import Operation as SpeedOperation
+from nomisma.core.cutting.speeds import SpeedOperation
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
 from nomisma.core.planning.threading import ThreadingCut, threading_cut
 from nomisma.core.table import MAYBE, Row, loaded, rows_of

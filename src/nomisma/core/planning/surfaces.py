@@ -9,7 +9,7 @@ from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
-from nomisma.core.part.section_shapes import Step
+from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.part.thread_feature import INSIDE
 from nomisma.core.threads.called_out import thread_called_out
 
@@ -142,7 +142,7 @@ def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:
     return "tapped" if is_tapped else "inside_thread"
 
 
-def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Step | None]]:
+def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Cylinder | None]]:
     """Each taper with the outside it lies in: the one it is said to lie on, else the one right behind it, which gives its large end."""
     steps = {step.letter: step for step in section.outside}
     for one, behind in zip(known, [*known[1:], None], strict=True):
@@ -150,7 +150,7 @@ def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tupl
             yield one, steps.get(one.along.on or (behind.letter if behind else ""))
 
 
-def _taper(one: LetteredFeature, host: Step | None, section: Section, true_to: Mapping[str, str]) -> Surface | None:
+def _taper(one: LetteredFeature, host: Cylinder | None, section: Section, true_to: Mapping[str, str]) -> Surface | None:
     if host is None:
         return None
     ends = _outside_ends(host, section)
@@ -180,24 +180,24 @@ def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:
     )
 
 
-def _surface(kind: SurfaceKind, step: Step, ends: frozenset[End], true_to: Mapping[str, str], whole: str) -> Surface:
+def _surface(kind: SurfaceKind, step: Cylinder, ends: frozenset[End], true_to: Mapping[str, str], whole: str) -> Surface:
     letters = tuple(letter for letter in (step.letter, step.along_letter) if letter and letter != whole)
     return Surface(kind, letters, step.from_mm, step.to_mm, step.diameter_mm, ends, true_to.get(step.letter, ""))
 
 
-def _outside_ends(step: Step, section: Section) -> frozenset[End]:
+def _outside_ends(step: Cylinder, section: Section) -> frozenset[End]:
     right = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.from_mm >= step.to_mm)
     left = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.to_mm <= step.from_mm)
     return _ends(right, left)
 
 
-def _bore_ends(bore: Step, section: Section) -> frozenset[End]:
+def _bore_ends(bore: Cylinder, section: Section) -> frozenset[End]:
     right = _open(bore.to_mm, section.length_mm, bore, section)
     left = _open(Decimal(0), bore.from_mm, bore, section)
     return _ends(right, left)
 
 
-def _open(from_mm: Decimal, to_mm: Decimal, bore: Step, section: Section) -> bool:
+def _open(from_mm: Decimal, to_mm: Decimal, bore: Cylinder, section: Section) -> bool:
     """Whether bores at least as large lead through all of a stretch."""
     at_mm = from_mm
     for one in sorted(section.bores, key=lambda step: step.from_mm):

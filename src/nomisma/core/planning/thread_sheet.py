@@ -15,7 +15,7 @@ from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.threads.called_out import Side, ThreadCalledOut, thread_called_out
-from nomisma.core.threads.limits import Between, basic_minor_diameter_mm, basic_pitch_diameter_mm
+from nomisma.core.threads.limits import DiameterLimits, basic_minor_diameter_mm, basic_pitch_diameter_mm
 from nomisma.core.threads.of_class import limits_of
 from nomisma.core.threads.over_wires import SOURCE as WIRES
 from nomisma.core.threads.over_wires import best_wire_mm, over_wires_mm, pitch_diameter_over_mm, wires_that_fit_mm
@@ -115,7 +115,7 @@ def thread_sheet(given: ThreadSheetInput) -> ThreadSheetResult:
 class _Wires:
     """What is over the wires at hand, or over the best ones."""
 
-    def __init__(self, given: ThreadSheetInput, called: ThreadCalledOut, pitch: Between | None) -> None:
+    def __init__(self, given: ThreadSheetInput, called: ThreadCalledOut, pitch: DiameterLimits | None) -> None:
         unit = called.thread.unit
         self.unit = unit
         self.is_best = given.wire is None
@@ -138,7 +138,7 @@ class _Wires:
         return found
 
 
-def _wires(given: ThreadSheetInput, called: ThreadCalledOut, pitch: Between | None) -> _Wires:
+def _wires(given: ThreadSheetInput, called: ThreadCalledOut, pitch: DiameterLimits | None) -> _Wires:
     try:
         return _Wires(given, called, pitch)
     except InputError as error:
@@ -146,7 +146,7 @@ def _wires(given: ThreadSheetInput, called: ThreadCalledOut, pitch: Between | No
         raise
 
 
-def _ends(found: Between, unit: Unit) -> tuple[Length, Length]:
+def _ends(found: DiameterLimits, unit: Unit) -> tuple[Length, Length]:
     return Length(found.lower_mm, unit), Length(found.upper_mm, unit)
 
 

@@ -12,7 +12,7 @@ from nomisma.core.quantity.display import show_sawn, show_surface_speed
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length
 
-Holding = Literal["chuck", "between_centres"]
+Mounting = Literal["chuck", "between_centres"]
 Verdict = Literal["fits", "does_not", "not_said"]
 VERDICT_WORDS: dict[Verdict, str] = {"fits": "fits", "does_not": "does not fit", "not_said": "not said"}
 ROOM_WORDS = {
@@ -43,7 +43,7 @@ class WorkSize:
     swings_mm: Decimal
     length_mm: Decimal | None
     held_mm: Decimal
-    holding: Holding = "chuck"
+    holding: Mounting = "chuck"
     large_length_mm: Decimal = Decimal(0)
     beyond_chuck_mm: Decimal = Decimal(0)
     drilled_mm: Decimal = Decimal(0)

@@ -8,7 +8,7 @@ from pydantic import BeforeValidator, Field
 from nomisma.core.errors import NotDefined
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.table import Row, loaded, rows_of
-from nomisma.core.truing.surface import Grip, Surface
+from nomisma.core.truing.surface import Grip, TruedSurface
 
 FromMicrometres = Annotated[float, BeforeValidator(lambda cell: float(cell) / 1000)]
 """A cell in µm, as mm."""
@@ -24,7 +24,7 @@ class Level(Row):
     name: str
     title: str
     words: str
-    surface: Surface
+    surface: TruedSurface
     grip: Grip
     places: int
     unit: Unit

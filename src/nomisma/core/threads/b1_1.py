@@ -5,7 +5,7 @@ from decimal import ROUND_HALF_UP, Decimal
 from typing import Literal
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.threads.limits import Between, ThreadLimits, basic_minor_diameter_mm, basic_pitch_diameter_mm
+from nomisma.core.threads.limits import DiameterLimits, ThreadLimits, basic_minor_diameter_mm, basic_pitch_diameter_mm
 
 SOURCE = "ASME B1.1-2003 (formulas recalled)"
 IN = Decimal("25.4")
@@ -85,5 +85,5 @@ def _rounded(step: Decimal) -> Callable[[Decimal], Decimal]:
 _four, _three = _rounded(_FOUR), _rounded(_THREE)
 
 
-def _between(lower_in: Decimal, upper_in: Decimal) -> Between:
-    return Between(lower_in * IN, upper_in * IN)
+def _between(lower_in: Decimal, upper_in: Decimal) -> DiameterLimits:
+    return DiameterLimits(lower_in * IN, upper_in * IN)

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from nomisma.core.errors import NotDefined
 from nomisma.core.table import MAYBE, Row, loaded, rows_of
-from nomisma.core.threads.limits import Between, ThreadLimits, basic_minor_diameter_mm, basic_pitch_diameter_mm
+from nomisma.core.threads.limits import DiameterLimits, ThreadLimits, basic_minor_diameter_mm, basic_pitch_diameter_mm
 
 SOURCE = "ISO 965-1:2013 (recalled)"
 R40 = (
@@ -123,8 +123,8 @@ def outside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) -
     pitch_mm_most = _micron(basic_pitch_diameter_mm(diameter_mm, pitch_mm)) - _away(row, pitch_position)
     major_most = diameter_mm - _away(row, crest_position)
     return ThreadLimits(
-        Between(major_most - major, major_most),
-        Between(pitch_mm_most - tolerance, pitch_mm_most),
+        DiameterLimits(major_most - major, major_most),
+        DiameterLimits(pitch_mm_most - tolerance, pitch_mm_most),
         SOURCE,
         unsure or bool(row.unsure),
     )
@@ -149,8 +149,8 @@ def inside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) ->
     pitch_least = _micron(basic_pitch_diameter_mm(diameter_mm, pitch_mm)) + _away(row, pitch_position)
     minor_least = _micron(basic_minor_diameter_mm(diameter_mm, pitch_mm)) + _away(row, crest_position)
     return ThreadLimits(
-        Between(minor_least, minor_least + minor),
-        Between(pitch_least, pitch_least + of_grade * _UM),
+        DiameterLimits(minor_least, minor_least + minor),
+        DiameterLimits(pitch_least, pitch_least + of_grade * _UM),
         SOURCE,
         unsure or bool(row.unsure),
     )

@@ -12,7 +12,7 @@ MAJOR_TO_ROOT = Decimal("1.2268696551")
 
 
 @dataclass(frozen=True, slots=True)
-class Between:
+class DiameterLimits:
     """The two limits of one diameter, mm."""
 
     lower_mm: Decimal
@@ -23,8 +23,8 @@ class Between:
 class ThreadLimits:
     """What a class gives a thread: its crest (outside: the major, inside: the minor diameter) and its pitch diameter; `unsure`: recalled."""
 
-    crest: Between
-    pitch: Between
+    crest: DiameterLimits
+    pitch: DiameterLimits
     source: str
     unsure: bool = False
 

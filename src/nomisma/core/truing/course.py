@@ -9,7 +9,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.four_jaw import Keys, TrueUpInput, TrueUpResult, true_up
 from nomisma.core.truing.round_check import RoundCheckInput, RoundCheckResult, round_check
 from nomisma.core.truing.seen import Stop
-from nomisma.core.truing.surface import Grip, Surface
+from nomisma.core.truing.surface import Grip, TruedSurface
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
 from nomisma.core.truing.tilt import TiltInput, TiltResult, tilt
 
@@ -30,10 +30,10 @@ class Phase(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class SetUp:
+class TruingSetUp:
     """What is indicated, with what, and how true it is wanted. `far`: from the near circle to the far one, where both are read."""
 
-    surface: Surface
+    surface: TruedSurface
     at_deg: tuple[float, ...]
     target: Length
     screw_lead: Length
@@ -74,7 +74,7 @@ class RoundJudged:
         return self.asked is None or not self.asked.to_confirm or self.read.confirmed
 
 
-def advise(set_up: SetUp, read: RoundRead, learned: TighteningResult | None = None) -> TrueUpResult:
+def advise(set_up: TruingSetUp, read: RoundRead, learned: TighteningResult | None = None) -> TrueUpResult:
     """What one round says. Raises InputError, OutOfRange. Source: true_up."""
     drift = learned if learned is not None and learned.counts else None
     none = Length.of(0, set_up.unit)
@@ -101,7 +101,9 @@ def advise(set_up: SetUp, read: RoundRead, learned: TighteningResult | None = No
     )
 
 
-def judged_rounds(set_up: SetUp, rounds: Sequence[RoundRead], learned: TighteningResult | None = None) -> list[RoundJudged]:
+def judged_rounds(
+    set_up: TruingSetUp, rounds: Sequence[RoundRead], learned: TighteningResult | None = None
+) -> list[RoundJudged]:
     """Every round in order, each held against the one of the same circle before it. Raises InputError, OutOfRange.
 
     Source: arithmetic of the readings.
@@ -118,7 +120,7 @@ def judged_rounds(set_up: SetUp, rounds: Sequence[RoundRead], learned: Tightenin
     return found
 
 
-def _check(set_up: SetUp, before: RoundJudged | None, read: RoundRead) -> RoundCheckResult | None:
+def _check(set_up: TruingSetUp, before: RoundJudged | None, read: RoundRead) -> RoundCheckResult | None:
     if read.highest_at_deg is not None:
         return None
     comparable = before is not None and len(before.read.readings) == len(read.readings)
@@ -136,7 +138,7 @@ def _check(set_up: SetUp, before: RoundJudged | None, read: RoundRead) -> RoundC
     return checked if checked.suspicion else None
 
 
-def _tilt(set_up: SetUp, near: RoundJudged | None, read: RoundRead) -> TiltResult | None:
+def _tilt(set_up: TruingSetUp, near: RoundJudged | None, read: RoundRead) -> TiltResult | None:
     if near is None or set_up.far is None or len(near.read.readings) != len(read.readings) or len(read.readings) % 4:
         return None
     return tilt(
@@ -153,7 +155,7 @@ def _tilt(set_up: SetUp, near: RoundJudged | None, read: RoundRead) -> TiltResul
     )
 
 
-def phase_of(set_up: SetUp, rounds: Sequence[RoundJudged], *, in_round: bool, ready: bool) -> Phase:
+def phase_of(set_up: TruingSetUp, rounds: Sequence[RoundJudged], *, in_round: bool, ready: bool) -> Phase:
     """What comes next. Source: true the near circle, then the axis, then tighten and read again (common practice)."""
     if ready:
         return Phase.READY
@@ -171,7 +173,7 @@ def phase_of(set_up: SetUp, rounds: Sequence[RoundJudged], *, in_round: bool, re
     return _after_near(set_up, rounds, last)
 
 
-def _after_near(set_up: SetUp, rounds: Sequence[RoundJudged], last: RoundJudged) -> Phase:
+def _after_near(set_up: TruingSetUp, rounds: Sequence[RoundJudged], last: RoundJudged) -> Phase:
     if last.result.stop is Stop.MOVE:
         return Phase.MOVE
     if last.result.stop is Stop.TOO_COARSE:
@@ -198,7 +200,7 @@ def drifts_of(rounds: Sequence[RoundJudged]) -> list[tuple[float, float]]:
     ]
 
 
-def learned_from(set_ups: Sequence[tuple[SetUp, Sequence[RoundRead]]], unit: Unit) -> TighteningResult | None:
+def learned_from(set_ups: Sequence[tuple[TruingSetUp, Sequence[RoundRead]]], unit: Unit) -> TighteningResult | None:
     """What a chuck does when it is tightened, from its set-ups in order; each is judged with what was known by then.
 
     Source: arithmetic of the readings.

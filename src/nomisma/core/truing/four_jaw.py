@@ -12,7 +12,7 @@ from nomisma.core.quantity.display import both, show, show_small
 from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.seen import SAME_MM, RoundAnalysis, Stop, seen_ends, seen_round, stop_for
-from nomisma.core.truing.surface import Grip, Surface, sense_of
+from nomisma.core.truing.surface import Grip, TruedSurface, sense_of
 from nomisma.core.truing.turn_words import shape_words, towards, turns_in_words
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
@@ -33,7 +33,7 @@ class TrueUpInput(Model):
     it is only snug (`tightened` no).
     """
 
-    surface: Surface = "outside"
+    surface: TruedSurface = "outside"
     grip: Grip = "outside"
     readings: list[Difference] = Field(default=[], max_length=_MOST)
     at_deg: list[float] = Field(default=[], max_length=_MOST)

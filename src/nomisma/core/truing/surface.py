@@ -13,13 +13,13 @@ from nomisma.core.table import WORDS, Row, loaded, rows_of
 Grip = Literal["outside", "inside"]
 """Where the jaws hold: round the work, pushing it inwards, or inside a ring or a drum, pushing outwards."""
 Sense = Literal[1, -1]
-Surface = Literal["outside", "bore", "rim", "rim_inside", "square", "hex", "pins", "pins_inside"]
+TruedSurface = Literal["outside", "bore", "rim", "rim_inside", "square", "hex", "pins", "pins_inside"]
 
 
 class SurfaceKind(Row):
     """A surface: `sense` is 1 where work that stands off towards a jaw reads high there, −1 in a hole."""
 
-    name: Surface
+    name: TruedSurface
     title: str
     sense: Annotated[Sense, BeforeValidator(int)]
     counts: Annotated[tuple[int, ...], WORDS]

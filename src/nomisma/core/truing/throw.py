@@ -11,7 +11,7 @@ from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show
 from nomisma.core.quantity.fields import Difference, Number, Size
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.truing.surface import Surface, sense_of
+from nomisma.core.truing.surface import TruedSurface, sense_of
 from nomisma.core.working import ARITHMETIC, Step
 
 
@@ -31,7 +31,7 @@ class ThrowInput(Model):
 
     throw: Size
     towards_deg: float = Field(default=0.0, ge=0, lt=360)
-    surface: Surface = "outside"
+    surface: TruedSurface = "outside"
     diameter: Size
     range: Size | None = None
     more: list[OneThrow] = Field(default=[], max_length=12)
@@ -146,7 +146,7 @@ def throw(given: ThrowInput) -> ThrowResult:
     )
 
 
-def _aimed(throw: Decimal, towards_deg: float, surface: Surface, unit: Unit) -> list[AimedReading]:
+def _aimed(throw: Decimal, towards_deg: float, surface: TruedSurface, unit: Unit) -> list[AimedReading]:
     """The reading at each jaw, from the mean of the round."""
     sense = sense_of(surface)
     return [

@@ -13,7 +13,7 @@ from nomisma.core.quantity.fields import Difference, Size
 from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.truing.four_jaw import NOISE_SHARE
 from nomisma.core.truing.harmonics import in_turn, taken_apart
-from nomisma.core.truing.surface import Surface, sense_of
+from nomisma.core.truing.surface import TruedSurface, sense_of
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 
@@ -23,7 +23,7 @@ class TiltInput(Model):
     `length`: of the bore or the bearing that has to run true. `target`: the swing allowed over it.
     """
 
-    surface: Surface = "outside"
+    surface: TruedSurface = "outside"
     near: list[Difference] = Field(default=[], max_length=72)
     far: list[Difference] = Field(default=[], max_length=72)
     distance: Size | None = None

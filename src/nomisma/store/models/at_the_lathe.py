@@ -11,7 +11,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from nomisma.core.quantity.length import Unit
 from nomisma.core.truing.four_jaw import Keys
-from nomisma.core.truing.surface import Grip, Surface
+from nomisma.core.truing.surface import Grip, TruedSurface
 from nomisma.store.models.base import MM, Base, client_uuid, one_of, written_at
 from nomisma.store.models.people import Account
 from nomisma.store.models.shop import Chuck
@@ -34,7 +34,7 @@ class Truing(Base):
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)
-    surface: Mapped[Surface] = one_of(Surface)
+    surface: Mapped[TruedSurface] = one_of(TruedSurface)
     grip: Mapped[Grip] = one_of(Grip, server_default="outside")
     places: Mapped[int]
     teeth: Mapped[int | None]

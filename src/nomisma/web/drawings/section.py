@@ -9,7 +9,7 @@ from markupsafe import Markup
 
 from nomisma.core.part.feature import State
 from nomisma.core.part.section import Section
-from nomisma.core.part.section_shapes import Groove, Step, ThreadLines
+from nomisma.core.part.section_shapes import Cylinder, Groove, ThreadLines
 from nomisma.web.drawings.chart import hatched, polygon, rect
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.svg import figure, join, label, line, node
@@ -148,7 +148,7 @@ def _cut_half(frame: _Frame) -> Markup:
     return join(*metal, _path(_outline(frame), -1, "cut-outline"), *(_hollow(frame, bore) for bore in frame.section.bores))
 
 
-def _hollow(frame: _Frame, bore: Step) -> Markup:
+def _hollow(frame: _Frame, bore: Cylinder) -> Markup:
     left, right, radius = frame.x(bore.from_mm), frame.x(bore.to_mm), frame.r(bore.diameter_mm)
     return rect(left, AXIS - radius, right - left, radius, "hollow")
 
@@ -161,7 +161,7 @@ def _seen_half(frame: _Frame) -> Markup:
     return join(_path(_outline(frame), 1, "seen-metal"), *edges)
 
 
-def _bore_lines(frame: _Frame, bore: Step) -> Markup:
+def _bore_lines(frame: _Frame, bore: Cylinder) -> Markup:
     left, right, radius = frame.x(bore.from_mm), frame.x(bore.to_mm), frame.r(bore.diameter_mm)
     inside = ((left, bore.from_mm > 0), (right, bore.to_mm < frame.section.length_mm))
     ends = [line(x, AXIS, x, AXIS - radius, "edge") for x, is_inside in inside if is_inside]

@@ -44,7 +44,7 @@ def _page(
     visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, typed: Any = None
 ) -> Response:
     joint_id = joint_id_of(state)
-    plan = assembly.plan_of(visit.db, joint_id)
+    plan = assembly.newest_plan(visit.db, joint_id)
     results = assembly.results_of(visit.db, joint_id)
     return page(
         visit, "job/assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,

@@ -12,7 +12,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
-from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, log_runout, say_ready
+from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, declare_ready_to_cut, log_runout
 from nomisma.jobs.pieces import serials
 from nomisma.jobs.plan_state import plan_of
 from nomisma.web.drawings.chuck import three_jaw_picture
@@ -208,7 +208,7 @@ def ready(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     ticked = frozenset(one for one in steps if form.text(f"step_{one}") == "yes")
     try:
         reason = form.text("start_reason", longest=400)
-        say_ready(visit.db, found, ticked, reason, by=visit.account, sent_id=form.client_id())
+        declare_ready_to_cut(visit.db, found, ticked, reason, by=visit.account, sent_id=form.client_id())
         visit.db.commit()
     except InputError as error:
         typed = {f"step_{one}": "yes" for one in ticked} | {"start_reason": form.shown("start_reason")}

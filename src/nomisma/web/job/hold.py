@@ -16,7 +16,7 @@ from nomisma.jobs.plan_lathes import against_the_machine
 from nomisma.jobs.plan_state import JobPlan, plan_of
 from nomisma.jobs.runout import log_as_runout, runout_to_log
 from nomisma.jobs.state import JobState
-from nomisma.jobs.truing_log import NeedleEntry, log_truing, mark_round, say_ready, set_up_truing
+from nomisma.jobs.truing_log import NeedleEntry, declare_true, log_truing, mark_round, set_up_truing
 from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Truing
@@ -239,7 +239,7 @@ def ready(number: int, post: Post = Depends(posted)) -> Response:
     truing = _truing(visit, state)
     try:
         ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
-        say_ready(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
+        declare_true(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
         visit.db.commit()
     except InputError as error:
         return _answer(

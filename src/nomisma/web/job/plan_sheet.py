@@ -74,7 +74,7 @@ def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[Reco
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class SheetStep:
     """One operation as it is printed: the features it makes, how it is run, its drills and its stops."""
 
     planned: PlannedOperation
@@ -92,7 +92,7 @@ class SetUpPage:
     chucking: Chucking
     section: Markup
     held: list[str]
-    steps: list[Step]
+    steps: list[SheetStep]
 
 
 def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
@@ -103,9 +103,16 @@ def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
         planned = chucking.planned
         cut = [letter for one in planned.set_up.surfaces for letter in one.letters]
         steps = [
-            Step(one, plan.features_of(one), work.run_of(one), work.drills_of(one), stops_for(kept, one.operation.letters), plan.is_done(one))
+            SheetStep(
+                one,
+                plan.features_of(one),
+                work.run_of(one),
+                work.drills_of(one),
+                stops_for(kept, one.operation.letters),
+                plan.is_done(one),
+            )
             for one in planned.operations
-        ]  # fmt: skip
+        ]
         found.append(SetUpPage(chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps))
     return found
 

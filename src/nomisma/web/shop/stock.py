@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import materials
 from nomisma.core.number import whole_from
-from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, Surface
+from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, StockSurface
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.rights import Action, must
@@ -62,8 +62,8 @@ def enter(post: Post = Depends(posted)) -> Response:
     try:
         given = BarGiven(
             id=form.client_id(), words=form.text("words", longest=120), material=form.choice("material", tuple(materials())),
-            shape=cast(Shape, form.choice("shape", tuple(SHAPE_WORDS))), surface=cast(Surface, form.choice("surface", tuple(SURFACE_WORDS))),
-            unit=unit,
+            shape=cast(Shape, form.choice("shape", tuple(SHAPE_WORDS))),
+            surface=cast(StockSurface, form.choice("surface", tuple(SURFACE_WORDS))), unit=unit,
             across=form.size("across", unit), length=form.size("length", unit), bore=form.size("bore", unit) if form.text("bore") else None,
         )  # fmt: skip
         enter_bar(visit.db, given, by=visit.account)

@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from nomisma.core.part.kind import FeatureKind
-from nomisma.core.part.section_shapes import Step
+from nomisma.core.part.section_shapes import Cylinder
 
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
@@ -32,7 +32,7 @@ class _Bore(FeatureKind):
             begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
             begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
             if begins < ends:
-                sheet.bores.append(Step(one.letter, sheet.size_mm(one), begins, ends, depth.letter if depth else ""))
+                sheet.bores.append(Cylinder(one.letter, sheet.size_mm(one), begins, ends, depth.letter if depth else ""))
 
 
 KIND = _Bore(

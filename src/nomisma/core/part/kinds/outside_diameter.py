@@ -7,7 +7,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from nomisma.core.part.kind import FeatureKind
-from nomisma.core.part.section_shapes import Step
+from nomisma.core.part.section_shapes import Cylinder
 
 if TYPE_CHECKING:
     from nomisma.core.part.lettered import LetteredFeature
@@ -33,11 +33,11 @@ class _OutsideDiameter(FeatureKind):
         reaches = [_reach(one, long_mm) for (one, _), long_mm in zip(pairs, lengths, strict=True)]
         whole = sheet.whole
         sheet.whole_mm = sheet.size_mm(whole) if whole else max([sum(lengths, Decimal(0)), *reaches], default=Decimal(0))
-        steps: list[Step] = []
+        steps: list[Cylinder] = []
         at_mm = Decimal(0)
         for (one, along), long_mm in zip(pairs, lengths, strict=True):
             begins, at_mm = sheet.put(one, long_mm, (at_mm, at_mm + long_mm), along)
-            steps.append(Step(one.letter, sheet.size_mm(one), begins, at_mm, along.letter if along else ""))
+            steps.append(Cylinder(one.letter, sheet.size_mm(one), begins, at_mm, along.letter if along else ""))
         sheet.outside = _side_by_side(sheet, steps)
 
 
@@ -62,9 +62,9 @@ def _reach(one: "LetteredFeature", long_mm: Decimal) -> Decimal:
     return starts.mm + long_mm if starts and not one.along.letter else Decimal(0)
 
 
-def _side_by_side(sheet: "Sheet", steps: list[Step]) -> list[Step]:
+def _side_by_side(sheet: "Sheet", steps: list[Cylinder]) -> list[Cylinder]:
     """The steps from left to right without gap or overlap, as far as they can be drawn; what was filled is noted."""
-    laid: list[Step] = []
+    laid: list[Cylinder] = []
     at_mm = Decimal(0)
     for step in sorted(steps, key=lambda one: one.from_mm):
         begins = max(step.from_mm, at_mm)

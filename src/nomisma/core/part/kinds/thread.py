@@ -23,7 +23,7 @@ class _Thread(ThreadKind):
 
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """Of either side where no word says so: its class does, or that it goes through."""
-        return thread_in_line(line, self.side if line.word else None)
+        return thread_in_line(line, None, usual=self.side if line.word else None)
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """The limits of its pitch diameter by its class; none of a free thread."""
