@@ -72,8 +72,8 @@ def nominal_pitch_diameter(said: ThreadCalledOut) -> Length:
 def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None = None) -> list[WrittenFeature]:
     """The features a line of a thread says: the diameter it is cut on, how long or deep that is, and the thread on it.
 
-    `side`: as the line's first word says; None: as its class says, or that it goes through, else the `usual` one. On a diameter that is there already (`is_on`) it
-    is the thread alone. Raises InputError. Source: common practice, no source.
+    `side`: as the line's first word says; None: as its class says, or that it goes through, else the `usual` one. On a diameter that is
+    there already (`is_on`) it is the thread alone. Raises InputError. Source: common practice, no source.
 
     >>> [one.kind for one in thread_in_line(WrittenLine("M20x1.5 6g x 30", "", "M20x1.5 6g x 30"), None)]
     ['outside_diameter', 'length', 'thread']
