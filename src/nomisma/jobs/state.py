@@ -172,6 +172,8 @@ class JobState(JointState):
             return "part", "Give it limits, or take it as for reference."
         if self.is_compared and stage == "cut":
             return "measure", "Metal to go: cut, and try again." if self.times_read else "Try it, and log how it went."
+        if stage == "cut" and not self.times_read and self.feature.of_kind.cut_as == "elsewhere":
+            return "measure", "It is made elsewhere: measure it when it is back."
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
     @property

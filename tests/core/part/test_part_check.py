@@ -72,3 +72,15 @@ def test_a_wider_tolerance_never_makes_a_new_contradiction(
 def test_nothing_is_said_of_what_is_not_known() -> None:
     assert part_contradictions([LetteredFeature("A", Feature("bore", Decimal(10), Decimal(11)))]) == []
     assert part_contradictions([]) == []
+
+
+@pytest.mark.parametrize(("lines", "said"), [("8 20", True), ("20 8", False), ("20 20", False)])
+def test_a_bore_inside_a_larger_one_that_goes_through_is_none(lines: str, said: bool) -> None:
+    small, through = map(Decimal, lines.split())
+    part = [
+        LetteredFeature("A", Feature("outside_diameter", Decimal(40), Decimal(41))),
+        LetteredFeature("B", Feature("bore", small, small)),
+        LetteredFeature("C", Feature("bore", through, through), through=True),
+    ]
+    found = [one.sentence for one in part_contradictions(part)]
+    assert any("nothing of it is left" in sentence for sentence in found) == said

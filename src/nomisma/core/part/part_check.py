@@ -11,9 +11,10 @@ from nomisma.core.part.references import wrong_reference
 def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradiction]:
     """What cannot be, whatever the part looks like: only what follows from the sizes alone (mm) is said.
 
-    A bore as large as the largest outside, or a through bore as large as any; a groove's floor outside the part, or under its bore;
-    depths, heights, widths and positions beyond the greatest length; steps that do not add up to the whole; a wall that outside and bore
-    do not leave; an edge larger than the wall it is on; true to what is not there; and what of its places along the axis cannot be.
+    A bore as large as the largest outside, or a through bore as large as any; one smaller than a bore that goes through; a groove's floor
+    outside the part, or under its bore; depths, heights, widths and positions beyond the greatest length; steps that do not add up to the
+    whole; a wall that outside and bore do not leave; an edge larger than the wall it is on; true to what is not there; and what of its
+    places along the axis cannot be.
     Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
 
     >>> from nomisma.core.part.feature import Feature
@@ -28,6 +29,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     lengths = [one for one in found if one.feature.of_kind.may_be_whole]
     return [
         *_walls(outsides, bores),
+        *_swallowed(bores),
         *_grooves(found, outsides, bores),
         *_along(found, lengths),
         *_steps(found, lengths),
@@ -60,6 +62,22 @@ def _walls(outsides: list[LetteredFeature], bores: list[LetteredFeature]) -> lis
             if bore.least_mm is not None and outside.most_mm is not None and bore.least_mm >= outside.most_mm:
                 said = f"The {bore.name} is never smaller than the {outside.name}: there would be no wall."
                 found.append(Contradiction((bore.letter, outside.letter), said))
+                break
+    return found
+
+
+def _swallowed(bores: list[LetteredFeature]) -> list[Contradiction]:
+    """A bore of which nothing is left beside a larger one that goes through."""
+    found = []
+    for bore in bores:
+        for larger in bores:
+            if bore is larger or not larger.through or bore.most_mm is None or larger.least_mm is None:
+                continue
+            if bore.most_mm < larger.least_mm:
+                said = (
+                    f"The {bore.name} is always smaller than the {larger.name}, which goes through: nothing of it is left."
+                )
+                found.append(Contradiction((bore.letter, larger.letter), said))
                 break
     return found
 
