@@ -36,6 +36,9 @@ def said(line: str) -> list[str]:
         ("6 holes 9 on 115", ["hole_off_axis", "hole_circle"]),
         ("keyway 8 P9 x 4 +0.2/0 x 32 on A", ["keyseat_width", "keyseat_depth", "keyseat_length"]),
         ("flats 17 -0.1 x 8", ["across_flats", "flat_length"]), ("25 h7 x 30", ["outside_diameter", "length"]), ("25 H7 thru", ["bore"]),
+        ("undercut F 0.6 x 0.3 at 28 and 30", ["undercut", "undercut"]),
+        ("3 grooves 1 wide to 20 at 3 pitch 4", ["groove_width", "groove_floor_diameter", "position"] * 3),
+        ("2 grooves 1 wide to 20 at 3, 8 from the right", ["groove_width", "groove_floor_diameter", "position"] * 2),
         ("fillet 0.4 max in A", ["corner_radius"]), ("od 60 as it is", ["outside_diameter"]), ("(28)", ["plain_size"]),
     ],
 )  # fmt: skip
@@ -58,7 +61,18 @@ def test_a_lone_deviation_leaves_the_other_at_nothing(line: str, unit: str, lowe
 
 
 @pytest.mark.parametrize(
-    "line", ["od 20 both ends", "groove 3", "6 holes 9", "keyway 8 x 4 x 3 x 2", "od 20 -8", "knurl", "overall"]
+    "line",
+    [
+        "od 20 both ends",
+        "groove 3",
+        "6 holes 9",
+        "keyway 8 x 4 x 3 x 2",
+        "od 20 -8",
+        "knurl",
+        "overall",
+        "3 grooves 1 wide to 20 at 3 8",
+        "undercut deep",
+    ],
 )
 def test_what_could_mean_two_things_or_says_too_little_is_asked_about(line: str) -> None:
     assert read(line).not_understood

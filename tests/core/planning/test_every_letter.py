@@ -19,7 +19,8 @@ PARTS = {
     "gearbox shaft": (
         "mm",
         "overall 182 ±0.2\nod 25 k6 from 0 to 28\nod 32 h9 from 28 to 120\nod 30 g6 from 120 to 150, true to B within 0.01\n"
-        "od 25 k6 from 150 to 182, true to B within 0.01\nkeyway 8 x 4 x 32 in 32\ngroove 1.3 H13 to 23.9 at 176\ncham 1 x 45 both ends",
+        "od 25 k6 from 150 to 182, true to B within 0.01\nkeyway 8 x 4 x 32 in 32\n"
+        "undercut F 0.6 x 0.3 at 28 and 150\ngroove 1.3 H13 to 23.9 at 176\ncham 1 x 45 both ends",
     ),
     "thin housing": (
         "mm",
@@ -61,6 +62,10 @@ trial plug goes
 length 60
 overall 80
 wall 4
+undercut F 0.6 x 0.3 at 20
+undercut 0.8 x 0.3 on A
+3 grooves 1 wide to 20 at 3 pitch 4
+2 grooves 1 wide to 22 at 3 8
 """
 LINES = st.sampled_from(SHOP_LINES.strip().splitlines())
 

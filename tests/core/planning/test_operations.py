@@ -76,7 +76,8 @@ def test_each_rule_is_named_where_it_is_broken(first: str, then: str, rule: Rule
 
 def test_every_rule_is_used_and_none_goes_round_in_a_circle() -> None:
     part = surfaces(
-        "od 40 x 30\nM30x2 6g x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45\ntap M8 x 9 deep"
+        "od 40 x 30\nM30x2 6g x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45\ntap M8 x 9 deep\n"
+        "undercut F 0.6 x 0.3 on A"
     )
     knob = surfaces("od 30 x 20\nM12 6g x 15\nbore 8 H7 thru\nknurl medium on A")
     pairs = must_precede(operations_of(part, from_solid=True, part_off=True), part)

@@ -196,3 +196,18 @@ def test_what_nobody_measured_is_said_to_be_unmeasured_and_not_out(orla: Hand) -
     assert refused.status_code >= 400
     assert "Not measured yet: A, B." in refused.text
     assert "not in limits" not in refused.text
+
+
+def test_the_part_is_drawn_while_its_lines_are_typed(orla: Hand) -> None:
+    orla.get("/")
+    lines = "od 1.5 x .625\nM24x2 thru\ncham .03 x 45\nknurl medium on A\n6 holes 1/8 on 1.2"
+    drawn = orla.send("/sketch-lines", lines=lines, unit="in", general_tolerance="", draws="yes").text
+    assert "The part in half section" in drawn
+    assert 'class="thread-line"' in drawn
+    assert "<a " not in drawn
+    assert re.findall(r"Not in the drawing: ([^<]+)", drawn) == ["F, knurl; G, hole off the axis; H, hole circle."]
+    assert "The part in half section" not in orla.send("/sketch-lines", lines=lines, unit="in", general_tolerance="").text
+    assert (
+        "The part in half section"
+        not in orla.send("/sketch-lines", lines="bush", unit="in", general_tolerance="", draws="yes").text
+    )

@@ -20,7 +20,9 @@ Measures = Literal["shaft", "bore", "both", "length", "thread"]
 TakenAs = Literal["size", "difference"]
 Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
-CutAs = Literal["outside", "bore", "groove", "edge", "taper", "thread", "knurl", "with_another", "elsewhere", "none"]
+CutAs = Literal[
+    "outside", "bore", "groove", "edge", "taper", "thread", "knurl", "undercut", "with_another", "elsewhere", "none"
+]
 """What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), nothing here (it is milled), or nothing."""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 SIDE_WORDS: dict[MaterialSide, str] = {

@@ -35,6 +35,16 @@ class Section:
         """The largest outside, mm."""
         return max(step.diameter_mm for step in self.outside)
 
+    def places(self, letter: str) -> bool:
+        """Whether a feature stands in the drawing by its letter."""
+        steps = {name for one in (*self.outside, *self.bores) for name in (one.letter, one.along_letter) if name}
+        others = {
+            *(name for one in self.grooves for name in one.letters),
+            *(one.letter for one in self.threads),
+            self.chamfer_letter,
+        }
+        return letter in steps | others
+
     def outside_at(self, along_mm: Decimal) -> Decimal:
         """The outside diameter (mm) of the step that holds a place along the axis; of the last one past its end."""
         return next(

@@ -15,7 +15,8 @@ from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
     "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "thread", "thread_inside",
-    "tap", "knurl", "chamfer", "deburr", "part_off",
+    "tap", "knurl", "undercut", "chamfer", "deburr",
+    "part_off",
 ]  # fmt: skip
 BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
@@ -28,7 +29,7 @@ LARGEST_DRILL_MM = Decimal(50)
 """Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills (core/quantity/drills.py)."""
 RuleName = Literal[
     "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
-    "knurl_early", "thread_last", "edges_after_finish", "deburr_before_measuring", "part_off_last",
+    "knurl_early", "undercut_first", "thread_last", "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
     "face_first": "The face first: it is the zero of all lengths.",
@@ -38,6 +39,7 @@ RULES: dict[RuleName, str] = {
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
     "diameter_first": "A groove, a taper or a thread after the diameter it lies in: it is counted from there.",
     "knurl_early": "A knurl as early as its diameter is there: it pushes hard, and would bend or mark what is finished.",
+    "undercut_first": "An undercut before its diameter is finished: the finishing pass runs out into it and leaves no step.",
     "thread_last": "A thread after its relief and its broken edge: the tool starts and runs out free, and leaves no burr.",
     "edges_after_finish": "Edges after the surfaces they belong to: a later cut makes a new burr.",
     "deburr_before_measuring": "Deburr last, before a length is measured.",
@@ -103,6 +105,8 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
             return Cutting("thread")
         case "knurl":
             return Cutting("knurl")
+        case "undercut":
+            return Cutting("undercut")
         case "inside_thread":
             return Cutting("thread_inside")
         case "tapped":
@@ -203,6 +207,7 @@ def operations_of(
     roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
     found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
     found += [_on(finish, one) for finish in FINISHING for one in cut if cutting_of(one.kind).finish == finish]
+    found += [_on("undercut", one) for one in cut if cutting_of(one.kind).finish == "undercut"]
     edges = tuple(letter for one in cut if cutting_of(one.kind).finish == "chamfer" for letter in one.letters)
     if edges:
         found.append(Operation("chamfer", edges))
@@ -248,6 +253,10 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         and _lies_in(other, one, surfaces)
     ):
         found.append("diameter_first")
+    if one.kind in ROUGHING and other.kind == "undercut":
+        found.append("rough_before_finish")
+    if one.kind == "undercut" and other.kind == "turn" and _lies_in(one, other, surfaces):
+        found.append("undercut_first")
     if one.kind == "knurl" and other.kind in FINISHING and other.kind not in ("turn", "knurl") and not any(true_to.values()):
         found.append("knurl_early")
     if one.kind in ("groove", "chamfer") and other.kind in THREADING:

@@ -128,7 +128,7 @@ def _order_of_work(
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
     return OrderOfWork(
         set_ups=tuple(set_ups), dial_in=tuple(apart),
-        left_out=tuple(_left_out(features, {letter for one in surfaces for letter in one.letters})),
+        left_out=tuple(_left_out(features, {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters})),
         changes=tool_changes(changes), proved=found.proved, by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
     )  # fmt: skip
 
@@ -142,7 +142,7 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iter
                 yield LeftOut(
                     one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
                 )
-            case "taper" | "groove" | "edge" | "thread" | "knurl":
+            case "taper" | "groove" | "edge" | "thread" | "knurl" | "undercut":
                 yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
             case "elsewhere":
                 yield LeftOut(one.letter, "it is not turned; it is drilled or milled elsewhere")

@@ -179,7 +179,14 @@ def _shared_out(
         for way in ways:
             where = dict(zip(shared, way, strict=True))
             hosts = {letter: worked for one, worked in where.items() for letter in one.letters}
-            yield where | {one: _beside(one, hosts[one.lies_in], chuckings) for one in surfaces if one.lies_in in hosts}
+            beside = {one: _beside(one, hosts[one.lies_in], chuckings) for one in surfaces if one.lies_in in hosts}
+            alone = {one: _alone(one, chuckings) for one in surfaces if one.lies_in and one.lies_in not in hosts}
+            yield where | beside | alone
+
+
+def _alone(one: Surface, chuckings: Sequence[Worked]) -> Worked:
+    """Where what lies in something that is left as it is is cut: in the first set-up that reaches it."""
+    return next((worked for worked in chuckings if worked in one.ends), chuckings[0])
 
 
 def _beside(one: Surface, host: Worked, chuckings: Sequence[Worked]) -> Worked:

@@ -1,6 +1,6 @@
 """What has to be cut of a part: its surfaces from the section, and from which end each can be reached."""
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
@@ -15,7 +15,7 @@ from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
-SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl"]
+SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
 
@@ -86,10 +86,25 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
                 host.letter,
             )
         )
-    found = _with_what_is_cut_on_them([one for one in found if one.letter not in left], known)
+    found = _with_what_is_cut_on_them(found, known, left)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
+    found += _undercuts(known, section)
     found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _undercuts(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surface]:
+    """Each undercut at a shoulder, in the smaller of the two outsides that meet there; one that is said to lie on an outside, in that."""
+    for one in known:
+        if one.feature.of_kind.cut_as != "undercut":
+            continue
+        at_mm = (one.along.extent_mm(Decimal(0), section.length_mm, {}) or (None,))[0] if one.along.starts else None
+        meeting = [step for step in section.outside if at_mm in (step.from_mm, step.to_mm) or step.letter == one.along.on]
+        host = min(meeting, key=lambda step: step.diameter_mm, default=None)
+        if host is not None:
+            where = at_mm if at_mm is not None else host.from_mm
+            ends = _outside_ends(host, section)
+            yield Surface("undercut", (one.letter,), where, where, host.diameter_mm, ends, one.true_to, host.letter)
 
 
 def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surface]:
@@ -113,8 +128,13 @@ LARGEST_TAPPED_MM = Decimal(16)
 """A larger inside thread is cut with a tool, not tapped: no hand turns such a tap true. Source: common practice, no source (M16, 5/8)."""
 
 
-def _with_what_is_cut_on_them(found: list[Surface], known: Sequence[LetteredFeature]) -> list[Surface]:
-    """The surfaces, and threads and knurls cut on them; a hole that is tapped knows for which thread it is drilled."""
+def _with_what_is_cut_on_them(
+    found: list[Surface], known: Sequence[LetteredFeature], left: Collection[str]
+) -> list[Surface]:
+    """The surfaces, and threads and knurls cut on them; a hole that is tapped knows for which thread it is drilled.
+
+    `left`: the letters of what is left as it is, which is not cut, though something on it may be.
+    """
     hosts = {one.letter: one for one in found if one.kind in ("outside", "bore")}
     cut = []
     for one in known:
@@ -125,7 +145,7 @@ def _with_what_is_cut_on_them(found: list[Surface], known: Sequence[LetteredFeat
         callout = thread_called_out(one.written).words if kind != "knurl" else ""
         cut.append(replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=callout))
     tapped = {one.lies_in: one.thread for one in cut if one.kind == "tapped"}
-    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found), *cut]
+    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found if one.letter not in left), *cut]
 
 
 def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:

@@ -37,7 +37,7 @@ class Workpiece:
                 return self.faced_mm
             case "rough_bore" | "bore" | "drill" | "centre_drill":
                 return self.drilled_mm
-            case "thread" | "thread_inside" | "tap" | "knurl":
+            case "thread" | "thread_inside" | "tap" | "knurl" | "undercut":
                 return one.diameter_mm or self.across_mm
             case "rough_turn" | "turn" | "taper" | "groove" | "deburr":
                 if self.skin_mm is None or one.diameter_mm is None:

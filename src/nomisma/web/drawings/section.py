@@ -23,7 +23,7 @@ LAST_LETTER = WIDTH - 24.0  # so far to the right a letter may stand
 
 @dataclass(frozen=True, slots=True)
 class LetterMark:
-    """What stands at a feature's letter: its state (none: not judged yet), its name, and the page it leads to."""
+    """What stands at a feature's letter: its state (none: not judged yet), its name, and the page it leads to (none, where there is none)."""
 
     letter: str
     state: State | None
@@ -89,7 +89,7 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
         _in_words(section, marks),
         *shapes,
         class_="section",
-        role="group" if marks else "img",
+        role="group" if any(mark.href for mark in marks.values()) else "img",
     )
 
 
@@ -246,6 +246,8 @@ def _letter(mark: LetterMark, x: float, y: float) -> Markup:
         rect(x - 19, y - 16, 38, 23, "letter-box in-hand" if mark.in_hand else "letter-box"),
         sign, label(x + (7 if mark.state else 0), y + 1, mark.letter, "section-letter"),
     )  # fmt: skip
+    if not mark.href:
+        return node("g", shapes)
     return node("a", shapes, href=mark.href, aria_label=f"{mark.letter}: {mark.words}")
 
 

@@ -5,10 +5,21 @@ from collections.abc import Collection
 from markupsafe import Markup
 
 from nomisma.core.part.section import section_of
+from nomisma.core.planning.feature_lines import FeatureLinesResult, FeatureRead, lettered
 from nomisma.jobs.stages import stage_at
 from nomisma.jobs.state import JobState
 from nomisma.web.drawings.section import LetterMark, Span, section_picture
 from nomisma.web.frame.job_in_hand import href
+
+
+def section_of_lines(found: FeatureLinesResult) -> tuple[Markup, list[FeatureRead]]:
+    """The part that lines say, while they are typed, and the features that have no place in the drawing."""
+    section = section_of([lettered(one) for one in found.features])
+    if section is None:
+        return Markup(""), list(found.features)
+    unplaced = [one for one in found.features if not section.places(one.letter)]
+    marks = [LetterMark(one.letter, None, one.title, "") for one in found.features if section.places(one.letter)]
+    return section_picture(section, marks), unplaced
 
 
 def section_of_job(

@@ -4,13 +4,15 @@ from typing import cast
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import Response
+from markupsafe import Markup
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.general_tolerance import GeneralTolerance
-from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, feature_lines
+from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, FeatureRead, feature_lines
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.opening import Lines
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.part_section import section_of_lines
 from nomisma.web.frame.visit import Form, Post, posted
 
 router = APIRouter(include_in_schema=False)
@@ -55,9 +57,15 @@ def understood(lines: Lines) -> FeatureLinesResult:
 @router.post("/sketch-lines")
 def look(post: Post = Depends(posted)) -> Response:
     """What the lines typed so far say: a part of the page, nothing is written."""
-    found, error = None, None
+    found, error, section = None, None, Markup("")
+    unplaced: list[FeatureRead] = []
     try:
         found = understood(lines_from(post.form, post.form.unit()))
     except InputError as refused:
         error = refused if post.form.text("lines", longest=LONGEST) else None
-    return page(post.visit, "job/part/_understood.html", found=found, error=error)
+    draws = post.form.text("draws") == "yes"
+    if found and draws:
+        section, unplaced = section_of_lines(found)
+    return page(
+        post.visit, "job/part/_understood.html", found=found, error=error, draws=draws, section=section, unplaced=unplaced
+    )
