@@ -1,6 +1,8 @@
 """Lines said back: read again they are the same features."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nomisma.core.part.along import place_said
 from nomisma.core.part.duty import duty_said
@@ -9,6 +11,7 @@ from nomisma.core.part.said_feature import SaidFeature
 from nomisma.core.part.said_lines import said_lines
 from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureRead, feature_lines
 from nomisma.demo.parts import PARTS
+from tests.core.planning.sketched import SHOP_LINES
 
 
 def read(lines: str, unit: str) -> list[FeatureRead]:
@@ -58,3 +61,18 @@ def test_every_word_of_a_kind_begins_a_line_of_it(kind: FeatureKind) -> None:
     size = kind.example if kind.name != "groove_width" else f"{kind.example} wide"
     for word in kind.words:
         assert kind.name in [one.kind for one in read(f"{word} {size}", "mm")]
+
+
+WRITTEN = [*SHOP_LINES, "bore 12 H7 x 9 deep, sets the position, true to A", "6 holes 1/4 on 1-1/2"]
+
+
+@given(st.lists(st.sampled_from(WRITTEN), max_size=6), st.sampled_from(["mm", "in"]))
+def test_whatever_is_written_is_said_back_as_the_same_part(lines: list[str], unit: str) -> None:
+    first = feature_lines(
+        FeatureLinesInput.model_validate({"text": "od 40 x 20\n" + "\n".join(lines), "unit": unit})
+    ).features
+    again = read("\n".join(said_back(first)), unit)
+    same = ("letter", "kind", "lower", "upper", "nominal", "through", "along", "duty", "true_to")
+    assert [tuple(getattr(one, name) for name in same) for one in again] == [
+        tuple(getattr(one, name) for name in same) for one in first
+    ]

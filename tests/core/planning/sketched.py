@@ -15,3 +15,35 @@ def surfaces(lines: str) -> list[Surface]:
     section = section_of(known)
     assert section is not None
     return surfaces_of(known, section)
+
+
+SHOP_LINES = """
+od 40 x 20
+od 30 h7 x 15
+M24x2 6g x 12
+od 25 as it is x 10
+bore 8 thru
+bore 20 H7 x 12 deep
+tap M6 thru
+M30x2 6H x 8 deep
+groove 2 wide to 20 at 5
+groove 2 H13 to 18
+cham 1 x 45
+cham 0.5 x 45 on A
+rad 2 on A
+knurl fine on A
+taper 1:20 over 8 on A
+6 holes 5 on 30
+keyway 6 x 3 x 10 on A
+runout 0.02 true to A
+Ra 0.8
+trial plug goes
+length 60
+overall 80
+wall 4
+undercut F 0.6 x 0.3 at 20
+undercut 0.8 x 0.3 on A
+3 grooves 1 wide to 20 at 3 pitch 4
+2 grooves 1 wide to 22 at 3 8
+""".strip().splitlines()
+"""Lines as shops write them, behind a first od; A is that."""

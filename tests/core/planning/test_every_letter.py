@@ -9,6 +9,7 @@ from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.order import OrderOfWork, order_of_work
 from nomisma.core.planning.set_ups import StockHeld
+from tests.core.planning.sketched import SHOP_LINES
 
 PARTS = {
     "spindle nut": (
@@ -38,36 +39,7 @@ PARTS = {
         "tap M8 x 20 deep from the right\nflats 22 -0.1 x 8",
     ),
 }
-SHOP_LINES = """
-od 40 x 20
-od 30 h7 x 15
-M24x2 6g x 12
-od 25 as it is x 10
-bore 8 thru
-bore 20 H7 x 12 deep
-tap M6 thru
-M30x2 6H x 8 deep
-groove 2 wide to 20 at 5
-groove 2 H13 to 18
-cham 1 x 45
-cham 0.5 x 45 on A
-rad 2 on A
-knurl fine on A
-taper 1:20 over 8 on A
-6 holes 5 on 30
-keyway 6 x 3 x 10 on A
-runout 0.02 true to A
-Ra 0.8
-trial plug goes
-length 60
-overall 80
-wall 4
-undercut F 0.6 x 0.3 at 20
-undercut 0.8 x 0.3 on A
-3 grooves 1 wide to 20 at 3 pitch 4
-2 grooves 1 wide to 22 at 3 8
-"""
-LINES = st.sampled_from(SHOP_LINES.strip().splitlines())
+LINES = st.sampled_from(SHOP_LINES)
 
 
 def planned(lines: str, unit: str, stock: StockHeld) -> tuple[list[LetteredFeature], OrderOfWork | None]:
