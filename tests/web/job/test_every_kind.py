@@ -40,3 +40,15 @@ def test_what_is_tried_or_looked_at_takes_each_of_its_outcomes(orla: Hand, kind:
         )
         assert sent.status_code == 200, outcome
         assert features(orla, number)[letter]["verdict"]
+
+
+def test_holes_off_the_axis_are_measured_one_by_one(orla: Hand) -> None:
+    number = number_of(start(orla, "od 140 x 18\n6 holes 9 ±0.1 on 115 ±0.2"))
+    for letter, size, place in (("C", "9.04", "hole 1"), ("C", "9.02", "hole 6"), ("D", "115.08", "hole 1 to its opposite")):
+        orla.get(f"/jobs/{number}/measure?feature={letter}")
+        given = {"size": size, "place": place, "instrument_id": orla.instrument("0–150 mm caliper"), "cut_since": "not"}
+        assert orla.send(f"/jobs/{number}/measure/readings?feature={letter}", feature=letter, **given).status_code == 200, (
+            letter,
+            place,
+        )
+    assert [features(orla, number)[letter]["reading_count"] for letter in "CD"] == [2, 1]

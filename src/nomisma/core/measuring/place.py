@@ -3,8 +3,10 @@
 import re
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import cache
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length
 
@@ -33,7 +35,7 @@ class Place:
 
 
 def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
-    """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`. Raises UnreadableLength.
+    """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`, `hole 1`. Raises UnreadableLength.
 
     Source: common practice, no source.
 
@@ -57,11 +59,19 @@ def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
     try:
         depth = parse_length(where, unit, positive=False)
     except UnreadableLength:
+        if words.lower() in _named_by_kinds():
+            return Place(words.lower(), None, None, None)
         raise _unreadable(words, field) from None
     if depth.mm < 0:
         raise UnreadableLength("A depth is counted from the mouth inwards.", "Leave out the sign.", field=field, value=text)
     kept = where if where[-1].isalpha() or where[-1] == '"' else f"{where} {unit}"
     return Place(f"{kept}{ending}", None, depth.mm, degrees)
+
+
+@cache
+def _named_by_kinds() -> frozenset[str]:
+    """Places of kinds of feature that are neither an end nor a depth: hole 1, pair 2, all round."""
+    return frozenset(place for kind in feature_kinds().values() for place in kind.places)
 
 
 def _unreadable(words: str, field: str) -> UnreadableLength:
