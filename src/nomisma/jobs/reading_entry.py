@@ -83,7 +83,7 @@ class ReadingEntry:
                 how = "; ".join(WAY_WORDS[way] for way in ways)
                 raise InputError(
                     f"{choice.name} does not read {feature_kind(kind).a_title} itself: it touches the crests.",
-                    f"Measure {how}; or with {feature_kind(kind).measured_with}.",
+                    f"Measure it with {feature_kind(kind).measured_with}: {how}.",
                     field="size",
                     value=self.size,
                 )

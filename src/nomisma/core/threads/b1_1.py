@@ -1,7 +1,7 @@
 """The limits of unified inch threads by ASME B1.1: the standard's own formulas."""
 
 from collections.abc import Callable
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import ROUND_HALF_EVEN, ROUND_HALF_UP, Decimal
 from typing import Literal
 
 from nomisma.core.errors import NotDefined
@@ -13,7 +13,10 @@ InchClass = Literal["1A", "2A", "3A", "1B", "2B", "3B"]
 _OF_2A: dict[str, str] = {"1A": "1.5", "2A": "1", "3A": "0.75", "1B": "1.95", "2B": "1.3", "3B": "0.975"}
 """The tolerance of the pitch diameter over that of class 2A. Source: ASME B1.1 (recalled)."""
 _SIX, _FOUR, _THREE = Decimal("0.000001"), Decimal("0.0001"), Decimal("0.001")
-"""To which figures are rounded on the way, and at the end. Source: ASME B1.1 (recalled)."""
+"""To which figures are rounded on the way, and at the end. Source: ASME B1.1 (recalled).
+
+The allowance is three tenths of the tolerance as it is rounded, a half to the even figure: so the tables' 5/8-11 comes out (.0016).
+"""
 
 
 def pitch_tolerance_2a_in(diameter_in: Decimal, pitch_in: Decimal, engaged_in: Decimal) -> Decimal:
@@ -49,7 +52,11 @@ def inch_limits(
     tolerance = (basic * Decimal(_OF_2A[thread_class])).quantize(_FOUR, ROUND_HALF_UP)
     pitch_in = basic_pitch_diameter_mm(diameter_mm, pitch_mm) / IN
     if thread_class.endswith("A"):
-        allowance = Decimal(0) if thread_class == "3A" else (basic * Decimal("0.3")).quantize(_FOUR, ROUND_HALF_UP)
+        allowance = (
+            Decimal(0)
+            if thread_class == "3A"
+            else (basic.quantize(_FOUR, ROUND_HALF_UP) * Decimal("0.3")).quantize(_FOUR, ROUND_HALF_EVEN)
+        )
         share = Decimal("0.09") if thread_class == "1A" else Decimal("0.06")
         major = (share * pitch ** (Decimal(2) / 3)).quantize(_FOUR, ROUND_HALF_UP)
         most, most_pitch = _four(wide) - allowance, _four(pitch_in) - allowance
