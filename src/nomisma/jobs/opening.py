@@ -65,14 +65,19 @@ class SizesAsked(InputError):
         self.meant_in = doubt.meant_in
 
 
-def read_lines(lines: Lines) -> FeatureLinesResult:
-    """The features some lines say, all of them understood. Raises NotUnderstood, InputError."""
-    given = FeatureLinesInput(text=lines.text, unit=lines.unit, general_tolerance=lines.general_tolerance)
+def look_at_lines(lines: Lines, *, after: int = 0) -> FeatureLinesResult:
+    """The features some lines say, lettered on after those there are; what is not understood with its sentence. Raises InputError."""
+    given = FeatureLinesInput(text=lines.text, unit=lines.unit, general_tolerance=lines.general_tolerance, after=after)
     try:
-        found = feature_lines(given)
+        return feature_lines(given)
     except InputError as error:
         error.field = "lines"
         raise
+
+
+def read_lines(lines: Lines, *, after: int = 0) -> FeatureLinesResult:
+    """The same, all of them understood. Raises NotUnderstood, InputError."""
+    found = look_at_lines(lines, after=after)
     if found.not_understood:
         raise NotUnderstood(found.not_understood)
     return found
@@ -134,7 +139,8 @@ def _ask_about_sizes(session: Session, lines: Lines, found: FeatureLinesResult) 
 def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:
     """More features of the part that is made, lettered on from the last. Raises NotUnderstood, InputError, HandedOver. Commits nothing."""
     state.must_be_open()
-    found = read_lines(lines)
+    used = len(parts.letters_of(session, state.job.id))
+    found = read_lines(lines, after=used)
     if session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return _must_be_the_same(session, found, sent_id)  # the form was sent before
     if len(state.features) + len(found.features) > MOST_FEATURES:
@@ -151,7 +157,7 @@ def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID
         found,
         partners,
         part=part,
-        used=len(parts.letters_of(session, state.job.id)),
+        used=used,
         by_id=by_id,
         sent_id=sent_id,
     )

@@ -211,3 +211,20 @@ def test_the_part_is_drawn_while_its_lines_are_typed(orla: Hand) -> None:
         "The part in half section"
         not in orla.send("/sketch-lines", lines="bush", unit="in", general_tolerance="", draws="yes").text
     )
+
+
+def test_lines_added_to_a_part_name_its_letters_as_it_has_them(orla: Hand) -> None:
+    """A thread lies on the diameter of its own line, and what names a letter means that of the part."""
+    number = number_of(start(orla, "od 40 ±0.1 x 20\nbore 12 H7 thru"))
+    orla.get(f"/jobs/{number}/part")
+    assert 'hx-vals=\'{"draws": "", "after": "3"}\'' in orla.page
+    lines = "M20x1.5 6g x 30\nrunout 0.02 true to C\nod 24 h7 x 9, true to A within 0.01\nsquare 0.02 to B"
+    looked = orla.send("/sketch-lines", lines=lines, unit="mm", general_tolerance="", after="3").text
+    assert "is-bad" not in looked
+    orla.get(f"/jobs/{number}/part")
+    assert orla.send(f"/jobs/{number}/features", lines=lines, general_tolerance="").status_code == 200
+    found = features(orla, number)
+    assert [(letter, one["along"], one["duty"]) for letter, one in found.items() if letter > "C"] == [
+        ("D", "", ""), ("E", "", ""), ("F", "on D", ""), ("G", "", "must be true to C"), ("H", "", "must be true to A"), ("I", "", ""),
+        ("J", "on H", "must be true to A"), ("K", "", "must be true to B"),
+    ]  # fmt: skip

@@ -1,5 +1,6 @@
 """Lines of a sketch to features with limits: each as understood before it counts, the others with their sentence."""
 
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -45,13 +46,14 @@ class FeatureLinesInput(Model):
 
     `general_tolerance`: a class of ISO 2768-1, the decimals of an inch title block, or none: such sizes are then for reference.
     Left out, it is class m for a size in millimetres and by decimals for one in inches; of those `fraction_tolerance` is the ± of one
-    written as a fraction.
+    written as a fraction. `after`: how many features the part has already, by which the new ones are lettered on.
     """
 
     text: str = Field(max_length=100_000, examples=["od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep"])
     unit: Unit = "mm"
     general_tolerance: GeneralTolerance | None = None
     fraction_tolerance: Size = BY_FRACTION
+    after: int = Field(default=0, ge=0, le=MOST_FEATURES)
 
 
 def _as_written(length: Length | None) -> str | None:
@@ -151,14 +153,14 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
-        own = letter_of(len(features))
+        own = letter_of(given.after + len(features))
         for said in read:
-            first = len(features)
+            first = given.after + len(features)
             for index, (one, required) in enumerate(said.features):
                 on = f"on {letter_of(first + one.on)}" if one.on is not None else ""
                 besides = said.besides if index == 0 else _Besides()
                 placed = replace(one, along=one.along or on or besides.along.words.replace(OWN_LETTER, own))
-                features.append(_feature(placed, required, letter_of(len(features)), number, besides))
+                features.append(_feature(placed, required, letter_of(first + index), number, besides))
                 working.append(_step(features[-1], required))
     if len(features) > MOST_FEATURES:
         raise InputError(
@@ -166,12 +168,25 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             "Make it two parts.",
             field="text",
         )
-    features, working, wrong = _with_right_references(features, working)
+    features, working, wrong = _with_right_references(features, working, dict(lines))
     refused = sorted([*refused, *wrong], key=lambda one: one.line)
+    part = _without_what_is_there(map(lettered, features), {letter_of(index) for index in range(given.after)})
     return FeatureLinesResult(
         features=features, not_understood=refused, working=working,
-        contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(map(lettered, features))],
+        contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(part)],
     )  # fmt: skip
+
+
+def _without_what_is_there(features: Iterable[LetteredFeature], there: Collection[str]) -> list[LetteredFeature]:
+    """Features as they can be held against each other alone: what they say of those the part has already is the part's to check."""
+    return [
+        replace(
+            one,
+            true_to="" if one.true_to in there else one.true_to,
+            along=NOT_SAID if one.along.letter in there else one.along,
+        )
+        for one in features
+    ]
 
 
 def _read(written: list[WrittenFeature], unit: Unit, held: HeldTo) -> list[tuple[WrittenFeature, Requirement]]:
@@ -231,14 +246,13 @@ OWN_LETTER = "ZZ"
 
 
 def _with_right_references(
-    features: list[FeatureRead], working: list[Step]
+    features: list[FeatureRead], working: list[Step], lines: Mapping[int, str]
 ) -> tuple[list[FeatureRead], list[Step], list[LineRefused]]:
     """The features whose letters name what can be meant, and the lines of those that do not: letters stay as they were counted."""
     by_letter = {read.letter: lettered(read) for read in features}
     why = {read.line: said for read in features if (said := wrong_reference(by_letter[read.letter], by_letter))}
     kept = [(read, step) for read, step in zip(features, working, strict=True) if read.line not in why]
-    texts = {read.line: read.text for read in reversed(features)}
-    refused = [LineRefused(line=line, text=texts[line], sentence=said) for line, said in why.items()]
+    refused = [LineRefused(line=line, text=lines[line][:160], sentence=said) for line, said in why.items()]
     return [read for read, _ in kept], [step for _, step in kept], refused
 
 

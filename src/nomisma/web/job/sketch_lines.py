@@ -7,10 +7,11 @@ from fastapi.responses import Response
 from markupsafe import Markup
 
 from nomisma.core.errors import InputError
+from nomisma.core.number import is_whole
 from nomisma.core.part.general_tolerance import GeneralTolerance
-from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, FeatureRead, feature_lines
+from nomisma.core.planning.feature_lines import MOST_FEATURES, FeatureRead
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.opening import Lines
+from nomisma.jobs.opening import Lines, look_at_lines
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_lines
 from nomisma.web.frame.visit import Form, Post, posted
@@ -44,14 +45,10 @@ def lines_from(form: Form, unit: str) -> Lines:
     )
 
 
-def understood(lines: Lines) -> FeatureLinesResult:
-    """The lines as they are understood, those that are not with their sentence. Raises InputError."""
-    given = FeatureLinesInput(text=lines.text, unit=lines.unit, general_tolerance=lines.general_tolerance)
-    try:
-        return feature_lines(given)
-    except InputError as error:
-        error.field = "lines"
-        raise
+def _after(form: Form) -> int:
+    """How many features the part has already, as its page says."""
+    text = form.text("after")
+    return min(int(text), MOST_FEATURES) if is_whole(text) else 0
 
 
 @router.post("/sketch-lines")
@@ -60,7 +57,7 @@ def look(post: Post = Depends(posted)) -> Response:
     found, error, section = None, None, Markup("")
     unplaced: list[FeatureRead] = []
     try:
-        found = understood(lines_from(post.form, post.form.unit()))
+        found = look_at_lines(lines_from(post.form, post.form.unit()), after=_after(post.form))
     except InputError as refused:
         error = refused if post.form.text("lines", longest=LONGEST) else None
     draws = post.form.text("draws") == "yes"
