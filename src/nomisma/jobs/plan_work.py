@@ -46,7 +46,7 @@ class PlannedWork:
         does = one.operation
         if does.kind != "drill" or does.diameter_mm is None:
             return ()
-        return drills_before(does.diameter_mm, self.plan.state.unit, does.thread)
+        return drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread)
 
     def workpiece_before(self, one: PlannedOperation) -> Workpiece:
         """The workpiece before an operation."""

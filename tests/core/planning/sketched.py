@@ -23,6 +23,9 @@ od 30 h7 x 15
 M24x2 6g x 12
 od 25 as it is x 10
 bore 8 thru
+drill 8.5 thru
+ream 10 H7 thru
+drill 5 x 9 deep from the right
 bore 20 H7 x 12 deep
 tap M6 thru
 M30x2 6H x 8 deep

@@ -82,7 +82,7 @@ def test_a_threaded_end_is_not_what_the_jaws_take() -> None:
 @pytest.mark.parametrize(("thread", "drill"), [("M8 6H", "6.8 mm"), ("1/4-20 UNC 2B", "#7"), ("M5 6H", "4.2 mm")])
 def test_the_last_drill_before_a_tap_is_the_tapping_sheets(thread: str, drill: str) -> None:
     """Source: handbooks' tap drills (recalled)."""
-    assert drills_before(Decimal(6), "mm", thread)[-1].name == drill
+    assert drills_before(Decimal(6), "mm", "tapped", thread)[-1].name == drill
 
 
 def test_passes_are_counted_there_and_back() -> None:

@@ -1,42 +1,53 @@
-"""Which drills open a hole that a plan drills: a pilot, one between where it is large, and the last, which leaves what is bored or reamed."""
+"""Which drills open a hole that a plan drills: a pilot, one between where it is large, and the last, which leaves what is bored or reamed,
+or is the hole."""
 
 from decimal import Decimal
 from functools import lru_cache
+from typing import assert_never
 
 from nomisma.core.cutting.hole import Drill, HoleInput, hole
 from nomisma.core.errors import NomismaError
 from nomisma.core.lengths.tapping import TappingInput, tapping
+from nomisma.core.part.hole_making import HoleMaking
 from nomisma.core.planning.operations import SMALLEST_BORED_MM
+from nomisma.core.quantity.drills import drill_table
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.threads.called_out import thread_called_out
 
 
 @lru_cache(maxsize=512)  # the same holes are shown again and again
-def drills_before(finished_mm: Decimal, unit: Unit, thread: str = "") -> tuple[Drill, ...]:
+def drills_before(finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored", thread: str = "") -> tuple[Drill, ...]:
     """The drills for a hole of a finished diameter (mm), the last one the largest; none where no twist drill goes before it.
 
-    `thread`: the callout of the thread that is tapped in it: then the last one is the tap's.
+    `making`: one that is drilled ends with the drill of its size, one that is tapped with its tap's (`thread`: the callout), and before a
+    reamer or a bar something is left. Source: core/cutting/hole.py (common practice, no source); holes too small for a bar are reamed.
 
-    Source: core/cutting/hole.py (common practice, no source); holes too small for a bar are reamed.
-
-    >>> [one.name for one in drills_before(Decimal("17.009"), "mm")]
-    ['4 mm', '16.2 mm']
+    >>> [one.name for one in drills_before(Decimal("17.009"), "mm")], drills_before(Decimal("8.5"), "mm", "drilled")[-1].name
+    (['4 mm', '16.2 mm'], '8.5 mm')
     """
-    if thread:
-        return _for_a_tap(thread, unit)
-    method = "bore" if finished_mm >= SMALLEST_BORED_MM else "ream"
     try:
-        found = hole(HoleInput(finished=Length(finished_mm, unit), method=method, unit=unit))
+        match making:
+            case "tapped":
+                found = tapping(TappingInput(thread=thread_called_out(thread).thread.name, unit=unit))
+                return _ending_with(Drill(name=found.drill, size=found.drill_size), unit)
+            case "drilled":
+                return _ending_with(_nearest(finished_mm, unit), unit)
+            case "bored" | "reamed":
+                small = making == "reamed" or finished_mm < SMALLEST_BORED_MM
+                before = hole(HoleInput(finished=Length(finished_mm, unit), method="ream" if small else "bore", unit=unit))
+                return (*before.stepped, before.drill)
+            case _:
+                assert_never(making)
     except NomismaError:
         return ()
-    return (*found.stepped, found.drill)
 
 
-def _for_a_tap(thread: str, unit: Unit) -> tuple[Drill, ...]:
-    """The tapping sheet's drill, and a pilot where it is large."""
-    try:
-        found = tapping(TappingInput(thread=thread_called_out(thread).thread.name, unit=unit))
-        larger = hole(HoleInput(finished=found.drill_size, method="bore", unit=unit))
-    except NomismaError:
-        return ()
-    return (*larger.stepped, Drill(name=found.drill, size=found.drill_size))
+def _nearest(size_mm: Decimal, unit: Unit) -> Drill:
+    """The drill nearest to a size, of those of a unit. Source: tables of drills (core/quantity/drills.py)."""
+    name, found = min(drill_table("inch" if unit == "in" else "metric"), key=lambda one: abs(one[1] - size_mm))
+    return Drill(name=name, size=Length(found, unit))
+
+
+def _ending_with(last: Drill, unit: Unit) -> tuple[Drill, ...]:
+    """A drill with what goes before it where it is large."""
+    return (*hole(HoleInput(finished=last.size, method="bore", unit=unit)).stepped, last)

@@ -9,19 +9,20 @@ from typing import Annotated, Literal, assert_never
 from pydantic import Field
 
 from nomisma.core.cutting.speeds import SpeedOperation
+from nomisma.core.part.hole_making import HoleMaking
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
 from nomisma.core.planning.threading import ThreadingCut, threading_cut
 from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
-    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "taper", "groove", "thread", "thread_inside",
+    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "ream", "taper", "groove", "thread", "thread_inside",
     "tap", "knurl", "undercut", "chamfer", "deburr",
     "part_off",
 ]  # fmt: skip
 BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
-FINISHING: tuple[OperationKind, ...] = ("bore", "turn", "knurl", "taper", "groove", *THREADING)
+FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", "groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
@@ -119,7 +120,7 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
 class Operation:
     """One operation on some surfaces; `key` is its name in a kept order: the same operation of the same part keeps it.
 
-    `thread`: the callout of the thread it cuts, or drills for.
+    `thread`: the callout of the thread it cuts, or drills for; `hole`: how the hole is made that it drills.
     """
 
     kind: OperationKind
@@ -127,6 +128,7 @@ class Operation:
     diameter_mm: Decimal | None = None
     length_mm: Decimal | None = None
     thread: str = ""
+    hole: HoleMaking = "bored"
 
     @property
     def key(self) -> str:
@@ -150,7 +152,9 @@ class Operation:
             return "from"
         if self.kind in THREADING:
             return ""
-        return "under" if self.kind == "drill" else "to" if self.kind in FINISHING and self.kind != "knurl" else ""
+        if self.kind == "drill":
+            return "to" if self.hole == "drilled" else "under"
+        return "to" if self.kind in FINISHING and self.kind != "knurl" else ""
 
     @property
     def title(self) -> str:
@@ -191,21 +195,23 @@ def operations_of(
     ['face', 'deburr', 'part_off']
     """
     holes = [one for one in surfaces if cutting_of(one.kind).is_hole]
+    smallest = min(holes, key=lambda one: one.diameter_mm, default=None)
+    opening = smallest if from_solid else None
     of_whole = (whole,) if whole else ()
     found = [Operation("face", () if part_off else of_whole), *([Operation("centre")] if centred else [])]
-    if holes and from_solid:
-        smallest = min(holes, key=lambda one: one.diameter_mm)
+    if opening is not None:
         deepest = max(one.length_mm for one in holes)
         letters = tuple(one.letter for one in holes)
         found += [
             Operation("centre_drill", letters),
-            Operation("drill", letters, smallest.diameter_mm, deepest, smallest.thread),
+            Operation("drill", letters, opening.diameter_mm, deepest, opening.thread, opening.hole),
         ]
-        found += [_on("drill", one) for one in holes if one.thread and one is not smallest]
-    cut = [one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and not one.thread)]
+    found += [_on("drill", one) for one in holes if one.hole != "bored" and one is not opening]
+    cut = [one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and one.hole == "bored")]
     drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
     roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
     found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
+    found += [_on("ream", one) for one in holes if one.hole == "reamed"]
     found += [_on(finish, one) for finish in FINISHING for one in cut if cutting_of(one.kind).finish == finish]
     found += [_on("undercut", one) for one in cut if cutting_of(one.kind).finish == "undercut"]
     edges = tuple(letter for one in cut if cutting_of(one.kind).finish == "chamfer" for letter in one.letters)
@@ -216,7 +222,7 @@ def operations_of(
 
 
 def _on(kind: OperationKind, one: Surface) -> Operation:
-    return Operation(kind, one.letters, one.diameter_mm, one.length_mm, one.thread)
+    return Operation(kind, one.letters, one.diameter_mm, one.length_mm, one.thread, one.hole)
 
 
 def must_precede(operations: Sequence[Operation], surfaces: Sequence[Surface]) -> list[Before]:
@@ -241,7 +247,7 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("face_first")
     if (one.kind, other.kind) == ("centre_drill", "drill"):
         found.append("spot_before_drill")
-    if one.kind == "drill" and other.kind in ("rough_bore", "bore"):
+    if one.kind == "drill" and other.kind in ("rough_bore", "bore", "ream"):
         found.append("drill_before_bore")
     if one.kind in ROUGHING and other.kind in FINISHING:
         found.append("rough_before_finish")

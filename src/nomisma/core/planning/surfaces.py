@@ -7,6 +7,7 @@ from typing import Literal
 
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
 from nomisma.core.part.section_shapes import Cylinder
@@ -24,7 +25,8 @@ class Surface:
     """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
 
     `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut in; an edge that is
-    said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped, its callout.
+    said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped, its callout. `hole`: how a
+    hole is made.
     """
 
     kind: SurfaceKind
@@ -36,6 +38,7 @@ class Surface:
     true_to: str = ""
     lies_in: str = ""
     thread: str = ""
+    hole: HoleMaking = "bored"
 
     @property
     def letter(self) -> str:
@@ -145,7 +148,13 @@ def _with_what_is_cut_on_them(
         callout = thread_called_out(one.written).words if kind != "knurl" else ""
         cut.append(replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=callout))
     tapped = {one.lies_in: one.thread for one in cut if one.kind == "tapped"}
-    return [*(replace(one, thread=tapped.get(one.letter, "")) for one in found if one.letter not in left), *cut]
+    said = {one.letter: making_of(one.written)[0] for one in known}
+    made: list[Surface] = []
+    for surface in found:
+        making: HoleMaking = "tapped" if surface.letter in tapped else said[surface.letter]
+        if surface.letter not in left:
+            made.append(replace(surface, hole=making, thread=tapped.get(surface.letter, "")))
+    return [*made, *cut]
 
 
 def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:

@@ -161,7 +161,7 @@ def _drills(called: ThreadCalledOut, unit: Unit) -> tuple[str, ...]:
     if called.thread.diameter_mm > LARGEST_TAPPED_MM or called.is_free or called.starts > 1:
         return ()
     minor = basic_minor_diameter_mm(called.thread.diameter_mm, called.thread.pitch_mm)
-    return tuple(one.name for one in drills_before(minor, unit, called.words))
+    return tuple(one.name for one in drills_before(minor, unit, "tapped", called.words))
 
 
 def _headline(

@@ -35,7 +35,7 @@ class Workpiece:
         match one.kind:
             case "face" | "part_off" | "centre" | "chamfer":
                 return self.faced_mm
-            case "rough_bore" | "bore" | "drill" | "centre_drill":
+            case "rough_bore" | "bore" | "ream" | "drill" | "centre_drill":
                 return self.drilled_mm
             case "thread" | "thread_inside" | "tap" | "knurl" | "undercut":
                 return one.diameter_mm or self.across_mm
@@ -83,7 +83,9 @@ def _drilled_mm(order: OrderOfWork, unit: Unit) -> Decimal:
     drills = [
         one.operation for one in order.operations if one.operation.kind == "drill" and one.operation.diameter_mm is not None
     ]
-    sizes = (drill.size.mm for one in drills for drill in drills_before(one.diameter_mm or Decimal(0), unit, one.thread))
+    sizes = (
+        drill.size.mm for one in drills for drill in drills_before(one.diameter_mm or Decimal(0), unit, one.hole, one.thread)
+    )
     return max(sizes, default=Decimal(0))
 
 

@@ -1,22 +1,41 @@
 """A bore, or a hole in the axis; behind an x, how deep it is."""
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import TYPE_CHECKING
 
+from nomisma.core.part.hole_making import MAKING_WORDS, making_of
 from nomisma.core.part.kind import FeatureKind
+from nomisma.core.part.requirement import HeldTo, Requirement
+from nomisma.core.part.said_feature import SaidFeature
 from nomisma.core.part.section_shapes import Cylinder
+from nomisma.core.part.written import WrittenFeature, WrittenLine
+from nomisma.core.quantity.length import Unit
 
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
 _CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][A-Z]{1,2}[0-9]{1,2}(?:\s+x\s.+|\s+thru|\s+through)?")
-_WORDS = ("bore", "id", "i.d.", "hole", "inside", "c'bore", "cbore", "counterbore", "spotface", "recess", "drill", "ream")
+_WORDS = ("bore", "id", "i.d.", "hole", "inside", "c'bore", "cbore", "counterbore", "spotface", "recess")
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Bore(FeatureKind):
+    def read(self, line: WrittenLine) -> list[WrittenFeature]:
+        """One that is drilled or reamed keeps that with its size: it is not bored."""
+        found = super().read(line)
+        return [replace(found[0], size=f"{line.word} {found[0].size}"), *found[1:]] if line.word in MAKING_WORDS else found
+
+    def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
+        """Its limits, however it is made."""
+        return super().required(making_of(text)[1], unit, held)
+
+    def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
+        """How it is made says what it is."""
+        line = super().said(one, waiting)
+        return line if making_of(one.text)[0] == "bored" else line.removeprefix(f"{self.words[0]} ")
+
     def claims(self, text: str) -> bool:
         """A bare size whose class is in capitals is a hole."""
         return _CLASS.fullmatch(text) is not None
@@ -38,13 +57,13 @@ class _Bore(FeatureKind):
 KIND = _Bore(
     name="bore",
     title="bore",
-    words=_WORDS,
+    words=(*_WORDS, *MAKING_WORDS),
     material_side="internal",
     is_diameter=True,
     both_ends="each",
     member="bore",
     long_by=("depth",),
-    second=dict.fromkeys(("", *_WORDS), "depth"),
+    second=dict.fromkeys(("", *_WORDS, *MAKING_WORDS), "depth"),
     measured_with="bore gauge",
     instruments=("bore", "both"),
     coached_by="cross_slide",
