@@ -56,8 +56,14 @@ class ReadingEntry:
             return self.size.strip()
 
     def about(self, kind: KindName, required: str) -> "ReadingEntry":
-        """The same with what the requirement's text adds to its size, so that it can be worked out again: the thread wires lie in."""
-        return replace(self, size=feature_kind(kind).reading_text(self.size, required))
+        """The same with what the requirement's text adds to its size, so that it can be worked out again: the thread wires lie in.
+
+        Raises InputError where it was read of another.
+        """
+        try:
+            return replace(self, size=feature_kind(kind).reading_text(self.size, required))
+        except InputError as error:
+            raise error.at("size") from None
 
     def read_with(self, choice: InstrumentChoice, *, taken_as: TakenAs = "size") -> tuple[Length, Decimal | None]:
         """What was read; pins give the middle of their bracket and half of it (mm), both as marked. Raises InputError.

@@ -27,7 +27,8 @@ def test_the_word_before_a_size_says_how(text: str, found: tuple[str, str]) -> N
 @pytest.mark.parametrize(
     ("line", "kinds", "drill"),
     [
-        ("drill 17 thru", ["drill"], "17 mm"), ("ream 10 H7 thru", ["drill", "ream"], "9.6 mm"), ("bore 20 H7 thru", ["drill", "bore"], "19.2 mm"),
+        ("drill 17 thru", ["drill"], "17 mm"), ("ream 10 H7 thru", ["drill", "ream"], "9.6 mm"),
+        ("bore 20 H7 thru", ["drill", "bore"], "19.2 mm"),
         ("tap M8 thru", ["drill", "tap"], "6.8 mm"), ("drill 12 x 20 deep from the right", ["drill"], "12 mm"),
     ],
 )  # fmt: skip

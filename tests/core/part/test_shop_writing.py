@@ -70,6 +70,8 @@ def test_a_lone_deviation_leaves_the_other_at_nothing(line: str, unit: str, lowe
         "od 20 -8",
         "knurl",
         "overall",
+        "od 10-9.8",
+        "od 12-1",
         "3 grooves 1 wide to 20 at 3 8",
         "undercut deep",
     ],

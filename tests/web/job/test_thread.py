@@ -45,7 +45,8 @@ def test_over_wires_it_is_judged_by_its_pitch_diameter(orla: Hand) -> None:
 @pytest.mark.parametrize(
     ("size", "sentence"),
     [("19.85", "it touches the crests"), ("wires 20.24 on 3", "does not measure"), ("wires 20.24", "is not understood"),
-     ("wires 1.2 on 0.89", "more than two wires"), ("chord 80 height 20", "That is no way to measure")],
+     ("wires 1.2 on 0.89", "more than two wires"), ("chord 80 height 20", "That is no way to measure"),
+     ("wires 20.24 on 0.89 for M20x2", "read of M20x2, and this is M20x1.5 6g")],
 )  # fmt: skip
 def test_a_reading_of_something_else_is_refused_and_what_to_use_is_said(orla: Hand, size: str, sentence: str) -> None:
     number = number_of(start(orla, SCREW))
@@ -97,3 +98,20 @@ def test_its_own_sheet_opens_with_what_the_job_knows(orla: Hand) -> None:
     assert "over three wires of 0.8660 mm" in page
     assert "20.1535" in page
     assert "Cut the thread C, M20x1.5 6g" in orla.get(f"/jobs/{number}/plan").text
+
+
+def test_a_free_inch_thread_is_measured_in_an_inch_job(orla: Hand) -> None:
+    """Source: M = E + 3·W − 0.86603·P over wires of a 60° thread (handbooks, recalled), worked by hand: .7633 over .036 is .7094."""
+    number = number_of(start(orla, "thread .75 x 16 tpi x 1", unit="in"))
+    orla.get(f"/jobs/{number}/measure?feature=C")
+    given = {
+        "size": "wires .7633 on .036",
+        "place": "near end 0°",
+        "instrument_id": orla.instrument("0–1 in micrometer, tenths"),
+        "cut_since": "not",
+    }
+    sent = orla.send(f"/jobs/{number}/measure/readings?feature=C", feature="C", **given)
+    assert sent.status_code == 200, sent.text
+    (row,) = record(orla, number)["readings"]
+    assert float(row["size_mm"]) / 25.4 == pytest.approx(0.7633 + 0.866025 / 16 - 3 * 0.036, abs=0.0003)
+    assert "Cut the thread C" in orla.get(f"/jobs/{number}/plan").text

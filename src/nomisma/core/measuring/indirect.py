@@ -166,11 +166,11 @@ def follows_from_readings(text: str, unit: Unit) -> bool:
 def _of_thread(text: str, unit: Unit) -> tuple[Decimal, ...]:
     """What of a thread counts over wires: diameter and pitch (mm), starts and angle (degrees)."""
     try:
-        said = thread_called_out(text, unit)
+        diameter, pitch, starts, angle = thread_called_out(text, unit).form
     except InputError as error:
         error.field = "size"
         raise
-    return said.thread.diameter_mm, said.thread.pitch_mm, Decimal(said.starts), said.angle_deg
+    return diameter, pitch, Decimal(starts), angle
 
 
 def _found(

@@ -264,10 +264,11 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     >>> read_as("groove_width", "2.2 +0.1/0", "mm")[0].upper.mm
     Decimal('2.3')
     """
+    (text, *more) = lines_meant(text)
     text, duty = duty_in_line(text)
     text, along = place_of_line(text, unit)
     said = features_in_line(text, unit, is_on=True) if begins_a_feature(text) else [WrittenFeature(kind, text)]
-    if [one.kind for one in said] != [kind]:
+    if more or [one.kind for one in said] != [kind]:
         raise UnreadableLength(
             f"“{text[:60]}” says something else than {feature_kind(kind).a_title}.",
             "Another feature is a line of its own.",

@@ -63,7 +63,7 @@ _UNEQUAL = re.compile(
     re.VERBOSE,
 )
 _ONE_DEVIATION = re.compile(
-    rf"(?P<nominal>\S.*?)(?:\s+|(?<=[0-9])(?=[+-]))(?P<sign>[+-])(?P<amount>{NUMBER})\s*(?P<unit>{_SIGNED_UNIT})?",
+    rf"(?P<nominal>\S.*?)(?:\s+|(?<=[0-9])(?=[+-][0-9]*[.,]))(?P<sign>[+-])(?P<amount>{NUMBER})\s*(?P<unit>{_SIGNED_UNIT})?",
     re.IGNORECASE,
 )
 MOST_DEVIATION = Decimal("0.2")

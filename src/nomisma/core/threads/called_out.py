@@ -52,6 +52,11 @@ class ThreadCalledOut:
         return self.thread.pitch_mm * self.starts
 
     @property
+    def form(self) -> tuple[Decimal, Decimal, int, Decimal]:
+        """What its flanks are cut to: diameter and pitch (mm), starts, angle (degrees); the class does not count."""
+        return self.thread.diameter_mm, self.thread.pitch_mm, self.starts, self.angle_deg
+
+    @property
     def side(self) -> Side | None:
         """Whether its class is one of outside or of inside threads; None where no class is said."""
         if not self.thread_class:
@@ -138,5 +143,7 @@ def _free(match: re.Match[str], unit: Unit) -> ThreadCalledOut:
     angle = Decimal(match["angle"]) if match["angle"] else SIXTY
     if not (0 < pitch_mm < diameter.mm and 10 <= angle <= 90):
         raise UnreadableLength(f"“{match.group()[:40]}” is no thread that could be cut.", HOW, value=match.group())
-    name = " ".join(match.group().split()) if match["angle"] else f"{' '.join(match.group().split())} 60°"
+    # Its name bears its units: it is read again where others are in force.
+    pitch = f"{amount.value():f} tpi" if per_inch else f"{amount.value():f} {amount.unit} pitch"
+    name = f"{diameter.value():f} {diameter.unit} x {pitch} {angle.normalize():f}°"
     return ThreadCalledOut(Thread(name, diameter.unit, diameter.mm, pitch_mm), angle_deg=angle, is_free=True)

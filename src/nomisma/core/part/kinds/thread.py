@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 
+from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement
 from nomisma.core.part.thread_feature import OUTSIDE, ThreadKind, nominal_pitch_diameter, thread_in_line
@@ -12,7 +13,7 @@ from nomisma.core.threads.called_out import looks_like_a_thread
 from nomisma.core.threads.of_class import limits_of
 from nomisma.core.working import COMMON_PRACTICE
 
-_OVER_WIRES = re.compile(r"(?:over\s+)?wires?\s+(?!.*\sfor\s).+\s+on\s+.+", re.IGNORECASE)
+_OVER_WIRES = re.compile(r"(?P<read>(?:over\s+)?wires?\s+.+?\s+on\s+.+?)(?:\s+for\s+(?P<thread>.+))?", re.IGNORECASE)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -40,8 +41,18 @@ class _Thread(ThreadKind):
         return f"{text}, pitch diameter {said}"
 
     def reading_text(self, typed: str, required: str) -> str:
-        """A size over wires says for which thread."""
-        return f"{typed.strip()} for {self.of_text(required).words}" if _OVER_WIRES.fullmatch(typed.strip()) else typed
+        """A size over wires says for which thread: this one. Raises UnreadableLength where it says another."""
+        match = _OVER_WIRES.fullmatch(typed.strip())
+        if match is None or not required:
+            return typed
+        own = self.of_text(required)
+        if match["thread"] and self.of_text(match["thread"]).form != own.form:
+            raise UnreadableLength(
+                f"That was read of {match['thread']}, and this is {own.words}.",
+                "Leave the thread out, or choose its feature.",
+                value=typed,
+            )
+        return f"{match['read']} for {own.words}"
 
 
 KIND: FeatureKind = _Thread(
