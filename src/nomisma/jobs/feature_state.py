@@ -202,7 +202,7 @@ class FeatureState:
     @property
     def may_be_left(self) -> bool:
         """Whether nothing need be logged of it: a finish or a knurl is looked at, with or without a word on record."""
-        return feature_kind(self.in_hand.row.kind).family in ("roughness", "seen")
+        return feature_kind(self.in_hand.row.kind).may_be_left
 
     @property
     def times_read(self) -> int:

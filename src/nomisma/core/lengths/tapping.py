@@ -44,6 +44,9 @@ def clearances_are_sizes() -> None:
                 raise ValueError(f"threads.csv, {thread.name}, column {column}: “{text}”: {error.sentence}") from None
 
 
+CAUTION = "No tap is driven by a spindle that nobody can stop at once."
+
+
 class TappingInput(Model):
     """A thread, how much of it is wanted in per cent of its full height, and which drills are in the drawer (empty: those of its unit).
 
@@ -125,7 +128,7 @@ def tapping(given: TappingInput) -> TappingResult:
             "Drill deeper than the thread by the tap’s lead; chamfer to the thread’s diameter first.",
             "Tap square: the tailstock’s centre in the tap, by hand, oil, back for the chip.",
         ],
-        cautions=["No tap is driven by a spindle that nobody can stop at once."],
+        cautions=[CAUTION],
         working=[
             Step(name="Hole wanted", formula="diameter − percent/100 × 1.299 × pitch",
                  values=f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 × {both(thread.pitch_mm, unit, decimals=5)}",

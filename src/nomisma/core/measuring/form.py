@@ -228,12 +228,7 @@ def _shape(given: FormInput, sections: list[FormSection], fit: tuple[Decimal, De
     ends = sections[-1].mean.mm - sections[0].mean.mm
     if bow is not None and abs(bow) > enough and abs(bow) >= abs(ends):
         return "barrelled" if bow > 0 else "waisted"
-    if (
-        bow is not None
-        and feature_kind(given.kind).member == "bore"
-        and -ends > enough
-        and _opens_at_the_mouth(sections, enough)
-    ):
+    if bow is not None and feature_kind(given.kind).has_mouth and -ends > enough and _opens_at_the_mouth(sections, enough):
         return "bell_mouthed"
     return "tapered" if abs(fit[1]) > enough else "straight"
 

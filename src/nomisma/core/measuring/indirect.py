@@ -20,6 +20,7 @@ WAY_WORDS: dict[Way, str] = {
     "taper_rollers": "over rollers low and high on slips, for the length the taper is given over, as rollers 44.5 47 on 50 over 60",
     "sine_bar": "slips under a sine bar, for that length, as sine 40 + 3.58 on 125 over 60",
     "wires": "over three wires (what they are off counts three times), as wires 20.24 on 0.866 for M20x1.5",
+    "less": "a size less another that was read, as 124.10 less 9.04",
 }  # fmt: skip
 _STEP_MM = Decimal("0.001")
 _PILE = re.compile(r"[^+a-z]+(?:\s*(?:mm|in)\s*)?(?:\+[^+]+)+", re.IGNORECASE)
@@ -32,6 +33,7 @@ _FORMS: tuple[tuple[Way, re.Pattern[str]], ...] = (
             r"rollers?\s+(?P<r1>\S+(?:\s*(?:mm|in))?)\s+(?P<r2>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)", re.IGNORECASE
         ),
     ),
+    ("less", re.compile(r"(?P<r1>[0-9.].*?)\s+less\s+(?P<r2>.+)", re.IGNORECASE)),
     ("wires", re.compile(r"(?:over\s+)?wires?\s+(?P<r1>.+?)\s+on\s+(?P<g1>.+?)\s+for\s+(?P<thread>.+)", re.IGNORECASE)),
     ("sine_bar", re.compile(r"sine\s+(?P<r1>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)", re.IGNORECASE)),
 )
@@ -77,6 +79,13 @@ def _sine_bar(read: Sequence[Decimal], given: Sequence[Decimal]) -> Decimal:
     return as_mm(2 * tan(asin(float(pile / bar)) / 2) * float(over))
 
 
+def _less(read: Sequence[Decimal], _: Sequence[Decimal]) -> Decimal:
+    """One size less another: over two holes less a hole, a diameter less what is left beside a keyseat."""
+    if read[1] >= read[0]:
+        raise OutOfRange("Nothing would be left.", "The larger size first.", field="size")
+    return read[0] - read[1]
+
+
 def _wires(read: Sequence[Decimal], given: Sequence[Decimal]) -> Decimal:
     """The pitch diameter of what is so much over three wires; given are wire, diameter, pitch, starts and angle."""
     wire, diameter, pitch, starts, angle = given
@@ -91,6 +100,7 @@ _SIZE: dict[Way, Callable[[Sequence[Decimal], Sequence[Decimal]], Decimal]] = {
     "taper_rollers": _taper_rollers,
     "sine_bar": _sine_bar,
     "wires": _wires,
+    "less": _less,
 }
 
 

@@ -15,6 +15,8 @@ NAMED: dict[str, Decimal] = {
 }  # fmt: skip
 """Named places as a share of the feature's length. Source: common practice, no source."""
 _DIRECTION = re.compile(r"^(?P<where>.*?)[\s,@]*(?P<degrees>[0-9]{1,3})\s*(?:°|deg)$", re.IGNORECASE)
+_ONE_OF_SEVERAL = re.compile(r"(?:hole|pair|flat)\s[1-9][0-9]?", re.IGNORECASE)
+"""One of what a part has several of. Source: common practice, no source."""
 _LONGEST = 40
 
 
@@ -59,7 +61,7 @@ def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
     try:
         depth = parse_length(where, unit, positive=False)
     except UnreadableLength:
-        if words.lower() in _named_by_kinds():
+        if words.lower() in _named_by_kinds() or _ONE_OF_SEVERAL.fullmatch(words):
             return Place(words.lower(), None, None, None)
         raise _unreadable(words, field) from None
     if depth.mm < 0:

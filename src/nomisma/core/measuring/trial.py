@@ -5,9 +5,6 @@ from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import FeatureKind
 from nomisma.core.part.trial_wanted import TrialFamily, trial_outcomes, wanted_by_trial
 
-AS_IT_IS_TO_BE: dict[TrialFamily, str] = {"gauge": "go_only", "seen": "full"}
-"""How what its text does not say is to go. Source: ISO 1502 (gauging of threads; recalled): the no-go not more than two turns."""
-
 
 def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
     """How a trial that went so stands: tighter, or rougher, than wanted is metal to go; looser is gone too far. Without unit.
@@ -24,8 +21,6 @@ def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
         raise InputError(
             f"“{outcome[:40]}” is not one of the choices.", "Choose how it went.", field="outcome", value=outcome
         )
-    if found.family == "roughness":
-        return State.METAL_TO_GO if outcome == "rougher" else State.IN_LIMITS
     least, most = _between(found.family, wanted_text)
     if found.step < least:
         return State.METAL_TO_GO
@@ -33,9 +28,9 @@ def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
 
 
 def _between(family: TrialFamily, wanted_text: str) -> tuple[int, int]:
-    """Between which steps of its scale it is to go: as its text says, or as any of its family is to."""
-    if family in AS_IT_IS_TO_BE:
-        step = trial_outcomes(family)[AS_IT_IS_TO_BE[family]].step
-        return step, step
+    """Between which steps of its scale it is to go: those that are good whatever a line says, else as its text says."""
+    good = [one.step for one in trial_outcomes(family).values() if one.is_wanted]
+    if good:
+        return min(good), max(good)
     wanted = wanted_by_trial(wanted_text)
     return wanted.least, wanted.most

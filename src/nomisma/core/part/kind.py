@@ -18,7 +18,7 @@ UnitFamily = Literal["size", "roughness", "feel", "gauge", "seen"]
 Measures = Literal["shaft", "bore", "both", "length", "thread"]
 """What an instrument measures."""
 TakenAs = Literal["size", "difference"]
-Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires"]
+Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires", "less"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
 CutAs = Literal[
     "outside", "bore", "groove", "edge", "taper", "thread", "knurl", "undercut", "with_another", "elsewhere", "none"
@@ -37,51 +37,48 @@ SIDE_WORDS: dict[MaterialSide, str] = {
 class FeatureKind:
     """One kind of feature; what stands here is what is usual, and a kind that differs says so in its own module.
 
-    `material_side`: external (over the upper limit there is metal to go), internal (under the lower limit there is), two_sided (no side
-    is safe), upper_only. `family`: what it is written in; of any but a size none is read. `example`: its size as it may be written, in mm.
-    `words`: what a line of it begins with, the first of them when it is written again; `also`: another name the calculations take for it.
-    `measured_with`, `places`: as is usual. `instruments`: which of the shop's come into question, by what they measure; `usual`: which are
-    taken first, by how their kind's name begins; `not_direct`: those that read it only in one of its ways, never directly. `taken_as`: one
-    reading is its size, or the difference of two may be. `ways`: how its size may follow from readings of something else. `coached_by`: the
-    slide that cuts it to size. `cut_as`: what a lathe cuts for it. `long_by`: the kinds that say how far it goes where they stand right
-    behind it; `second`: the one an x in its own line means, by the word it begins with. `member`: of a fit; `classed_as`: whose classes its
-    size is written with. `is_whole`: from face to face; `may_be_whole`: so where nothing before it says otherwise. `is_geometric`: its line
-    says to what it is true (runout .002 to A); `may_be_to_a_face`: to a length or a depth as well. `both_ends`: what that means behind its
-    line: one at each end, or what one is anyway. `reads_its_place`: its lines say where it lies in words of their own. `lays`: when it is
-    laid into the section, 0 never. Without unit. Source: common practice, no source.
+    Without unit. Source: common practice, no source.
     """
 
     name: str
     title: str
-    material_side: MaterialSide
-    places: tuple[str, ...]
+    material_side: MaterialSide  # external: over the upper limit there is metal to go; internal: under the lower one
+    places: tuple[str, ...]  # where it is usually measured, in order
     measured_with: str
-    example: str = "22 ±0.1"
-    family: UnitFamily = "size"
-    words: tuple[str, ...] = ()
-    also: str = ""
+    example: str = "22 ±0.1"  # its size as it may be written, in mm
+    family: UnitFamily = "size"  # what it is written in; of any but a size none is read
+    # its line
+    words: tuple[str, ...] = ()  # what a line of it begins with; the first when it is written again
+    also: str = ""  # another name the calculations take for it
+    second: Mapping[str, str] = field(
+        default_factory=dict
+    )  # the kind an x in its own line means, by the word it begins with
+    long_by: tuple[str, ...] = ()  # the kinds that say how far it goes where they stand right behind it
+    both_ends: Literal["", "each", "one"] = ""  # behind its line: one at each end, or what one is anyway
+    reads_its_place: bool = False  # its lines say where it lies in words of their own
+    is_geometric: bool = False  # its line says to what it is true: runout .002 to A
+    may_be_to_a_face: bool = False  # and that may be a length or a depth
+    # what it is
     is_diameter: bool = False
-    is_along: bool = False
-    is_whole: bool = False
-    may_be_whole: bool = False
-    is_geometric: bool = False
-    may_be_to_a_face: bool = False
-    both_ends: Literal["", "each", "one"] = ""
-    can_be_stoned: bool = False
-    member: Member | None = None
-    classed_as: Member | None = None
-    instruments: tuple[Measures, ...] = ()
-    not_direct: tuple[Measures, ...] = ()
-    usual: tuple[str, ...] = ()
-    taken_as: TakenAs = "size"
-    ways: tuple[Way, ...] = ()
-    coached_by: CoachedBy = "none"
+    is_along: bool = False  # it lies along the axis
+    is_whole: bool = False  # from face to face
+    may_be_whole: bool = False  # so where nothing before it says otherwise
+    has_mouth: bool = False  # it opens at one end
+    member: Member | None = None  # of a fit
+    classed_as: Member | None = None  # whose classes of fits its size is written with, where it is no member
+    toleranced: Toleranced = "linear"  # by which table of general tolerances
+    lays: int = 0  # when it is laid into the section; 0 never
+    # how it is measured
+    instruments: tuple[Measures, ...] = ()  # which of the shop's come into question, by what they measure
+    not_direct: tuple[Measures, ...] = ()  # those that read it only in one of its ways
+    usual: tuple[str, ...] = ()  # which are taken first, by how their kind's name begins
+    taken_as: TakenAs = "size"  # one reading is its size, or the difference of two may be
+    ways: tuple[Way, ...] = ()  # how its size may follow from readings of something else
+    # how it is cut
+    coached_by: CoachedBy = "none"  # the slide that cuts it to size
     cut_as: CutAs = "none"
-    toleranced: Toleranced = "linear"
-    long_by: tuple[str, ...] = ()
-    second: Mapping[str, str] = field(default_factory=dict)
-    reads_its_place: bool = False
-    lays: int = 0
+    cut_on: Literal["", "outside", "bore"] = ""  # on which other surface
+    can_be_stoned: bool = False
 
     def but(self, title: str) -> Self:
         """The same kind under another title."""
@@ -96,6 +93,16 @@ class FeatureKind:
     def is_compared(self) -> bool:
         """Whether it is tried or compared by hand and eye: no size is read of it."""
         return self.family != "size"
+
+    @property
+    def is_tried(self) -> bool:
+        """Whether a mate or a gauge is tried on it by hand."""
+        return self.family in ("feel", "gauge")
+
+    @property
+    def may_be_left(self) -> bool:
+        """Whether nothing need be logged of it: it is looked at, with or without a word on record."""
+        return self.family in ("roughness", "seen")
 
     @property
     def a_title(self) -> str:

@@ -30,6 +30,9 @@ _ON_JOB = re.compile(
 )
 
 
+_PARTNERS: dict[str, Literal["bore", "shaft"]] = {"bore": "bore", "hole": "bore", "shaft": "shaft", "od": "shaft"}
+
+
 def partner_in_line(line: str) -> tuple[str, PartnerReference | None]:
     """A line without what it says of a partner in another job, and that partner.
 
@@ -41,8 +44,9 @@ def partner_in_line(line: str) -> tuple[str, PartnerReference | None]:
     match = _ON_JOB.fullmatch(" ".join(line.split()))
     if match is None:
         return line, None
-    kind: Literal["bore", "shaft"] = "bore" if match["what"].lower() in ("bore", "hole") else "shaft"
-    return match["line"], PartnerReference(kind, int(match["job"]), (match["letter"] or "").upper())
+    return match["line"], PartnerReference(
+        _PARTNERS[match["what"].lower()], int(match["job"]), (match["letter"] or "").upper()
+    )
 
 
 def begins_a_feature(line: str) -> bool:

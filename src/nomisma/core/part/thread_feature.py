@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from nomisma.core.errors import AmbiguousLength, UnreadableLength
 from nomisma.core.part.kind import FeatureKind
@@ -25,6 +25,20 @@ Source: ISO 68-1 (recalled): 1.2269/0.6495 and 1.0825/0.4330.
 """
 OUTSIDE, INSIDE = "thread", "inside_thread"
 _SPACED_PITCH = re.compile(r"(?P<size>M\s*[0-9.]+)\s+x\s+(?P<pitch>[0-9.]+)(?=\s|-|$)", re.IGNORECASE)
+
+
+class _Written(NamedTuple):
+    """The kinds a line of a thread writes: the thread, the diameter of its crest, and how far that goes."""
+
+    thread: str
+    crest: str
+    along: str
+
+
+_WRITTEN_AS: dict[Side, _Written] = {
+    "outside": _Written(OUTSIDE, "outside_diameter", "length"),
+    "inside": _Written(INSIDE, "bore", "depth"),
+}
 _FREE_PITCH = re.compile(
     r"(?P<size>\S+(?:\s*(?:mm|in))?)\s+x\s+(?P<pitch>[0-9.]+\s*(?:mm|in)?\s*(?:pitch|tpi|per\s+inch))", re.IGNORECASE
 )
@@ -87,17 +101,13 @@ def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None =
     side = _side(line, called, side or ("inside" if through or deep else None), usual)
     called = called.of_class_for(side)
     limits = limits_of(called, side)
-    name = INSIDE if side == "inside" else OUTSIDE
+    written = _WRITTEN_AS[side]
     if line.is_on:
-        return [WrittenFeature(name, called.words)]
-    found = [
-        WrittenFeature(
-            "bore" if side == "inside" else "outside_diameter", _crest_text(called, side, limits), through=through
-        )
-    ]
+        return [WrittenFeature(written.thread, called.words)]
+    found = [WrittenFeature(written.crest, _crest_text(called, side, limits), through=through)]
     if behind:
-        found.append(WrittenFeature("depth" if side == "inside" else "length", ENDS.sub("", behind[0])))
-    return [*found, WrittenFeature(name, called.words, on=0)]
+        found.append(WrittenFeature(written.along, ENDS.sub("", behind[0])))
+    return [*found, WrittenFeature(written.thread, called.words, on=0)]
 
 
 def _pitch_joined(text: str) -> str:

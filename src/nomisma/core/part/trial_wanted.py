@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Annotated, Literal
 
+from pydantic import Field
+
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
@@ -15,12 +17,13 @@ _GOES = ("slides", "drops")
 
 
 class TrialOutcome(Row):
-    """One way a trial may go: its words, and its step on the scale of its family."""
+    """One way a trial may go: its words, its step on the scale of its family, and whether it is good whatever a line says."""
 
     family: TrialFamily
     name: str
     title: str
     step: int
+    is_wanted: bool = Field(alias="wanted")
     said: Annotated[tuple[str, ...], parted_by("|")]
 
 

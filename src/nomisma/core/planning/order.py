@@ -263,9 +263,12 @@ def notes_of(found: OrderOfWork) -> list[str]:
     >>> notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), (LeftOut("C", "no end reaches it"),), 0, True))
     ['A must be true to B and is cut in another chucking: dial it in, or hold it by that surface in soft jaws.', 'C: no end reaches it.']
     """
+    why_left_out: dict[str, list[str]] = {}
+    for one in found.left_out:
+        why_left_out.setdefault(one.why, []).append(one.letter)
     return [
-        *(f"{one}: dial it in, or hold it by that surface in soft jaws." for one in found.dial_in),
-        *(f"{one.letter}: {one.why}." for one in found.left_out),
+        *(f"{apart}: dial it in, or hold it by that surface in soft jaws." for apart in found.dial_in),
+        *(f"{', '.join(letters)}: {why}." for why, letters in why_left_out.items()),
     ]
 
 

@@ -11,7 +11,6 @@ from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
 from nomisma.core.part.section_shapes import Cylinder
-from nomisma.core.part.thread_feature import INSIDE
 from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
@@ -159,11 +158,11 @@ def _with_what_is_cut_on_them(
 
 def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:
     """What is cut on a surface for a feature that lies on it: a thread of its side, a knurl on an outside; None of anything else."""
-    what = one.feature.of_kind.cut_as
-    if what == "knurl":
-        return "knurl" if host.kind == "outside" else None
-    if what != "thread" or (host.kind == "bore") != (one.feature.kind == INSIDE):
+    kind = one.feature.of_kind
+    if kind.cut_on != host.kind:
         return None
+    if kind.cut_as == "knurl":
+        return "knurl"
     if host.kind == "outside":
         return "thread"
     said = thread_called_out(one.written)

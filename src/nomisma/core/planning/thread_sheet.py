@@ -7,6 +7,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
+from nomisma.core.lengths.tapping import CAUTION as TAP_CAUTION
 from nomisma.core.model import Model
 from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.surfaces import LARGEST_TAPPED_MM
@@ -104,10 +105,7 @@ def thread_sheet(given: ThreadSheetInput) -> ThreadSheetResult:
         ],
         notes=_notes(called, side, unsure=bool(limits and limits.unsure), free=limits is None),
         steps=TAPPED if drills else _steps(called, side),
-        cautions=[
-            "Slow enough to stop in the relief; the tool out before it reverses. Spindle stopped before a gauge or wires are put to it. "
-            "The machine’s manual comes first."
-        ],
+        cautions=[TAP_CAUTION if drills else TOOL_CAUTION],
         working=_working(given, called, side, crest, pitch, wires),
     )  # fmt: skip
 
@@ -218,6 +216,10 @@ def _notes(called: ThreadCalledOut, side: Side, *, unsure: bool, free: bool) -> 
     return found
 
 
+TOOL_CAUTION = (
+    "Slow enough to stop in the relief; the tool out before it reverses. Spindle stopped before a gauge or wires are put to it. "
+    "The machine’s manual comes first."
+)
 TAPPED = [
     "Spot, then drill; a blind hole deeper than the thread by the tap’s lead. Chamfer to the thread’s diameter.",
     "Tap by hand, square on the tailstock’s centre, with oil; back half a turn for the chip.",

@@ -58,7 +58,7 @@ def trial_form(visit: Visit, state: JobState, *, typed: Form | None = None, erro
     begun = dict.fromkeys(FIELDS, "") | {"piece": piece, "place": place, "tried_with": usual_partner(state)}
     return TrialForm(
         is_feel=kind.family == "feel",
-        is_tried=kind.family != "roughness",
+        is_tried=kind.is_tried,
         outcomes=[(one.name, one.title) for one in outcomes.values()],
         places=[(one, one) for one in kind.places],
         pieces=serials(state),

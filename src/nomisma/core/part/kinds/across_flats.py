@@ -12,5 +12,5 @@ KIND = FeatureKind(
     measured_with="micrometer or caliper",
     instruments=("shaft", "both"),
     cut_as="elsewhere",
-    places=("pair 1", "pair 2", "pair 3"),
+    places=("pair 1",),
 )

@@ -61,6 +61,7 @@ KIND = _Bore(
     material_side="internal",
     is_diameter=True,
     both_ends="each",
+    has_mouth=True,
     member="bore",
     long_by=("depth",),
     second=dict.fromkeys(("", *_WORDS, *MAKING_WORDS), "depth"),

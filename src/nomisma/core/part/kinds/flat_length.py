@@ -11,5 +11,5 @@ KIND = FeatureKind(
     instruments=("shaft", "both", "length"),
     usual=("caliper",),
     cut_as="elsewhere",
-    places=("flat 1", "flat 2"),
+    places=("flat 1",),
 )

@@ -41,6 +41,7 @@ KIND: FeatureKind = _InsideThread(
     is_diameter=True,
     measured_with="a go and a no-go plug gauge",
     cut_as="thread",
+    cut_on="bore",
     lays=5,
     example="M20x1.5 6H",
     places=("mouth", "far end"),

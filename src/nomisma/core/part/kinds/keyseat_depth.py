@@ -7,9 +7,10 @@ KIND = FeatureKind(
     title="keyseat depth",
     words=("keyseat-depth",),
     material_side="internal",
-    measured_with="caliper from the far side, the diameter taken off",
+    measured_with="the diameter, less a caliper from the far side",
     instruments=("shaft", "both", "length"),
     usual=("caliper", "depth_micrometer"),
+    ways=("less",),
     cut_as="elsewhere",
     places=("near end", "far end"),
 )

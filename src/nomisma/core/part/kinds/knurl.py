@@ -28,6 +28,7 @@ KIND = _Knurl(
     family="seen",
     measured_with="the eye",
     cut_as="knurl",
+    cut_on="outside",
     example="medium",
     places=("all round",),
 )
