@@ -20,13 +20,12 @@ def read(lines: str, unit: str) -> list[FeatureRead]:
     return found.features
 
 
+def as_said(one: FeatureRead) -> SaidFeature:
+    return SaidFeature(one.letter, one.kind, one.text, one.through, place_said(one.along), duty_said(one.duty, one.true_to))
+
+
 def said_back(features: list[FeatureRead]) -> list[str]:
-    return said_lines(
-        [
-            SaidFeature(one.letter, one.kind, one.text, one.through, place_said(one.along), duty_said(one.duty, one.true_to))
-            for one in features
-        ]
-    )
+    return said_lines([as_said(one) for one in features])
 
 
 @pytest.mark.parametrize(("lines", "unit"), [(part.lines, part.unit) for part in PARTS], ids=lambda value: value[:12])
