@@ -18,7 +18,8 @@ def test_its_size_is_its_pitch_diameter() -> None:
 @pytest.mark.parametrize(
     ("typed", "kept"),
     [
-        ("wires 20.24 on .89", "wires 20.24 on .89 for M20x1.5 6g"), ("over wires 20.24 on .89 for M20 x 1.5", "over wires 20.24 on .89 for M20x1.5 6g"),
+        ("wires 20.24 on .89", "wires 20.24 on .89 for M20x1.5 6g"),
+        ("over wires 20.24 on .89 for M20 x 1.5", "over wires 20.24 on .89 for M20x1.5 6g"),
         ("18.9", "18.9"),
     ],
 )  # fmt: skip
