@@ -188,12 +188,12 @@ def _count(url: str, kills: int, client: Sender, gauge: Sender, seconds: float) 
         before = {UUID(str(row)) for row in session.scalars(select(Reading.id).where(Reading.at < job.at))}
         rows = session.execute(
             select(Reading.id, Reading.size_text).where(Reading.feature_id == own_id(job.id, "A")).order_by(Reading.sequence)
-        ).all()  # fmt: skip
+        ).all()
         spoken = session.execute(
             select(GaugeReading.id, GaugeReading.size_text)
             .where(GaugeReading.gauge == "bench-gauge", GaugeReading.run != "demo")
             .order_by(GaugeReading.sequence)
-        ).all()  # fmt: skip
+        ).all()
     engine.dispose()
     demo = {shop.demo_id("reading", job.title, "made", str(n)) for n in range(50)} | before
     typed = [(id, size) for id, size in rows if id not in demo]

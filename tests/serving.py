@@ -121,9 +121,18 @@ class Server:
     def start(self, *, wait: bool = True) -> "Server":
         """Start it, and wait until it answers."""
         command = [
-            sys.executable, "-m", "uvicorn", "--factory", "nomisma.web.app:application", "--port", str(self.port), "--log-level", "error",
-            "--timeout-graceful-shutdown", "1",
-        ]  # fmt: skip
+            sys.executable,
+            "-m",
+            "uvicorn",
+            "--factory",
+            "nomisma.web.app:application",
+            "--port",
+            str(self.port),
+            "--log-level",
+            "error",
+            "--timeout-graceful-shutdown",
+            "1",
+        ]
         self._process = subprocess.Popen(
             command, env=self._environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
         )

@@ -87,8 +87,12 @@ def test_batch_answers_line_by_line_in_order() -> None:
     answers = [json.loads(line) for line in done.stdout.splitlines()]
     assert (done.returncode, done.stderr) == (2, "3 lines could not be answered.\n")
     assert [("error" in answer, answer.get("kind")) for answer in answers] == [
-        (False, None), (True, None), (True, None), (True, None), (False, "clearance"),
-    ]  # fmt: skip
+        (False, None),
+        (True, None),
+        (True, None),
+        (True, None),
+        (False, "clearance"),
+    ]
 
 
 def test_a_batch_without_a_name_names_its_calculations() -> None:

@@ -168,9 +168,14 @@ def _running(url: str, name: str, *options: str) -> Iterator[IO[str]]:
     bare, password = without_password(url) if url else ("", "")
     command = [str(program(name)), *options, *([f"--dbname={bare}"] if bare else [])]
     with subprocess.Popen(
-        command, env={**os.environ, "PGPASSWORD": password}, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
-        encoding="utf-8", errors="surrogateescape",
-    ) as process:  # fmt: skip
+        command,
+        env={**os.environ, "PGPASSWORD": password},
+        stdout=subprocess.PIPE,
+        stderr=subprocess.PIPE,
+        text=True,
+        encoding="utf-8",
+        errors="surrogateescape",
+    ) as process:
         assert process.stdout is not None
         assert process.stderr is not None
         yield process.stdout

@@ -77,9 +77,14 @@ def serve(
             print(_HOW_TO_TRUST.format(port=http_port), flush=True)
 
     run(
-        database_name="nomisma_shop", host=host, port=port, workers=workers, prepare=prepare, announce=announce,
+        database_name="nomisma_shop",
+        host=host,
+        port=port,
+        workers=workers,
+        prepare=prepare,
+        announce=announce,
         http_port=http_port if tls else 0,
-    )  # fmt: skip
+    )
 
 
 _HOW_TO_TRUST = """
@@ -212,10 +217,18 @@ def gauge(
     sizes = [parse_length(part, positive=False) for part in size.split(";")]
     unit, spread = sizes[0].unit, parse_length(noise, positive=False)
     simulated = SimulatedGauge(
-        name, sizes[0].value(unit), unit, noise=abs(spread.value(unit)), around=tuple(one.value(unit) for one in sizes),
-        dropouts=dropouts, duplicates=duplicates, token=token or GAUGE_TOKEN,
-        job=job or None, port=port, seed=seed or None,
-    )  # fmt: skip
+        name,
+        sizes[0].value(unit),
+        unit,
+        noise=abs(spread.value(unit)),
+        around=tuple(one.value(unit) for one in sizes),
+        dropouts=dropouts,
+        duplicates=duplicates,
+        token=token or GAUGE_TOKEN,
+        job=job or None,
+        port=port,
+        seed=seed or None,
+    )
     try:
         with simulated:
             for number, shown in simulated.readings(count):
@@ -260,10 +273,19 @@ def readout(
 
     at, along, spread, by = (parse_length(text, positive=False) for text in (x, z, jitter, step))
     simulated = SimulatedReadout(
-        name, at.mm, at.unit, noise=abs(spread.value(at.unit)), token=token or GAUGE_TOKEN, job=job or None, port=port,
-        slides_mm={"x": at.mm, "z": along.mm}, scale_error_ppm=Decimal(str(scale_error_ppm)), x_reads="radius" if radius else "diameter",
-        a_second=a_second, patience_seconds=10,
-    )  # fmt: skip
+        name,
+        at.mm,
+        at.unit,
+        noise=abs(spread.value(at.unit)),
+        token=token or GAUGE_TOKEN,
+        job=job or None,
+        port=port,
+        slides_mm={"x": at.mm, "z": along.mm},
+        scale_error_ppm=Decimal(str(scale_error_ppm)),
+        x_reads="radius" if radius else "diameter",
+        a_second=a_second,
+        patience_seconds=10,
+    )
     try:
         with simulated:
             moves = script_moves(script, at.unit)

@@ -148,9 +148,16 @@ class Cluster:
             for path in (self.data, self.log, Path(handed.name)):
                 _give_to_system_user(path)
             self._run(
-                "initdb", "-D", str(self.data), "-U", SUPERUSER, "--auth=scram-sha-256", f"--pwfile={handed.name}",
-                "--encoding=UTF8", "--locale=C.UTF-8",
-            )  # fmt: skip
+                "initdb",
+                "-D",
+                str(self.data),
+                "-U",
+                SUPERUSER,
+                "--auth=scram-sha-256",
+                f"--pwfile={handed.name}",
+                "--encoding=UTF8",
+                "--locale=C.UTF-8",
+            )
 
     def _start(self) -> None:
         settings = ["listen_addresses=127.0.0.1", "unix_socket_directories=", "timezone=UTC", *self.options]

@@ -70,9 +70,16 @@ class Certificates:
         key = ec.generate_private_key(ec.SECP256R1())
         name = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, f"Nomisma of {socket.gethostname()[:40]}")])
         only_for_signing = x509.KeyUsage(
-            digital_signature=False, content_commitment=False, key_encipherment=False, data_encipherment=False, key_agreement=False,
-            key_cert_sign=True, crl_sign=True, encipher_only=False, decipher_only=False,
-        )  # fmt: skip
+            digital_signature=False,
+            content_commitment=False,
+            key_encipherment=False,
+            data_encipherment=False,
+            key_agreement=False,
+            key_cert_sign=True,
+            crl_sign=True,
+            encipher_only=False,
+            decipher_only=False,
+        )
         certificate = (
             _begun(name, name, key.public_key(), now, AUTHORITY_LASTS)
             .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)

@@ -65,9 +65,14 @@ def test_the_running_clearance_wanted_is_the_one_kept_cold(shaft_tenths: int, wa
     found = bush(
         housing={"kind": "bore", "readings": [f"{outside} mm"], "uncertainty": "0.002 mm"},
         shaft={"kind": "shaft", "callout": f"{shaft - Decimal(tolerance_um + 1) / 10000:.4f}/{shaft:.4f} mm"},
-        housing_outer=f"{outside * 3} mm", length="20 mm", unit="mm", clearance_min="0.020 mm", clearance_max="0.060 mm",
-        interference_min="0.002 mm", interference_max="0.012 mm",
-    )  # fmt: skip
+        housing_outer=f"{outside * 3} mm",
+        length="20 mm",
+        unit="mm",
+        clearance_min="0.020 mm",
+        clearance_max="0.060 mm",
+        interference_min="0.002 mm",
+        interference_max="0.012 mm",
+    )
     assert found.clearance_cold.least.mm >= Decimal("0.020")
     assert found.clearance_cold.greatest.mm <= Decimal("0.060")
     assert found.close_in.least.mm <= found.close_in.greatest.mm

@@ -16,9 +16,14 @@ def thou(value: float) -> Length:
 
 
 PLAIN = TruingSetUp(
-    surface="outside", at_deg=(0.0, 90.0, 180.0, 270.0), target=thou(0.5), screw_lead=Length.of("0.125", "in"), graduation=thou(0.1),
-    keys="one", unit="in",
-)  # fmt: skip
+    surface="outside",
+    at_deg=(0.0, 90.0, 180.0, 270.0),
+    target=thou(0.5),
+    screw_lead=Length.of("0.125", "in"),
+    graduation=thou(0.1),
+    keys="one",
+    unit="in",
+)
 
 
 def set_up(**more: Any) -> TruingSetUp:

@@ -33,9 +33,16 @@ def run(name: str, **values: Any) -> Any:
 def test_turns_and_lines_are_the_whole_cut(count: int, line: Decimal, reads: Reads, around: int) -> None:
     dialled = count * line_on_diameter(line, reads)
     found = wind(
-        dialled_mm=dialled, size_mm=Decimal(100), to_aim_mm=dialled, kind="shaft", line_mm=line, turn_mm=line * around, reads=reads,
-        method="count_in", unit="mm",
-    )  # fmt: skip
+        dialled_mm=dialled,
+        size_mm=Decimal(100),
+        to_aim_mm=dialled,
+        kind="shaft",
+        line_mm=line,
+        turn_mm=line * around,
+        reads=reads,
+        method="count_in",
+        unit="mm",
+    )
     assert found.turns * around + found.lines == count
     assert 0 <= found.to_line < around
 
@@ -43,9 +50,16 @@ def test_turns_and_lines_are_the_whole_cut(count: int, line: Decimal, reads: Rea
 @given(st.integers(1, 400), st.integers(0, 400), lines, st.integers(20, 200))
 def test_zero_at_size_ends_as_far_before_zero_as_is_left(count: int, more: int, line: Decimal, around: int) -> None:
     found = wind(
-        dialled_mm=count * line, size_mm=Decimal(100), to_aim_mm=(count + more) * line, kind="shaft", line_mm=line, turn_mm=line * around,
-        reads="diameter", method="zero_at_size", unit="mm",
-    )  # fmt: skip
+        dialled_mm=count * line,
+        size_mm=Decimal(100),
+        to_aim_mm=(count + more) * line,
+        kind="shaft",
+        line_mm=line,
+        turn_mm=line * around,
+        reads="diameter",
+        method="zero_at_size",
+        unit="mm",
+    )
     assert (found.to_line + more) % around == 0
 
 
@@ -94,8 +108,13 @@ def test_the_drill_table_is_in_order_without_a_gap_of_more_than_a_32nd() -> None
 def test_twice_as_far_out_bends_eight_times_as_much(diameter: float, ratio: float, hold: str) -> None:
     def bend(overhang: float) -> float:
         found = run(
-            "deflection", hold=hold, diameter=f"{diameter:.3f} mm", overhang=f"{overhang:.3f} mm", force_n=50_000, unit="mm",
-        )  # fmt: skip
+            "deflection",
+            hold=hold,
+            diameter=f"{diameter:.3f} mm",
+            overhang=f"{overhang:.3f} mm",
+            force_n=50_000,
+            unit="mm",
+        )
         return float(found.deflection.mm)
 
     short = bend(diameter * ratio)
@@ -154,9 +173,16 @@ def test_whatever_the_cuts_were_no_part_grows_and_every_plan_ends(
         taken.append({"dialled": f"{dialled:.4f} mm", "before": f"{start:.4f} mm", "after": f"{end:.4f} mm"})
         start = end
     found = run(
-        "next_cut", kind=kind, size=f"{size:.4f} mm", lower=f"{low} mm", upper=f"{high:.4f} mm", cuts=taken, dial_line=f"{line} mm",
-        approach=approach, if_dialled="0.1 mm",
-    )  # fmt: skip
+        "next_cut",
+        kind=kind,
+        size=f"{size:.4f} mm",
+        lower=f"{low} mm",
+        upper=f"{high:.4f} mm",
+        cuts=taken,
+        dial_line=f"{line} mm",
+        approach=approach,
+        if_dialled="0.1 mm",
+    )
     before = size
     for one in found.plan:
         ends = sorted(sign * float(end.mm) for end in (one.after_low, one.after_high))
@@ -205,9 +231,15 @@ def test_a_bore_is_advised_as_the_shaft_it_mirrors(low: int, width: int, over: i
 def test_what_is_said_to_land_lies_inside(low: int, width: int, over: int, line: str) -> None:
     lower, upper = Decimal(low) / 1000, Decimal(low + width) / 1000
     found = calculation_named("next_cut").run(
-        {"kind": "shaft", "size": f"{upper + Decimal(over) / 1000} mm", "lower": f"{lower} mm", "upper": f"{upper} mm", "dial_line": line,
-         "unit": "mm"}
-    )  # fmt: skip
+        {
+            "kind": "shaft",
+            "size": f"{upper + Decimal(over) / 1000} mm",
+            "lower": f"{lower} mm",
+            "upper": f"{upper} mm",
+            "dial_line": line,
+            "unit": "mm",
+        }
+    )
     for one in found.plan:
         if one.why.endswith("lands it") or one.why.endswith("lands"):
             assert lower <= one.after.mm <= upper

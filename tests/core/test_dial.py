@@ -21,18 +21,32 @@ from nomisma.core.errors import InputError
 )
 def test_where_the_dial_is_wound_to_by_method(method: DiallingMethod, words: str, face: tuple[float, float]) -> None:
     found = wind(
-        dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
-        turn_mm=Decimal(3), reads="diameter", method=method, unit="mm",
-    )  # fmt: skip
+        dialled_mm=Decimal("1.40"),
+        size_mm=Decimal("29.43"),
+        to_aim_mm=Decimal("1.43"),
+        kind="shaft",
+        line_mm=Decimal("0.05"),
+        turn_mm=Decimal(3),
+        reads="diameter",
+        method=method,
+        unit="mm",
+    )
     assert words in found.words
     assert (float(found.from_line), float(found.to_line)) == pytest.approx(face)
 
 
 def test_whole_turns_are_counted() -> None:
     found = wind(
-        dialled_mm=Decimal("2.54"), size_mm=Decimal("40"), to_aim_mm=Decimal("5"), kind="shaft", line_mm=Decimal("0.0254"),
-        turn_mm=Decimal("1.27"), reads="radius", method="count_in", unit="in",
-    )  # fmt: skip
+        dialled_mm=Decimal("2.54"),
+        size_mm=Decimal("40"),
+        to_aim_mm=Decimal("5"),
+        kind="shaft",
+        line_mm=Decimal("0.0254"),
+        turn_mm=Decimal("1.27"),
+        reads="radius",
+        method="count_in",
+        unit="in",
+    )
     assert (found.turns, float(found.lines)) == (1, 0.0)
     assert "1 turn + 0 lines (50 lines in all)" in found.words
 
@@ -40,9 +54,17 @@ def test_whole_turns_are_counted() -> None:
 def test_with_zero_at_size_the_ring_is_turned_when_a_cut_took_less_than_dialled() -> None:
     """Wound to 10.5 lines before 0 and found with 12.5 to go: the ring is two lines out."""
     found = wind(
-        dialled_mm=Decimal("0.10"), size_mm=Decimal("28.89"), to_aim_mm=Decimal("0.125"), kind="shaft", line_mm=Decimal("0.01"),
-        turn_mm=Decimal(3), reads="diameter", method="zero_at_size", unit="mm", stands_mm=Decimal("0.105"),
-    )  # fmt: skip
+        dialled_mm=Decimal("0.10"),
+        size_mm=Decimal("28.89"),
+        to_aim_mm=Decimal("0.125"),
+        kind="shaft",
+        line_mm=Decimal("0.01"),
+        turn_mm=Decimal(3),
+        reads="diameter",
+        method="zero_at_size",
+        unit="mm",
+        stands_mm=Decimal("0.105"),
+    )
     assert found.ring == (
         "The dial stands 10.5 lines before 0, and 12.5 lines are to go: turn its ring by 2 lines, so that 0 is the size again."
     )
@@ -78,16 +100,32 @@ def test_what_cannot_have_been_dialled_has_its_sentence(text: str, sentence: str
 @pytest.mark.parametrize("method", ["count_in", "zero_at_size", "readout", "indicator"])
 def test_for_the_same_dial_again_the_wheel_stays_where_it_stands(method: DiallingMethod) -> None:
     found = wind(
-        dialled_mm=Decimal(0), size_mm=Decimal("21.971"), to_aim_mm=Decimal("0.076"), kind="bore", line_mm=Decimal("0.05"),
-        turn_mm=Decimal(3), reads="diameter", method=method, unit="mm",
-    )  # fmt: skip
+        dialled_mm=Decimal(0),
+        size_mm=Decimal("21.971"),
+        to_aim_mm=Decimal("0.076"),
+        kind="bore",
+        line_mm=Decimal("0.05"),
+        turn_mm=Decimal(3),
+        reads="diameter",
+        method=method,
+        unit="mm",
+    )
     assert found.from_line == found.to_line
     assert found.words == "Leave the dial where it stands, and take the cut again."
 
 
 def test_the_first_cut_of_a_piece_starts_where_the_tool_touches() -> None:
     """There was no last cut for the dial to have stood at. Source: common practice, no source."""
-    common = {"dialled_mm": Decimal("0.4"), "size_mm": Decimal(30), "to_aim_mm": Decimal(1), "kind": "shaft", "line_mm": Decimal("0.02"),
-              "turn_mm": Decimal(4), "reads": "diameter", "method": "count_in", "unit": "mm"}  # fmt: skip
+    common = {
+        "dialled_mm": Decimal("0.4"),
+        "size_mm": Decimal(30),
+        "to_aim_mm": Decimal(1),
+        "kind": "shaft",
+        "line_mm": Decimal("0.02"),
+        "turn_mm": Decimal(4),
+        "reads": "diameter",
+        "method": "count_in",
+        "unit": "mm",
+    }
     assert "with the tool just touching the work" in wind(**common, touch_on=True).words
     assert "where it stood for the last cut" in wind(**common).words

@@ -63,9 +63,11 @@ def test_readings_propagate_as_the_library_does() -> None:
 def test_a_measured_pair_with_even_form_agrees_with_a_simulation() -> None:
     rng = np.random.default_rng(11)
     found = together(
-        {"readings": ["25.004 mm", "25.010 mm"], "uncertainty": "0.004 mm"}, {"callout": "25 k6"}, clearance_min="0 mm",
+        {"readings": ["25.004 mm", "25.010 mm"], "uncertainty": "0.004 mm"},
+        {"callout": "25 k6"},
+        clearance_min="0 mm",
         clearance_max="10 um",
-    )  # fmt: skip
+    )
     gaps = rng.uniform(4, 10, 400_000) + rng.normal(0, 2, 400_000) - rng.normal(8.5, 13 / 6, 400_000)
     assert float(found.goes_together_percent) == pytest.approx(100 * np.mean(gaps > 0), abs=0.4)
 
@@ -75,8 +77,9 @@ def test_a_measured_pair_with_even_form_agrees_with_a_simulation() -> None:
 def test_worst_case_bounds_the_likely_and_the_chance_is_a_chance(low: int, bore: int, start: int, shaft: int) -> None:
     found = called(
         f"{Decimal(25000 + low) / 1000}/{Decimal(25000 + low + bore) / 1000} mm",
-        f"{Decimal(25000 + start) / 1000}/{Decimal(25000 + start + shaft) / 1000} mm", spread="anywhere",
-    )  # fmt: skip
+        f"{Decimal(25000 + start) / 1000}/{Decimal(25000 + start + shaft) / 1000} mm",
+        spread="anywhere",
+    )
     assert found.clearance_min.mm <= found.likely_min.mm <= found.likely_max.mm <= found.clearance_max.mm
     assert 0 <= found.goes_together_percent <= 100
     if found.clearance_min.mm > 0:

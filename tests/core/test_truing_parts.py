@@ -71,10 +71,17 @@ def test_every_feel_has_its_words() -> None:
 def test_three_throws_bring_the_work_round_to_the_first_again() -> None:
     found = calculation_named("throw").run(
         {
-            "throw": "10 mm", "towards_deg": 0, "diameter": "60 mm", "unit": "mm",
-            "more": [{"throw": "10 mm", "towards_deg": 120}, {"throw": "10 mm", "towards_deg": 240}, {"throw": "10 mm", "towards_deg": 0}],
+            "throw": "10 mm",
+            "towards_deg": 0,
+            "diameter": "60 mm",
+            "unit": "mm",
+            "more": [
+                {"throw": "10 mm", "towards_deg": 120},
+                {"throw": "10 mm", "towards_deg": 240},
+                {"throw": "10 mm", "towards_deg": 0},
+            ],
         }
-    )  # fmt: skip
+    )
     x = y = 0.0
     for one in found.others:
         for words in one.moves:

@@ -18,8 +18,15 @@ from tests.devices.test_gauges import answered, heard
 
 
 def line(**more: object) -> bytes:
-    message = {"protocol": READOUT_PROTOCOL, "gauge": "g", "token": GAUGE_TOKEN, "run": "a", "number": 1, "job": 104,
-               "positions": {"x": "25.012 mm", "z": "-3.4 mm"}}  # fmt: skip
+    message = {
+        "protocol": READOUT_PROTOCOL,
+        "gauge": "g",
+        "token": GAUGE_TOKEN,
+        "run": "a",
+        "number": 1,
+        "job": 104,
+        "positions": {"x": "25.012 mm", "z": "-3.4 mm"},
+    }
     return json.dumps({key: value for key, value in {**message, **more}.items() if value is not None}).encode() + b"\n"
 
 

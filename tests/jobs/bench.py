@@ -28,11 +28,21 @@ def read(db: Session, state: JobState, size_mm: str, *, piece: str = "") -> None
     instrument = db.scalars(select(Instrument).where(Instrument.name.startswith("0–150"))).one()
     db.add(
         Reading(
-            id=uuid4(), job_id=state.job.id, feature_id=state.feature_id, place="0°", piece=piece, size_mm=Decimal(size_mm), size_text=size_mm,
-            size_unit="mm", instrument_id=instrument.id, reason="", withdrawn=False, by_id=state.job.by_id,
+            id=uuid4(),
+            job_id=state.job.id,
+            feature_id=state.feature_id,
+            place="0°",
+            piece=piece,
+            size_mm=Decimal(size_mm),
+            size_text=size_mm,
+            size_unit="mm",
+            instrument_id=instrument.id,
+            reason="",
+            withdrawn=False,
+            by_id=state.job.by_id,
             limits_id=state.limits.id if state.limits else None,
         )
-    )  # fmt: skip
+    )
     db.flush()
 
 

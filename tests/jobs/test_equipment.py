@@ -44,8 +44,11 @@ def test_a_machine_keeps_what_was_typed_and_what_fits_on_it(db: Session) -> None
     given = lathe(room={"swing_over_bed": mm("330")}, speeds="60 120 240", most_force_n=Decimal(900))
     row = enter_machine(db, given, by=person(db, "orla"))
     assert (row.dial_line_mm, row.dial_line_text, row.dial_turn_mm, row.room) == (
-        Decimal("0.02"), "0.02", 4, {"swing_over_bed": "330 mm"},
-    )  # fmt: skip
+        Decimal("0.02"),
+        "0.02",
+        4,
+        {"swing_over_bed": "330 mm"},
+    )
 
 
 def test_the_same_machine_sent_twice_is_one(db: Session) -> None:

@@ -21,9 +21,16 @@ def mm(text: str) -> Length:
 
 def bar(db: Session, by: str = "orla", **changed: Any) -> StockBar:
     given: dict[str, Any] = {
-        "id": uuid4(), "words": "rack 1", "material": "brass", "shape": "round", "surface": "bright", "unit": "mm", "across": mm("30"),
-        "length": mm("500"), **changed,
-    }  # fmt: skip
+        "id": uuid4(),
+        "words": "rack 1",
+        "material": "brass",
+        "shape": "round",
+        "surface": "bright",
+        "unit": "mm",
+        "across": mm("30"),
+        "length": mm("500"),
+        **changed,
+    }
     return enter_bar(db, BarGiven(**given), by=person(db, by))
 
 

@@ -95,10 +95,18 @@ def test_a_failed_check_of_an_instrument_shows_in_the_jobs_it_read(db: Session, 
     by_id = db.scalars(select(Account.id)).first()
     db.add(
         InstrumentCheck(
-            id=uuid4(), instrument_id=instrument.id, of_id=instrument.first_id, standard_mm=25, standard_text="25", read_text="25.3",
-            unit="mm", zero_error_mm="0.3", permitted_error_mm="0.02", by_id=by_id,
+            id=uuid4(),
+            instrument_id=instrument.id,
+            of_id=instrument.first_id,
+            standard_mm=25,
+            standard_text="25",
+            read_text="25.3",
+            unit="mm",
+            zero_error_mm="0.3",
+            permitted_error_mm="0.02",
+            by_id=by_id,
         )
-    )  # fmt: skip
+    )
     after = bench()[0].shown.needs
     assert before != after
     assert after == shown_of(db, now(db, state)).needs

@@ -39,8 +39,9 @@ def test_too_tight_goes_on_and_the_newest_trial_of_a_place_counts(db: Session) -
     assert (state.words, [row.outcome for row in state.own_trials]) == ("in limits", ["slides"])
     record = record_of(db, state)
     assert [(row.outcome, row.counts, row.tried_with) for row in record.trials] == [
-        ("will not start", False, "axle"), ("slides", True, "axle"),
-    ]  # fmt: skip
+        ("will not start", False, "axle"),
+        ("slides", True, "axle"),
+    ]
 
 
 def test_too_loose_has_to_be_decided_about(db: Session) -> None:

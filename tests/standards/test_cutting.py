@@ -42,11 +42,19 @@ def test_twenty_eight_lines_and_never_twenty_nine() -> None:
     assert dial_lines(Decimal("1.43"), Decimal("0.05"), "diameter") == Decimal("28.6")
     found = calculation_named("next_cut").run(
         {
-            "size": "29.43 mm", "lower": "27.97 mm", "upper": "28.03 mm", "dial_line": "0.05 mm", "finish_cut": "1 mm", "most_cut": "5 mm",
-            "cuts": [{"dialled": "1 mm", "before": f"{size} mm", "after": f"{size - 1} mm"} for size in (33.43, 32.43, 31.43, 30.43)],
+            "size": "29.43 mm",
+            "lower": "27.97 mm",
+            "upper": "28.03 mm",
+            "dial_line": "0.05 mm",
+            "finish_cut": "1 mm",
+            "most_cut": "5 mm",
+            "cuts": [
+                {"dialled": "1 mm", "before": f"{size} mm", "after": f"{size - 1} mm"}
+                for size in (33.43, 32.43, 31.43, 30.43)
+            ],
             "approach": "creep",
         }
-    )  # fmt: skip
+    )
     assert str(found.exact_lines) == "28.60"
     assert found.lines is not None
     assert found.lines <= 28
@@ -260,10 +268,18 @@ def asked(name: str, inputs: dict[str, str]) -> Any:
 # flank lies outside the circle, found by looking at many points.
 @pytest.mark.parametrize(("hole", "heel"), [(20.0, 3.0), (12.0, 4.0), (50.0, 10.0)])
 def test_the_relief_a_heel_needs_is_where_the_flank_just_leaves_the_wall(hole: float, heel: float) -> None:
-    found = asked("boring_bar", 
-        {"hole": f"{hole} mm", "depth": "20 mm", "bar_diameter": f"{hole / 2:.3f} mm", "across": f"{hole * 0.7:.3f} mm", "overhang": "30 mm",
-         "heel": f"{heel} mm", "unit": "mm"}
-    )  # fmt: skip
+    found = asked(
+        "boring_bar",
+        {
+            "hole": f"{hole} mm",
+            "depth": "20 mm",
+            "bar_diameter": f"{hole / 2:.3f} mm",
+            "across": f"{hole * 0.7:.3f} mm",
+            "overhang": "30 mm",
+            "heel": f"{heel} mm",
+            "unit": "mm",
+        },
+    )
     down = np.linspace(0, heel, 4001)
     radius = hole / 2
 
@@ -280,9 +296,17 @@ def test_the_relief_a_heel_needs_is_where_the_flank_just_leaves_the_wall(hole: f
 @given(st.floats(10, 60), st.floats(0.2, 0.8), st.floats(0.0, 0.3))
 def test_what_is_behind_the_bar_is_the_distance_of_two_circles(hole: float, thick: float, tip: float) -> None:
     bar, across = round(hole * thick, 3), round(hole * (thick + tip), 3)
-    found = asked("boring_bar", 
-        {"hole": f"{hole:.3f} mm", "depth": "20 mm", "bar_diameter": f"{bar} mm", "across": f"{across} mm", "overhang": "30 mm", "unit": "mm"}
-    )  # fmt: skip
+    found = asked(
+        "boring_bar",
+        {
+            "hole": f"{hole:.3f} mm",
+            "depth": "20 mm",
+            "bar_diameter": f"{bar} mm",
+            "across": f"{across} mm",
+            "overhang": "30 mm",
+            "unit": "mm",
+        },
+    )
     around = np.linspace(0, 2 * np.pi, 721)
     radius = round(hole, 3) / 2
     middle = radius - across + bar / 2

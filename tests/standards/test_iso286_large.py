@@ -32,10 +32,19 @@ def test_a_large_grade_is_its_multiple_of_the_tolerance_unit(grade: str, multipl
 
 def large_deviation(letter: str, size: float, it7: float) -> float:
     return {
-        "d": -16 * size**0.44, "e": -11 * size**0.41, "f": -5.5 * size**0.41, "g": -2.5 * size**0.34, "h": 0.0, "k": 0.0,
-        "m": 0.024 * size + 12.6, "n": 0.04 * size + 21, "p": 0.072 * size + 37.8, "s": it7 + 0.4 * size,
-        "t": it7 + 0.63 * size, "u": it7 + size,
-    }[letter]  # fmt: skip
+        "d": -16 * size**0.44,
+        "e": -11 * size**0.41,
+        "f": -5.5 * size**0.41,
+        "g": -2.5 * size**0.34,
+        "h": 0.0,
+        "k": 0.0,
+        "m": 0.024 * size + 12.6,
+        "n": 0.04 * size + 21,
+        "p": 0.072 * size + 37.8,
+        "s": it7 + 0.4 * size,
+        "t": it7 + 0.63 * size,
+        "u": it7 + size,
+    }[letter]
 
 
 @pytest.mark.parametrize("letter", "defghkmnpstu")

@@ -18,9 +18,15 @@ from nomisma.core.registry import calculation_named
 )  # fmt: skip
 def test_a_metre_of_bar_weighs_what_the_stock_table_says(shape: str, across: str, kg_per_m: float) -> None:
     found: Any = calculation_named("blank").run(
-        {"finished_length": "1000 mm", "facing": "0 mm", "finished_diameter": "5 mm", "shape": shape, "stock_across": f"{across} mm",
-         "material": "mild_steel"}
-    )  # fmt: skip
+        {
+            "finished_length": "1000 mm",
+            "facing": "0 mm",
+            "finished_diameter": "5 mm",
+            "shape": shape,
+            "stock_across": f"{across} mm",
+            "material": "mild_steel",
+        }
+    )
     assert found.weight_kg == pytest.approx(kg_per_m, rel=0.003)
 
 

@@ -86,8 +86,10 @@ def test_the_pressure_is_that_of_the_differential_equation() -> None:
         solved = solve_bvp(
             lambda r, y: np.vstack((y[1], y[0] / r**2 - y[1] / r)),
             lambda ya, yb: np.array([stress(inside, ya[0], ya[1]) + p_in, stress(outside, yb[0], yb[1]) + p_out]),
-            radii, np.zeros((2, radii.size)), tol=1e-9,
-        )  # fmt: skip
+            radii,
+            np.zeros((2, radii.size)),
+            tol=1e-9,
+        )
         return float(solved.sol(at)[0])
 
     def misfit(pressure: float) -> float:

@@ -32,9 +32,12 @@ def test_kept_answers_find_their_keys_under_the_new_names(cluster: Cluster) -> N
         rows = connection.execute(text("SELECT calculation, asked, answer FROM kept_answer ORDER BY sequence")).all()
     engine.dispose()
     assert [(row.calculation, row.asked, row.answer) for row in rows] == [
-        ("find_fit", {"nominal": "25 mm", "fit_system": "iso"},
-         {"fits": [{"name": "H7/g6", "fit_system": "iso"}], "working": [{"school": "x"}]}),
+        (
+            "find_fit",
+            {"nominal": "25 mm", "fit_system": "iso"},
+            {"fits": [{"name": "H7/g6", "fit_system": "iso"}], "working": [{"school": "x"}]},
+        ),
         ("find_fit", {"nominal": "26 mm"}, {"fits": []}),
         ("aim", {"limits": "25 g6"}, {"aims": [{"method": "middle", "aim": "1"}, {"method": "costed", "aim": "2"}]}),
         ("speeds", {"diameter": "25"}, {"speed": 3}),
-    ]  # fmt: skip
+    ]

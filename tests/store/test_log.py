@@ -30,10 +30,19 @@ def job_titled(db: Session, title: str) -> Job:
 def reading(db: Session, job: Job, size_mm: str = "22.2", **changes: Any) -> Reading:
     instrument = next(row for row in shop.instruments(db) if row.measures == "bore")
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"), "place": "mouth 0°",
-        "size_mm": Decimal(size_mm), "size_text": size_mm, "size_unit": "mm", "cut_number": 2,
-        "instrument_id": instrument.id, "by_id": job.by_id, "reason": "", "withdrawn": False,
-    }  # fmt: skip
+        "id": uuid4(),
+        "job_id": job.id,
+        "feature_id": own_id(job.id, "A"),
+        "place": "mouth 0°",
+        "size_mm": Decimal(size_mm),
+        "size_text": size_mm,
+        "size_unit": "mm",
+        "cut_number": 2,
+        "instrument_id": instrument.id,
+        "by_id": job.by_id,
+        "reason": "",
+        "withdrawn": False,
+    }
     return Reading(**{**fields, **changes})
 
 
@@ -120,10 +129,19 @@ def test_sizes_come_back_exact(db: Session) -> None:
 
 def limits(job: Job, **changes: Any) -> Limits:
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"), "version": 0,
-        "limits_from": "iso", "option_name": "H7/g6", "lower_mm": Decimal("11.9"),
-        "upper_mm": Decimal("12.1"), "aim_mm": Decimal("12"), "inputs": {}, "option": {}, "by_id": job.by_id,
-    }  # fmt: skip
+        "id": uuid4(),
+        "job_id": job.id,
+        "feature_id": own_id(job.id, "A"),
+        "version": 0,
+        "limits_from": "iso",
+        "option_name": "H7/g6",
+        "lower_mm": Decimal("11.9"),
+        "upper_mm": Decimal("12.1"),
+        "aim_mm": Decimal("12"),
+        "inputs": {},
+        "option": {},
+        "by_id": job.by_id,
+    }
     return Limits(**{**fields, **changes})
 
 

@@ -36,10 +36,19 @@ def check(db: Session, row: Instrument, error: str, at: datetime) -> None:
     assert by
     db.add(
         InstrumentCheck(
-            id=uuid4(), instrument_id=row.id, of_id=row.first_id, standard_mm=Decimal(0), standard_text="0", read_text=error, unit=row.unit,
-            zero_error_mm=Decimal(error), permitted_error_mm=row.permitted_error_mm, by_id=by, at=at,
+            id=uuid4(),
+            instrument_id=row.id,
+            of_id=row.first_id,
+            standard_mm=Decimal(0),
+            standard_text="0",
+            read_text=error,
+            unit=row.unit,
+            zero_error_mm=Decimal(error),
+            permitted_error_mm=row.permitted_error_mm,
+            by_id=by,
+            at=at,
         )
-    )  # fmt: skip
+    )
     db.flush()
     db.info.pop("failed_calibrations", None)
 

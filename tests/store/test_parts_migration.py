@@ -90,8 +90,9 @@ def test_no_row_is_lost_and_none_is_added(counted: tuple[Engine, dict[str, int]]
 def test_each_job_is_a_made_part_and_a_part_at_hand_with_their_joint(counted: tuple[Engine, dict[str, int]]) -> None:
     found = state(counted[0], "Bore for a shaft")
     assert [(one.letter, one.in_hand.row.kind, one.in_hand.made_here) for one in found.features] == [
-        ("A", "bore", True), ("B", "outside_diameter", False),
-    ]  # fmt: skip
+        ("A", "bore", True),
+        ("B", "outside_diameter", False),
+    ]
     assert (found.kind, found.partner_kind, found.letter) == ("bore", "shaft", "A")
     assert found.joint
     assert (found.joint.planned, found.joint.assembled) == (True, True)

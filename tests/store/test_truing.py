@@ -34,10 +34,19 @@ def truing(db: Session) -> Truing:
 
 def row(truing: Truing, round_number: int, place: int, read: str, **changes: Any) -> TruingReading:
     fields: dict[str, Any] = {
-        "id": uuid4(), "truing_id": truing.id, "round": round_number, "circle": "near", "kind": "place", "place": place,
-        "at_deg": Decimal(90 * place), "read_mm": Decimal(read), "read_text": read, "read_unit": "mm", "tightened": False,
+        "id": uuid4(),
+        "truing_id": truing.id,
+        "round": round_number,
+        "circle": "near",
+        "kind": "place",
+        "place": place,
+        "at_deg": Decimal(90 * place),
+        "read_mm": Decimal(read),
+        "read_text": read,
+        "read_unit": "mm",
+        "tightened": False,
         "by_id": truing.by_id,
-    }  # fmt: skip
+    }
     return TruingReading(**{**fields, **changes})
 
 
@@ -103,10 +112,16 @@ def test_a_chuck_that_was_changed_keeps_what_was_learned(db: Session, truing: Tr
     changed = append(
         db,
         Chuck(
-            id=uuid4(), name="Eight-inch, new screws", unit="in", screw_lead_mm=Decimal("2.54"), screw_lead_text="0.1",
-            of_id=chuck.first_id, supersedes_id=chuck.id, by_id=truing.by_id,
+            id=uuid4(),
+            name="Eight-inch, new screws",
+            unit="in",
+            screw_lead_mm=Decimal("2.54"),
+            screw_lead_text="0.1",
+            of_id=chuck.first_id,
+            supersedes_id=chuck.id,
+            by_id=truing.by_id,
         ),
-    )  # fmt: skip
+    )
     db.commit()
     assert changed in chucks(db)
     assert chuck not in chucks(db)
@@ -145,19 +160,36 @@ def test_a_level_of_practice_is_a_set_up_like_any_other(db: Session, truing: Tru
 def made(db: Session, job: Job, size: str, cut: int, **changes: Any) -> Reading:
     instrument = next(one for one in shop.instruments(db) if one.measures == "bore")
     fields: dict[str, Any] = {
-        "id": uuid4(), "job_id": job.id, "feature_id": own_id(job.id, "A"),
-        "place": "mouth 0°", "size_mm": Decimal(size), "size_text": size, "size_unit": "mm",
-        "cut_number": cut, "instrument_id": instrument.id, "by_id": job.by_id, "reason": "", "withdrawn": False,
-    }  # fmt: skip
+        "id": uuid4(),
+        "job_id": job.id,
+        "feature_id": own_id(job.id, "A"),
+        "place": "mouth 0°",
+        "size_mm": Decimal(size),
+        "size_text": size,
+        "size_unit": "mm",
+        "cut_number": cut,
+        "instrument_id": instrument.id,
+        "by_id": job.by_id,
+        "reason": "",
+        "withdrawn": False,
+    }
     return Reading(**{**fields, **changes})
 
 
 def cut(job: Job, number: int, before: str) -> Cut:
     return Cut(
-        id=uuid4(), job_id=job.id, feature_id=own_id(job.id, "A"),
-        piece="", cut_number=number, set_up=1, approach="creep", dialled_mm=Decimal("0.2"), dialled_text="0.2 mm",
-        before_mm=Decimal(before), by_id=job.by_id,
-    )  # fmt: skip
+        id=uuid4(),
+        job_id=job.id,
+        feature_id=own_id(job.id, "A"),
+        piece="",
+        cut_number=number,
+        set_up=1,
+        approach="creep",
+        dialled_mm=Decimal("0.2"),
+        dialled_text="0.2 mm",
+        before_mm=Decimal(before),
+        by_id=job.by_id,
+    )
 
 
 def test_a_cut_took_what_the_standing_readings_say(db: Session) -> None:

@@ -36,9 +36,12 @@ def log(
 ) -> Any:
     hand.get(f"/jobs/{number}/measure?feature={letter}")
     return hand.send(
-        f"/jobs/{number}/measure/readings?feature={letter}", size=size, place=place, instrument_id=hand.instrument(instrument),
+        f"/jobs/{number}/measure/readings?feature={letter}",
+        size=size,
+        place=place,
+        instrument_id=hand.instrument(instrument),
         **{"cut_since": "not", **fields},
-    )  # fmt: skip
+    )
 
 
 def record(hand: Hand, number: int) -> Any:

@@ -52,8 +52,10 @@ def _face(parts: dict[str, str], unit: Unit | None) -> Understood:
     wanted = parse_length(parts["wanted"], unit)
     measured = parse_length(parts["measured"], wanted.unit)
     return (
-        "facing", {"measured": str(measured), "wanted": str(wanted), "by": "readout", "unit": wanted.unit}, f"face from {measured} to {wanted}"
-    )  # fmt: skip
+        "facing",
+        {"measured": str(measured), "wanted": str(wanted), "by": "readout", "unit": wanted.unit},
+        f"face from {measured} to {wanted}",
+    )
 
 
 def _true(parts: dict[str, str], unit: Unit | None) -> Understood:

@@ -42,8 +42,10 @@ def _bush(parts: dict[str, str], unit: Unit | None) -> Understood:
     inputs = {
         "housing": {"kind": "bore", "readings": [str(outside)], "uncertainty": "0 mm"},
         "shaft": {"kind": "shaft", "readings": [str(shaft)], "uncertainty": "0 mm"},
-        "housing_outer": str(outside.with_mm(outside.mm * 2)), "length": str(length), "unit": outside.unit,
-    }  # fmt: skip
+        "housing_outer": str(outside.with_mm(outside.mm * 2)),
+        "length": str(length),
+        "unit": outside.unit,
+    }
     return "bush", inputs, f"a bush of {outside} on a shaft of {shaft}, {length} long; housing twice the bush"
 
 
@@ -64,16 +66,22 @@ def _shrink(parts: dict[str, str], unit: Unit | None) -> Understood:
     diameter, outer, length = (_size(parts[name], unit) for name in ("diameter", "outer", "length"))
     by = _size(parts["by"], diameter.unit) if parts["by"] else diameter.with_mm(diameter.mm * SHRINK_SHARE)
     inputs = {
-        "interface_diameter": str(diameter), "hub_outer": str(outer), "length": str(length), "interference_max": str(by),
-    }  # fmt: skip
+        "interface_diameter": str(diameter),
+        "hub_outer": str(outer),
+        "length": str(length),
+        "interference_max": str(by),
+    }
     return "shrink", inputs, f"shrink a hub of {outer} on {diameter}, {length} long, by {by}"
 
 
 def _bond(parts: dict[str, str], unit: Unit | None) -> Understood:
     diameter, length = _size(parts["diameter"], unit), _size(parts["length"], unit)
     inputs = {
-        "bore": f"{diameter} H8", "shaft": f"{diameter} f7", "length": str(length), "shear_strength_mpa": parts["strength"],
-    }  # fmt: skip
+        "bore": f"{diameter} H8",
+        "shaft": f"{diameter} f7",
+        "length": str(length),
+        "shear_strength_mpa": parts["strength"],
+    }
     return "retaining_compound", inputs, f"bond {diameter} x {length} at {parts['strength']} MPa, H8 on f7"
 
 
@@ -86,10 +94,14 @@ def _warm(parts: dict[str, str], unit: Unit | None) -> Understood:
         materials.append(_MATERIAL_WORDS[word.lower()])
     bore, shaft = called_out("bore", f"{diameter} H7"), called_out("shaft", f"{diameter} g6")
     inputs = {
-        "diameter": str(diameter), "inner_material": materials[0], "outer_material": materials[1],
-        "clearance_min": f"{bore.lower_mm - shaft.upper_mm:f} mm", "clearance_max": f"{bore.upper_mm - shaft.lower_mm:f} mm",
-        "from_c": "0", "to_c": parts["to"],
-    }  # fmt: skip
+        "diameter": str(diameter),
+        "inner_material": materials[0],
+        "outer_material": materials[1],
+        "clearance_min": f"{bore.lower_mm - shaft.upper_mm:f} mm",
+        "clearance_max": f"{bore.upper_mm - shaft.lower_mm:f} mm",
+        "from_c": "0",
+        "to_c": parts["to"],
+    }
     return "expansion", inputs, f"{diameter} {parts['inner']} in {parts['outer']} from 0 to {parts['to']} °C, H7/g6 at 20 °C"
 
 

@@ -68,9 +68,14 @@ class BushMaker:
     def _load(self, demo: DemoBush) -> None:
         started, by = self.now - timedelta(hours=demo.hours_ago), self.people[demo.by]
         job = Job(
-            id=demo_id("job", demo.title), title=demo.title, asked=demo.asked_for, unit=demo.unit, machine_id=self.machines[demo.machine].id,
-            by_id=by.id, at=started,
-        )  # fmt: skip
+            id=demo_id("job", demo.title),
+            title=demo.title,
+            asked=demo.asked_for,
+            unit=demo.unit,
+            machine_id=self.machines[demo.machine].id,
+            by_id=by.id,
+            at=started,
+        )
         job = open_bush(self.session, job)
         self._log(demo, job, demo.at_hand, started)
         state = state_numbered(self.session, job.number, "A")
@@ -82,9 +87,12 @@ class BushMaker:
         answer = calculation_named("bush").run(values)
         assert isinstance(answer, BushResult)
         chosen = BushChosen(
-            id=demo_id("bush", demo.title), asked={**demo.asked, **known_of(bush)}, values=values, seen=bush_limits(answer, demo.unit).seen,
+            id=demo_id("bush", demo.title),
+            asked={**demo.asked, **known_of(bush)},
+            values=values,
+            seen=bush_limits(answer, demo.unit).seen,
             based_on=versions_of(bush),
-        )  # fmt: skip
+        )
         work_to_bush(self.session, state, chosen, by=by)
         self._log(demo, job, demo.made, started + timedelta(minutes=2))
 

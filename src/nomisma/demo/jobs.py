@@ -35,9 +35,15 @@ def _instrument(
     **more: str,
 ) -> dict[str, str]:
     return {
-        "name": name, "measures": measures, "unit": unit, "resolution_text": resolution, "kind": kind,
-        "permitted_error_text": permitted_error, "repeatability_text": repeatability, **more,
-    }  # fmt: skip
+        "name": name,
+        "measures": measures,
+        "unit": unit,
+        "resolution_text": resolution,
+        "kind": kind,
+        "permitted_error_text": permitted_error,
+        "repeatability_text": repeatability,
+        **more,
+    }
 
 
 def _range(low: str, high: str) -> dict[str, str]:

@@ -63,9 +63,15 @@ def _runout(way: str, read: Length, allowed: Length, indicator: str) -> RunoutRe
     """What a needle said of a first set-up from the right."""
     judged = judge_runout(read.mm, RunoutAllowed(allowed.mm, ""), holdings()[way], read.unit)
     return RunoutRead(
-        set_up="right", way=way, readings=[str(read)], indicator=indicator, total_indicator_reading_mm=str(read.mm), allowed_mm=str(allowed.mm),
-        headline=judged.headline, unit=read.unit,
-    )  # fmt: skip
+        set_up="right",
+        way=way,
+        readings=[str(read)],
+        indicator=indicator,
+        total_indicator_reading_mm=str(read.mm),
+        allowed_mm=str(allowed.mm),
+        headline=judged.headline,
+        unit=read.unit,
+    )
 
 
 PARTS = (

@@ -17,9 +17,15 @@ from nomisma.store.models import Feature, Instrument, Job, Limits, Reading
 
 
 def log_by_letter(
-    session: Session, instruments: Mapping[str, Instrument], job: Job, title: str, rows: Sequence[tuple[str, Logged]], *, at: datetime,
+    session: Session,
+    instruments: Mapping[str, Instrument],
+    job: Job,
+    title: str,
+    rows: Sequence[tuple[str, Logged]],
+    *,
+    at: datetime,
     apart: timedelta,
-) -> None:  # fmt: skip
+) -> None:
     """Log some readings of a job, each against the limits its feature has now."""
     features = {row.letter: row for row in session.scalars(select(Feature).where(Feature.job_id == job.id))}
     for index, (letter, logged) in enumerate(rows):
@@ -29,9 +35,17 @@ def log_by_letter(
         found = indirect_reading(text, job.unit)
         size = Length(found.size_mm(), job.unit, text) if found else parse_length(text, job.unit)
         row = Reading(
-            id=demo_id("reading", title, str(index)), job_id=job.id, feature_id=feature.id, place=logged.place, cut_number=logged.cut,
-            reason="", withdrawn=False, limits_id=limits.id if limits else None, by_id=job.by_id, at=at + index * apart,
+            id=demo_id("reading", title, str(index)),
+            job_id=job.id,
+            feature_id=feature.id,
+            place=logged.place,
+            cut_number=logged.cut,
+            reason="",
+            withdrawn=False,
+            limits_id=limits.id if limits else None,
+            by_id=job.by_id,
+            at=at + index * apart,
             **MeasuringMethod(instrument, indirect=found).columns(size),
-        )  # fmt: skip
+        )
         session.add(row)
         session.flush()

@@ -167,11 +167,20 @@ class _Loader:
         given = ZeroCheckInput(standard=standard, readings=[read], permitted_error=Length(row.permitted_error_mm, unit))
         self._add(
             InstrumentCheck(
-                id=demo_id("check", str(index)), instrument_id=row.id, of_id=row.id, standard_mm=standard.mm, standard_text=check.standard,
-                read_text=check.read, unit=unit, zero_error_mm=zero_check(given).zero_error.mm, permitted_error_mm=row.permitted_error_mm,
-                note=check.note, by_id=self.people["bram"].id, at=self.now - timedelta(hours=check.hours_ago),
+                id=demo_id("check", str(index)),
+                instrument_id=row.id,
+                of_id=row.id,
+                standard_mm=standard.mm,
+                standard_text=check.standard,
+                read_text=check.read,
+                unit=unit,
+                zero_error_mm=zero_check(given).zero_error.mm,
+                permitted_error_mm=row.permitted_error_mm,
+                note=check.note,
+                by_id=self.people["bram"].id,
+                at=self.now - timedelta(hours=check.hours_ago),
             )
-        )  # fmt: skip
+        )
 
     def _gauge(self) -> None:
         """A gauge that spoke once: bound to the dome roller's job, one reading not yet taken over."""
@@ -192,10 +201,18 @@ class _Loader:
         size = parse_length("0.8741", "in")
         self._add(
             GaugeReading(
-                id=demo_id("gauge reading"), gauge="bench-gauge", run="demo", number=1, job_id=job_id, feature_id=feature_id, size_mm=size.mm,
-                size_text=size.text, size_unit=size.unit, at=bound,
+                id=demo_id("gauge reading"),
+                gauge="bench-gauge",
+                run="demo",
+                number=1,
+                job_id=job_id,
+                feature_id=feature_id,
+                size_mm=size.mm,
+                size_text=size.text,
+                size_unit=size.unit,
+                at=bound,
             )
-        )  # fmt: skip
+        )
 
     def _decide(self, demo: DemoJob, job: Job, limits: Limits | None, at: datetime) -> None:
         kind, piece, reason = demo.decided
@@ -204,11 +221,19 @@ class _Loader:
         ids = [str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece]
         self._add(
             Disposition(
-                id=demo_id("disposition", demo.title), job_id=job.id, feature_id=own_id(job.id, "A"), kind=kind, piece=piece,
-                state="in_limits", reason=reason,
-                reading_ids=ids, limits_id=limits.id if limits else None, by_id=self.people["bram"].id, at=at,
+                id=demo_id("disposition", demo.title),
+                job_id=job.id,
+                feature_id=own_id(job.id, "A"),
+                kind=kind,
+                piece=piece,
+                state="in_limits",
+                reason=reason,
+                reading_ids=ids,
+                limits_id=limits.id if limits else None,
+                by_id=self.people["bram"].id,
+                at=at,
             )
-        )  # fmt: skip
+        )
 
     def _add(self, row: Any) -> Any:
         self.session.add(row)
@@ -219,10 +244,15 @@ class _Loader:
         started = self.now - timedelta(hours=demo.hours_ago)
         job = self._add(
             Job(
-                id=demo_id("job", demo.title), title=demo.title, asked=demo.asked, unit=demo.unit,
-                machine_id=self.machines[demo.machine].id, by_id=self.people[demo.by].id, at=started,
+                id=demo_id("job", demo.title),
+                title=demo.title,
+                asked=demo.asked,
+                unit=demo.unit,
+                machine_id=self.machines[demo.machine].id,
+                by_id=self.people[demo.by].id,
+                at=started,
             )
-        )  # fmt: skip
+        )
         joint = mated(self.session, job, demo.partner_kind)
         if demo.partner_callout:
             self._add(
@@ -249,8 +279,12 @@ class _Loader:
             self._assemble(demo, joint, demo.assembly, started + timedelta(minutes=70))
         if demo.handed_over:
             closed = JobEvent(
-                job_id=job.id, kind="handed_over", note=demo.handed_over, by_id=self.people["bram"].id, at=started + timedelta(hours=2),
-            )  # fmt: skip
+                job_id=job.id,
+                kind="handed_over",
+                note=demo.handed_over,
+                by_id=self.people["bram"].id,
+                at=started + timedelta(hours=2),
+            )
             self.closed.append(closed)
 
     def _plan(self, demo: DemoPart, job: Job) -> None:
@@ -271,18 +305,30 @@ class _Loader:
         answer = calculation_named(kept.calculation).run({**kept.asked, "unit": demo.unit})
         self._add(
             KeptAnswer(
-                id=demo_id("kept", demo.title, kept.calculation), job_id=job.id, feature_id=feature.id, calculation=kept.calculation,
-                unit=demo.unit, asked=kept.asked, answer=answer.model_dump(mode="json"), note=kept.note, by_id=job.by_id,
+                id=demo_id("kept", demo.title, kept.calculation),
+                job_id=job.id,
+                feature_id=feature.id,
+                calculation=kept.calculation,
+                unit=demo.unit,
+                asked=kept.asked,
+                answer=answer.model_dump(mode="json"),
+                note=kept.note,
+                by_id=job.by_id,
                 at=job.at + timedelta(minutes=1),
             )
-        )  # fmt: skip
+        )
 
     def _load_part(self, demo: DemoPart) -> None:
         started = self.now - timedelta(hours=demo.hours_ago)
         job = Job(
-            id=demo_id("job", demo.title), title=demo.title, asked=demo.asked, unit=demo.unit, machine_id=self.machines[demo.machine].id,
-            by_id=self.people[demo.by].id, at=started,
-        )  # fmt: skip
+            id=demo_id("job", demo.title),
+            title=demo.title,
+            asked=demo.asked,
+            unit=demo.unit,
+            machine_id=self.machines[demo.machine].id,
+            by_id=self.people[demo.by].id,
+            at=started,
+        )
         open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
         features = {row.letter: row for row in self.session.scalars(select(Feature).where(Feature.job_id == job.id))}
         log_by_letter(self.session, self.instruments, job, demo.title, demo.readings, at=started, apart=timedelta(minutes=2))
@@ -291,10 +337,17 @@ class _Loader:
             limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()
             self._add(
                 Trial(
-                    id=demo_id("trial", demo.title, str(index)), job_id=job.id, feature_id=feature.id, limits_id=limits.id, place=place,
-                    tried_with=wanted_by_trial(limits.text).tried_with, outcome=outcome, by_id=job.by_id, at=started + timedelta(hours=1),
+                    id=demo_id("trial", demo.title, str(index)),
+                    job_id=job.id,
+                    feature_id=feature.id,
+                    limits_id=limits.id,
+                    place=place,
+                    tried_with=wanted_by_trial(limits.text).tried_with,
+                    outcome=outcome,
+                    by_id=job.by_id,
+                    at=started + timedelta(hours=1),
                 )
-            )  # fmt: skip
+            )
         for kept in demo.kept:
             self._keep(demo, job, features[kept.letter], kept)
         self._plan(demo, job)
@@ -312,16 +365,25 @@ class _Loader:
             size = parse_length(logged.size, demo.unit)
             earlier = self._add(
                 Reading(
-                    id=demo_id("reading", demo.title, member, str(index)), job_id=job.id, feature_id=_side(job, member),
+                    id=demo_id("reading", demo.title, member, str(index)),
+                    job_id=job.id,
+                    feature_id=_side(job, member),
                     place=logged.place,
-                    size_mm=size.mm, size_text=logged.size, size_unit=size.unit, reason=logged.corrects, cut_number=logged.cut,
+                    size_mm=size.mm,
+                    size_text=logged.size,
+                    size_unit=size.unit,
+                    reason=logged.corrects,
+                    cut_number=logged.cut,
                     piece=logged.piece,
-                    instrument_id=self.instruments[logged.instrument].id, limits_id=limits.id if limits else None,
-                    supersedes_id=earlier.id if logged.corrects and earlier else None, withdrawn=False,
+                    instrument_id=self.instruments[logged.instrument].id,
+                    limits_id=limits.id if limits else None,
+                    supersedes_id=earlier.id if logged.corrects and earlier else None,
+                    withdrawn=False,
                     suspect_id=self._doubt(demo, job, member, logged, start + timedelta(minutes=4 * index - 1)),
-                    by_id=self.people[demo.by].id, at=start + timedelta(minutes=4 * index),
+                    by_id=self.people[demo.by].id,
+                    at=start + timedelta(minutes=4 * index),
                 )
-            )  # fmt: skip
+            )
 
             if logged.dialled:
                 self._add(self._cut(demo, earlier, logged, rows[index - 1], start + timedelta(minutes=4 * index)))
@@ -329,21 +391,37 @@ class _Loader:
     def _cut(self, demo: DemoJob, reading: Reading, logged: Logged, before: Logged, at: datetime) -> Cut:
         dialled, size = parse_length(logged.dialled, demo.unit), parse_length(before.size, demo.unit)
         return Cut(
-            id=demo_id("cut", str(reading.id)), job_id=reading.job_id, feature_id=reading.feature_id,
-            piece=reading.piece, cut_number=reading.cut_number, set_up=1,
-            machine_id=self.machines[demo.machine].id, approach="equal_cuts", dialled_mm=dialled.mm, dialled_text=str(dialled),
-            before_mm=size.mm, by_id=reading.by_id, at=at,
-        )  # fmt: skip
+            id=demo_id("cut", str(reading.id)),
+            job_id=reading.job_id,
+            feature_id=reading.feature_id,
+            piece=reading.piece,
+            cut_number=reading.cut_number,
+            set_up=1,
+            machine_id=self.machines[demo.machine].id,
+            approach="equal_cuts",
+            dialled_mm=dialled.mm,
+            dialled_text=str(dialled),
+            before_mm=size.mm,
+            by_id=reading.by_id,
+            at=at,
+        )
 
     def _assemble(self, demo: DemoJob, joint: Joint, assembly: Assembly, at: datetime) -> None:
         answer = calculation_named(assembly.tool).run(assembly.inputs)
         plan = self._add(
             AssemblyPlan(
-                id=demo_id("plan", demo.title), job_id=joint.job_id, joint_id=joint.id,
-                method=assembly.method, tool=assembly.tool, asked=assembly.asked,
-                inputs=assembly_inputs(assembly.method, answer), answer=answer.model_dump(mode="json"), by_id=joint.by_id, at=at,
+                id=demo_id("plan", demo.title),
+                job_id=joint.job_id,
+                joint_id=joint.id,
+                method=assembly.method,
+                tool=assembly.tool,
+                asked=assembly.asked,
+                inputs=assembly_inputs(assembly.method, answer),
+                answer=answer.model_dump(mode="json"),
+                by_id=joint.by_id,
+                at=at,
             )
-        )  # fmt: skip
+        )
         for index, seen in enumerate(assembly.seen):
             self._add(self._seen(demo, joint, plan, answer, seen, index, at + timedelta(minutes=25)))
 
@@ -354,17 +432,30 @@ class _Loader:
         factor = None
         if isinstance(answer, BushResult) and sizes[0] and sizes[1]:
             given = CloseInFoundInput(
-                bore_before=sizes[0], bore_after=sizes[1], predicted_least=answer.close_in.least, predicted_greatest=answer.close_in.greatest
-            )  # fmt: skip
+                bore_before=sizes[0],
+                bore_after=sizes[1],
+                predicted_least=answer.close_in.least,
+                predicted_greatest=answer.close_in.greatest,
+            )
             factor = close_in_found(given).close_in_factor
         return AssemblyResult(
-            id=demo_id("seen", demo.title, str(index)), job_id=joint.job_id, joint_id=joint.id, plan_id=plan.id,
-            felt=seen.felt, force_text=seen.force,
-            size_before_mm=sizes[0].mm if sizes[0] else None, size_before_text=seen.before,
-            size_after_mm=sizes[1].mm if sizes[1] else None, size_after_text=seen.after, size_unit=demo.unit,
-            instrument_id=self.instruments[seen.instrument].id if seen.instrument else None, close_in_factor=factor, note=seen.note,
-            by_id=joint.by_id, at=at,
-        )  # fmt: skip
+            id=demo_id("seen", demo.title, str(index)),
+            job_id=joint.job_id,
+            joint_id=joint.id,
+            plan_id=plan.id,
+            felt=seen.felt,
+            force_text=seen.force,
+            size_before_mm=sizes[0].mm if sizes[0] else None,
+            size_before_text=seen.before,
+            size_after_mm=sizes[1].mm if sizes[1] else None,
+            size_after_text=seen.after,
+            size_unit=demo.unit,
+            instrument_id=self.instruments[seen.instrument].id if seen.instrument else None,
+            close_in_factor=factor,
+            note=seen.note,
+            by_id=joint.by_id,
+            at=at,
+        )
 
     def _doubt(self, demo: DemoJob, job: Job, member: str, logged: Logged, at: datetime) -> UUID | None:
         """What was typed first and asked about, held against the reading that followed."""
@@ -373,11 +464,18 @@ class _Loader:
         first, then = (parse_length(text, demo.unit) for text in (logged.asked, logged.size))
         found = misread(MisreadInput(kind="shaft", reading=first, instrument_unit=demo.unit, others=[then]))
         row = SuspectReading(
-            id=demo_id("suspect", demo.title, logged.asked), job_id=job.id, feature_id=_side(job, member),
-                    place=logged.place, size_mm=first.mm,
-            size_text=logged.asked, size_unit=first.unit, instrument_id=self.instruments[logged.instrument].id, sentence=found.sentence,
-            by_id=self.people[demo.by].id, at=at,
-        )  # fmt: skip
+            id=demo_id("suspect", demo.title, logged.asked),
+            job_id=job.id,
+            feature_id=_side(job, member),
+            place=logged.place,
+            size_mm=first.mm,
+            size_text=logged.asked,
+            size_unit=first.unit,
+            instrument_id=self.instruments[logged.instrument].id,
+            sentence=found.sentence,
+            by_id=self.people[demo.by].id,
+            at=at,
+        )
         return cast(UUID, self._add(row).id)
 
     def _choose(self, demo: DemoJob, job: Job, at: datetime) -> Limits:
@@ -394,12 +492,20 @@ class _Loader:
         assert option.aim is not None
         row: Limits = self._add(
             Limits(
-                job_id=job.id, feature_id=own_id(job.id, "A"), version=1,
-                limits_from=option.fit_system, option_name=option.name, lower_mm=option.lower.mm,
-                upper_mm=option.upper.mm, aim_mm=option.aim.mm, inputs=given.model_dump(mode="json"),
-                option=option.model_dump(mode="json"), by_id=self.people[demo.by].id, at=at,
+                job_id=job.id,
+                feature_id=own_id(job.id, "A"),
+                version=1,
+                limits_from=option.fit_system,
+                option_name=option.name,
+                lower_mm=option.lower.mm,
+                upper_mm=option.upper.mm,
+                aim_mm=option.aim.mm,
+                inputs=given.model_dump(mode="json"),
+                option=option.model_dump(mode="json"),
+                by_id=self.people[demo.by].id,
+                at=at,
             )
-        )  # fmt: skip
+        )
         return row
 
 

@@ -60,13 +60,27 @@ class Truer:
         target, lead = uses()[trued.use].total_indicator_reading, parse_length(CHUCKS[0]["screw_lead_text"], "in")
         row = self._add(
             Truing(
-                id=demo_id("truing", trued.job), job_id=demo_id("job", trued.job), chuck_id=demo_id(EIGHT_INCH), surface=trued.surface,
-                places=4, keys="one", use=trued.use, unit="in", instrument_id=indicator.id, target_mm=target.mm, target_text=str(target),
-                screw_lead_mm=lead.mm, screw_lead_text=f"{lead.text} in", graduation_mm=indicator.resolution_mm,
-                graduation_text=f"{indicator.resolution_text} in", range_mm=indicator.range_to_mm,
-                range_text=f"{indicator.range_to_text} in", by_id=self.people["orla"].id, at=began,
+                id=demo_id("truing", trued.job),
+                job_id=demo_id("job", trued.job),
+                chuck_id=demo_id(EIGHT_INCH),
+                surface=trued.surface,
+                places=4,
+                keys="one",
+                use=trued.use,
+                unit="in",
+                instrument_id=indicator.id,
+                target_mm=target.mm,
+                target_text=str(target),
+                screw_lead_mm=lead.mm,
+                screw_lead_text=f"{lead.text} in",
+                graduation_mm=indicator.resolution_mm,
+                graduation_text=f"{indicator.resolution_text} in",
+                range_mm=indicator.range_to_mm,
+                range_text=f"{indicator.range_to_text} in",
+                by_id=self.people["orla"].id,
+                at=began,
             )
-        )  # fmt: skip
+        )
         for number, one in enumerate(trued.rounds, 1):
             self._round(row, one, number, began)
         if trued.ready:
@@ -80,11 +94,21 @@ class Truer:
             read = parse_length(text, "in", positive=False)
             self._add(
                 TruingReading(
-                    id=demo_id("truing reading", str(row.id), str(number), str(index)), truing_id=row.id, round=number, circle="near",
-                    kind="place", place=index, at_deg=Decimal(f"{place.at_deg:.5f}"), read_mm=read.mm, read_text=text, read_unit="in",
-                    tightened=one.tightened, by_id=row.by_id, at=began + timedelta(minutes=one.minutes, seconds=12 * index),
+                    id=demo_id("truing reading", str(row.id), str(number), str(index)),
+                    truing_id=row.id,
+                    round=number,
+                    circle="near",
+                    kind="place",
+                    place=index,
+                    at_deg=Decimal(f"{place.at_deg:.5f}"),
+                    read_mm=read.mm,
+                    read_text=text,
+                    read_unit="in",
+                    tightened=one.tightened,
+                    by_id=row.by_id,
+                    at=began + timedelta(minutes=one.minutes, seconds=12 * index),
                 )
-            )  # fmt: skip
+            )
 
     def _event(self, row: Truing, kind: str, detail: dict[str, Any], at: datetime, number: int) -> None:
         id = demo_id("truing event", str(row.id), str(number))

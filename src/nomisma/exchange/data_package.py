@@ -87,12 +87,17 @@ def as_data_package(record: JobRecord) -> bytes:
         "created": record.started_at.isoformat(),
         "resources": [
             {
-                "name": name, "path": f"{name}.csv", "profile": "tabular-data-resource", "format": "csv", "mediatype": "text/csv",
-                "encoding": "utf-8", "schema": {"fields": [_field(column) for column in columns], "missingValues": [""]},
+                "name": name,
+                "path": f"{name}.csv",
+                "profile": "tabular-data-resource",
+                "format": "csv",
+                "mediatype": "text/csv",
+                "encoding": "utf-8",
+                "schema": {"fields": [_field(column) for column in columns], "missingValues": [""]},
             }
             for name, (_, columns) in tables.items()
         ],
-    }  # fmt: skip
+    }
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as box:
         box.writestr("datapackage.json", json.dumps(package, indent=2, ensure_ascii=False))

@@ -95,11 +95,14 @@ def _found_close_in(
     try:
         found = calculation_named("close_in_found").run(
             {
-                "bore_before": Length(before_mm, unit), "bore_after": Length(after_mm, unit), "unit": unit,
-                "predicted_least": answer.close_in.least, "predicted_greatest": answer.close_in.greatest,
+                "bore_before": Length(before_mm, unit),
+                "bore_after": Length(after_mm, unit),
+                "unit": unit,
+                "predicted_least": answer.close_in.least,
+                "predicted_greatest": answer.close_in.greatest,
                 "uncertainty": Length(uncertainty_mm, unit),
             }
-        )  # fmt: skip
+        )
     except BadInput as error:
         raise error.errors[0] from None
     assert isinstance(found, CloseInFoundResult)
@@ -123,9 +126,13 @@ def plan_assembly(
         except BadInput as error:
             raise error.errors[0] from None
         row = AssemblyPlan(
-            **common, method=planned.method, tool=planned.calculation, asked=planned.asked,
-            inputs=assembly_inputs(planned.method, answer), answer=answer.model_dump(mode="json"),
-        )  # fmt: skip
+            **common,
+            method=planned.method,
+            tool=planned.calculation,
+            asked=planned.asked,
+            inputs=assembly_inputs(planned.method, answer),
+            answer=answer.model_dump(mode="json"),
+        )
     return append(session, row)
 
 
@@ -146,12 +153,23 @@ def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: 
     return append(
         session,
         Logged(
-            id=seen.id, job_id=state.job.id, joint_id=joint_id_of(state), plan_id=plan.id, felt=seen.felt, force_text=seen.force,
-            note=seen.note, size_unit=unit, size_before_mm=before.mm if before else None, size_before_text=before.text if before else "",
-            size_after_mm=after.mm if after else None, size_after_text=after.text if after else "",
-            instrument_id=instrument.id if instrument else None, close_in_factor=factor, by_id=by.id,
+            id=seen.id,
+            job_id=state.job.id,
+            joint_id=joint_id_of(state),
+            plan_id=plan.id,
+            felt=seen.felt,
+            force_text=seen.force,
+            note=seen.note,
+            size_unit=unit,
+            size_before_mm=before.mm if before else None,
+            size_before_text=before.text if before else "",
+            size_after_mm=after.mm if after else None,
+            size_after_text=after.text if after else "",
+            instrument_id=instrument.id if instrument else None,
+            close_in_factor=factor,
+            by_id=by.id,
         ),
-    )  # fmt: skip
+    )
 
 
 def _bore(text: str, unit: Unit, field: str) -> Length | None:

@@ -101,10 +101,17 @@ def work_to_bush(session: Session, state: JobState, chosen: BushChosen, *, by: A
     plan = append(
         session,
         AssemblyPlan(
-            id=chosen.id, job_id=state.job.id, joint_id=joint_id_of(bush.outside), method="press", tool="bush", asked=chosen.asked,
-            inputs=assembly_inputs("press", answer), answer=answer.model_dump(mode="json"), by_id=by.id,
+            id=chosen.id,
+            job_id=state.job.id,
+            joint_id=joint_id_of(bush.outside),
+            method="press",
+            tool="bush",
+            asked=chosen.asked,
+            inputs=assembly_inputs("press", answer),
+            answer=answer.model_dump(mode="json"),
+            by_id=by.id,
         ),
-    )  # fmt: skip
+    )
     if session.get(Limits, parts.own_id(chosen.id, "bore_after_pressing")):
         return plan  # the form was sent before
     if chosen.based_on != versions_of(bush):
@@ -113,20 +120,32 @@ def work_to_bush(session: Session, state: JobState, chosen: BushChosen, *, by: A
         )
     working = [step.model_dump(mode="json") for step in answer.working]
     common = {
-        "job_id": state.job.id, "version": 0, "option_name": "bush worksheet", "inputs": {"asked": chosen.asked},
-        "option": {"working": working}, "by_id": by.id, "reason": next(filter(None, reasons), chosen.judge_reason),
-    }  # fmt: skip
+        "job_id": state.job.id,
+        "version": 0,
+        "option_name": "bush worksheet",
+        "inputs": {"asked": chosen.asked},
+        "option": {"working": working},
+        "by_id": by.id,
+        "reason": next(filter(None, reasons), chosen.judge_reason),
+    }
     before_id = bush.before.feature_id if bush.before else _new_before(session, state, bush, by)
     features = {
-        "bush_outside": (bush.outside.feature_id, bush.outside), "bore_before_pressing": (before_id, bush.before),
+        "bush_outside": (bush.outside.feature_id, bush.outside),
+        "bore_before_pressing": (before_id, bush.before),
         "bore_after_pressing": (bush.bore.feature_id, bush.bore),
-    }  # fmt: skip
+    }
     for limits_from, span in found.spans.items():
         feature_id, one = features[limits_from]
         row = Limits(
-            **common, **_said_of(one), id=parts.own_id(chosen.id, limits_from), feature_id=feature_id, limits_from=limits_from,
-            lower_mm=span.lower.mm, upper_mm=span.upper.mm, aim_mm=_aim_mm(span),
-        )  # fmt: skip
+            **common,
+            **_said_of(one),
+            id=parts.own_id(chosen.id, limits_from),
+            feature_id=feature_id,
+            limits_from=limits_from,
+            lower_mm=span.lower.mm,
+            upper_mm=span.upper.mm,
+            aim_mm=_aim_mm(span),
+        )
         if one:
             check_loosening(by, one, row)
         jobs.set_limits(session, row, based_on_version=one.requirement.version if one and one.requirement else 0)
@@ -163,9 +182,11 @@ def known_of(bush: Bush) -> dict[str, str]:
     wanted = bush.outside.requirement
     typed = dict(wanted.inputs.get("asked", {})) if wanted is not None and wanted.limits_from == "bush_outside" else {}
     measured = {
-        "housing": _size_text(bush.housing), "shaft": _size_text(bush.shaft),
-        "bush_outside": _measured_text(bush.outside), "bush_bore": _measured_text(bush.before) if bush.before else "",
-    }  # fmt: skip
+        "housing": _size_text(bush.housing),
+        "shaft": _size_text(bush.shaft),
+        "bush_outside": _measured_text(bush.outside),
+        "bush_bore": _measured_text(bush.before) if bush.before else "",
+    }
     return {**typed, **{name: text for name, text in measured.items() if text or name.startswith("bush_")}}
 
 

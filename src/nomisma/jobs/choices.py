@@ -76,9 +76,15 @@ def usual(*names: str) -> dict[str, str]:
 
 
 def choose(
-    session: Session, wanted: Mapping[str, str], *, by: Account, job_id: UUID | None = None, reason: str = "",
-    in_force: Mapping[str, str] | None = None, sent_id: UUID | None = None,
-) -> list[ShopSetting]:  # fmt: skip
+    session: Session,
+    wanted: Mapping[str, str],
+    *,
+    by: Account,
+    job_id: UUID | None = None,
+    reason: str = "",
+    in_force: Mapping[str, str] | None = None,
+    sent_id: UUID | None = None,
+) -> list[ShopSetting]:
     """Write what differs from what is in force, of the shop or of one job; earlier choices stay on record. Commits nothing.
 
     `in_force`: what the person saw, where that is worked out; else what is recorded. `sent_id`: of the form, so that a repeat is

@@ -63,10 +63,17 @@ def log_runout(session: Session, chucking: Chucking, entry: RunoutEntry, *, by: 
     read_mm = _total_indicator_reading_mm(chucking, sizes, graduation, unit)
     judged = judge_runout(read_mm, chucking.allowed, chucking.way, unit)
     said = RunoutRead(
-        set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, readings=[str(one) for one in sizes],
-        indicator=gauge.name if gauge else "", graduation=str(graduation) if graduation else "", total_indicator_reading_mm=str(read_mm),
-        allowed_mm=str(chucking.allowed.most_mm) if chucking.allowed.most_mm is not None else "", headline=judged.headline, unit=unit,
-    )  # fmt: skip
+        set_up=chucking.key,
+        way=chucking.way.name,
+        piece=chucking.plan.piece,
+        readings=[str(one) for one in sizes],
+        indicator=gauge.name if gauge else "",
+        graduation=str(graduation) if graduation else "",
+        total_indicator_reading_mm=str(read_mm),
+        allowed_mm=str(chucking.allowed.most_mm) if chucking.allowed.most_mm is not None else "",
+        headline=judged.headline,
+        unit=unit,
+    )
     return say(session, chucking.plan, "runout", said, by=by, sent_id=entry.id)
 
 

@@ -120,8 +120,12 @@ class CuttingRun:
         if machine is None:
             return Dialled(parse_length(text, self.state.unit, positive=False))
         return parse_dialled(
-            text, unit=self.dial_unit, line_mm=machine.dial_line_mm, reads=machine.dial_reads, lines_a_turn=self.lines_a_turn,
-        )  # fmt: skip
+            text,
+            unit=self.dial_unit,
+            line_mm=machine.dial_line_mm,
+            reads=machine.dial_reads,
+            lines_a_turn=self.lines_a_turn,
+        )
 
     @property
     def standing(self) -> list[tuple[str, Decimal]]:
@@ -226,7 +230,8 @@ class CuttingRun:
             aim=Length(limits.aim_mm, unit),
             cuts=_as_taken(self.of_set_up, pieces, unit),
             earlier_set_ups=[
-                _as_taken(cuts, list(dict.fromkeys(one.row.piece for one in cuts)), unit) for cuts in self.earlier[-MOST_SET_UPS:]
+                _as_taken(cuts, list(dict.fromkeys(one.row.piece for one in cuts)), unit)
+                for cuts in self.earlier[-MOST_SET_UPS:]
             ],
             guard=Length(self.guard_mm, unit),
             judged=found.state.value if (found := self.verdict) else None,
@@ -247,7 +252,7 @@ class CuttingRun:
             repeatability=Length(max(self.repeatability_mm, _LEAST_REPEATABILITY), "mm"),
             unit=unit,
             **more,
-        )  # fmt: skip
+        )
 
     @cached_property
     def result(self) -> NextCutResult | None:
@@ -261,12 +266,19 @@ class CuttingRun:
         if found is None or found.dialled is None or machine is None or size is None:
             return None
         return wind(
-            dialled_mm=found.dialled.mm, size_mm=size, to_aim_mm=found.to_aim.mm, kind=self.state.made_kind,
-            line_mm=machine.dial_line_mm, turn_mm=machine.dial_turn_mm, reads=machine.dial_reads,
-            method=cast(DiallingMethod, self.choices["dialling_method"]), unit=self.state.unit, stands_mm=self._stands_mm,
+            dialled_mm=found.dialled.mm,
+            size_mm=size,
+            to_aim_mm=found.to_aim.mm,
+            kind=self.state.made_kind,
+            line_mm=machine.dial_line_mm,
+            turn_mm=machine.dial_turn_mm,
+            reads=machine.dial_reads,
+            method=cast(DiallingMethod, self.choices["dialling_method"]),
+            unit=self.state.unit,
+            stands_mm=self._stands_mm,
             touch_on=self._stands_mm is None,
             passes_mm=[one * line_on_diameter(machine.dial_line_mm, machine.dial_reads) for one in found.parts],
-        )  # fmt: skip
+        )
 
     @property
     def _stands_mm(self) -> Decimal | None:
@@ -289,13 +301,16 @@ def _as_taken(cuts: list[CutOnRecord], pieces: list[str], unit: Unit) -> list[Me
     """Measured cuts as the coach takes them."""
     return [
         MeasuredCut(
-            dialled=Length(one.row.dialled_mm, unit), before=Length(one.before_mm, unit), after=Length(one.after_mm, unit),
-            piece=pieces.index(one.row.piece) + 1, stoned=one.row.means == "stone",
+            dialled=Length(one.row.dialled_mm, unit),
+            before=Length(one.before_mm, unit),
+            after=Length(one.after_mm, unit),
+            piece=pieces.index(one.row.piece) + 1,
+            stoned=one.row.means == "stone",
             last_pass=Length(one.row.last_pass_mm, unit) if one.row.last_pass_mm is not None else None,
         )
         for one in cuts
         if one.after_mm is not None
-    ]  # fmt: skip
+    ]
 
 
 def cutting_run(session: Session, state: JobState, piece: str) -> CuttingRun:
@@ -377,12 +392,24 @@ def cut_row(
     ends = sorted(after(removed) for removed in found.interval) if found else [None, None]
     total, last_pass = (dialled.total, dialled.last_pass) if dialled else (Length(Decimal(0), run.dial_unit), None)
     return Cut(
-        id=uuid5(_CUT_OF, str(reading.id)), job_id=state.job.id, feature_id=state.feature_id, piece=reading.piece, cut_number=reading.cut_number,
-        set_up=run.set_up + anew, machine_id=run.machine.id if run.machine else None,
-        approach=run.approach, dialled_mm=total.mm, dialled_text=_as_typed(total) if dialled else "", before_mm=before,
-        last_pass_mm=last_pass.mm if last_pass else None, means="tool" if dialled else "stone",
-        expected_mm=after(found.middle) if found else None, expected_low_mm=ends[0], expected_high_mm=ends[1], by_id=by_id,
-    )  # fmt: skip
+        id=uuid5(_CUT_OF, str(reading.id)),
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        piece=reading.piece,
+        cut_number=reading.cut_number,
+        set_up=run.set_up + anew,
+        machine_id=run.machine.id if run.machine else None,
+        approach=run.approach,
+        dialled_mm=total.mm,
+        dialled_text=_as_typed(total) if dialled else "",
+        before_mm=before,
+        last_pass_mm=last_pass.mm if last_pass else None,
+        means="tool" if dialled else "stone",
+        expected_mm=after(found.middle) if found else None,
+        expected_low_mm=ends[0],
+        expected_high_mm=ends[1],
+        by_id=by_id,
+    )
 
 
 def _as_typed(total: Length) -> str:
@@ -401,14 +428,19 @@ def spindle_of(session: Session, run: CuttingRun) -> SpeedsResult | None:
     material, tool = run.choices["cut_material"], "carbide" if run.choices["cut_tool"] == "carbide" else "hss"
     return speeds(
         SpeedsInput(
-            diameter=Length(size, run.state.unit), material=material, tool=tool,
-            own_m_min=own_speed(session, material, tool), feed=Length(run.feed_mm, run.state.unit) if run.feed_mm else None,
-            operation="boring" if run.state.feature.side == "internal" else "turning", speeds=machine.speeds,
-            most_rpm=Decimal(marked) if marked else None, unit=run.state.unit,
+            diameter=Length(size, run.state.unit),
+            material=material,
+            tool=tool,
+            own_m_min=own_speed(session, material, tool),
+            feed=Length(run.feed_mm, run.state.unit) if run.feed_mm else None,
+            operation="boring" if run.state.feature.side == "internal" else "turning",
+            speeds=machine.speeds,
+            most_rpm=Decimal(marked) if marked else None,
+            unit=run.state.unit,
             largest_outside=parse_length(outside) if (outside := run.choices["largest_outside"]) else None,
             balanced=run.choices["work_balanced"] == "yes",
         )
-    )  # fmt: skip
+    )
 
 
 def cleans_up(session: Session, run: CuttingRun, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
@@ -425,7 +457,12 @@ def cleans_up(session: Session, run: CuttingRun, *, scale: Length | None, ovalit
     none = Length(Decimal(0), unit)
     return clean_up(
         CleanUpInput(
-            kind=run.state.made_kind, stock=Length(size, unit), wanted=Length(wanted, unit), runout=runout, scale=scale or none,
-            ovality=ovality or none, unit=unit,
+            kind=run.state.made_kind,
+            stock=Length(size, unit),
+            wanted=Length(wanted, unit),
+            runout=runout,
+            scale=scale or none,
+            ovality=ovality or none,
+            unit=unit,
         )
-    )  # fmt: skip
+    )

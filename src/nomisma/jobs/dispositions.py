@@ -78,11 +78,18 @@ def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Ac
     row = append(
         session,
         Disposition(
-            id=given.id, job_id=state.job.id, feature_id=state.feature_id, kind=given.kind, piece=given.piece, state=found.state.value,
-            limits_id=state.limits.id if state.limits else None, by_id=by.id, reason=given.reason,
+            id=given.id,
+            job_id=state.job.id,
+            feature_id=state.feature_id,
+            kind=given.kind,
+            piece=given.piece,
+            state=found.state.value,
+            limits_id=state.limits.id if state.limits else None,
+            by_id=by.id,
+            reason=given.reason,
             reading_ids=_judged_by(session, state, given.piece),
         ),
-    )  # fmt: skip
+    )
     announce(session, state.job.number, "disposition")
     return row
 

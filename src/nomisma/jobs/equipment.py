@@ -96,13 +96,22 @@ def enter_machine(session: Session, given: MachineGiven, *, by: Account) -> Mach
     before = session.get(Machine, given.supersedes_id) if given.supersedes_id else None
     lengths = {name: cast(Length | None, getattr(given, name)) for name in ("dial_turn", "backlash", "most_cut")}
     row = Machine(
-        id=given.id, name=needed(given.name, "name"), unit=given.unit, by_id=by.id, dial_line_mm=given.dial_line.mm,
-        dial_line_text=given.dial_line.text, dial_reads=given.dial_reads, readout=given.readout, speeds=given.speeds,
-        most_rpm=given.most_rpm, most_force_n=given.most_force_n,
-        room={name: str(length) for name, length in (given.room or {}).items()}, supersedes_id=before.id if before else None,
+        id=given.id,
+        name=needed(given.name, "name"),
+        unit=given.unit,
+        by_id=by.id,
+        dial_line_mm=given.dial_line.mm,
+        dial_line_text=given.dial_line.text,
+        dial_reads=given.dial_reads,
+        readout=given.readout,
+        speeds=given.speeds,
+        most_rpm=given.most_rpm,
+        most_force_n=given.most_force_n,
+        room={name: str(length) for name, length in (given.room or {}).items()},
+        supersedes_id=before.id if before else None,
         **{f"{name}_mm": length.mm for name, length in lengths.items() if length},
         **{f"{name}_text": length.text for name, length in lengths.items() if length},
-    )  # fmt: skip
+    )
     return append(session, row)
 
 
@@ -113,10 +122,16 @@ def enter_chuck(session: Session, given: ChuckGiven, *, by: Account) -> Chuck:
     if given.supersedes_id and before is None:
         raise InputError("That chuck is not in the shop.", "Choose it again.", field="name")
     row = Chuck(
-        id=given.id, name=needed(given.name, "name"), unit=given.unit, by_id=by.id, screw_lead_mm=given.screw_lead.mm,
-        screw_lead_text=given.screw_lead.text, most_rpm=given.most_rpm, of_id=before.first_id if before else None,
+        id=given.id,
+        name=needed(given.name, "name"),
+        unit=given.unit,
+        by_id=by.id,
+        screw_lead_mm=given.screw_lead.mm,
+        screw_lead_text=given.screw_lead.text,
+        most_rpm=given.most_rpm,
+        of_id=before.first_id if before else None,
         supersedes_id=before.id if before else None,
-    )  # fmt: skip
+    )
     return append(session, row)
 
 
@@ -147,13 +162,23 @@ def enter_instrument(
         instrument_kind(given.kind, field="kind")
     sizes = {name: cast(Length, getattr(given, name)) for name in ("resolution", "permitted_error", "repeatability")}
     row = Instrument(
-        id=given.id, name=needed(given.name, "name"), unit=given.unit, measures=given.measures, kind=given.kind,
-        standard=given.standard, due_on=given.due_on, of_id=before.first_id if before else None,
-        supersedes_id=before.id if before else None, by_id=by.id,
-        **{f"{name}_mm": size.mm for name, size in sizes.items()}, **{f"{name}_text": size.text for name, size in sizes.items()},
-        range_from_mm=low.mm if low else None, range_from_text=low.text if low else "",
-        range_to_mm=high.mm if high else None, range_to_text=high.text if high else "",
-    )  # fmt: skip
+        id=given.id,
+        name=needed(given.name, "name"),
+        unit=given.unit,
+        measures=given.measures,
+        kind=given.kind,
+        standard=given.standard,
+        due_on=given.due_on,
+        of_id=before.first_id if before else None,
+        supersedes_id=before.id if before else None,
+        by_id=by.id,
+        **{f"{name}_mm": size.mm for name, size in sizes.items()},
+        **{f"{name}_text": size.text for name, size in sizes.items()},
+        range_from_mm=low.mm if low else None,
+        range_from_text=low.text if low else "",
+        range_to_mm=high.mm if high else None,
+        range_to_text=high.text if high else "",
+    )
     return append(session, row)
 
 
@@ -168,8 +193,16 @@ def log_check(session: Session, instrument: Instrument, given: CheckGiven, *, by
         error.field = "read"
         raise
     row = InstrumentCheck(
-        id=given.id, instrument_id=instrument.id, of_id=instrument.first_id, standard_mm=given.standard.mm,
-        standard_text=given.standard.text, read_text=given.read, unit=unit, zero_error_mm=found.zero_error.mm,
-        permitted_error_mm=instrument.permitted_error_mm, note=given.note, by_id=by.id,
-    )  # fmt: skip
+        id=given.id,
+        instrument_id=instrument.id,
+        of_id=instrument.first_id,
+        standard_mm=given.standard.mm,
+        standard_text=given.standard.text,
+        read_text=given.read,
+        unit=unit,
+        zero_error_mm=found.zero_error.mm,
+        permitted_error_mm=instrument.permitted_error_mm,
+        note=given.note,
+        by_id=by.id,
+    )
     return append(session, row)

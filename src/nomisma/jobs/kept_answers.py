@@ -40,9 +40,16 @@ def keep_answer(session: Session, state: JobState, given: AnswerToKeep, *, by: A
     row = append(
         session,
         KeptAnswer(
-            id=given.id, job_id=state.job.id, feature_id=state.feature_id, calculation=given.calculation, unit=given.unit, asked=given.asked,
-            answer=answer.model_dump(mode="json"), note=given.note, by_id=by.id,
+            id=given.id,
+            job_id=state.job.id,
+            feature_id=state.feature_id,
+            calculation=given.calculation,
+            unit=given.unit,
+            asked=given.asked,
+            answer=answer.model_dump(mode="json"),
+            note=given.note,
+            by_id=by.id,
         ),
-    )  # fmt: skip
+    )
     announce(session, state.job.number, "answer")
     return row

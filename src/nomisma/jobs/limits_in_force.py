@@ -51,8 +51,13 @@ def judged_against(
     )
     return verdict(
         VerdictInput(
-            kind=kind, reading=Length(size_mm, unit), lower=lower, upper=upper, aim=aim,
-            uncertainty=Length(uncertainty_mm, unit), acceptance=acceptance,
+            kind=kind,
+            reading=Length(size_mm, unit),
+            lower=lower,
+            upper=upper,
+            aim=aim,
+            uncertainty=Length(uncertainty_mm, unit),
+            acceptance=acceptance,
             half_bracket=Length(half_bracket_mm, unit) if half_bracket_mm is not None else None,
         )
-    )  # fmt: skip
+    )

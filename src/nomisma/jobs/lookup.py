@@ -18,9 +18,14 @@ def states_of(db: OrmSession, found: Sequence[JobInForce]) -> list[JobState]:
     counted = that_count(trials(db, _compared(found)))
     extremes = readings.extremes(db, [feature.row.id for in_force in found for feature in in_force.features])
     return [
-        JobState(in_force, in_force.default, {one.row.id: extremes[one.row.id] for one in in_force.features if one.row.id in extremes}, counted)
+        JobState(
+            in_force,
+            in_force.default,
+            {one.row.id: extremes[one.row.id] for one in in_force.features if one.row.id in extremes},
+            counted,
+        )
         for in_force in found
-    ]  # fmt: skip
+    ]
 
 
 def _compared(found: Sequence[JobInForce]) -> list[UUID]:

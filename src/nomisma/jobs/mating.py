@@ -73,8 +73,14 @@ def as_it_is(partner: PartnerInput, asked: dict[str, str]) -> PartnerInput:
         "material": asked["material"],
     }
     try:
-        return PartnerInput.model_validate({**values, "readings": partner.readings, "uncertainty": partner.uncertainty,
-                                            "shared_uncertainty": partner.shared_uncertainty})  # fmt: skip
+        return PartnerInput.model_validate(
+            {
+                **values,
+                "readings": partner.readings,
+                "uncertainty": partner.uncertainty,
+                "shared_uncertainty": partner.shared_uncertainty,
+            }
+        )
     except ValidationError:
         raise InputError(
             f"“{asked['temperature_c'][:20]}” is no temperature.", "Write degrees Celsius, like 24.5.", field="temperature_c"
@@ -135,12 +141,23 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
             "The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose."
         )
     row = Limits(
-        id=chosen.id, job_id=state.job.id, feature_id=state.feature_id, version=0, limits_from=option.fit_system, option_name=option.name,
-        lower_mm=option.lower.mm if option.lower else None, upper_mm=option.upper.mm if option.upper else None,
-        aim_mm=option.aim.mm if option.aim else None, inputs=OptionsInput.model_validate(values).model_dump(mode="json"),
-        option=option.model_dump(mode="json"), by_id=by.id, reason=reason,
-        duty=state.duty.name, true_to=state.duty.true_to, along=state.along.words,
-    )  # fmt: skip
+        id=chosen.id,
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        version=0,
+        limits_from=option.fit_system,
+        option_name=option.name,
+        lower_mm=option.lower.mm if option.lower else None,
+        upper_mm=option.upper.mm if option.upper else None,
+        aim_mm=option.aim.mm if option.aim else None,
+        inputs=OptionsInput.model_validate(values).model_dump(mode="json"),
+        option=option.model_dump(mode="json"),
+        by_id=by.id,
+        reason=reason,
+        duty=state.duty.name,
+        true_to=state.duty.true_to,
+        along=state.along.words,
+    )
     check_loosening(by, state, row)
     row = jobs.set_limits(session, row, based_on_version=chosen.based_on)
     _keep_choices(session, state, chosen.asked, by)

@@ -106,9 +106,15 @@ def open_bush(session: Session, job: Job) -> Job:
 def add_bore_before_pressing(session: Session, bush: Part, *, letter: str, by_id: UUID) -> Feature:
     """The bore of a bush as it is until it is pressed in: a feature of its own, read and judged for itself. Commits nothing."""
     return parts.add_feature(
-        session, bush, id=parts.own_id(bush.id, "bore before pressing"), letter=letter, kind="bore", by_id=by_id, through=True,
+        session,
+        bush,
+        id=parts.own_id(bush.id, "bore before pressing"),
+        letter=letter,
+        kind="bore",
+        by_id=by_id,
+        through=True,
         before_pressing=True,
-    )  # fmt: skip
+    )
 
 
 def open_by_lines(session: Session, job: Job, lines: Lines) -> Job:
@@ -145,9 +151,10 @@ def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID
         return _must_be_the_same(session, found, sent_id)  # the form was sent before
     if len(state.features) + len(found.features) > MOST_FEATURES:
         raise InputError(
-            f"This job has {len(state.features)} features, and a part here has at most {MOST_FEATURES}.", "Start another job for the rest.",
+            f"This job has {len(state.features)} features, and a part here has at most {MOST_FEATURES}.",
+            "Start another job for the rest.",
             field="lines",
-        )  # fmt: skip
+        )
     partners = _partners_of_other_jobs(session, found)
     default = state.in_force.default
     part = session.get_one(Part, default.row.part_id) if default.made_here else None
@@ -173,16 +180,29 @@ def _must_be_the_same(session: Session, found: FeatureLinesResult, sent_id: UUID
 
 
 def _write(
-    session: Session, job: Job, found: FeatureLinesResult, partners: dict[str, "PartnerOfOtherJob"], *, used: int, by_id: UUID,
-    sent_id: UUID, part: Part | None = None,
-) -> list[Feature]:  # fmt: skip
+    session: Session,
+    job: Job,
+    found: FeatureLinesResult,
+    partners: dict[str, "PartnerOfOtherJob"],
+    *,
+    used: int,
+    by_id: UUID,
+    sent_id: UUID,
+    part: Part | None = None,
+) -> list[Feature]:
     part = part or parts.add_part(session, job, made_here=True)
     written = []
     for index, (read, step) in enumerate(zip(found.features, found.working, strict=True)):
         feature = parts.add_feature(
-            session, part, id=parts.own_id(sent_id, f"feature {index}"), letter=letter_of(used + index), kind=read.kind, by_id=by_id,
-            line_text=read.text, through=read.through,
-        )  # fmt: skip
+            session,
+            part,
+            id=parts.own_id(sent_id, f"feature {index}"),
+            letter=letter_of(used + index),
+            kind=read.kind,
+            by_id=by_id,
+            line_text=read.text,
+            through=read.through,
+        )
         append(session, limits_read(feature, read, [step.model_dump(mode="json")], version=1, by_id=by_id))
         written.append(feature)
     used += len(written)
@@ -253,23 +273,43 @@ def _join(session: Session, job: Job, feature: Feature, partner: PartnerOfOtherJ
     )
     said = PartnerStatement(
         id=parts.own_id(feature.id, "callout"), job_id=job.id, feature_id=row.id, callout=partner.callout, by_id=by_id
-    )  # fmt: skip
+    )
     append(session, said)
     parts.join(session, feature, row)
 
 
 def limits_read(
-    feature: Feature, read: FeatureRead, working: list[dict[str, object]], *, version: int, by_id: UUID, reason: str = "",
+    feature: Feature,
+    read: FeatureRead,
+    working: list[dict[str, object]],
+    *,
+    version: int,
+    by_id: UUID,
+    reason: str = "",
     id: UUID | None = None,
-) -> Limits:  # fmt: skip
+) -> Limits:
     """One version of what a line requires of a feature; between two limits the middle is aimed at."""
     lower, upper = _mm(read.lower), _mm(read.upper)
     return Limits(
-        id=id or parts.own_id(feature.id, f"limits {version}"), job_id=feature.job_id, feature_id=feature.id, version=version,
-        limits_from=read.limits_from, option_name=read.text, text=read.text, nominal_mm=_mm(read.nominal), lower_mm=lower, upper_mm=upper,
-        aim_mm=(lower + upper) / 2 if lower is not None and upper is not None else None, inputs={}, option={"working": working},
-        duty=read.duty, true_to=read.true_to, along=read.along, by_id=by_id, reason=reason,
-    )  # fmt: skip
+        id=id or parts.own_id(feature.id, f"limits {version}"),
+        job_id=feature.job_id,
+        feature_id=feature.id,
+        version=version,
+        limits_from=read.limits_from,
+        option_name=read.text,
+        text=read.text,
+        nominal_mm=_mm(read.nominal),
+        lower_mm=lower,
+        upper_mm=upper,
+        aim_mm=(lower + upper) / 2 if lower is not None and upper is not None else None,
+        inputs={},
+        option={"working": working},
+        duty=read.duty,
+        true_to=read.true_to,
+        along=read.along,
+        by_id=by_id,
+        reason=reason,
+    )
 
 
 def _mm(length: Length | None) -> Decimal | None:

@@ -57,8 +57,12 @@ def _work_size(plan: JobPlan) -> WorkSize | None:
     bores = [one.to_mm - one.from_mm for one in plan.section.bores]
     speed = cutting_speeds().get(WORKED_AS.get(plan.stock.material, plan.stock.material))
     return WorkSize(
-        swings_mm=corners_mm(plan.stock.shape, across), length_mm=long_mm, held_mm=across,
-        holding="between_centres" if between else "chuck", beyond_chuck_mm=long_mm or Decimal(0), drilled_mm=max(bores, default=Decimal(0)),
+        swings_mm=corners_mm(plan.stock.shape, across),
+        length_mm=long_mm,
+        held_mm=across,
+        holding="between_centres" if between else "chuck",
+        beyond_chuck_mm=long_mm or Decimal(0),
+        drilled_mm=max(bores, default=Decimal(0)),
         steadied_mm=across if long_mm is not None and long_mm > OVERHANG_STEADY * across and not between else None,
         cutting_m_min=speed.hss_m_min if speed else None,
-    )  # fmt: skip
+    )

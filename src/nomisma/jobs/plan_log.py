@@ -142,15 +142,28 @@ def look_before_the_saw(
         raise
     found = drawing_against_metal(
         DrawingAgainstMetalInput(
-            length=Length(plan.section.length_mm, unit), length_again=typed["length_again"], diameter=Length(plan.section.diameter_mm, unit),
-            diameter_again=typed["diameter_again"], blank=plan.blank.blank_length, across=plan.blank.least_across,
-            stock_length=given.stock_length, stock_across=given.stock_across, may_differ=Length(given.facing_mm, unit), unit=unit,
+            length=Length(plan.section.length_mm, unit),
+            length_again=typed["length_again"],
+            diameter=Length(plan.section.diameter_mm, unit),
+            diameter_again=typed["diameter_again"],
+            blank=plan.blank.blank_length,
+            across=plan.blank.least_across,
+            stock_length=given.stock_length,
+            stock_across=given.stock_across,
+            may_differ=Length(given.facing_mm, unit),
+            unit=unit,
         )
-    )  # fmt: skip
+    )
     said = SawLooked(
-        length_again=length_again, diameter_again=diameter_again, may_saw=found.may_saw, headline=found.headline, against=found.against,
-        for_length_mm=str(plan.section.length_mm), for_blank_mm=str(plan.blank.blank_length.mm), unit=unit,
-    )  # fmt: skip
+        length_again=length_again,
+        diameter_again=diameter_again,
+        may_saw=found.may_saw,
+        headline=found.headline,
+        against=found.against,
+        for_length_mm=str(plan.section.length_mm),
+        for_blank_mm=str(plan.blank.blank_length.mm),
+        unit=unit,
+    )
     return say(session, plan, "saw", said, by=by, sent_id=sent_id)
 
 

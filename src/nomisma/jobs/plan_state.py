@@ -147,11 +147,17 @@ class JobPlan:
         }
         bores = [one.diameter_mm for one in self.section.bores]
         return BlankInput(
-            finished_length=Length(self.section.length_mm, unit), finished_diameter=Length(self.section.diameter_mm, unit),
-            bore=Length(max(bores), unit) if bores and stock.shape == "tube" else None, shape=stock.shape, surface=stock.surface,
-            pieces=min(self.state.in_force.pieces_wanted, MOST_PIECES), material=stock.material,
-            lift_kg=Decimal(self.choices["lift_kg"]), unit=unit, **given,
-        )  # fmt: skip
+            finished_length=Length(self.section.length_mm, unit),
+            finished_diameter=Length(self.section.diameter_mm, unit),
+            bore=Length(max(bores), unit) if bores and stock.shape == "tube" else None,
+            shape=stock.shape,
+            surface=stock.surface,
+            pieces=min(self.state.in_force.pieces_wanted, MOST_PIECES),
+            material=stock.material,
+            lift_kg=Decimal(self.choices["lift_kg"]),
+            unit=unit,
+            **given,
+        )
 
     @cached_property
     def blank(self) -> BlankResult | None:

@@ -36,10 +36,13 @@ class PlannedWork:
         """How fast an operation is run on the job's machine."""
         machine = self.plan.state.job.machine
         return run_of(
-            one.operation, material=self.plan.stock.material, workpiece=self.workpiece_before(one),
+            one.operation,
+            material=self.plan.stock.material,
+            workpiece=self.workpiece_before(one),
             machine_speeds=machine.speeds if machine else "",
-            most_rpm=machine.most_rpm if machine else None, cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
-        )  # fmt: skip
+            most_rpm=machine.most_rpm if machine else None,
+            cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
+        )
 
     def drills_of(self, one: PlannedOperation) -> tuple[Drill, ...]:
         """The drills of an operation that drills, the last one the largest; none for any other, or where no drill goes so large."""
@@ -87,9 +90,13 @@ class PlannedWork:
             if each.kind == "runout" and each.feature.upper_mm is not None
         }
         return runout_allowed(
-            one.set_up, true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to}, part_runouts_mm=runouts,
-            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None,
-        )  # fmt: skip
+            one.set_up,
+            true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to},
+            part_runouts_mm=runouts,
+            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit)
+            if stock.across
+            else None,
+        )
 
     def held_words(self, one: PlannedSetUp) -> list[str]:
         """How a set-up is held and what is looked at first, as steps."""
@@ -136,10 +143,12 @@ class PlannedWork:
         return HeldWork(
             diameter_mm=gripped_mm,
             stands_out_mm=self._held_out_mm(held) if held else self._stock_out_mm,
-            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None, shape=self.plan.stock.shape if not held else "round",
-            pieces=self.plan.state.in_force.pieces_wanted, runs_with=held is not None and self.runout_allowed(one).most_mm is not None,
+            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None,
+            shape=self.plan.stock.shape if not held else "round",
+            pieces=self.plan.state.in_force.pieces_wanted,
+            runs_with=held is not None and self.runout_allowed(one).most_mm is not None,
             finished=held is not None,
-        )  # fmt: skip
+        )
 
     def _held_out_mm(self, held: Cylinder) -> Decimal:
         """How far the part stands out that is held on a surface of its own, mm; 0 where its length is not known."""

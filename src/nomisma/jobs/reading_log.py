@@ -40,9 +40,16 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     temperature, material = entry.warmth()
     entry.must_be_a_way_to(state.kind, choice)
     how = method_now(
-        session, choice.instrument, now(), transfer=choice.transfer, temperature_c=temperature, material=material,
-        half_bracket_mm=half_bracket, of_difference=entry.is_of_difference(taken_as), indirect=entry.indirect(choice),
-    )  # fmt: skip
+        session,
+        choice.instrument,
+        now(),
+        transfer=choice.transfer,
+        temperature_c=temperature,
+        material=material,
+        half_bracket_mm=half_bracket,
+        of_difference=entry.is_of_difference(taken_as),
+        indirect=entry.indirect(choice),
+    )
     piece = entry.piece if state.in_hand.made_here else ""
     taken = ReadingTaken(session, state, entry, choice, size, entry.place_in(size.unit), piece)
     if half_bracket is None:
@@ -52,11 +59,21 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
     row = append(
         session,
         Reading(
-            id=entry.id, job_id=state.job.id, feature_id=state.feature_id, place=taken.place, piece=piece, cut_number=_cut_number(taken),
-            limits_id=state.limits.id if state.limits else None, conditions=",".join(entry.conditions), by_id=by.id, reason="",
-            withdrawn=False, suspect_id=question.id if question else None, **how.columns(size),
+            id=entry.id,
+            job_id=state.job.id,
+            feature_id=state.feature_id,
+            place=taken.place,
+            piece=piece,
+            cut_number=_cut_number(taken),
+            limits_id=state.limits.id if state.limits else None,
+            conditions=",".join(entry.conditions),
+            by_id=by.id,
+            reason="",
+            withdrawn=False,
+            suspect_id=question.id if question else None,
+            **how.columns(size),
         ),
-    )  # fmt: skip
+    )
     _log_cut(taken, row, by)
     announce(session, state.job.number, "reading")
     return row
@@ -73,10 +90,17 @@ def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Read
     taken_with = "+".join(str(one) for one in (row.instrument_id, row.transfer_id) if one)
     same = _as_it_is_now(session, entry.instrument) == _as_it_is_now(session, taken_with)
     return sent_before(
-        session, Reading, entry.id, feature_id=state.feature_id, size_text=entry.size_text, place=place, piece=piece,
-        conditions=",".join(entry.conditions), temperature_c=None if temperature is None else round(temperature, 2),
+        session,
+        Reading,
+        entry.id,
+        feature_id=state.feature_id,
+        size_text=entry.size_text,
+        place=place,
+        piece=piece,
+        conditions=",".join(entry.conditions),
+        temperature_c=None if temperature is None else round(temperature, 2),
         instrument_id=row.instrument_id if same else None,
-    )  # fmt: skip
+    )
 
 
 def _choice(session: Session, state: JobState, entry: ReadingEntry) -> InstrumentChoice:
@@ -142,12 +166,23 @@ def supersede(session: Session, state: JobState, reading: Reading, given: Correc
     row = append(
         session,
         Reading(
-            id=given.id, job_id=state.job.id, feature_id=reading.feature_id, place=reading.place, piece=reading.piece,
-            cut_number=reading.cut_number, conditions=reading.conditions, limits_id=limits.id if limits else None,
-            supersedes_id=reading.id, reason=given.reason, withdrawn=given.what == "withdrawn", by_id=by.id,
-            **replace(how, half_bracket_mm=half_bracket, **way_taken(size.text, size.unit, bracketed=half_bracket is not None)).columns(size),
+            id=given.id,
+            job_id=state.job.id,
+            feature_id=reading.feature_id,
+            place=reading.place,
+            piece=reading.piece,
+            cut_number=reading.cut_number,
+            conditions=reading.conditions,
+            limits_id=limits.id if limits else None,
+            supersedes_id=reading.id,
+            reason=given.reason,
+            withdrawn=given.what == "withdrawn",
+            by_id=by.id,
+            **replace(
+                how, half_bracket_mm=half_bracket, **way_taken(size.text, size.unit, bracketed=half_bracket is not None)
+            ).columns(size),
         ),
-    )  # fmt: skip
+    )
     announce(session, state.job.number, "reading")
     return row
 

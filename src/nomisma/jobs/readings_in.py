@@ -86,12 +86,15 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
     unit = row.size.unit
     found = misread(
         MisreadInput(
-            kind=state.kind, reading=row.size, instrument_unit=choice.instrument.unit,
-            uncertainty=Length(uncertainty_of(choice.instrument), unit), others=[Length(mm, unit) for mm in others[-60:]],
+            kind=state.kind,
+            reading=row.size,
+            instrument_unit=choice.instrument.unit,
+            uncertainty=Length(uncertainty_of(choice.instrument), unit),
+            others=[Length(mm, unit) for mm in others[-60:]],
             lower=Length(feature.lower_mm, unit) if feature.lower_mm is not None else None,
             upper=Length(feature.upper_mm, unit) if feature.upper_mm is not None else None,
         )
-    )  # fmt: skip
+    )
     return RowLookedAt(row, "suspect" if found.suspected else "taken", found.sentence if found.suspected else "", choice)
 
 
@@ -102,9 +105,12 @@ def _same(one: RowRead, other: RowRead) -> bool:
 def _method(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
     """As its file says it was taken: what was measured elsewhere is not corrected by a check made here."""
     return MeasuringMethod(
-        choice.instrument, zero_error_mm=row.zero_error_mm, transfer=choice.transfer, temperature_c=row.temperature_c,
+        choice.instrument,
+        zero_error_mm=row.zero_error_mm,
+        transfer=choice.transfer,
+        temperature_c=row.temperature_c,
         material=row.material,
-    )  # fmt: skip
+    )
 
 
 def bring_in_rows(
@@ -124,9 +130,17 @@ def _suspect_of(state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) 
     assert row.size is not None
     assert one.choice is not None
     return SuspectReading(
-        id=_suspect_id(one, batch_id), job_id=state.job.id, feature_id=state.feature_id, place=row.place, size_mm=row.size.mm,
-        size_text=row.size_text, size_unit=row.size.unit, instrument_id=one.choice.instrument.id, sentence=one.why, by_id=by.id,
-    )  # fmt: skip
+        id=_suspect_id(one, batch_id),
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        place=row.place,
+        size_mm=row.size.mm,
+        size_text=row.size_text,
+        size_unit=row.size.unit,
+        instrument_id=one.choice.instrument.id,
+        sentence=one.why,
+        by_id=by.id,
+    )
 
 
 def _suspect_id(one: RowLookedAt, batch_id: UUID) -> UUID:
@@ -140,7 +154,16 @@ def _reading_of(state: JobState, one: RowLookedAt, batch_id: UUID, by: Account) 
     assert one.choice is not None
     values: dict[str, Any] = _method(row, one.choice).columns(row.size)
     return Reading(
-        id=uuid5(batch_id, f"row {row.number}"), job_id=state.job.id, feature_id=state.feature_id, place=row.place, piece=row.piece,
-        cut_number=row.cut_number if state.in_hand.made_here else 0, limits_id=state.limits.id if state.limits else None,
-        by_id=by.id, reason="", withdrawn=False, suspect_id=_suspect_id(one, batch_id) if one.outcome == "suspect" else None, **values,
-    )  # fmt: skip
+        id=uuid5(batch_id, f"row {row.number}"),
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        place=row.place,
+        piece=row.piece,
+        cut_number=row.cut_number if state.in_hand.made_here else 0,
+        limits_id=state.limits.id if state.limits else None,
+        by_id=by.id,
+        reason="",
+        withdrawn=False,
+        suspect_id=_suspect_id(one, batch_id) if one.outcome == "suspect" else None,
+        **values,
+    )

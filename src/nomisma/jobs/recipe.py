@@ -75,9 +75,16 @@ def _entries(session: Session, former: JobState, begun: JobState, by: Account) -
         same = _same(former, begun, letter)
         if same is not None:
             yield KeptAnswer(
-                id=_id(begun, kept.id), job_id=begun.job.id, feature_id=same, calculation=kept.calculation, unit=kept.unit, asked=kept.asked,
-                answer=kept.answer, note=f"{kept.note} (from job {former.job.number})".strip(), by_id=by.id,
-            )  # fmt: skip
+                id=_id(begun, kept.id),
+                job_id=begun.job.id,
+                feature_id=same,
+                calculation=kept.calculation,
+                unit=kept.unit,
+                asked=kept.asked,
+                answer=kept.answer,
+                note=f"{kept.note} (from job {former.job.number})".strip(),
+                by_id=by.id,
+            )
         else:
             title = calculation_named(kept.calculation).title
             about = f"{letter} is another size here" if letter else "its feature is gone"

@@ -77,7 +77,7 @@ def record_of(
             RecordedEvent(kind=row.kind, note=row.note, by=row.by.name, at=row.at)
             for row in jobs.events(session, state.job.id)
         ],
-    )  # fmt: skip
+    )
 
 
 def in_order(state: JobState) -> tuple[JobState, ...]:
@@ -132,23 +132,43 @@ def _by_feature(rows: Sequence[Limits]) -> dict[UUID, list[Limits]]:
 def _limits(state: JobState, history: Sequence[Limits]) -> list[RecordedLimits]:
     return [
         RecordedLimits(
-            feature=state.letter, version=row.version, limits_from=LIMITS_FROM_TITLES[row.limits_from], name=row.option_name, written=row.text,
-            lower_mm=row.lower_mm, upper_mm=row.upper_mm, aim_mm=row.aim_mm, set_by=row.by.name, set_at=row.at, reason=row.reason,
+            feature=state.letter,
+            version=row.version,
+            limits_from=LIMITS_FROM_TITLES[row.limits_from],
+            name=row.option_name,
+            written=row.text,
+            lower_mm=row.lower_mm,
+            upper_mm=row.upper_mm,
+            aim_mm=row.aim_mm,
+            set_by=row.by.name,
+            set_at=row.at,
+            reason=row.reason,
         )
         for row in history
-    ]  # fmt: skip
+    ]
 
 
 def _cuts(state: JobState, found: Sequence[CutOnRecord]) -> list[RecordedCut]:
     return [
         RecordedCut(
-            feature=state.letter, piece=one.row.piece, cut_number=one.row.cut_number, set_up=one.row.set_up, dialled=one.row.dialled_text,
-            dialled_mm=one.row.dialled_mm, last_pass_mm=one.row.last_pass_mm, means=one.row.means,
-            before_mm=one.before_mm, after_mm=one.after_mm, expected_mm=one.row.expected_mm,
-            expected_low_mm=one.row.expected_low_mm, expected_high_mm=one.row.expected_high_mm, by=one.row.by.name, at=one.row.at,
+            feature=state.letter,
+            piece=one.row.piece,
+            cut_number=one.row.cut_number,
+            set_up=one.row.set_up,
+            dialled=one.row.dialled_text,
+            dialled_mm=one.row.dialled_mm,
+            last_pass_mm=one.row.last_pass_mm,
+            means=one.row.means,
+            before_mm=one.before_mm,
+            after_mm=one.after_mm,
+            expected_mm=one.row.expected_mm,
+            expected_low_mm=one.row.expected_low_mm,
+            expected_high_mm=one.row.expected_high_mm,
+            by=one.row.by.name,
+            at=one.row.at,
         )
         for one in found
-    ]  # fmt: skip
+    ]
 
 
 def _assemblies(session: Session, state: JobState, joint: JointInForce) -> list[RecordedAssembly]:
@@ -156,13 +176,22 @@ def _assemblies(session: Session, state: JobState, joint: JointInForce) -> list[
     letters = " in ".join(state.at(one).letter for one in (joint.row.external_id, joint.row.internal_id))
     return [
         RecordedAssembly(
-            joint=letters, method=plan.method if plan and plan.id == row.plan_id else "", felt=row.felt.replace("_", " "), force=row.force_text,
-            size_before=row.size_before_text, size_before_mm=row.size_before_mm, size_after=row.size_after_text,
-            size_after_mm=row.size_after_mm, unit=row.size_unit, close_in_factor=row.close_in_factor, note=row.note, by=row.by.name,
+            joint=letters,
+            method=plan.method if plan and plan.id == row.plan_id else "",
+            felt=row.felt.replace("_", " "),
+            force=row.force_text,
+            size_before=row.size_before_text,
+            size_before_mm=row.size_before_mm,
+            size_after=row.size_after_text,
+            size_after_mm=row.size_after_mm,
+            unit=row.size_unit,
+            close_in_factor=row.close_in_factor,
+            note=row.note,
+            by=row.by.name,
             at=row.at,
         )
         for row in assembly.results_of(session, joint.row.id)
-    ]  # fmt: skip
+    ]
 
 
 def recorded_answers(session: Session, state: JobState) -> list[RecordedAnswer]:
@@ -173,10 +202,16 @@ def recorded_answers(session: Session, state: JobState) -> list[RecordedAnswer]:
 def _answer(row: KeptAnswer, state: JobState) -> RecordedAnswer:
     known = calculations().get(row.calculation)
     return RecordedAnswer(
-        feature=state.at(row.feature_id).letter, calculation=row.calculation, title=known.title if known else row.calculation,
-        asked=row.asked, unit=row.unit, answer=row.answer,
-        note=row.note, by=row.by.name, at=row.at,
-    )  # fmt: skip
+        feature=state.at(row.feature_id).letter,
+        calculation=row.calculation,
+        title=known.title if known else row.calculation,
+        asked=row.asked,
+        unit=row.unit,
+        answer=row.answer,
+        note=row.note,
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _trials(session: Session, state: JobState) -> list[RecordedTrial]:
@@ -186,19 +221,33 @@ def _trials(session: Session, state: JobState) -> list[RecordedTrial]:
         outcomes = trial_outcomes(at.feature.of_kind.family)
         found.append(
             RecordedTrial(
-                feature=at.letter, piece=row.piece, place=row.place, outcome=outcomes[row.outcome].title, tried_with=row.tried_with,
-                orientation=row.orientation, note=row.note, counts=row.id in {one.id for one in at.own_trials},
-                verdict_now=at.state_of_trial(row).words, by=row.by.name, at=row.at,
+                feature=at.letter,
+                piece=row.piece,
+                place=row.place,
+                outcome=outcomes[row.outcome].title,
+                tried_with=row.tried_with,
+                orientation=row.orientation,
+                note=row.note,
+                counts=row.id in {one.id for one in at.own_trials},
+                verdict_now=at.state_of_trial(row).words,
+                by=row.by.name,
+                at=row.at,
             )
-        )  # fmt: skip
+        )
     return found
 
 
 def _disposition(row: Disposition, state: JobState) -> RecordedDisposition:
     return RecordedDisposition(
-        feature=state.at(row.feature_id).letter, kind=row.kind, piece=row.piece, state=row.state, reason=row.reason,
-        readings=" ".join(row.reading_ids), by=row.by.name, at=row.at,
-    )  # fmt: skip
+        feature=state.at(row.feature_id).letter,
+        kind=row.kind,
+        piece=row.piece,
+        state=row.state,
+        reason=row.reason,
+        readings=" ".join(row.reading_ids),
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _reading(

@@ -63,9 +63,17 @@ def _intake(plan: JobPlan) -> RecordedIntake | None:
     if row is None or said is None:
         return None
     return RecordedIntake(
-        must_do=said.must_do, for_whom=said.for_whom, needed_by=said.needed_by, came_as=CAME_AS_WORDS[said.came_as], material=said.material,
-        known_by=KNOWN_BY_WORDS[said.known_by], surfaces=said.surfaces, worn=said.worn, by=row.by.name, at=row.at,
-    )  # fmt: skip
+        must_do=said.must_do,
+        for_whom=said.for_whom,
+        needed_by=said.needed_by,
+        came_as=CAME_AS_WORDS[said.came_as],
+        material=said.material,
+        known_by=KNOWN_BY_WORDS[said.known_by],
+        surfaces=said.surfaces,
+        worn=said.worn,
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _question(one: Asked) -> RecordedQuestion:
@@ -81,35 +89,60 @@ def _stock(plan: JobPlan) -> RecordedStock | None:
     if row is None:
         return None
     return RecordedStock(
-        shape=SHAPE_WORDS[said.shape], surface=SURFACE_WORDS[said.surface], material=said.material, across=said.across, bore=said.bore,
-        length=said.length, parting=said.parting, grip=said.grip, unit=said.unit, held=STOCK_WORDS[said.held], by=row.by.name, at=row.at,
-    )  # fmt: skip
+        shape=SHAPE_WORDS[said.shape],
+        surface=SURFACE_WORDS[said.surface],
+        material=said.material,
+        across=said.across,
+        bore=said.bore,
+        length=said.length,
+        parting=said.parting,
+        grip=said.grip,
+        unit=said.unit,
+        held=STOCK_WORDS[said.held],
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _look(row: PlanEntry, said: SawLooked) -> RecordedLook:
     return RecordedLook(
-        length_again=said.length_again, diameter_again=said.diameter_again, may_saw=said.may_saw, headline=said.headline,
-        against=said.against, by=row.by.name, at=row.at,
-    )  # fmt: skip
+        length_again=said.length_again,
+        diameter_again=said.diameter_again,
+        may_saw=said.may_saw,
+        headline=said.headline,
+        against=said.against,
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
     ways, key = PlannedWork(plan).ways_to_hold(one), one.set_up.worked
     ready = [(row, said) for row, said in _all(plan, "first_start") if isinstance(said, FirstStart) and said.set_up == key]
     return RecordedSetUp(
-        number=one.number, title=one.title, way=ways[0].holding.title if ways else "", reason=ways[0].why if ways else "",
-        runouts=[_runout(row, said) for row, said in _all(plan, "runout") if isinstance(said, RunoutRead) and said.set_up == key],
+        number=one.number,
+        title=one.title,
+        way=ways[0].holding.title if ways else "",
+        reason=ways[0].why if ways else "",
+        runouts=[
+            _runout(row, said) for row, said in _all(plan, "runout") if isinstance(said, RunoutRead) and said.set_up == key
+        ],
         ready=[RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason) for row, said in ready],
         operations=[_operation(each, _all(plan, "tick")) for each in one.operations],
-    )  # fmt: skip
+    )
 
 
 def _runout(row: PlanEntry, said: RunoutRead) -> RecordedRunout:
     return RecordedRunout(
-        piece=said.piece, readings=said.readings, indicator=said.indicator, total_indicator_reading_mm=Decimal(said.total_indicator_reading_mm),
-        allowed_mm=Decimal(said.allowed_mm) if said.allowed_mm else None, said=f"{holdings()[said.way].title}: {said.headline}",
-        by=row.by.name, at=row.at,
-    )  # fmt: skip
+        piece=said.piece,
+        readings=said.readings,
+        indicator=said.indicator,
+        total_indicator_reading_mm=Decimal(said.total_indicator_reading_mm),
+        allowed_mm=Decimal(said.allowed_mm) if said.allowed_mm else None,
+        said=f"{holdings()[said.way].title}: {said.headline}",
+        by=row.by.name,
+        at=row.at,
+    )
 
 
 def _operation(one: PlannedOperation, ticks: Sequence[tuple[PlanEntry, Said]]) -> RecordedOperation:
@@ -120,6 +153,9 @@ def _operation(one: PlannedOperation, ticks: Sequence[tuple[PlanEntry, Said]]) -
             if said.done:
                 done[said.piece] = row
     return RecordedOperation(
-        number=one.number, title=one.operation.title, tool=one.operation.tool, breaks=list(one.breaks),
+        number=one.number,
+        title=one.operation.title,
+        tool=one.operation.tool,
+        breaks=list(one.breaks),
         done=[RecordedDone(piece=piece, by=row.by.name, at=row.at) for piece, row in done.items()],
-    )  # fmt: skip
+    )

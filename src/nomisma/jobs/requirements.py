@@ -25,8 +25,16 @@ MOST_PIECES = 1000
 
 
 def set_by_line(
-    session: Session, state: JobState, text: str, *, based_on: int, by: Account, sent_id: UUID, why: str = "", judge_reason: str = ""
-) -> Limits:  # fmt: skip
+    session: Session,
+    state: JobState,
+    text: str,
+    *,
+    based_on: int,
+    by: Account,
+    sent_id: UUID,
+    why: str = "",
+    judge_reason: str = "",
+) -> Limits:
     """Put what a line says in force for the feature in hand, as the version after the one that was seen.
 
     The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). `judge_reason`: asked for where a piece
@@ -75,12 +83,25 @@ def set_duty_and_place(
         raise InputError(f"There is no other feature {duty.true_to[:4]}.", "Give the letter of one.", field="true_to")
     place = _place_on_part(state, along)
     row = Limits(
-        id=sent_id, job_id=newest.job_id, feature_id=newest.feature_id, version=0, limits_from=newest.limits_from,
+        id=sent_id,
+        job_id=newest.job_id,
+        feature_id=newest.feature_id,
+        version=0,
+        limits_from=newest.limits_from,
         option_name=newest.option_name,
-        text=newest.text, nominal_mm=newest.nominal_mm, lower_mm=newest.lower_mm, upper_mm=newest.upper_mm, aim_mm=newest.aim_mm,
-        inputs=newest.inputs, option=newest.option, by_id=by.id, reason=reason or newest.reason, duty=duty.name, true_to=duty.true_to,
+        text=newest.text,
+        nominal_mm=newest.nominal_mm,
+        lower_mm=newest.lower_mm,
+        upper_mm=newest.upper_mm,
+        aim_mm=newest.aim_mm,
+        inputs=newest.inputs,
+        option=newest.option,
+        by_id=by.id,
+        reason=reason or newest.reason,
+        duty=duty.name,
+        true_to=duty.true_to,
         along=place.words,
-    )  # fmt: skip
+    )
     return jobs.set_limits(session, row, based_on_version=based_on)
 
 

@@ -59,7 +59,10 @@ def log_as_runout(session: Session, state: JobState, truing: TruingState, *, by:
         )
     tir = last.result.total_indicator_reading
     entry = ReadingEntry(
-        id=sent_id, size=f"{tir.value(truing.unit).normalize():f} {truing.unit}", instrument=str(truing.truing.instrument_id),
-        place=found.place, piece=found.piece,
-    )  # fmt: skip
+        id=sent_id,
+        size=f"{tir.value(truing.unit).normalize():f} {truing.unit}",
+        instrument=str(truing.truing.instrument_id),
+        place=found.place,
+        piece=found.piece,
+    )
     return log_reading(session, found.state, entry, by=by)

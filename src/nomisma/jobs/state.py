@@ -55,9 +55,12 @@ class JobState(JointState):
         if found is None or self.feature_id not in found.titles:
             return None
         return Bush(
-            outside=self.at(found.outside.row.id), housing=self.at(found.housing.row.id), bore=self.at(found.bore.row.id),
-            shaft=self.at(found.shaft.row.id), before=self.at(found.before.row.id) if found.before else None,
-        )  # fmt: skip
+            outside=self.at(found.outside.row.id),
+            housing=self.at(found.housing.row.id),
+            bore=self.at(found.bore.row.id),
+            shaft=self.at(found.shaft.row.id),
+            before=self.at(found.before.row.id) if found.before else None,
+        )
 
     @property
     def waits_for_pressing(self) -> bool:

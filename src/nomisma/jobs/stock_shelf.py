@@ -49,10 +49,20 @@ def enter_bar(session: Session, given: BarGiven, *, by: Account) -> StockBar:
     if given.bore is not None and given.bore.mm >= given.across.mm:
         raise OutOfRange("The tube has no wall.", "Check its outside and its bore.", field="bore")
     row = StockBar(
-        id=given.id, words=given.words, material=given.material, shape=given.shape, surface=given.surface, unit=given.unit,
-        across_mm=given.across.mm, across_text=given.across.text, bore_mm=given.bore.mm if given.bore else None,
-        bore_text=given.bore.text if given.bore else "", length_mm=given.length.mm, length_text=given.length.text, by_id=by.id,
-    )  # fmt: skip
+        id=given.id,
+        words=given.words,
+        material=given.material,
+        shape=given.shape,
+        surface=given.surface,
+        unit=given.unit,
+        across_mm=given.across.mm,
+        across_text=given.across.text,
+        bore_mm=given.bore.mm if given.bore else None,
+        bore_text=given.bore.text if given.bore else "",
+        length_mm=given.length.mm,
+        length_text=given.length.text,
+        by_id=by.id,
+    )
     return append(session, row)
 
 
@@ -83,10 +93,23 @@ def saw_off(
     left = _left(bar, piece, saw)
     job = jobs.job_numbered(session, job_number) if job_number is not None else None
     row = StockBar(
-        id=sent_id, words=bar.words, material=bar.material, shape=bar.shape, surface=bar.surface, unit=bar.unit, across_mm=bar.across_mm,
-        across_text=bar.across_text, bore_mm=bar.bore_mm, bore_text=bar.bore_text, length_mm=left,
-        length_text=show_exact(left, piece.unit), job_id=job.job.id if job else None, of_id=bar.first_id, supersedes_id=bar.id, by_id=by.id,
-    )  # fmt: skip
+        id=sent_id,
+        words=bar.words,
+        material=bar.material,
+        shape=bar.shape,
+        surface=bar.surface,
+        unit=bar.unit,
+        across_mm=bar.across_mm,
+        across_text=bar.across_text,
+        bore_mm=bar.bore_mm,
+        bore_text=bar.bore_text,
+        length_mm=left,
+        length_text=show_exact(left, piece.unit),
+        job_id=job.job.id if job else None,
+        of_id=bar.first_id,
+        supersedes_id=bar.id,
+        by_id=by.id,
+    )
     return append(session, row)
 
 

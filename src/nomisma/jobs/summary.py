@@ -73,11 +73,19 @@ def shown_of(session: Session, state: JobState) -> Shown:
     needs, (stage, words) = state.needs, waits_for(session, state)
     feature, wanted = state.feature, state.requirement
     return Shown(
-        stage=stage, letter=needs.letter_said, needs=words, handed_over=state.handed_over,
-        verdict=needs.verdict.state.value if needs.verdict else "", feature_count=len(state.made), title=feature.title,
-        required=wanted is not None, lower=_text(feature.lower_mm), upper=_text(feature.upper_mm),
-        written=wanted.text if wanted else "", callout=state.in_hand.callout,
-    )  # fmt: skip
+        stage=stage,
+        letter=needs.letter_said,
+        needs=words,
+        handed_over=state.handed_over,
+        verdict=needs.verdict.state.value if needs.verdict else "",
+        feature_count=len(state.made),
+        title=feature.title,
+        required=wanted is not None,
+        lower=_text(feature.lower_mm),
+        upper=_text(feature.upper_mm),
+        written=wanted.text if wanted else "",
+        callout=state.in_hand.callout,
+    )
 
 
 def _text(mm: Decimal | None) -> str:
@@ -92,8 +100,13 @@ def needs_decision(state: JobState) -> bool:
 
 
 def page_of_jobs(
-    session: Session, writing: sessionmaker[Session], *, count: int, below: int | None = None, wanted: JobFilter | None = None
-) -> list[JobAtAGlance]:  # fmt: skip
+    session: Session,
+    writing: sessionmaker[Session],
+    *,
+    count: int,
+    below: int | None = None,
+    wanted: JobFilter | None = None,
+) -> list[JobAtAGlance]:
     """The newest jobs, or those numbered below `below`, with how they stand now. `writing`: sessions that may keep what is worked out."""
     if wanted is not None and wanted.goes_by_summary:
         _work_out_all(session, writing)

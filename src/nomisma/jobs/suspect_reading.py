@@ -96,9 +96,17 @@ def ask_first(taken: ReadingTaken, *, by: Account) -> None:
 def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectReading:
     size, state = taken.size, taken.state
     row = SuspectReading(
-        id=uuid4(), job_id=state.job.id, feature_id=state.feature_id, place=taken.place, size_mm=size.mm, size_text=size.text,
-        size_unit=size.unit, instrument_id=taken.choice.instrument.id, sentence=sentence, by_id=by.id,
-    )  # fmt: skip
+        id=uuid4(),
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        place=taken.place,
+        size_mm=size.mm,
+        size_text=size.text,
+        size_unit=size.unit,
+        instrument_id=taken.choice.instrument.id,
+        sentence=sentence,
+        by_id=by.id,
+    )
     append(taken.session, row)
     return row
 

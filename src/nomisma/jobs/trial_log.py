@@ -55,11 +55,19 @@ def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Accou
     row = append(
         session,
         Trial(
-            id=entry.id, job_id=state.job.id, feature_id=state.feature_id, limits_id=state.requirement.id if state.requirement else None,
-            piece=entry.piece, place=entry.place, tried_with=entry.tried_with or usual_partner(state),
-            outcome=entry.outcome, orientation=entry.orientation, note=entry.note, by_id=by.id,
+            id=entry.id,
+            job_id=state.job.id,
+            feature_id=state.feature_id,
+            limits_id=state.requirement.id if state.requirement else None,
+            piece=entry.piece,
+            place=entry.place,
+            tried_with=entry.tried_with or usual_partner(state),
+            outcome=entry.outcome,
+            orientation=entry.orientation,
+            note=entry.note,
+            by_id=by.id,
         ),
-    )  # fmt: skip
+    )
     announce(session, state.job.number, "reading")
     return row
 

@@ -133,9 +133,15 @@ class _Writing:
         return read_value(needed(text, name), self.truing, name)
 
     def _row(
-        self, place: int, value: Length, *, part: int = 0, kind: str = "place", at_deg: Decimal | None = None,
+        self,
+        place: int,
+        value: Length,
+        *,
+        part: int = 0,
+        kind: str = "place",
+        at_deg: Decimal | None = None,
         number: int | None = None,
-    ) -> TruingReading:  # fmt: skip
+    ) -> TruingReading:
         truing, entry = self.truing, self.entry
         return TruingReading(
             id=uuid5(_NAMESPACE, f"{entry.id}/{part}") if part else entry.id,
@@ -202,9 +208,14 @@ def _mark(session: Session, truing: TruingState, kind: str, detail: dict[str, ob
 
 
 def mark_round(
-    session: Session, truing: TruingState, kind: Literal["confirmed", "set_aside"], *, by: Account, sent_id: UUID,
+    session: Session,
+    truing: TruingState,
+    kind: Literal["confirmed", "set_aside"],
+    *,
+    by: Account,
+    sent_id: UUID,
     job: JobState | None,
-) -> None:  # fmt: skip
+) -> None:
     """Confirm the newest round, or set it aside to read it again; commits nothing. Raises InputError, HandedOver."""
     _must_be_open(job)
     found = truing.open_round or (truing.logged[-1] if truing.logged else None)

@@ -211,6 +211,11 @@ def truing_state(session: Session, truing: Truing) -> TruingState:
     set_up = set_up_of(truing)
     learned = learned_of(session, truing)
     return TruingState(
-        truing=truing, logged=logged, rounds=judged_rounds(set_up, whole_rounds(logged, set_up.unit), learned), events=events,
-        learned=learned, places=places_of(truing.surface, truing.places, teeth=truing.teeth or 0), set_up=set_up,
-    )  # fmt: skip
+        truing=truing,
+        logged=logged,
+        rounds=judged_rounds(set_up, whole_rounds(logged, set_up.unit), learned),
+        events=events,
+        learned=learned,
+        places=places_of(truing.surface, truing.places, teeth=truing.teeth or 0),
+        set_up=set_up,
+    )

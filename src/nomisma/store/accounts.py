@@ -34,9 +34,14 @@ def add_account(
     if session.scalar(select(Account.id).where(Account.sign_in_name == sign_in_name)):
         raise InputError(f"“{sign_in_name}” is taken.", "Choose another word to sign in with.", field="sign_in_name")
     account = Account(
-        id=uuid4(), sign_in_name=sign_in_name, name=name, role=role, password_hash=hash_of(password), unit=unit,
+        id=uuid4(),
+        sign_in_name=sign_in_name,
+        name=name,
+        role=role,
+        password_hash=hash_of(password),
+        unit=unit,
         password_is_given=given,
-    )  # fmt: skip
+    )
     session.add(account)
     session.flush()
     return account

@@ -16,8 +16,10 @@ from nomisma.store.models import Feature, Instrument, InstrumentCheck, Job, Read
 def newest_checks(session: OrmSession) -> dict[UUID, InstrumentCheck]:
     """The newest check of every instrument that was ever checked, by the instrument's first id."""
     query = (
-        select(InstrumentCheck).ext(distinct_on(InstrumentCheck.of_id)).order_by(InstrumentCheck.of_id, InstrumentCheck.at.desc())
-    )  # fmt: skip
+        select(InstrumentCheck)
+        .ext(distinct_on(InstrumentCheck.of_id))
+        .order_by(InstrumentCheck.of_id, InstrumentCheck.at.desc())
+    )
     return {row.of_id: row for row in session.scalars(query)}
 
 

@@ -86,9 +86,12 @@ class BushInForce:
         """What each of its features is called."""
         after = " after pressing" if self.before else ""
         named = (
-            (self.outside, "bush outside"), (self.housing, "housing"), (self.before, "bush bore before pressing"),
-            (self.bore, f"bush bore{after}"), (self.shaft, "shaft"),
-        )  # fmt: skip
+            (self.outside, "bush outside"),
+            (self.housing, "housing"),
+            (self.before, "bush bore before pressing"),
+            (self.bore, f"bush bore{after}"),
+            (self.shaft, "shaft"),
+        )
         return {one.row.id: title for one, title in named if one}
 
 

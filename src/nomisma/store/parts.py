@@ -52,14 +52,30 @@ def add_part(session: OrmSession, job: Job, *, made_here: bool, title: str = "",
 
 
 def add_feature(
-    session: OrmSession, part: Part, *, id: UUID, letter: str, kind: KindName, by_id: UUID, line_text: str = "", through: bool = False,
+    session: OrmSession,
+    part: Part,
+    *,
+    id: UUID,
+    letter: str,
+    kind: KindName,
+    by_id: UUID,
+    line_text: str = "",
+    through: bool = False,
     before_pressing: bool = False,
-) -> Feature:  # fmt: skip
+) -> Feature:
     """A feature of a part. Commits nothing. Raises AlreadyChanged where somebody gave the letter a moment before."""
     row = Feature(
-        id=id, job_id=part.job_id, part_id=part.id, letter=letter, kind=kind, title="", line_text=line_text, by_id=by_id,
-        through=through, before_pressing=before_pressing,
-    )  # fmt: skip
+        id=id,
+        job_id=part.job_id,
+        part_id=part.id,
+        letter=letter,
+        kind=kind,
+        title="",
+        line_text=line_text,
+        by_id=by_id,
+        through=through,
+        before_pressing=before_pressing,
+    )
     return append(session, row)
 
 
@@ -91,6 +107,10 @@ def join(session: OrmSession, one: Feature, other: Feature) -> Joint:
     """The joint of an internal and an external feature. Commits nothing."""
     internal, external = sorted((one, other), key=lambda row: feature_kind(row.kind).material_side, reverse=True)
     row = Joint(
-        id=own_id(internal.id, f"joint with {external.id}"), job_id=one.job_id, internal_id=internal.id, external_id=external.id, by_id=one.by_id
-    )  # fmt: skip
+        id=own_id(internal.id, f"joint with {external.id}"),
+        job_id=one.job_id,
+        internal_id=internal.id,
+        external_id=external.id,
+        by_id=one.by_id,
+    )
     return append(session, row)

@@ -227,18 +227,38 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
 
 
 def _group(
-    piece: str, place: str, instrument: UUID, own: Decimal | None, half_bracket: Decimal | None, resolution: Decimal, permitted: Decimal,
-    repeatability: Decimal, count: int, mean: Decimal, smallest: Decimal, largest: Decimal,
-) -> ReadingGroup:  # fmt: skip
+    piece: str,
+    place: str,
+    instrument: UUID,
+    own: Decimal | None,
+    half_bracket: Decimal | None,
+    resolution: Decimal,
+    permitted: Decimal,
+    repeatability: Decimal,
+    count: int,
+    mean: Decimal,
+    smallest: Decimal,
+    largest: Decimal,
+) -> ReadingGroup:
     worth = _worth(own, resolution, permitted, repeatability)
     low, high, uncertainty = pooled(count, mean.quantize(_TAIL), smallest, largest, worth, repeatability)
     return ReadingGroup(count, low, high, uncertainty, place, piece, str(instrument), half_bracket)
 
 
 def _as_read(
-    piece: str, place: str, instrument: UUID, own: Decimal | None, half_bracket: Decimal | None, resolution: Decimal, permitted: Decimal,
-    repeatability: Decimal, count: int, _mean: Decimal, smallest: Decimal, largest: Decimal,
-) -> ReadingGroup:  # fmt: skip
+    piece: str,
+    place: str,
+    instrument: UUID,
+    own: Decimal | None,
+    half_bracket: Decimal | None,
+    resolution: Decimal,
+    permitted: Decimal,
+    repeatability: Decimal,
+    count: int,
+    _mean: Decimal,
+    smallest: Decimal,
+    largest: Decimal,
+) -> ReadingGroup:
     """Readings of several cuts together: they are no repeats, so nothing is pooled."""
     worth = _worth(own, resolution, permitted, repeatability)
     return ReadingGroup(count, smallest, largest, worth, place, piece, str(instrument), half_bracket)
@@ -269,7 +289,7 @@ def standing_ids(session: OrmSession, feature_id: UUID, piece: str, cut_number: 
         select(Reading.id)
         .where(Reading.feature_id == feature_id, Reading.piece == piece, Reading.cut_number == cut_number, *_STANDS)
         .order_by(Reading.sequence)
-    )  # fmt: skip
+    )
     return [str(found) for found in session.scalars(query)]
 
 

@@ -124,12 +124,16 @@ def rounds_from(truing: Truing, rows: Sequence[TruingReading], events: Sequence[
         gathered.setdefault(row.round, []).append(row)
     return [
         LoggedRound(
-            number=number, circle=of_round[0].circle, by_place={row.place: row for row in of_round},
-            again=len(of_round) - len({row.place for row in of_round}), set_aside=number in marks["set_aside"],
-            confirmed=number in marks["confirmed"], wanted=truing.places,
+            number=number,
+            circle=of_round[0].circle,
+            by_place={row.place: row for row in of_round},
+            again=len(of_round) - len({row.place for row in of_round}),
+            set_aside=number in marks["set_aside"],
+            confirmed=number in marks["confirmed"],
+            wanted=truing.places,
         )
         for number, of_round in sorted(gathered.items())
-    ]  # fmt: skip
+    ]
 
 
 def rounds_of_chuck(

@@ -50,9 +50,17 @@ def test_a_radius_dial_seen_once_at_a_tenth_is_not_forgotten_on_the_next_piece()
     """Dialled 0.1, took 0.2: what is dialled next passes the limit neither as said nor doubled."""
     seen = [{"dialled": "0.1 mm", "before": "25.400 mm", "after": "25.200 mm", "piece": 1}]
     found = calculation_named("next_cut").run(
-        {"kind": "shaft", "size": "27.536 mm", "lower": "24.950 mm", "upper": "24.976 mm", "dial_line": "0.01 mm", "approach": "creep",
-         "piece": 2, "cuts": seen}
-    )  # fmt: skip
+        {
+            "kind": "shaft",
+            "size": "27.536 mm",
+            "lower": "24.950 mm",
+            "upper": "24.976 mm",
+            "dial_line": "0.01 mm",
+            "approach": "creep",
+            "piece": 2,
+            "cuts": seen,
+        }
+    )
     assert 2 * found.dialled.mm < Decimal("27.536") - Decimal("24.950")
 
 

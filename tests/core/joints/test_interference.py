@@ -12,9 +12,14 @@ from nomisma.core.registry import calculation_named
 
 def pressed(**more: Any) -> dict[str, Any]:
     asked = {
-        "interface_diameter": "40 mm", "hub_outer": "80 mm", "length": "50 mm", "interference_min": "0.02 mm",
-        "interference_max": "0.04 mm", "unit": "mm", **more,
-    }  # fmt: skip
+        "interface_diameter": "40 mm",
+        "hub_outer": "80 mm",
+        "length": "50 mm",
+        "interference_min": "0.02 mm",
+        "interference_max": "0.04 mm",
+        "unit": "mm",
+        **more,
+    }
     least: dict[str, Any] = calculation_named("interference").run(asked).model_dump(mode="json")["cases"][0]
     return least
 

@@ -51,9 +51,12 @@ def test_a_drawn_ring_gives_back_its_taper_and_its_mouth(half_deg: float, mouth:
         centre = (mouth / 2 - ball / 2 / cos(a)) / tan(a)
         depths.append(centre - ball / 2)
     found = check(
-        what="ring", small_ball=f"{balls[0]:.9f} mm", small_depth=f"{depths[0]:.9f} mm", large_ball=f"{balls[1]:.9f} mm",
+        what="ring",
+        small_ball=f"{balls[0]:.9f} mm",
+        small_depth=f"{depths[0]:.9f} mm",
+        large_ball=f"{balls[1]:.9f} mm",
         large_depth=f"{depths[1]:.9f} mm",
-    )  # fmt: skip
+    )
     assert sin(radians(found.half_deg)) == pytest.approx(sin(a), abs=1e-6)
     assert float(found.end.mm) == pytest.approx(mouth, abs=1e-4)
 

@@ -50,8 +50,11 @@ def test_a_groove_stands_at_its_position_with_its_floor() -> None:
 
 def test_what_nobody_said_is_listed() -> None:
     assert drawn("od 24 ±0.1\nbore 8 ±0.1\ngroove 2 ±0.1 wide").assumed == (
-        "how long A is", "that B goes through", "where C is", "how deep C is",
-    )  # fmt: skip
+        "how long A is",
+        "that B goes through",
+        "where C is",
+        "how deep C is",
+    )
 
 
 @pytest.mark.parametrize(

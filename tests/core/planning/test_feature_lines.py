@@ -65,8 +65,10 @@ def test_a_line_is_read_as_it_is_said(line: str, wanted: list[tuple[str, str, st
 def test_a_groove_is_its_width_its_floor_and_its_place() -> None:
     found = read("groove .125 +.002/-0 wide to .625 at .937 from A")
     assert [(one.kind, one.along) for one in found.features] == [
-        ("groove_width", ""), ("groove_floor_diameter", ""), ("position", "from A"),
-    ]  # fmt: skip
+        ("groove_width", ""),
+        ("groove_floor_diameter", ""),
+        ("position", "from A"),
+    ]
 
 
 def test_a_chamfers_leg_lies_along_the_axis_and_its_angle_is_45_where_none_is_said() -> None:

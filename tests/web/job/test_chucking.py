@@ -17,9 +17,16 @@ def held(hand: Hand, lines: str = COVER) -> str:
     number = number_of(start(hand, lines))
     hand.get(f"/jobs/{number}/plan")
     hand.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="70 mm", stock_material="aluminium_6061",
-        length="64 mm", parting="3 mm", grip="18 mm",
-    )  # fmt: skip
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="bright",
+        across="70 mm",
+        stock_material="aluminium_6061",
+        length="64 mm",
+        parting="3 mm",
+        grip="18 mm",
+    )
     return str(hand.get(f"/jobs/{number}/hold").url.path)
 
 
@@ -105,9 +112,17 @@ def test_in_a_four_jaw_it_is_trued_round_by_round_for_that_set_up(orla: Hand) ->
     lever = indicator(page, "Plunger indicator, 0.01 mm")
     chuck = indicator(page, "Eight-inch four-jaw")
     orla.send(
-        f"/jobs/{number}/hold/set-up", surface="outside", grip="outside", places="4", keys="one", unit="mm", use="second_operation",
-        chuck_id=chuck, instrument_id=lever, planned_set_up=base.split("/")[-1],
-    )  # fmt: skip
+        f"/jobs/{number}/hold/set-up",
+        surface="outside",
+        grip="outside",
+        places="4",
+        keys="one",
+        unit="mm",
+        use="second_operation",
+        chuck_id=chuck,
+        instrument_id=lever,
+        planned_set_up=base.split("/")[-1],
+    )
     orla.send(f"/jobs/{number}/hold/readings", size="0 0 0 0", tightened="tight", round="1", circle="near")
     orla.send(f"/jobs/{number}/hold/ready", **dict.fromkeys(("key_out", "clear", "tight", "by_hand", "first_start"), "yes"))
     assert now_words(orla.get(base).text) == "Ready to cut"

@@ -48,9 +48,13 @@ def job(long_day: Hand) -> tuple[Hand, str]:
 def measure(hand: Hand, base: str, size: str, *, dialled: str = "", **more: str) -> Any:
     """Type a size on the Cut page."""
     fields = {
-        "size": size, "place": "near end 0°", "instrument_id": hand.instrument("25–50 mm micrometer"), "cut_since": "cut" if dialled else "not",
-        "dialled": dialled, **more,
-    }  # fmt: skip
+        "size": size,
+        "place": "near end 0°",
+        "instrument_id": hand.instrument("25–50 mm micrometer"),
+        "cut_since": "cut" if dialled else "not",
+        "dialled": dialled,
+        **more,
+    }
     return hand.send(f"{base}/cut/readings", **fields)
 
 
@@ -221,8 +225,13 @@ def test_gone_too_far_says_so_and_who_decides(job: tuple[Hand, str]) -> None:
 
 def how(hand: Hand, base: str, **changed: str) -> Any:
     fields = {
-        "approach": "equal_cuts", "dialling_method": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "cut_machine": "", **changed,
-    }  # fmt: skip
+        "approach": "equal_cuts",
+        "dialling_method": "count_in",
+        "cut_risk_percent": "0.2",
+        "parts_of_line": "1",
+        "cut_machine": "",
+        **changed,
+    }
     return hand.send(f"{base}/cut/how", **fields)
 
 

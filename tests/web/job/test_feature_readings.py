@@ -27,8 +27,9 @@ def test_a_length_over_has_metal_to_go_and_a_depth_over_is_gone(orla: Hand) -> N
     assert "gone too far" in gone
     assert "metal cannot be put back" in gone
     assert {letter: one["verdict"] for letter, one in features(orla, number).items() if one["verdict"]} == {
-        "B": "metal to go", "D": "gone too far",
-    }  # fmt: skip
+        "B": "metal to go",
+        "D": "gone too far",
+    }
 
 
 def test_readings_of_one_feature_never_reach_another(orla: Hand) -> None:

@@ -176,8 +176,11 @@ def test_the_json_record_holds_limits_readings_and_both_verdicts(orla: Hand, job
     record = response.json()
     made = [row for row in record["readings"] if row["member"] == "made"]
     assert (made[0]["entered"], made[0]["size_mm"], made[0]["verdict_then"], made[0]["limits_version"]) == (
-        ".6201", "15.750540000000", "metal to go", 1,
-    )  # fmt: skip
+        ".6201",
+        "15.750540000000",
+        "metal to go",
+        1,
+    )
     assert record == orla.client.get(f"/api/v1/jobs/{job}").json()
 
 

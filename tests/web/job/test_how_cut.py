@@ -22,9 +22,14 @@ def job(long_day: Hand) -> tuple[Hand, str]:
 def cuts_here(hand: Hand, **changed: str) -> Any:
     hand.get("/shop/rules")
     fields = {
-        "approach": "equal_cuts", "dialling_method": "count_in", "cut_risk_percent": "0.2", "parts_of_line": "1", "least_cut": "0.02 mm",
-        "finish_cut": "0.2 mm", **changed,
-    }  # fmt: skip
+        "approach": "equal_cuts",
+        "dialling_method": "count_in",
+        "cut_risk_percent": "0.2",
+        "parts_of_line": "1",
+        "least_cut": "0.02 mm",
+        "finish_cut": "0.2 mm",
+        **changed,
+    }
     return hand.send("/shop/cuts", **fields)
 
 

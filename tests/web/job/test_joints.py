@@ -18,8 +18,12 @@ def test_a_bush_is_one_job_with_two_joints(orla: Hand) -> None:
     )
     found = features(orla, number)
     assert {letter: (one["kind"], one["made_here"], one["goes_with"]) for letter, one in found.items()} == {
-        "A": ("shaft", True, "B"), "B": ("bore", False, "A"), "C": ("bore", True, ""), "D": ("bore", True, "E"), "E": ("shaft", False, "D"),
-    }  # fmt: skip
+        "A": ("shaft", True, "B"),
+        "B": ("bore", False, "A"),
+        "C": ("bore", True, ""),
+        "D": ("bore", True, "E"),
+        "E": ("shaft", False, "D"),
+    }
     for letter, callout in (("A", "32 H7"), ("D", "20 g6")):
         orla.get(f"/jobs/{number}/mate?feature={letter}")
         assert orla.send(f"/jobs/{number}/mate/callout?feature={letter}", callout=callout).status_code == 200
@@ -46,8 +50,10 @@ def test_a_feature_goes_with_the_bore_of_another_job(orla: Hand) -> None:
     number = number_of(start(orla, f"od 25 g6 on bore of job {bored}\nlength 40 ±0.1"))
     found = features(orla, number)
     assert {letter: (one["kind"], one["goes_with"]) for letter, one in found.items()} == {
-        "A": ("shaft", "C"), "B": ("length", ""), "C": ("bore", "A"),
-    }  # fmt: skip
+        "A": ("shaft", "C"),
+        "B": ("length", ""),
+        "C": ("bore", "A"),
+    }
     assert (found["A"]["lower_mm"], found["A"]["upper_mm"]) == ("24.980000000000", "24.993000000000")
     assert found["C"]["written"] == "25.000 mm/25.021 mm"
     assert f"job {bored}, feature A" in orla.get(f"/jobs/{number}/part").text

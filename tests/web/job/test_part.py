@@ -225,6 +225,12 @@ def test_lines_added_to_a_part_name_its_letters_as_it_has_them(orla: Hand) -> No
     assert orla.send(f"/jobs/{number}/features", lines=lines, general_tolerance="").status_code == 200
     found = features(orla, number)
     assert [(letter, one["along"], one["duty"]) for letter, one in found.items() if letter > "C"] == [
-        ("D", "", ""), ("E", "", ""), ("F", "on D", ""), ("G", "", "must be true to C"), ("H", "", "must be true to A"), ("I", "", ""),
-        ("J", "on H", "must be true to A"), ("K", "", "must be true to B"),
-    ]  # fmt: skip
+        ("D", "", ""),
+        ("E", "", ""),
+        ("F", "on D", ""),
+        ("G", "", "must be true to C"),
+        ("H", "", "must be true to A"),
+        ("I", "", ""),
+        ("J", "on H", "must be true to A"),
+        ("K", "", "must be true to B"),
+    ]

@@ -73,15 +73,31 @@ def test_an_open_question_stands_on_hold_until_it_is_answered(orla: Hand) -> Non
 def test_stock_as_measured_says_blank_and_weight_and_which_lathe(orla: Hand) -> None:
     number = planned(orla)
     orla.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="45", length="300", parting="3", grip="20", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="bright",
+        across="45",
+        length="300",
+        parting="3",
+        grip="20",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     assert "64.600 mm" in orla.page
     assert "Bench lathe" in orla.page
     wrong = orla.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="wide", length="", parting="", grip="", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="bright",
+        across="wide",
+        length="",
+        parting="",
+        grip="",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     assert wrong.status_code == 422
     assert 'value="wide"' in wrong.text
 
@@ -200,28 +216,55 @@ def test_each_set_up_says_how_it_is_held_and_what_that_costs(orla: Hand) -> None
 def test_an_octagon_is_not_held_in_three_jaws(orla: Hand) -> None:
     number = planned(orla)
     orla.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="octagon", surface="rolled", across="46", length="", parting="", grip="", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="octagon",
+        surface="rolled",
+        across="46",
+        length="",
+        parting="",
+        grip="",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     assert "three jaws do not hold octagon stock" in orla.page
 
 
 def test_stock_that_does_not_clean_up_names_what_may_give(orla: Hand) -> None:
     number = planned(orla, "od 40 ±0.1 x 10 ±0.1, only seen\nbore 12 H7 thru, carries the load")
     orla.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="rolled", across="40.5", length="", parting="", grip="", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="rolled",
+        across="40.5",
+        length="",
+        parting="",
+        grip="",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     assert "The stock does not clean up. What may give: A." in orla.page
 
 
 def test_the_sheet_says_how_far_it_stands_out_and_what_was_worked_out(orla: Hand) -> None:
     number = planned(orla)
     orla.send(
-        "/worksheets/keep", keep_tool="stops", keep_unit="mm", keep_number=str(number), keep_letter="A", keep_note="the table by the lathe",
-        steps="face, at 0\nturn A, at 30", stations="6", apart="10", short="0.1", needle_room="38", first_piece="", second_piece="",
+        "/worksheets/keep",
+        keep_tool="stops",
+        keep_unit="mm",
+        keep_number=str(number),
+        keep_letter="A",
+        keep_note="the table by the lathe",
+        steps="face, at 0\nturn A, at 30",
+        stations="6",
+        apart="10",
+        short="0.1",
+        needle_room="38",
+        first_piece="",
+        second_piece="",
         repeats="0.02",
-    )  # fmt: skip
+    )
     page = orla.get(f"/jobs/{number}/plan/sheet").text
     assert "stands out" in page
     assert "A turret of carriage stops</a>: the table by the lathe" in page
@@ -294,9 +337,17 @@ def test_the_bench_says_what_a_job_waits_for_step_by_step(orla: Hand) -> None:
     assert of
     orla.send(f"/jobs/{number}/plan/answers", of=of[1], answer="the flange")
     orla.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="45", length="300", parting="3", grip="20", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="bright",
+        across="45",
+        length="300",
+        parting="3",
+        grip="20",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     assert waits(orla, number) == "Look at drawing and metal before the saw."
     for again, said in (("50", "The drawing and the metal do not agree"), ("40", "Set-up 1, from the left end: hold it")):
         orla.get(f"/jobs/{number}/plan/saw")

@@ -16,13 +16,30 @@ def begun(hand: Hand, lines: str = LINES) -> int:
     number = number_of(start(hand, lines))
     hand.get(f"/jobs/{number}/plan")
     hand.send(
-        f"/jobs/{number}/plan/stock", held="bar", shape="round", surface="bright", across="45", length="300", parting="3", grip="20", bore="",
+        f"/jobs/{number}/plan/stock",
+        held="bar",
+        shape="round",
+        surface="bright",
+        across="45",
+        length="300",
+        parting="3",
+        grip="20",
+        bore="",
         stock_material="brass",
-    )  # fmt: skip
+    )
     hand.send(
-        "/worksheets/keep", keep_tool="keyseat", keep_unit="mm", keep_number=str(number), keep_letter="E", keep_note="the key of the drive",
-        shaft="12", width="4", height="4", in_shaft="", clearance="",
-    )  # fmt: skip
+        "/worksheets/keep",
+        keep_tool="keyseat",
+        keep_unit="mm",
+        keep_number=str(number),
+        keep_letter="E",
+        keep_note="the key of the drive",
+        shaft="12",
+        width="4",
+        height="4",
+        in_shaft="",
+        clearance="",
+    )
     return number
 
 
@@ -82,9 +99,18 @@ def test_a_feature_with_no_size_yet_is_no_line(orla: Hand) -> None:
 def test_a_long_note_of_what_no_longer_holds_is_asked_about_shortened(orla: Hand) -> None:
     former = begun(orla)
     orla.send(
-        "/worksheets/keep", keep_tool="keyseat", keep_unit="mm", keep_number=str(former), keep_letter="E", keep_note="long " * 60,
-        shaft="12", width="4", height="4", in_shaft="", clearance="",
-    )  # fmt: skip
+        "/worksheets/keep",
+        keep_tool="keyseat",
+        keep_unit="mm",
+        keep_number=str(former),
+        keep_letter="E",
+        keep_note="long " * 60,
+        shaft="12",
+        width="4",
+        height="4",
+        in_shaft="",
+        clearance="",
+    )
     lines = filled_in(orla, former).replace("bore 12 H7", "bore 14 H7")
     sent = start(orla, lines, like=str(former))
     assert sent.status_code == 200

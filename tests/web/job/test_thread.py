@@ -23,8 +23,14 @@ def log(hand: Hand, number: int, size: str, **fields: str) -> int:
 def test_a_line_of_a_thread_is_the_diameter_it_is_cut_on_and_the_thread(orla: Hand) -> None:
     found = features(orla, number_of(start(orla, SCREW)))
     assert [(letter, one["title"]) for letter, one in found.items()] == [
-        ("A", "outside diameter"), ("B", "length"), ("C", "thread"), ("D", "bore"), ("E", "depth"), ("F", "inside thread"), ("G", "chamfer"),
-    ]  # fmt: skip
+        ("A", "outside diameter"),
+        ("B", "length"),
+        ("C", "thread"),
+        ("D", "bore"),
+        ("E", "depth"),
+        ("F", "inside thread"),
+        ("G", "chamfer"),
+    ]
     assert (Decimal(found["C"]["lower_mm"]), Decimal(found["C"]["upper_mm"])) == (Decimal("18.854"), Decimal("18.994"))
     assert found["C"]["along"] == "on A"
 

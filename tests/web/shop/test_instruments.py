@@ -222,9 +222,19 @@ def test_a_check_is_offered_on_the_standard_of_its_kind(
 ) -> None:
     orla.get(f"/shop/instruments/new?kind={kind}")
     orla.send(
-        "/shop/instruments", kind=kind, name=f"Offered {kind}", measures="bore" if "bore" in kind else "shaft", unit=unit, resolution="0.001",
-        permitted_error="0.001", repeatability="0.0005", range_from=range_from, range_to=range_to, standard="", due_on="1 Mar 2027",
-    )  # fmt: skip
+        "/shop/instruments",
+        kind=kind,
+        name=f"Offered {kind}",
+        measures="bore" if "bore" in kind else "shaft",
+        unit=unit,
+        resolution="0.001",
+        permitted_error="0.001",
+        repeatability="0.0005",
+        range_from=range_from,
+        range_to=range_to,
+        standard="",
+        due_on="1 Mar 2027",
+    )
     orla.get(address(orla, f"Offered {kind}"))
     assert "2027-03-01" in orla.page
     offered = re.search(r'<input id="field-standard"[^>]*value="([^"]*)"', orla.page)

@@ -61,9 +61,18 @@ def test_a_bar_of_the_shelf_is_the_stock_of_a_plan(orla: Hand) -> None:
     number = number_of(start(orla, "od 40 ±0.1 x 30 ±0.1"))
     orla.get(f"/jobs/{number}/plan")
     orla.send(
-        f"/jobs/{number}/plan/stock", bar=bar, held="bar", shape="square", surface="cast", across="", bore="", length="", parting="3", grip="20",
+        f"/jobs/{number}/plan/stock",
+        bar=bar,
+        held="bar",
+        shape="square",
+        surface="cast",
+        across="",
+        bore="",
+        length="",
+        parting="3",
+        grip="20",
         stock_material="mild_steel",
-    )  # fmt: skip
+    )
     assert 'name="across" value="47.500 mm"' in orla.page
     assert 'name="length" value="333.000 mm"' in orla.page
 

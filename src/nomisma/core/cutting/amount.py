@@ -69,9 +69,13 @@ def amount_to_take(given: AmountInput) -> AmountResult:
             result=both(amount, unit),
             source=ARITHMETIC,
         ),
-        Step(name="To take, on radius", formula="half of that", result=both(amount / 2, unit, decimals=5 if unit == "in" else 4),
-             source=ARITHMETIC),
-    ]  # fmt: skip
+        Step(
+            name="To take, on radius",
+            formula="half of that",
+            result=both(amount / 2, unit, decimals=5 if unit == "in" else 4),
+            source=ARITHMETIC,
+        ),
+    ]
     lines = whole = left = None
     if given.dial_line:
         lines = dial_lines(amount, given.dial_line.mm, given.dial_reads)

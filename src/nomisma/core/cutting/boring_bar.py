@@ -94,10 +94,16 @@ def boring_bar(given: BoringBarInput) -> BoringBarResult:
     out = float(given.overhang.mm / given.bar_diameter.mm)
     bent = deflection(
         DeflectionInput(
-            hold="boring_bar", diameter=given.bar_diameter, overhang=given.overhang, stiff_material="carbon_steel",
-            work_material=given.work_material, depth=given.depth_of_cut, feed=given.feed, unit=given.unit,
+            hold="boring_bar",
+            diameter=given.bar_diameter,
+            overhang=given.overhang,
+            stiff_material="carbon_steel",
+            work_material=given.work_material,
+            depth=given.depth_of_cut,
+            feed=given.feed,
+            unit=given.unit,
         )
-    )  # fmt: skip
+    )
     problems = _problems(given, behind, spare, relief, out)
     thickest = given.hole.mm - (given.across.mm - given.bar_diameter.mm) - CHIP_ROOM.mm
     strikes = given.blind and given.nose.mm > 0

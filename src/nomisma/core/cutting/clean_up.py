@@ -103,7 +103,7 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
                 source="geometry",
             ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _sentence(given: CleanUpInput, *, ok: bool, clean: Decimal, spare: Decimal, from_touch: Decimal) -> str:

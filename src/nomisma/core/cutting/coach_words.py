@@ -108,8 +108,12 @@ def sentence(given: NextCutInput, advice: Advice, dialled: Length | None, to_go:
 
 def _rest(given: NextCutInput, between: Decimal | None, *, cloth: bool) -> str:
     return rest_words(
-        kind=given.kind, between_lines=between, compound_line=given.compound_line, unit=given.unit, cloth=cloth,
-    )  # fmt: skip
+        kind=given.kind,
+        between_lines=between,
+        compound_line=given.compound_line,
+        unit=given.unit,
+        cloth=cloth,
+    )
 
 
 def _cut_sentence(given: NextCutInput, advice: Advice, dialled: Length | None, to_go: ToGo) -> str:

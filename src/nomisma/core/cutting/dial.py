@@ -41,10 +41,20 @@ class DialSetting:
 
 
 def wind(
-    *, dialled_mm: Decimal, size_mm: Decimal, to_aim_mm: Decimal, kind: KindName, line_mm: Decimal, turn_mm: Decimal | None,
-    reads: DialReads, method: DiallingMethod, unit: Unit, stands_mm: Decimal | None = None, passes_mm: Sequence[Decimal] = (),
+    *,
+    dialled_mm: Decimal,
+    size_mm: Decimal,
+    to_aim_mm: Decimal,
+    kind: KindName,
+    line_mm: Decimal,
+    turn_mm: Decimal | None,
+    reads: DialReads,
+    method: DiallingMethod,
+    unit: Unit,
+    stands_mm: Decimal | None = None,
+    passes_mm: Sequence[Decimal] = (),
     touch_on: bool = False,
-) -> DialSetting:  # fmt: skip
+) -> DialSetting:
     """The dial for a cut of so much on diameter (mm). `turn_mm`: what one turn shows, as the dial reads. Source: arithmetic.
 
     `stands_mm`: with 0 at the finished size, how far before 0 the dial stands now (what the last cut left it at); `passes_mm`: the

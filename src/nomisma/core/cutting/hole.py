@@ -115,7 +115,9 @@ def hole(given: HoleInput) -> HoleResult:
         working=[
             Step(
                 name="To leave",
-                formula="1/64 in from 1/2 in up, less below" if given.method == "ream" else "at least 1/32 in, to find its own centre",
+                formula="1/64 in from 1/2 in up, less below"
+                if given.method == "ream"
+                else "at least 1/32 in, to find its own centre",
                 result=show(leave, unit),
                 source=COMMON_PRACTICE if given.method == "ream" else "this tool's own choice",
             ),
@@ -133,7 +135,7 @@ def hole(given: HoleInput) -> HoleResult:
                 source=COMMON_PRACTICE,
             ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _leave(given: HoleInput) -> Decimal:
@@ -148,9 +150,11 @@ def _leave(given: HoleInput) -> Decimal:
 def _drill(name: str, size: Decimal, finished: Decimal, unit: Unit) -> Drill:
     least, most = finished - size - OVERSIZE[1].mm, finished - size - OVERSIZE[0].mm
     return Drill(
-        name=name, size=Length(size, unit), leaves_least=Length(least, unit) if least > 0 else None,
+        name=name,
+        size=Length(size, unit),
+        leaves_least=Length(least, unit) if least > 0 else None,
         leaves_most=Length(most, unit) if most > 0 else None,
-    )  # fmt: skip
+    )
 
 
 def _share_of(size: Decimal, share: Decimal, given: HoleInput) -> Drill:
@@ -187,7 +191,7 @@ def _steps(given: HoleInput, drill: Drill, before: list[Drill]) -> list[str]:
         else "Bore: bar clear all round, overhang short; check that the tip reaches the end before the feed goes in.",
         "Measure mouth and deep, or try pins: the largest that enters, the smallest that does not.",
         f"Mouth against deep: {'a reamer out of line leaves a bell mouth' if ream else 'a bar that springs tapers'}.",
-    ]  # fmt: skip
+    ]
 
 
 def _when(given: HoleInput) -> list[str]:

@@ -302,9 +302,11 @@ _NOTHING: Matrix = ((0.0,) * 4, (0.0,) * 4, (0.0,) * 4, (0.0,) * 4)
 def _with_diagonal(matrix: Matrix, more: Vector) -> Matrix:
     (a, b, c, d) = matrix
     return (
-        (a[0] + more[0], a[1], a[2], a[3]), (b[0], b[1] + more[1], b[2], b[3]),
-        (c[0], c[1], c[2] + more[2], c[3]), (d[0], d[1], d[2], d[3] + more[3]),
-    )  # fmt: skip
+        (a[0] + more[0], a[1], a[2], a[3]),
+        (b[0], b[1] + more[1], b[2], b[3]),
+        (c[0], c[1], c[2] + more[2], c[3]),
+        (d[0], d[1], d[2], d[3] + more[3]),
+    )
 
 
 def _dot(first: Vector, second: Vector) -> float:
@@ -361,17 +363,24 @@ def _taught(one: _Explanation, cut: CutSeen, dialled: float, removed: float, cou
     share = noise / variance  # how much of the miss speaks of the scatter, and not of what was unsure
     base = one.rate / one.shape
     return _Explanation(
-        one.factor, log_weight, _moved(one.mean, gain, miss / variance), _less(one.covariance, gain, variance),
-        one.shape + share / 2, one.rate + share / 2 * miss * miss * share * base / noise,
-    )  # fmt: skip
+        one.factor,
+        log_weight,
+        _moved(one.mean, gain, miss / variance),
+        _less(one.covariance, gain, variance),
+        one.shape + share / 2,
+        one.rate + share / 2 * miss * miss * share * base / noise,
+    )
 
 
 def _log_chance(miss: float, scale: float, freedom: float) -> float:
     """Log density of a miss: Student's t, or an exception anywhere in its range."""
     t = (
-        lgamma((freedom + 1) / 2) - lgamma(freedom / 2) - log(freedom * pi) / 2 - log(scale)
+        lgamma((freedom + 1) / 2)
+        - lgamma(freedom / 2)
+        - log(freedom * pi) / 2
+        - log(scale)
         - (freedom + 1) / 2 * log1p((miss / scale) ** 2 / freedom)
-    )  # fmt: skip
+    )
     return log((1 - EXCEPTION_SHARE) * exp(t) + EXCEPTION_SHARE / EXCEPTION_RANGE_MM)
 
 
@@ -400,19 +409,29 @@ def known_machine(set_ups: Sequence[Sequence[CutSeen]], *, reading_mm: float = 0
     models = [learned(one, reading_mm=reading_mm) for one in set_ups if any(not cut.stoned for cut in one)]
     if not models:
         return USUAL
-    gain, gain_spread = _between([(one.gain / one.factor, one.gain_spread / one.factor) for one in models], USUAL.gain, USUAL.gain_spread,
-                                 BETWEEN_SET_UPS[0])  # fmt: skip
-    spring, spring_spread = _between([(one.spring, one.spring_spread) for one in models], USUAL.spring, USUAL.spring_spread,
-                                     BETWEEN_SET_UPS[1])  # fmt: skip
+    gain, gain_spread = _between(
+        [(one.gain / one.factor, one.gain_spread / one.factor) for one in models],
+        USUAL.gain,
+        USUAL.gain_spread,
+        BETWEEN_SET_UPS[0],
+    )
+    spring, spring_spread = _between(
+        [(one.spring, one.spring_spread) for one in models], USUAL.spring, USUAL.spring_spread, BETWEEN_SET_UPS[1]
+    )
     freedom = sum(max(2 * one.likeliest.shape - USUAL.freedom, 0.0) for one in models)
     scatter = sum(max(2 * one.likeliest.shape - USUAL.freedom, 0.0) * one.scatter_mm**2 for one in models)
     base = USUAL.scatter_mm**2 + reading_mm**2
     pooled = (scatter + USUAL.freedom * base) / (freedom + USUAL.freedom)
     return Prior(
-        gain=gain, gain_spread=gain_spread, spring=max(spring, 0.0), spring_spread=spring_spread,
+        gain=gain,
+        gain_spread=gain_spread,
+        spring=max(spring, 0.0),
+        spring_spread=spring_spread,
         scatter_mm=sqrt(max(pooled - reading_mm**2, (USUAL.scatter_mm / 4) ** 2)),
-        freedom=min(USUAL.freedom + freedom, MOST_FREEDOM), kinds=_kinds(models), set_ups=len(models),
-    )  # fmt: skip
+        freedom=min(USUAL.freedom + freedom, MOST_FREEDOM),
+        kinds=_kinds(models),
+        set_ups=len(models),
+    )
 
 
 def _between(seen: Sequence[tuple[float, float]], usual: float, usual_spread: float, floor: float) -> tuple[float, float]:

@@ -102,9 +102,14 @@ class _Asked:
         self.to_go = _to_go(given, float(given.size.mm))
         self.per_line = float(line_on_diameter(given.dial_line.mm, given.dial_reads))
         self.advice = next_depth(
-            self.to_go, self.model, self.rules, given.approach, last_dialled=self.last_dialled,
-            judged=_BY_VERDICT[given.judged or _judged(given, self.rules.guard)], agree=self.agree,
-        )  # fmt: skip
+            self.to_go,
+            self.model,
+            self.rules,
+            given.approach,
+            last_dialled=self.last_dialled,
+            judged=_BY_VERDICT[given.judged or _judged(given, self.rules.guard)],
+            agree=self.agree,
+        )
 
     @property
     def last_dialled(self) -> float | None:
@@ -127,9 +132,16 @@ class _Asked:
             return []
         given = self.given
         found = findings(
-            self.cuts, kind=given.kind, size_mm=float(given.size.mm), unit=given.unit, reading_mm=self.reading, least_mm=self.rules.least,
-            backlash_mm=float(given.backlash.mm) if given.backlash else 0.0, line_mm=self.per_line, prior=self.prior,
-        )  # fmt: skip
+            self.cuts,
+            kind=given.kind,
+            size_mm=float(given.size.mm),
+            unit=given.unit,
+            reading_mm=self.reading,
+            least_mm=self.rules.least,
+            backlash_mm=float(given.backlash.mm) if given.backlash else 0.0,
+            line_mm=self.per_line,
+            prior=self.prior,
+        )
         return [Noticed(name=one.name, sentence=one.sentence, remedy=one.remedy, ask=one.ask) for one in found]
 
     @property
@@ -240,9 +252,14 @@ class _Asked:
         gone = found.chance_above(self.to_go.gone)
         landing = max(found.chance_above(self.to_go.near) - gone, 0.0)
         return Tried(
-            dialled=amount, lines=self._lines(dialled), after=after[0], after_low=after[1], after_high=after[2],
-            chance_gone_percent=100 * gone, chance_in_percent=100 * landing,
-        )  # fmt: skip
+            dialled=amount,
+            lines=self._lines(dialled),
+            after=after[0],
+            after_low=after[1],
+            after_high=after[2],
+            chance_gone_percent=100 * gone,
+            chance_in_percent=100 * landing,
+        )
 
 
 def predicted(given: NextCutInput, dialled_mm: Decimal, last_pass_mm: Decimal | None = None) -> Predicted:

@@ -125,7 +125,7 @@ def shoulder(given: ShoulderInput) -> ShoulderResult:
             "comes first."
         ],
         working=_working(given, step, passes, stops, move, held_off),
-    )  # fmt: skip
+    )
 
 
 def _compound(given: ShoulderInput) -> Decimal | None:
@@ -148,9 +148,11 @@ def _held_off(given: ShoulderInput) -> Decimal | None:
             "The clearance between the two is below zero.", "A press fit has none: enter 0.", field="radial_clearance"
         )
     off = stand_off_mm(
-        fillet_radius_mm=float(given.tool_radius.mm), edge="chamfer", edge_size_mm=float(given.partner_chamfer.mm),
+        fillet_radius_mm=float(given.tool_radius.mm),
+        edge="chamfer",
+        edge_size_mm=float(given.partner_chamfer.mm),
         radial_clearance_mm=float(given.radial_clearance.mm),
-    )  # fmt: skip
+    )
     return Decimal(f"{off:.6f}")
 
 

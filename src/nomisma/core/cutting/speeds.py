@@ -235,7 +235,13 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
                 result=show_surface_speed(base, given.unit),
                 source="as given" if given.surface_m_min else "this shop's own" if given.own_m_min else SOURCE,
             ),
-            Step(name="Spindle speed", formula="v / (π·d)", values=f"d = {given.diameter}", result=f"{wanted:.0f} rpm", source=ARITHMETIC),
+            Step(
+                name="Spindle speed",
+                formula="v / (π·d)",
+                values=f"d = {given.diameter}",
+                result=f"{wanted:.0f} rpm",
+                source=ARITHMETIC,
+            ),
             *_rim_step(given, rim),
             Step(
                 name="As the machine has it",
@@ -247,7 +253,7 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
             *_roughness_step(given, rt),
             *_feed_step(given, feed),
         ],
-    )  # fmt: skip
+    )
 
 
 def _rim_rpm(given: SpeedsInput) -> float | None:

@@ -193,8 +193,14 @@ def _inch_pairs(nominal_mm: Decimal) -> Iterator[_Pair]:
             continue
         hole = Decimal(0), found.hole_upper_thou * THOU_MM
         yield _Pair(
-            name, "inch", hole, (found.shaft_lower_thou * THOU_MM, found.shaft_upper_thou * THOU_MM), True, "hole", found.unsure
-        )  # fmt: skip
+            name,
+            "inch",
+            hole,
+            (found.shaft_lower_thou * THOU_MM, found.shaft_upper_thou * THOU_MM),
+            True,
+            "hole",
+            found.unsure,
+        )
 
 
 def _rank(pair: _Pair) -> tuple[bool, bool, Decimal, bool, str]:

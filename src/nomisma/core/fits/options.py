@@ -293,11 +293,17 @@ def _shop_rule(
     ]
     outside = rule.outside_sentence(partner.mean_mm, given.unit)
     return _option(
-        "shop_rule", "Shop rule" if first else f"Shop rule: {rule.title[0].lower()}{rule.title[1:]}", partner, (low, high),
-        (least, greatest), given, working, costs,
+        "shop_rule",
+        "Shop rule" if first else f"Shop rule: {rule.title[0].lower()}{rule.title[1:]}",
+        partner,
+        (low, high),
+        (least, greatest),
+        given,
+        working,
+        costs,
         sentence=f"{rule.text[0].upper()}{rule.text[1:]}; laid on the partner's {base}.",
         caution=" ".join(filter(None, (outside, _contradiction(function, least, greatest, given.unit)))),
-    )  # fmt: skip
+    )
 
 
 def _iso(
@@ -310,10 +316,20 @@ def _iso(
         return FitOption(fit_system="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
     made, mate = of_member(partner.kind, bore=(shaft, hole), shaft=(hole, shaft))
     return _coded(
-        "iso", name, partner, function, given, costs, hole=_on(nominal, hole), shaft=_on(nominal, shaft), mate=mate.code,
-        sentence=f"{made.code} on {nominal}, by the code.", working=zone_working(made, nominal), unsure=hole.unsure or shaft.unsure,
+        "iso",
+        name,
+        partner,
+        function,
+        given,
+        costs,
+        hole=_on(nominal, hole),
+        shaft=_on(nominal, shaft),
+        mate=mate.code,
+        sentence=f"{made.code} on {nominal}, by the code.",
+        working=zone_working(made, nominal),
+        unsure=hole.unsure or shaft.unsure,
         recommended=name == function.iso_fits[0],
-    )  # fmt: skip
+    )
 
 
 def _inch(
@@ -328,19 +344,41 @@ def _inch(
     hole = nominal.mm, nominal.mm + found.hole_upper_thou * THOU_MM
     shaft = nominal.mm + found.shaft_lower_thou * THOU_MM, nominal.mm + found.shaft_upper_thou * THOU_MM
     return _coded(
-        "inch", name, partner, function, given, costs, hole=hole, shaft=shaft, mate=f"the {name} {partner.kind}",
-        sentence=f"{name} on {nominal}, {FAMILIES[name[:2]]}.", working=inch_working(found, nominal), unsure=found.unsure,
+        "inch",
+        name,
+        partner,
+        function,
+        given,
+        costs,
+        hole=hole,
+        shaft=shaft,
+        mate=f"the {name} {partner.kind}",
+        sentence=f"{name} on {nominal}, {FAMILIES[name[:2]]}.",
+        working=inch_working(found, nominal),
+        unsure=found.unsure,
         recommended=name == function.inch_fits[0],
-    )  # fmt: skip
+    )
 
 
 Ends = tuple[Decimal, Decimal]
 
 
 def _coded(
-    fit_system: FitSystem, name: str, partner: Partner, function: Function, given: OptionsInput, costs: AimCosts | None,
-    *, hole: Ends, shaft: Ends, mate: str, sentence: str, working: list[Step], unsure: bool, recommended: bool,
-) -> FitOption:  # fmt: skip
+    fit_system: FitSystem,
+    name: str,
+    partner: Partner,
+    function: Function,
+    given: OptionsInput,
+    costs: AimCosts | None,
+    *,
+    hole: Ends,
+    shaft: Ends,
+    mate: str,
+    sentence: str,
+    working: list[Step],
+    unsure: bool,
+    recommended: bool,
+) -> FitOption:
     """A code's limits on this partner, with what the partner spoils."""
     made, other = of_member(partner.kind, bore=(shaft, hole), shaft=(hole, shaft))
     least, greatest = clearance_with(partner, *made)
@@ -350,9 +388,18 @@ def _coded(
     if unsure:
         cautions.append("Not sure of a table value here: check it against the standard.")
     option = _option(
-        fit_system, name, partner, made, (least, greatest), given, working, costs, sentence=sentence,
-        caution=" ".join(filter(None, cautions)), recommended=recommended,
-    )  # fmt: skip
+        fit_system,
+        name,
+        partner,
+        made,
+        (least, greatest),
+        given,
+        working,
+        costs,
+        sentence=sentence,
+        caution=" ".join(filter(None, cautions)),
+        recommended=recommended,
+    )
     ends = [Length(mm, given.unit) for mm in (hole[0] - shaft[1], hole[1] - shaft[0])]
     return option.model_copy(update={"standard_clearance_min": ends[0], "standard_clearance_max": ends[1], "unsure": unsure})
 

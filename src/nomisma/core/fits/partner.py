@@ -111,9 +111,15 @@ def partner_from(given: PartnerInput) -> Partner:
     unit = given.readings[0].unit
     low, high, steps = _at_20_c(given, smallest.mm, largest.mm, unit)
     return Partner(
-        given.kind, low, high, given.uncertainty.mm, unit, "measured", shared_mm=shared,
+        given.kind,
+        low,
+        high,
+        given.uncertainty.mm,
+        unit,
+        "measured",
+        shared_mm=shared,
         working=(*steps, *form_steps(given.readings, given.places, unit)),
-    )  # fmt: skip
+    )
 
 
 def _at_20_c(given: PartnerInput, low_mm: Decimal, high_mm: Decimal, unit: Unit) -> tuple[Decimal, Decimal, list[Step]]:

@@ -65,23 +65,33 @@ def depths(given: DepthInput) -> DepthResult:
     }[bottoms]
     decimals = 5 if unit == "in" else 4
     return DepthResult(
-        gap_min=Length(least, unit), gap_max=Length(greatest, unit), gap_rss_min=Length(mean - reach, unit),
-        gap_rss_max=Length(mean + reach, unit), bottoms=bottoms, sentence=sentence, recess_lower=Length(recess.lower_mm, unit),
-        recess_upper=Length(recess.upper_mm, unit), boss_lower=Length(boss.lower_mm, unit), boss_upper=Length(boss.upper_mm, unit),
+        gap_min=Length(least, unit),
+        gap_max=Length(greatest, unit),
+        gap_rss_min=Length(mean - reach, unit),
+        gap_rss_max=Length(mean + reach, unit),
+        bottoms=bottoms,
+        sentence=sentence,
+        recess_lower=Length(recess.lower_mm, unit),
+        recess_upper=Length(recess.upper_mm, unit),
+        boss_lower=Length(boss.lower_mm, unit),
+        boss_upper=Length(boss.upper_mm, unit),
         working=[
             Step(
-                name="Gap under the boss, worst case", formula="shallowest recess − tallest boss; deepest recess − shortest boss",
+                name="Gap under the boss, worst case",
+                formula="shallowest recess − tallest boss; deepest recess − shortest boss",
                 values=f"{both(recess.lower_mm, unit)} − {both(boss.upper_mm, unit)}; "
                 f"{both(recess.upper_mm, unit)} − {both(boss.lower_mm, unit)}",
-                result=f"{both(least, unit, decimals=decimals)} to {both(greatest, unit, decimals=decimals)}", source=ARITHMETIC,
+                result=f"{both(least, unit, decimals=decimals)} to {both(greatest, unit, decimals=decimals)}",
+                source=ARITHMETIC,
             ),
             Step(
-                name="Gap under the boss, root sum square", formula="middle ± ½·√(tolerance of recess² + tolerance of boss²)",
+                name="Gap under the boss, root sum square",
+                formula="middle ± ½·√(tolerance of recess² + tolerance of boss²)",
                 result=f"{both(mean - reach, unit, decimals=decimals)} to {both(mean + reach, unit, decimals=decimals)}",
                 source="independent sizes: JCGM 100:2008, 5.1.2",
             ),
         ],
-    )  # fmt: skip
+    )
 
 
 class CornerInput(Model):

@@ -176,9 +176,12 @@ def suit_for(partner: Partner, window: Window, aim: AimMethod, unit: Unit, costs
     working = [*partner.working, _partner_step(partner, unit), _limits_step(partner, window, low, high, unit)]
     if low >= high:
         return SuitResult(
-            made_kind=partner.made_kind, possible=False, sentence=_cannot(partner, window, unit),
-            help=what_would_help(partner, window, unit), working=working,
-        )  # fmt: skip
+            made_kind=partner.made_kind,
+            possible=False,
+            sentence=_cannot(partner, window, unit),
+            help=what_would_help(partner, window, unit),
+            working=working,
+        )
     low, high = round_inward(low, high, unit)
     least, greatest = clearance_with(partner, low, high)
     working += [_rounding_step(low, high, unit), aim_step(partner.made_kind, low, high, aim, unit, costs)]

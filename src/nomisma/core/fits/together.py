@@ -255,9 +255,15 @@ def _sentence(least: Decimal, greatest: Decimal, goes: float, in_window: float |
 
 
 def _working(
-    given: TogetherInput, bore: Partner, shaft: Partner, spread: _Spread, goes: float, ends: tuple[Decimal, Decimal],
-    likely: tuple[float, float], unit: Unit,
-) -> list[Step]:  # fmt: skip
+    given: TogetherInput,
+    bore: Partner,
+    shaft: Partner,
+    spread: _Spread,
+    goes: float,
+    ends: tuple[Decimal, Decimal],
+    likely: tuple[float, float],
+    unit: Unit,
+) -> list[Step]:
     decimals = 5 if unit == "in" else 4
     members = "; ".join(
         f"{member.kind} {both(member.smallest_mm, unit)} to {both(member.largest_mm, unit)} ± {both(member.uncertainty_mm, unit, decimals=5)}"

@@ -112,11 +112,25 @@ def bush(given: BushInput) -> BushResult:
         press_lead=press_lead(outside.upper.mm, unit),
         working=[
             *bush_working(
-                given, joint, housing, shaft, squeeze, run, outside, bore_after, before, fitted, found, closes, forces, warm, unit,
+                given,
+                joint,
+                housing,
+                shaft,
+                squeeze,
+                run,
+                outside,
+                bore_after,
+                before,
+                fitted,
+                found,
+                closes,
+                forces,
+                warm,
+                unit,
             ),
             lead_step(outside.upper.mm, unit),
         ],
-    )  # fmt: skip
+    )
 
 
 def _member(given: PartnerInput, kind: Literal["bore", "shaft"], name: str) -> Partner:
@@ -215,9 +229,12 @@ def _limits(
 
 def _joint(given: BushInput, housing: Partner, bore_after: SizeSpan) -> Cylinders:
     joint = Cylinders(
-        float(bore_after.lower.mm + bore_after.upper.mm) / 2, float(housing.mean_mm), float(given.housing_outer.mm),
-        material_named(given.bush_material, field="bush_material"), material_named(given.housing_material, field="housing_material"),
-    )  # fmt: skip
+        float(bore_after.lower.mm + bore_after.upper.mm) / 2,
+        float(housing.mean_mm),
+        float(given.housing_outer.mm),
+        material_named(given.bush_material, field="bush_material"),
+        material_named(given.housing_material, field="housing_material"),
+    )
     for word, material in (("bush", joint.inner), ("housing", joint.hub)):
         check_temperature(float(given.working_c), material, word, field="working_c")
     if not 0 < given.friction <= 1:
@@ -313,8 +330,13 @@ def _warm_close_in(given: BushInput, joint: Cylinders, outside: SizeSpan, housin
 
 
 def _in_service(
-    given: BushInput, joint: Cylinders, bore: tuple[Decimal, Decimal], shaft: Partner, cold_close_in: list[CloseIn], in_work: _InWork
-) -> tuple[tuple[Decimal, Decimal], tuple[Decimal, Decimal]]:  # fmt: skip
+    given: BushInput,
+    joint: Cylinders,
+    bore: tuple[Decimal, Decimal],
+    shaft: Partner,
+    cold_close_in: list[CloseIn],
+    in_work: _InWork,
+) -> tuple[tuple[Decimal, Decimal], tuple[Decimal, Decimal]]:
     """Running clearance at 20 °C and warm.
 
     Warm, the free bore grows with the bush, and closes in by what the interference has become. Source: expansion and Lamé.

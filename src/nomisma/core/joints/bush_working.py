@@ -68,9 +68,16 @@ def warm_cautions(given: BushInput, joint: Cylinders, greatest: CloseIn, *, yiel
 
 
 def bush_cautions(
-    given: BushInput, joint: Cylinders, housing: Partner, fitted: tuple[Decimal, Decimal], warm: tuple[Decimal, Decimal],
-    squeeze_warm: tuple[Decimal, Decimal], yields: bool, loose: float | None, unit: Unit,
-) -> list[str]:  # fmt: skip
+    given: BushInput,
+    joint: Cylinders,
+    housing: Partner,
+    fitted: tuple[Decimal, Decimal],
+    warm: tuple[Decimal, Decimal],
+    squeeze_warm: tuple[Decimal, Decimal],
+    yields: bool,
+    loose: float | None,
+    unit: Unit,
+) -> list[str]:
     """What can go wrong with this bush, in words; `loose`: where it comes loose, °C. Source: common practice, no source."""
     found = [PRESS_CAUTION]
     oval = housing.largest_mm - housing.smallest_mm
@@ -110,10 +117,22 @@ def bush_cautions(
 
 
 def bush_working(
-    given: BushInput, joint: Cylinders, housing: Partner, shaft: Partner, squeeze: Window, run: Window, outside: SizeSpan,
-    after: SizeSpan, before: SizeSpan | None, fitted: tuple[Decimal, Decimal], found: list[CloseIn], closes: tuple[Decimal, Decimal],
-    forces: list[float], warm: tuple[Decimal, Decimal], unit: Unit,
-) -> list[Step]:  # fmt: skip
+    given: BushInput,
+    joint: Cylinders,
+    housing: Partner,
+    shaft: Partner,
+    squeeze: Window,
+    run: Window,
+    outside: SizeSpan,
+    after: SizeSpan,
+    before: SizeSpan | None,
+    fitted: tuple[Decimal, Decimal],
+    found: list[CloseIn],
+    closes: tuple[Decimal, Decimal],
+    forces: list[float],
+    warm: tuple[Decimal, Decimal],
+    unit: Unit,
+) -> list[Step]:
     """The working of the whole worksheet, in the order it is done. Source: named at each step."""
     d = 5 if unit == "in" else 4
 
@@ -123,35 +142,73 @@ def bush_working(
     own = given.interference_min is not None
     runs = given.clearance_min is not None
     return [
-        *housing.working, *shaft.working,
-        Step(name="Interference wanted", formula="as entered" if own else press_rule(given, housing.mean_mm).text,
-             result=span((-squeeze.greatest_mm, -squeeze.least_mm)), source="entered" if own else COMMON_PRACTICE),
-        Step(name="Outside of the bush",
-             formula="as made" if given.bush_outside else "largest housing + least interference; smallest housing + greatest",
-             values=f"housing {span((housing.smallest_mm, housing.largest_mm))} ± {both(housing.uncertainty_mm, unit, decimals=d)}",
-             result=span((outside.lower.mm, outside.upper.mm)), source=ARITHMETIC),
-        Step(name="Running clearance wanted", formula="as entered" if runs else run_rule(given, shaft.mean_mm).text,
-             result=span((run.least_mm, run.greatest_mm)), source="entered" if runs else COMMON_PRACTICE),
-        Step(name="Bore after pressing", formula="largest shaft + least clearance; smallest shaft + greatest clearance",
-             values=f"shaft {span((shaft.smallest_mm, shaft.largest_mm))} ± {both(shaft.uncertainty_mm, unit, decimals=d)}",
-             result=span((after.lower.mm, after.upper.mm)), source=ARITHMETIC),
-        Step(name="Pressure at the interface", formula="p = δ/(d·[(K housing + ν)/E + (K bush − ν)/E])",
-             values=f"δ {span(fitted)}; housing {joint.hub.title} {joint.outer_mm:.2f} mm outside; bush {joint.inner.title} "
-             f"{joint.interface_mm:.2f} × {joint.bore_mm:.2f} mm",
-             result=f"{found[0].pressure_mpa:.1f} to {found[1].pressure_mpa:.1f} MPa"
-             + (", held to what the ring bears when it yields right through, σ·ln(d/b)" if found[1].bush_yields else ""),
-             source=f"{SOURCE}; {MATERIAL_SOURCE}"),
-        Step(name="Close-in of the bore", formula="2·p·d²·b/(E·(d² − b²)), × the shop's own factor"
-             + ("; where the bush yields also (δ − what the housing gives)·d/b, a ring of constant area" if found[1].bush_yields else ""),
-             values=f"factor {given.close_in_factor}",
-             result=f"{span(closes)}; 70 to 100 % of the interference is usual",
-             source=f"{SOURCE}; the check: {COMMON_PRACTICE}"),
-        Step(name="Bore before pressing", formula="lower limit after + greatest close-in; upper limit after + least close-in",
-             result=span((before.lower.mm, before.upper.mm)) if before else "the two cross: it cannot be promised", source=ARITHMETIC),
-        Step(name="Force to press", formula="F = µ·p·π·d·L", values=f"µ = {given.friction}, L = {given.length}",
-             result=f"{forces[0]:.0f} to {forces[1]:.0f} N", source="DIN 7190-1:2017; µ: common practice, no source"),
-        Step(name=f"Running clearance at {given.working_c} °C",
-             formula="free bore·(1 + α·Δt) − close-in at that interference − shaft·(1 + α·Δt)",
-             values=f"shaft {material_named(given.shaft_material).title}, warmer by {given.shaft_warmer_by_k} K",
-             result=span(warm), source=f"{MATERIAL_SOURCE}; linear expansion"),
-    ]  # fmt: skip
+        *housing.working,
+        *shaft.working,
+        Step(
+            name="Interference wanted",
+            formula="as entered" if own else press_rule(given, housing.mean_mm).text,
+            result=span((-squeeze.greatest_mm, -squeeze.least_mm)),
+            source="entered" if own else COMMON_PRACTICE,
+        ),
+        Step(
+            name="Outside of the bush",
+            formula="as made" if given.bush_outside else "largest housing + least interference; smallest housing + greatest",
+            values=f"housing {span((housing.smallest_mm, housing.largest_mm))} ± {both(housing.uncertainty_mm, unit, decimals=d)}",
+            result=span((outside.lower.mm, outside.upper.mm)),
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Running clearance wanted",
+            formula="as entered" if runs else run_rule(given, shaft.mean_mm).text,
+            result=span((run.least_mm, run.greatest_mm)),
+            source="entered" if runs else COMMON_PRACTICE,
+        ),
+        Step(
+            name="Bore after pressing",
+            formula="largest shaft + least clearance; smallest shaft + greatest clearance",
+            values=f"shaft {span((shaft.smallest_mm, shaft.largest_mm))} ± {both(shaft.uncertainty_mm, unit, decimals=d)}",
+            result=span((after.lower.mm, after.upper.mm)),
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Pressure at the interface",
+            formula="p = δ/(d·[(K housing + ν)/E + (K bush − ν)/E])",
+            values=f"δ {span(fitted)}; housing {joint.hub.title} {joint.outer_mm:.2f} mm outside; bush {joint.inner.title} "
+            f"{joint.interface_mm:.2f} × {joint.bore_mm:.2f} mm",
+            result=f"{found[0].pressure_mpa:.1f} to {found[1].pressure_mpa:.1f} MPa"
+            + (", held to what the ring bears when it yields right through, σ·ln(d/b)" if found[1].bush_yields else ""),
+            source=f"{SOURCE}; {MATERIAL_SOURCE}",
+        ),
+        Step(
+            name="Close-in of the bore",
+            formula="2·p·d²·b/(E·(d² − b²)), × the shop's own factor"
+            + (
+                "; where the bush yields also (δ − what the housing gives)·d/b, a ring of constant area"
+                if found[1].bush_yields
+                else ""
+            ),
+            values=f"factor {given.close_in_factor}",
+            result=f"{span(closes)}; 70 to 100 % of the interference is usual",
+            source=f"{SOURCE}; the check: {COMMON_PRACTICE}",
+        ),
+        Step(
+            name="Bore before pressing",
+            formula="lower limit after + greatest close-in; upper limit after + least close-in",
+            result=span((before.lower.mm, before.upper.mm)) if before else "the two cross: it cannot be promised",
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Force to press",
+            formula="F = µ·p·π·d·L",
+            values=f"µ = {given.friction}, L = {given.length}",
+            result=f"{forces[0]:.0f} to {forces[1]:.0f} N",
+            source="DIN 7190-1:2017; µ: common practice, no source",
+        ),
+        Step(
+            name=f"Running clearance at {given.working_c} °C",
+            formula="free bore·(1 + α·Δt) − close-in at that interference − shaft·(1 + α·Δt)",
+            values=f"shaft {material_named(given.shaft_material).title}, warmer by {given.shaft_warmer_by_k} K",
+            result=span(warm),
+            source=f"{MATERIAL_SOURCE}; linear expansion",
+        ),
+    ]

@@ -94,20 +94,33 @@ def retaining_compound(given: CompoundInput) -> CompoundResult:
     force = float(given.shear_strength_mpa) * area
     allowed = force * float(given.strength_left_percent) / 100 / float(given.safety_factor)
     suits: Literal["yes", "sometimes", "no"] = (
-        "yes" if given.gap_min.mm <= least and greatest <= given.gap_max.mm
-        else "no" if greatest < given.gap_min.mm or least > given.gap_max.mm else "sometimes"
-    )  # fmt: skip
+        "yes"
+        if given.gap_min.mm <= least and greatest <= given.gap_max.mm
+        else "no"
+        if greatest < given.gap_min.mm or least > given.gap_max.mm
+        else "sometimes"
+    )
     low, high = bore.upper_mm - given.gap_max.mm, bore.lower_mm - given.gap_min.mm
     made = round_inward(low, high, unit) if low < high else None
     return CompoundResult(
-        gap_least=Length(least, unit), gap_greatest=Length(greatest, unit), sheet_least=given.gap_min, sheet_greatest=given.gap_max,
-        suits=suits, area_mm2=area, force_n=force,
-        torque_nm=force * diameter / 2000, allowed_force_n=allowed, allowed_torque_nm=allowed * diameter / 2000,
-        shaft_lower=Length(made[0], unit) if made else None, shaft_upper=Length(made[1], unit) if made else None,
-        sentence=_sentence(suits, least, greatest, given, unit), rescue=_rescue(suits, least, given, unit),
-        release=_release(given), cautions=list(CAUTIONS),
+        gap_least=Length(least, unit),
+        gap_greatest=Length(greatest, unit),
+        sheet_least=given.gap_min,
+        sheet_greatest=given.gap_max,
+        suits=suits,
+        area_mm2=area,
+        force_n=force,
+        torque_nm=force * diameter / 2000,
+        allowed_force_n=allowed,
+        allowed_torque_nm=allowed * diameter / 2000,
+        shaft_lower=Length(made[0], unit) if made else None,
+        shaft_upper=Length(made[1], unit) if made else None,
+        sentence=_sentence(suits, least, greatest, given, unit),
+        rescue=_rescue(suits, least, given, unit),
+        release=_release(given),
+        cautions=list(CAUTIONS),
         working=_working(given, diameter, area, force, allowed, (least, greatest), unit),
-    )  # fmt: skip
+    )
 
 
 def _check(given: CompoundInput) -> None:
@@ -173,19 +186,31 @@ def _working(
 ) -> list[Step]:
     return [
         Step(
-            name="Gap on diameter", formula="smallest bore − largest shaft; largest bore − smallest shaft",
+            name="Gap on diameter",
+            formula="smallest bore − largest shaft; largest bore − smallest shaft",
             values=f"bore {given.bore}, shaft {given.shaft}",
-            result=f"{both(gap[0], unit, decimals=5)} to {both(gap[1], unit, decimals=5)}", source=ARITHMETIC,
+            result=f"{both(gap[0], unit, decimals=5)} to {both(gap[1], unit, decimals=5)}",
+            source=ARITHMETIC,
         ),
-        Step(name="Area", formula="π·d·L", values=f"d = {diameter:.3f} mm, L = {given.length}", result=f"{area:.0f} mm²", source=ARITHMETIC),
         Step(
-            name="Strength by the sheet", formula="shear strength × area; torque = force × d/2",
-            values=f"{given.shear_strength_mpa} MPa", result=f"{force:.0f} N; {force * diameter / 2000:.1f} N·m",
+            name="Area",
+            formula="π·d·L",
+            values=f"d = {diameter:.3f} mm, L = {given.length}",
+            result=f"{area:.0f} mm²",
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Strength by the sheet",
+            formula="shear strength × area; torque = force × d/2",
+            values=f"{given.shear_strength_mpa} MPa",
+            result=f"{force:.0f} N; {force * diameter / 2000:.1f} N·m",
             source="the compound's own data sheet, as entered",
         ),
         Step(
-            name="Allowed", formula="strength × share left at the working temperature / safety factor",
-            values=f"{given.strength_left_percent} %, {given.safety_factor}", result=f"{allowed:.0f} N; {allowed * diameter / 2000:.1f} N·m",
+            name="Allowed",
+            formula="strength × share left at the working temperature / safety factor",
+            values=f"{given.strength_left_percent} %, {given.safety_factor}",
+            result=f"{allowed:.0f} N; {allowed * diameter / 2000:.1f} N·m",
             source=f"factor: {COMMON_PRACTICE}",
         ),
-    ]  # fmt: skip
+    ]

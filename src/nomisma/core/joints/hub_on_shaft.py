@@ -25,10 +25,13 @@ class HubOnShaft(Model):
         """The two as cylinders, mm. Raises OutOfRange where a wall is missing, NotDefined for a material."""
         return checked(
             Cylinders(
-                float(self.shaft_inner.mm), float(self.interface_diameter.mm), float(self.hub_outer.mm),
-                material_named(self.shaft_material, field="shaft_material"), material_named(self.hub_material, field="hub_material"),
+                float(self.shaft_inner.mm),
+                float(self.interface_diameter.mm),
+                float(self.hub_outer.mm),
+                material_named(self.shaft_material, field="shaft_material"),
+                material_named(self.hub_material, field="hub_material"),
             )
-        )  # fmt: skip
+        )
 
     @property
     def shown_unit(self) -> Unit:

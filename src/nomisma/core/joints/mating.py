@@ -196,9 +196,15 @@ def _advice(least: Decimal, uncertainty: Decimal, turn: int | None, feel: str, w
 
 
 def _working(
-    given: MatingInput, bore: PlacedReading, shaft: PlacedReading, ends: tuple[Decimal, Decimal], uncertainty: Decimal, chance: float,
-    gain: Decimal, unit: Unit,
-) -> list[Step]:  # fmt: skip
+    given: MatingInput,
+    bore: PlacedReading,
+    shaft: PlacedReading,
+    ends: tuple[Decimal, Decimal],
+    uncertainty: Decimal,
+    chance: float,
+    gain: Decimal,
+    unit: Unit,
+) -> list[Step]:
     decimals = 5 if unit == "in" else 4
     how = (
         "√(Ub² + Us² − shared parts²): one instrument took both"
@@ -239,4 +245,4 @@ def _working(
             result=show_small(gain, unit, signed=True),
             source="ISO 1; handbook expansion",
         ),
-    ]  # fmt: skip
+    ]

@@ -27,6 +27,9 @@ def lead_step(diameter_mm: Decimal, unit: Unit) -> Step:
     'Lead'
     """
     return Step(
-        name="Lead", formula="length = ∛D (mm), 5° from the axis or flatter", values=both(diameter_mm, unit),
-        result=both(press_lead(diameter_mm, unit).mm, unit), source=SOURCE,
-    )  # fmt: skip
+        name="Lead",
+        formula="length = ∛D (mm), 5° from the axis or flatter",
+        values=both(diameter_mm, unit),
+        result=both(press_lead(diameter_mm, unit).mm, unit),
+        source=SOURCE,
+    )

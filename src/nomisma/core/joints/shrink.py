@@ -172,9 +172,11 @@ def _method(
     if method in ("dry_ice", "nitrogen"):
         if left > 0:
             return ShrinkMethod(
-                method=method, title=title, possible=False,
+                method=method,
+                title=title,
+                possible=False,
                 sentence=f"Cold alone opens {shrunk * 1000:.0f} µm of the {opening * 1000:.0f} µm needed.",
-            )  # fmt: skip
+            )
         hub_c = room
     elif left <= 0 and cold is not None:
         return ShrinkMethod(
@@ -184,9 +186,11 @@ def _method(
         hub_c = room + left / needs
     if hub_c > limit_c:
         return ShrinkMethod(
-            method=method, title=title, possible=False,
+            method=method,
+            title=title,
+            possible=False,
             sentence=f"The hub would need {hub_c:.0f} °C; {joint.hub.title} stands about {limit_c:g} °C here.",
-        )  # fmt: skip
+        )
     start = needs * (hub_c - room) + shrunk - float(given.interference_max.mm)
     times = _seconds(given, joint, hub_c, cold if cold is not None else room, shrunk)
     cold_words = "" if cold is None else f"shaft at {cold:g} °C".replace("-", "−")

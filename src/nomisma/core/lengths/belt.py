@@ -85,21 +85,45 @@ def belt(given: BeltInput) -> BeltResult:
             facts.append(Fact(name=name, length=Length.from_mm(mm, unit)))
     facts.append(Fact(name="Rim speed", words=f"{rim} m/s ({float(rim) * 196.85:.0f} ft/min)"))
     return BeltResult(
-        driven=Length(driven, unit), driven_rpm=rpm, rim_m_s=rim,
+        driven=Length(driven, unit),
+        driven_rpm=rpm,
+        rim_m_s=rim,
         belt_length=Length.from_mm(length, unit) if length is not None else None,
         centres=Length.from_mm(fitted, unit) if fitted is not None else None,
-        headline=show_exact(driven, unit), headline_length=Length(driven, unit), sentence=f"On the belt; it turns at {rpm:.5g} rpm.",
+        headline=show_exact(driven, unit),
+        headline_length=Length(driven, unit),
+        sentence=f"On the belt; it turns at {rpm:.5g} rpm.",
         facts=facts,
-        notes=[f"For a rim of {words}, {most} m/s is a rule of thumb, no rating: above it ask who answers for the wheel."] if rim > most else [],
+        notes=[f"For a rim of {words}, {most} m/s is a rule of thumb, no rating: above it ask who answers for the wheel."]
+        if rim > most
+        else [],
         cautions=["A belt is guarded and never put on by hand while it runs."],
         working=[
-            Step(name="Driven pulley", formula="driver × rpm/rpm", values=f"{both(given.driver.mm, unit)} × {given.driver_rpm}/{rpm:.6g}",
-                 result=both(driven, unit), source="without slip"),
-            *([Step(name="Belt", formula="2·√(C² − (R−r)²) + arcs", values=f"C {centres:.3f} mm", result=f"{length:.3f} mm", source=GEOMETRY)]
-              if length is not None else []),
-            Step(name="Rim speed", formula="π·D·n", result=f"{rim} m/s against {most} m/s for {words}", source=COMMON_PRACTICE),
+            Step(
+                name="Driven pulley",
+                formula="driver × rpm/rpm",
+                values=f"{both(given.driver.mm, unit)} × {given.driver_rpm}/{rpm:.6g}",
+                result=both(driven, unit),
+                source="without slip",
+            ),
+            *(
+                [
+                    Step(
+                        name="Belt",
+                        formula="2·√(C² − (R−r)²) + arcs",
+                        values=f"C {centres:.3f} mm",
+                        result=f"{length:.3f} mm",
+                        source=GEOMETRY,
+                    )
+                ]
+                if length is not None
+                else []
+            ),
+            Step(
+                name="Rim speed", formula="π·D·n", result=f"{rim} m/s against {most} m/s for {words}", source=COMMON_PRACTICE
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _driven(given: BeltInput) -> tuple[Decimal, Decimal]:

@@ -109,27 +109,47 @@ def centre_drill(given: CentreDrillInput) -> CentreDrillResult:
     depth = best.pilot_mm + (mouth - best.pilot_mm) * CONE
     rpm = round(float(given.surface_speed_m_min) * 1000 / (pi * float(best.pilot_mm)))
     return CentreDrillResult(
-        drill=best.name, mouth=Length(mouth, unit), depth=Length(depth, unit), rpm=rpm,
+        drill=best.name,
+        mouth=Length(mouth, unit),
+        depth=Length(depth, unit),
+        rpm=rpm,
         headline=best.name,
         sentence=f"Its tip {show_exact(depth, unit)} deep gives a mouth of {show_exact(mouth, unit)}; up to {rpm} rpm by its pilot.",
         facts=[
-            Fact(name="Depth of its tip", length=Length(depth, unit)), Fact(name="Mouth", length=Length(mouth, unit)),
+            Fact(name="Depth of its tip", length=Length(depth, unit)),
+            Fact(name="Mouth", length=Length(mouth, unit)),
             Fact(name="Pilot", length=Length(best.pilot_mm, unit)),
             Fact(name="Speed by the pilot", words=f"{rpm} rpm, or the fastest there is below"),
         ],
-        table=AnswerTable(head=["Drill", "Pilot", "Body", "Mouth half way up"], rows=[
-            [Fact(words=one.name), *(Fact(length=Length(mm, unit)) for mm in (one.pilot_mm, one.body_mm, one.usual_mouth_mm))]
-            for one in centre_drills() if one.unit == unit
-        ]),
+        table=AnswerTable(
+            head=["Drill", "Pilot", "Body", "Mouth half way up"],
+            rows=[
+                [
+                    Fact(words=one.name),
+                    *(Fact(length=Length(mm, unit)) for mm in (one.pilot_mm, one.body_mm, one.usual_mouth_mm)),
+                ]
+                for one in centre_drills()
+                if one.unit == unit
+            ],
+        ),
         steps=[
             "In and out for the chips, oil; a broken pilot stays in the work.",
             "It makes a seat for a centre: to start a drill, a spotting drill.",
         ],
         working=[
-            Step(name="Depth", formula="pilot + (mouth − pilot) × 0.866",
-                 values=f"{both(best.pilot_mm, unit)} + ({both(mouth, unit)} − {both(best.pilot_mm, unit)}) × 0.866", result=both(depth, unit),
-                 source="geometry of a 60° cone"),
-            Step(name="Speed", formula="surface speed/(π·pilot)", values=f"{show_surface_speed(float(given.surface_speed_m_min), unit)}",
-                 result=f"{rpm} rpm", source=COMMON_PRACTICE),
+            Step(
+                name="Depth",
+                formula="pilot + (mouth − pilot) × 0.866",
+                values=f"{both(best.pilot_mm, unit)} + ({both(mouth, unit)} − {both(best.pilot_mm, unit)}) × 0.866",
+                result=both(depth, unit),
+                source="geometry of a 60° cone",
+            ),
+            Step(
+                name="Speed",
+                formula="surface speed/(π·pilot)",
+                values=f"{show_surface_speed(float(given.surface_speed_m_min), unit)}",
+                result=f"{rpm} rpm",
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )

@@ -72,27 +72,44 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
     passes = _passes(given)
     half = float(given.included_deg) / 2
     return CentreGrindingResult(
-        compound_deg=half, passes=[Length(one, unit) for one in passes],
-        headline=f"{half:g}°", sentence=f"Compound from the lathe’s axis, for {show_angle(2 * half)} included; {len(passes)} passes.",
+        compound_deg=half,
+        passes=[Length(one, unit) for one in passes],
+        headline=f"{half:g}°",
+        sentence=f"Compound from the lathe’s axis, for {show_angle(2 * half)} included; {len(passes)} passes.",
         facts=[
-            Fact(name="To come off, on diameter", length=Length(given.to_take.mm, unit)), Fact(name="Passes", words=str(len(passes))),
+            Fact(name="To come off, on diameter", length=Length(given.to_take.mm, unit)),
+            Fact(name="Passes", words=str(len(passes))),
             Fact(name="A pass, wound in at the cross-slide", length=Length(given.a_pass.mm / 2, unit), words="on radius"),
             *_by_the_carriage(given, half),
         ],
         table=AnswerTable(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
         notes=_notes(given),
-        steps=_steps(given), steps_ticked=True,
+        steps=_steps(given),
+        steps_ticked=True,
         cautions=list(CAUTIONS),
         working=[
-            Step(name="Compound", formula="half the included angle", values=f"{float(given.included_deg):g}°/2", result=f"{half:g}°",
-                 source="geometry"),
-            Step(name="Passes", formula="the last two light, the rest in even ones of at most a pass",
-                 values=f"{both(given.to_take.mm, unit, decimals=5)} in passes of {both(given.a_pass.mm, unit, decimals=5)}",
-                 result=f"{len(passes)}", source=ARITHMETIC),
-            Step(name="How light", formula=f"{show_small(given.a_pass.mm, unit)} a pass, the last ones {show_small(given.last.mm, unit)}",
-                 result="on diameter", source=COMMON_PRACTICE),
+            Step(
+                name="Compound",
+                formula="half the included angle",
+                values=f"{float(given.included_deg):g}°/2",
+                result=f"{half:g}°",
+                source="geometry",
+            ),
+            Step(
+                name="Passes",
+                formula="the last two light, the rest in even ones of at most a pass",
+                values=f"{both(given.to_take.mm, unit, decimals=5)} in passes of {both(given.a_pass.mm, unit, decimals=5)}",
+                result=f"{len(passes)}",
+                source=ARITHMETIC,
+            ),
+            Step(
+                name="How light",
+                formula=f"{show_small(given.a_pass.mm, unit)} a pass, the last ones {show_small(given.last.mm, unit)}",
+                result="on diameter",
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _by_the_carriage(given: CentreGrindingInput, half_deg: float) -> list[Fact]:

@@ -138,24 +138,34 @@ def chain(given: ChainInput) -> ChainResult:
     return ChainResult(
         links=[
             ChainLink(
-                name=one.name, points_back=one.sign < 0, lower=Length(one.lower_mm, unit), upper=Length(one.upper_mm, unit),
-                share_percent=share.quantize(Decimal("0.1")), tightened=Length(half, unit) if half is not None else None,
+                name=one.name,
+                points_back=one.sign < 0,
+                lower=Length(one.lower_mm, unit),
+                upper=Length(one.upper_mm, unit),
+                share_percent=share.quantize(Decimal("0.1")),
+                tightened=Length(half, unit) if half is not None else None,
             )
             for one, share, half in zip(found.links, shares, tightened, strict=True)
         ],
-        **{name: _rounded(mm, unit) for name, mm in zip(
-            ("least", "greatest", "likely_least", "likely_greatest", "simulated_least", "simulated_greatest"), [*ends, *likely, *drawn],
-            strict=True,
-        )},
-        closes=closes, out_percent=out,
-        headline=f"{show_exact(ends[0], unit)} to {show_exact(ends[1], unit)}", headline_length=_rounded(ends[0], unit),
+        **{
+            name: _rounded(mm, unit)
+            for name, mm in zip(
+                ("least", "greatest", "likely_least", "likely_greatest", "simulated_least", "simulated_greatest"),
+                [*ends, *likely, *drawn],
+                strict=True,
+            )
+        },
+        closes=closes,
+        out_percent=out,
+        headline=f"{show_exact(ends[0], unit)} to {show_exact(ends[1], unit)}",
+        headline_length=_rounded(ends[0], unit),
         headline_to=_rounded(ends[1], unit),
         sentence=_sentence(found, closing, closes=closes, out=out, unit=unit),
         facts=_facts(found, ends, likely, drawn, unit),
         table=_table(found, tightened, given),
         notes=[*_notes(found, closing, closes=closes, unit=unit), *_notes_of_faces(given, found.links)],
         working=_working(found, ends, unit),
-    )  # fmt: skip
+    )
 
 
 def _rounded(mm: Decimal, unit: Unit) -> Length:
@@ -392,11 +402,15 @@ def _table(found: _Chain, tightened: Sequence[Decimal | None], given: ChainInput
 
     rows = [
         [
-            Fact(words=f"{'−' if one.sign < 0 else '+'} {one.name}"), Fact(length=_rounded(one.middle_mm, unit)), within(one.half_mm),
-            Fact(length=_rounded(at, unit)), within(off), *([within(half)] if narrower else []),
+            Fact(words=f"{'−' if one.sign < 0 else '+'} {one.name}"),
+            Fact(length=_rounded(one.middle_mm, unit)),
+            within(one.half_mm),
+            Fact(length=_rounded(at, unit)),
+            within(off),
+            *([within(half)] if narrower else []),
         ]
         for one, at, off, half in zip(found.links, sums, worst, tightened, strict=True)
-    ]  # fmt: skip
+    ]
     head = [
         "Link",
         "Middle",
@@ -413,13 +427,32 @@ def _working(found: _Chain, ends: Sequence[Decimal], unit: Unit) -> list[Step]:
     halves = " + ".join(show_small(one.half_mm, unit) for one in found.links)
     standard = combined([rectangular(one.half_mm) for one in found.links]).standard
     return [
-        Step(name="Middle of the end", formula="sum of the middles, those that point back taken off", values=signed.removeprefix("+ "),
-             result=both(found.middle_mm, unit), source=ARITHMETIC),
-        Step(name="Worst case", formula="sum of the half tolerances", values=halves,
-             result=f"±{both(found.worst_mm, unit, decimals=5)}: {both(ends[0], unit)} to {both(ends[1], unit)}", source=ARITHMETIC),
-        Step(name="Likely", formula="√(sum of the squares of the half tolerances)", values=halves.replace(" + ", "² + ") + "²",
-             result=f"±{both(found.likely_mm, unit, decimals=5)}",
-             source="root sum of squares; nearly all where each is held to a third of its limits"),
-        Step(name="Simulated", formula=f"{SIMULATED} ends, {RANDOM}", values=f"one standard deviation {both(standard, unit, decimals=5)}",
-             result="from the 0.135 % to the 99.865 % of them", source="simulation, this tool's own; limit codes: " + ISO_286),
-    ]  # fmt: skip
+        Step(
+            name="Middle of the end",
+            formula="sum of the middles, those that point back taken off",
+            values=signed.removeprefix("+ "),
+            result=both(found.middle_mm, unit),
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Worst case",
+            formula="sum of the half tolerances",
+            values=halves,
+            result=f"±{both(found.worst_mm, unit, decimals=5)}: {both(ends[0], unit)} to {both(ends[1], unit)}",
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Likely",
+            formula="√(sum of the squares of the half tolerances)",
+            values=halves.replace(" + ", "² + ") + "²",
+            result=f"±{both(found.likely_mm, unit, decimals=5)}",
+            source="root sum of squares; nearly all where each is held to a third of its limits",
+        ),
+        Step(
+            name="Simulated",
+            formula=f"{SIMULATED} ends, {RANDOM}",
+            values=f"one standard deviation {both(standard, unit, decimals=5)}",
+            result="from the 0.135 % to the 99.865 % of them",
+            source="simulation, this tool's own; limit codes: " + ISO_286,
+        ),
+    ]

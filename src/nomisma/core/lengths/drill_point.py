@@ -76,15 +76,28 @@ def drill_point(given: DrillPointInput) -> DrillPointResult:
     )
     main = tip if tip is not None else point
     return DrillPointResult(
-        point=Length(point, unit), tip_depth=Length(tip, unit) if tip is not None else None,
-        left_behind=Length(left, unit) if left is not None else None, stop_short=Length(short, unit) if short is not None else None,
-        headline=show_exact(main, unit), headline_length=Length(main, unit),
+        point=Length(point, unit),
+        tip_depth=Length(tip, unit) if tip is not None else None,
+        left_behind=Length(left, unit) if left is not None else None,
+        stop_short=Length(short, unit) if short is not None else None,
+        headline=show_exact(main, unit),
+        headline_length=Length(main, unit),
         sentence="From where the tip touches." if tip is not None else "The point alone.",
-        facts=facts, notes=notes,
+        facts=facts,
+        notes=notes,
         steps=["Touch the tip, zero the tailstock or the readout there; measure the drill and its point before it counts."],
         working=[
-            Step(name="Point", formula="d/(2·tan(point/2))", values=f"{both(given.drill.mm, unit)}/(2·tan {float(given.point_deg) / 2:g}°)",
-                 result=both(point, unit), source=GEOMETRY),
-            *([Step(name="Tip", formula="full depth + point", result=both(tip, unit), source=ARITHMETIC)] if tip is not None else []),
+            Step(
+                name="Point",
+                formula="d/(2·tan(point/2))",
+                values=f"{both(given.drill.mm, unit)}/(2·tan {float(given.point_deg) / 2:g}°)",
+                result=both(point, unit),
+                source=GEOMETRY,
+            ),
+            *(
+                [Step(name="Tip", formula="full depth + point", result=both(tip, unit), source=ARITHMETIC)]
+                if tip is not None
+                else []
+            ),
         ],
-    )  # fmt: skip
+    )

@@ -101,16 +101,23 @@ def groove(given: GrooveInput) -> GrooveResult:
     infeed = _infeed(given)
     set_to = -given.feeler.mm
     return GrooveResult(
-        plunges=[Length(one, unit) for one in where], near_side=Length(near, unit), far_side=Length(far, unit),
-        infeed=Length(infeed, unit) if infeed is not None else None, set_to=Length(set_to, unit),
-        headline=show_exact(near, unit), headline_length=Length(near, unit), sentence=_sentence(given, len(where)),
+        plunges=[Length(one, unit) for one in where],
+        near_side=Length(near, unit),
+        far_side=Length(far, unit),
+        infeed=Length(infeed, unit) if infeed is not None else None,
+        set_to=Length(set_to, unit),
+        headline=show_exact(near, unit),
+        headline_length=Length(near, unit),
+        sentence=_sentence(given, len(where)),
         facts=_facts(near, far, infeed, set_to, given),
         table=_table(near, far, where, given),
         notes=_notes(given, spare),
         steps=_steps(given, set_to),
-        cautions=["Plunge slowly with oil, do not dwell at the floor, draw back at once; carriage locked while the tool is in."],
+        cautions=[
+            "Plunge slowly with oil, do not dwell at the floor, draw back at once; carriage locked while the tool is in."
+        ],
         working=_working(near, far, infeed, given),
-    )  # fmt: skip
+    )
 
 
 def _notes(given: GrooveInput, spare: Decimal) -> list[str]:
@@ -171,8 +178,9 @@ def _facts(near: Decimal, far: Decimal, infeed: Decimal | None, set_to: Decimal,
     unit = given.unit
     facts = [
         Fact(name=f"Set the {BY_WORDS[given.by]} at the touch to", length=Length(set_to, unit)),
-        Fact(name="Near side", length=Length(near, unit)), Fact(name="Far side", length=Length(far, unit)),
-    ]  # fmt: skip
+        Fact(name="Near side", length=Length(near, unit)),
+        Fact(name="Far side", length=Length(far, unit)),
+    ]
     if infeed is not None:
         facts += [
             Fact(name="In to the floor, on diameter", length=Length(infeed, unit)),
@@ -196,7 +204,7 @@ def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput
     head = ["Groove", *(f"Plunge {n}" for n in range(1, len(where) + 1)), "Near side", "Far side"]
     rows = [
         [Fact(words=str(n + 1)), *(_stands(at + n * pitch, given) for at in (*where, near, far))] for n in range(given.count)
-    ]  # fmt: skip
+    ]
     return AnswerTable(head=head, rows=rows, ticked=given.count > 1)
 
 
@@ -226,13 +234,21 @@ def _working(near: Decimal, far: Decimal, infeed: Decimal | None, given: GrooveI
         lines = (near + given.feeler.mm) / given.line.mm
         whole = f"; {lines.to_integral_value(ROUND_FLOOR)} whole lines and {float(lines % 1):.2f} of one"
     steps = [
-        Step(name="Near side", formula=own, values=f"{both(given.position.mm, unit)}, tool {both(given.tool.mm, unit)}",
-             result=f"{both(near, unit)}{whole}", source=ARITHMETIC),
+        Step(
+            name="Near side",
+            formula=own,
+            values=f"{both(given.position.mm, unit)}, tool {both(given.tool.mm, unit)}",
+            result=f"{both(near, unit)}{whole}",
+            source=ARITHMETIC,
+        ),
         Step(name="Far side", formula=f"{own} + width − tool", result=both(far, unit), source=ARITHMETIC),
-        Step(name="Plunges", formula="each by at most nine tenths of the tool",
-             result=str(plunge_count(given.width.mm - 2 * given.finish.mm, given.tool.mm)),
-             source=COMMON_PRACTICE),
-    ]  # fmt: skip
+        Step(
+            name="Plunges",
+            formula="each by at most nine tenths of the tool",
+            result=str(plunge_count(given.width.mm - 2 * given.finish.mm, given.tool.mm)),
+            source=COMMON_PRACTICE,
+        ),
+    ]
     if infeed is not None:
         steps.append(Step(name="In to the floor", formula="outside − floor", result=both(infeed, unit), source=ARITHMETIC))
     return steps

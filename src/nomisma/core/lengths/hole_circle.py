@@ -79,7 +79,9 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
     if left is not None:
         facts.append(Fact(name="Metal left between two", length=Length(left, unit)))
     return HoleCircleResult(
-        chord=Length(chord, unit), holes=holes, left_between=Length(left, unit) if left is not None else None,
+        chord=Length(chord, unit),
+        holes=holes,
+        left_between=Length(left, unit) if left is not None else None,
         headline=f"{count} holes",
         sentence="Step the chord round with dividers first: it must come back to the first mark.",
         facts=facts,
@@ -99,9 +101,19 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
             "Thin or soft metal seizes on a drill as it breaks through: ease the feed there.",
         ],
         working=[
-            Step(name="Chord", formula="D·sin(180°/n)", values=f"{both(given.circle.mm, unit)} × sin({180 / count:.6g}°)",
-                 result=both(chord, unit, decimals=5), source=GEOMETRY),
-            Step(name="A hole", formula="x0 + D/2·cos(a), y0 + D/2·sin(a)", values=f"a = {float(given.start_deg):.5g}° + 360°·k/{count}",
-                 result="as in the table", source=GEOMETRY),
+            Step(
+                name="Chord",
+                formula="D·sin(180°/n)",
+                values=f"{both(given.circle.mm, unit)} × sin({180 / count:.6g}°)",
+                result=both(chord, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="A hole",
+                formula="x0 + D/2·cos(a), y0 + D/2·sin(a)",
+                values=f"a = {float(given.start_deg):.5g}° + 360°·k/{count}",
+                result="as in the table",
+                source=GEOMETRY,
+            ),
         ],
-    )  # fmt: skip
+    )

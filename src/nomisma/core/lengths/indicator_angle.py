@@ -60,19 +60,32 @@ def indicator_angle(given: IndicatorAngleInput) -> IndicatorAngleResult:
     long, unit = given.reading.mm - travel, given.unit
     what = "plunger from the direction of travel" if given.kind == "plunger" else "stylus from the surface"
     return IndicatorAngleResult(
-        travel=Length(travel, unit), reads_long=Length(long, unit),
-        headline=show_small(travel, unit), headline_length=Length(travel, unit),
+        travel=Length(travel, unit),
+        reads_long=Length(long, unit),
+        headline=show_small(travel, unit),
+        headline_length=Length(travel, unit),
         sentence=f"It reads {show_small(abs(long), unit)} too much: the {what} is {given.angle_deg}° out.",
         facts=[
             Fact(name="True travel", length=Length(travel, unit)),
             Fact(name="Reads too much by", words=f"{100 * (1 - share):.2f} % of it"),
         ],
-        notes=[f"Up to {NEGLIGIBLE_DEG}° it is less than a hundredth of the reading."] if given.angle_deg <= NEGLIGIBLE_DEG else [],
+        notes=[f"Up to {NEGLIGIBLE_DEG}° it is less than a hundredth of the reading."]
+        if given.angle_deg <= NEGLIGIBLE_DEG
+        else [],
         steps=["Set a plunger along the travel, a lever’s stylus along the surface; correct only what cannot be set."],
         working=[
-            Step(name="True travel", formula="reading × cos(angle)",
-                 values=f"{both(given.reading.mm, unit, decimals=5)} × cos {given.angle_deg}°",
-                 result=both(travel, unit, decimals=5), source=GEOMETRY),
-            Step(name="From when it counts", formula=f"{NEGLIGIBLE_DEG}°", result="a hundredth of the reading", source=COMMON_PRACTICE),
+            Step(
+                name="True travel",
+                formula="reading × cos(angle)",
+                values=f"{both(given.reading.mm, unit, decimals=5)} × cos {given.angle_deg}°",
+                result=both(travel, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="From when it counts",
+                formula=f"{NEGLIGIBLE_DEG}°",
+                result="a hundredth of the reading",
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )

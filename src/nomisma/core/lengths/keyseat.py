@@ -63,16 +63,32 @@ def keyseat(given: KeyseatInput) -> KeyseatResult:
     far = shaft - top
     hub = far + given.height.mm + given.clearance.mm
     return KeyseatResult(
-        at_side=Length(side, unit), from_top=Length(top, unit), over_far_side=Length(far, unit), hub_over=Length(hub, unit),
-        headline=show_exact(top, unit), headline_length=Length(top, unit), sentence="Deep, from where the cutter touches the top of the round.",
+        at_side=Length(side, unit),
+        from_top=Length(top, unit),
+        over_far_side=Length(far, unit),
+        hub_over=Length(hub, unit),
+        headline=show_exact(top, unit),
+        headline_length=Length(top, unit),
+        sentence="Deep, from where the cutter touches the top of the round.",
         facts=[
-            Fact(name="At the key’s side", length=Length(side, unit)), Fact(name="From its floor to the far side", length=Length(far, unit)),
+            Fact(name="At the key’s side", length=Length(side, unit)),
+            Fact(name="From its floor to the far side", length=Length(far, unit)),
             Fact(name="In the hub, from the far side to the top of its slot", length=Length(hub, unit)),
         ],
         steps=["Measure from the floor to the far side with a micrometer; the top of the round is gone."],
         working=[
-            Step(name="Drop of the flat", formula="(D − √(D² − w²))/2", values=f"D {both(shaft, unit)}, w {both(width, unit)}",
-                 result=both(drop, unit, decimals=5), source=GEOMETRY),
-            Step(name="Half in the shaft", formula="as said, or half the key’s height", result=both(side, unit), source=COMMON_PRACTICE),
+            Step(
+                name="Drop of the flat",
+                formula="(D − √(D² − w²))/2",
+                values=f"D {both(shaft, unit)}, w {both(width, unit)}",
+                result=both(drop, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="Half in the shaft",
+                formula="as said, or half the key’s height",
+                result=both(side, unit),
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )

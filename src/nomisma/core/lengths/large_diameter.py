@@ -76,16 +76,25 @@ def large_diameter(given: LargeDiameterInput) -> LargeDiameterResult:
     if worth is not None:
         facts.append(Fact(name="So the diameter is worth ±", length=Length(worth.quantize(Decimal("1e-6")), unit)))
     return LargeDiameterResult(
-        diameter=Length(diameter, unit), uncertainty=Length(worth, unit) if worth else None, headline=show_exact(diameter, unit),
+        diameter=Length(diameter, unit),
+        uncertainty=Length(worth, unit) if worth else None,
+        headline=show_exact(diameter, unit),
         headline_length=Length(diameter, unit),
-        sentence=f"The diameter is worth ±{show_small(worth, unit)}." if worth else "Say what a reading is worth, to know what this is worth.",
+        sentence=f"The diameter is worth ±{show_small(worth, unit)}."
+        if worth
+        else "Say what a reading is worth, to know what this is worth.",
         facts=facts,
         notes=["A larger chord, or larger rollers, blow the reading’s error up less."] if share > 5 else [],
         working=[
             Step(name="Diameter", formula=formula, values=values, result=both(diameter, unit), source=GEOMETRY),
-            Step(name="What a reading’s error becomes", formula="derivative of the same", result=f"× {share:.3f}", source=GEOMETRY),
+            Step(
+                name="What a reading’s error becomes",
+                formula="derivative of the same",
+                result=f"× {share:.3f}",
+                source=GEOMETRY,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _both(first: Length | None, second: Length | None, *names: str) -> tuple[Decimal, Decimal]:

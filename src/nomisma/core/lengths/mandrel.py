@@ -78,8 +78,13 @@ def mandrel(given: MandrelInput) -> MandrelResult:
     loose = rate * given.bore_length.mm
     ends = [Length(one, unit) for one in rests]
     return MandrelResult(
-        large_end=Length(large, unit), rests_least=ends[0], rests_most=ends[1], press=Length(press, unit), loose_behind=Length(loose, unit),
-        headline=str(ends[0]), headline_length=ends[0],
+        large_end=Length(large, unit),
+        rests_least=ends[0],
+        rests_most=ends[1],
+        press=Length(press, unit),
+        loose_behind=Length(loose, unit),
+        headline=str(ends[0]),
+        headline_length=ends[0],
         sentence=_sentence(rests, press, loose, given),
         facts=_facts(ends, press, large, loose, given),
         table=_marks(rate, given),
@@ -90,13 +95,17 @@ def mandrel(given: MandrelInput) -> MandrelResult:
         ],
         cautions=["Press with a guard, square, and stand aside; the press’s own manual comes first."],
         working=[
-            Step(name="Where it rests", formula="(bore − small end)/taper",
-                 values=f"({both(low, unit)} − {both(given.small_end.mm, unit)})/{rate:.7f}",
-                 result=f"{both(rests[0], unit)} to {both(rests[1], unit)}", source=ARITHMETIC),
+            Step(
+                name="Where it rests",
+                formula="(bore − small end)/taper",
+                values=f"({both(low, unit)} − {both(given.small_end.mm, unit)})/{rate:.7f}",
+                result=f"{both(rests[0], unit)} to {both(rests[1], unit)}",
+                source=ARITHMETIC,
+            ),
             Step(name="Pressed on for the grip", formula="grip/taper", result=both(press, unit), source=ARITHMETIC),
             Step(name="Taper", formula="as entered, usual 0.0005 in per inch", result=f"{rate:.7f}", source=COMMON_PRACTICE),
         ],
-    )  # fmt: skip
+    )
 
 
 def _rate(given: MandrelInput) -> Decimal:
@@ -115,9 +124,10 @@ def _check(given: MandrelInput, rests: list[Decimal], press: Decimal, large: Dec
         )
     if rests[1] + press > given.length.mm:
         raise OutOfRange(
-            f"The largest bore runs off the mandrel: its large end is {both(large, given.unit)}.", "A larger one, or a longer one.",
+            f"The largest bore runs off the mandrel: its large end is {both(large, given.unit)}.",
+            "A larger one, or a longer one.",
             field="length",
-        )  # fmt: skip
+        )
 
 
 def _sentence(rests: list[Decimal], press: Decimal, loose: Decimal, given: MandrelInput) -> str:

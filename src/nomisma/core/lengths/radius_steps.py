@@ -72,10 +72,15 @@ def radius_steps(given: RadiusStepsInput) -> RadiusStepsResult:
     ridge = as_mm(float(given.radius.mm) * (1 - cos(radians(float(given.step_deg) / 2))))
     where = "face" if given.kind == "corner" else "shoulder"
     return RadiusStepsResult(
-        along=[Length(one, unit) for one in along], inward=[Length(one, unit) for one in inward], ridge=Length(ridge, unit),
-        headline=f"{len(angles)} steps", sentence=f"Touch the {where} and the diameter, zero both there: the edges then stand as in the table.",
-        facts=[Fact(name="Ridge left between two steps, about", length=Length(ridge, unit), small=True),
-               Fact(name="The nose’s centre runs on a radius of", length=Length.from_mm(path, unit))],
+        along=[Length(one, unit) for one in along],
+        inward=[Length(one, unit) for one in inward],
+        ridge=Length(ridge, unit),
+        headline=f"{len(angles)} steps",
+        sentence=f"Touch the {where} and the diameter, zero both there: the edges then stand as in the table.",
+        facts=[
+            Fact(name="Ridge left between two steps, about", length=Length(ridge, unit), small=True),
+            Fact(name="The nose’s centre runs on a radius of", length=Length.from_mm(path, unit)),
+        ],
         table=_table(angles, along, inward, where, given),
         steps=[
             "Rough the corner off by a chamfer or by plain steps first.",
@@ -83,12 +88,22 @@ def radius_steps(given: RadiusStepsInput) -> RadiusStepsResult:
             "Blend the ridges with a file of a good handle, or a stone; left arm clear of the chuck.",
         ],
         working=[
-            Step(name="Along and inward", formula="(R ± r)(1 − sin a), (R ± r)(1 − cos a)",
-                 values=f"R {both(given.radius.mm, unit)}, r {both(given.nose.mm, unit)}", result="as in the table", source=GEOMETRY),
-            Step(name="Ridge", formula="R(1 − cos(step/2))", values=f"{float(given.step_deg):g}°", result=both(ridge, unit, decimals=5),
-                 source=GEOMETRY),
+            Step(
+                name="Along and inward",
+                formula="(R ± r)(1 − sin a), (R ± r)(1 − cos a)",
+                values=f"R {both(given.radius.mm, unit)}, r {both(given.nose.mm, unit)}",
+                result="as in the table",
+                source=GEOMETRY,
+            ),
+            Step(
+                name="Ridge",
+                formula="R(1 − cos(step/2))",
+                values=f"{float(given.step_deg):g}°",
+                result=both(ridge, unit, decimals=5),
+                source=GEOMETRY,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _angles(step: float) -> list[float]:

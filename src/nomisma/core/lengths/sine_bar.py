@@ -85,8 +85,12 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
     off = (made - angle) * 3600
     per_um = degrees(1 / (float(apart) * 1000 * cos(radians(angle)))) * 3600
     return SineBarResult(
-        angle_deg=angle, height=Length.from_mm(exact, unit), pile=pile, made_deg=made,
-        off_arc_seconds=Decimal(f"{off:.1f}") + 0, uncertainty_arc_seconds=Decimal(f"{per_um * worth:.1f}"),
+        angle_deg=angle,
+        height=Length.from_mm(exact, unit),
+        pile=pile,
+        made_deg=made,
+        off_arc_seconds=Decimal(f"{off:.1f}") + 0,
+        uncertainty_arc_seconds=Decimal(f"{per_um * worth:.1f}"),
         headline=" + ".join(f"{size.value(unit).normalize():f}" for size in pile.pieces),
         sentence=_sentence(angle, made, off, given),
         facts=_facts(angle, exact, pile, made, off, per_um * worth, unit),
@@ -97,7 +101,7 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
             "Turn the bar end for end and read again: half of what changed is the bar’s own.",
         ],
         working=_working(angle, exact, made, per_um, given),
-    )  # fmt: skip
+    )
 
 
 def _slips(given: SineBarInput, height: Length) -> SlipsResult:
@@ -162,11 +166,24 @@ def _notes(angle: float) -> list[str]:
 def _working(angle: float, exact: float, made: float, per_um: float, given: SineBarInput) -> list[Step]:
     unit, apart = given.unit, given.rollers_apart.mm
     return [
-        Step(name="Height", formula="distance of the rollers × sin(angle)", values=f"{both(apart, unit)} × sin {angle:.6f}°",
-             result=both(as_mm(exact), unit, decimals=5), source="geometry"),
-        Step(name="Angle made", formula="asin(pile/distance of the rollers)",
-             values=f"to {show_small(Decimal('0.001'), unit)} of pile {per_um:.2f} seconds of arc",
-             result=show_angle(made), source="geometry"),
-        Step(name="From where it is set by the complement", formula=f"above {CAUTIOUS_FROM_DEG}°", result=f"{angle:.4g}°",
-             source=COMMON_PRACTICE),
-    ]  # fmt: skip
+        Step(
+            name="Height",
+            formula="distance of the rollers × sin(angle)",
+            values=f"{both(apart, unit)} × sin {angle:.6f}°",
+            result=both(as_mm(exact), unit, decimals=5),
+            source="geometry",
+        ),
+        Step(
+            name="Angle made",
+            formula="asin(pile/distance of the rollers)",
+            values=f"to {show_small(Decimal('0.001'), unit)} of pile {per_um:.2f} seconds of arc",
+            result=show_angle(made),
+            source="geometry",
+        ),
+        Step(
+            name="From where it is set by the complement",
+            formula=f"above {CAUTIOUS_FROM_DEG}°",
+            result=f"{angle:.4g}°",
+            source=COMMON_PRACTICE,
+        ),
+    ]

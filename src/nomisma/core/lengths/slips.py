@@ -146,9 +146,10 @@ def _too_thin(shelf: SlipShelf, target: Length, wear: Sequence[Decimal]) -> Inpu
     thinnest = _marked(Length(shelf.pieces_mm[0], shelf.unit), shelf.unit)
     if wear and target.mm >= shelf.pieces_mm[0]:
         return OutOfRange(
-            f"Between the wear pieces nothing is left for a pile: the thinnest slip is {thinnest}.", "Leave the wear pieces off.",
+            f"Between the wear pieces nothing is left for a pile: the thinnest slip is {thinnest}.",
+            "Leave the wear pieces off.",
             field="wear_pieces",
-        )  # fmt: skip
+        )
     pair = against(shelf, target.mm)
     remedy = f"Use a feeler or a shim of known thickness{_pair_words(pair, shelf.unit)}."
     return OutOfRange(f"{target} is too thin to pile: the thinnest slip is {thinnest}.", remedy, field="target")
@@ -199,9 +200,12 @@ def _pile(
     height = pile.height_mm + sum(wear, Decimal(0))
     wanted = given.target.mm + (short.mm if short else Decimal(0))
     return SlipPile(
-        title=title, pieces=[*outer[:1], *inner, *outer[1:]], wear_pieces=len(wear), height=Length(height, unit),
+        title=title,
+        pieces=[*outer[:1], *inner, *outer[1:]],
+        wear_pieces=len(wear),
+        height=Length(height, unit),
         off=Length(height - wanted, unit),
-    )  # fmt: skip
+    )
 
 
 def _marked(size: Length, unit: Unit) -> str:

@@ -115,9 +115,10 @@ def stops(given: StopsInput) -> StopsResult:
     places = _places(lines)
     if len(places) > given.stations:
         raise OutOfRange(
-            f"That is {len(places)} different stops, and the turret has {given.stations}.", "Let steps share one, or set one with slips.",
+            f"That is {len(places)} different stops, and the turret has {given.stations}.",
+            "Let steps share one, or set one with slips.",
             field="stations",
-        )  # fmt: skip
+        )
     near = _clashing(lines, given)
     ring = _ring(places, near, given)
     stations = _stations(ring, near)
@@ -127,17 +128,29 @@ def stops(given: StopsInput) -> StopsResult:
     short = given.short.mm
     in_order = [
         StopStep(
-            number=n, name=one.name, stop=number[one.at_mm], stands=Length(one.at_mm, unit), tool=one.tool, dial=one.dial, rpm=one.rpm,
-            is_short=one.is_short, by_needle=one.by_needle, second_longer=Length(longer, unit) if longer is not None else None,
+            number=n,
+            name=one.name,
+            stop=number[one.at_mm],
+            stands=Length(one.at_mm, unit),
+            tool=one.tool,
+            dial=one.dial,
+            rpm=one.rpm,
+            is_short=one.is_short,
+            by_needle=one.by_needle,
+            second_longer=Length(longer, unit) if longer is not None else None,
         )
         for n, (one, longer) in enumerate(zip(lines, found.longer_mm, strict=True), 1)
-    ]  # fmt: skip
+    ]
     return StopsResult(
-        in_order=in_order, turret=[Length(at, unit) for at in ring],
+        in_order=in_order,
+        turret=[Length(at, unit) for at in ring],
         stations=tuple(Length(at, unit) if at is not None else None for at in stations),
-        headline=f"{len(ring)} stops", sentence=_sentence(ring, near, unit),
+        headline=f"{len(ring)} stops",
+        sentence=_sentence(ring, near, unit),
         facts=[
-            Fact(name=f"Stop {index}", length=Length(at, unit)) if at is not None else Fact(name=f"Station {index}", words="stays empty")
+            Fact(name=f"Stop {index}", length=Length(at, unit))
+            if at is not None
+            else Fact(name=f"Station {index}", words="stays empty")
             for index, at in enumerate(stations, 1)
         ],
         table=_table(in_order, short, unit),
@@ -149,13 +162,17 @@ def stops(given: StopsInput) -> StopsResult:
         ],
         cautions=["No power feed into a fixed stop."],
         working=[
-            Step(name="Which may be neighbours", formula=_neighbours(lines, given),
-                 values=", ".join(show_exact(at, unit) for at in places), result=" – ".join(show_exact(at, unit) for at in (*ring, ring[0])),
-                 source="every order of the ring is tried"),
+            Step(
+                name="Which may be neighbours",
+                formula=_neighbours(lines, given),
+                values=", ".join(show_exact(at, unit) for at in places),
+                result=" – ".join(show_exact(at, unit) for at in (*ring, ring[0])),
+                source="every order of the ring is tried",
+            ),
             *_working_of_second(found, given),
             Step(name="Short", formula="until the last pass", result=both(short, unit), source=COMMON_PRACTICE),
         ],
-    )  # fmt: skip
+    )
 
 
 def _lines(given: StopsInput) -> list[_Line]:
@@ -241,9 +258,10 @@ def _ring(places: list[Decimal], near: Clashing, given: StopsInput) -> list[Deci
             " and ".join(show_exact(at, given.unit) for at in sorted(pair)) for pair in sorted(near, key=sorted)
         )
         raise OutOfRange(
-            f"No order keeps these apart on {given.stations} stations: {said}.", "Share a stop and set the other with slips, or thinner stops.",
+            f"No order keeps these apart on {given.stations} stations: {said}.",
+            "Share a stop and set the other with slips, or thinner stops.",
             field="apart",
-        )  # fmt: skip
+        )
     return best
 
 
@@ -326,24 +344,31 @@ def _working_of_second(found: Comparison, given: StopsInput) -> list[Step]:
         return []
     values = ", ".join("–" if one is None else show_small(one, given.unit, signed=True) for one in found.longer_mm)
     return [
-        Step(name="Second piece less first",
-             formula=f"moved where it differs from what most share by more than {show_small(given.repeats.mm, given.unit)}",
-             values=values, result=f"shared {show_small(found.shared_mm, given.unit, signed=True)}; moved {len(found.moved)}",
-             source=COMMON_PRACTICE),
-    ]  # fmt: skip
+        Step(
+            name="Second piece less first",
+            formula=f"moved where it differs from what most share by more than {show_small(given.repeats.mm, given.unit)}",
+            values=values,
+            result=f"shared {show_small(found.shared_mm, given.unit, signed=True)}; moved {len(found.moved)}",
+            source=COMMON_PRACTICE,
+        ),
+    ]
 
 
 def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> AnswerTable:
     second = any(one.second_longer is not None for one in in_order)
     rows = [
         [
-            Fact(words=f"{one.number}. {one.name}"), Fact(words=str(one.stop)), Fact(length=one.stands), Fact(words=one.tool),
+            Fact(words=f"{one.number}. {one.name}"),
+            Fact(words=str(one.stop)),
+            Fact(length=one.stands),
+            Fact(words=one.tool),
             Fact(words=one.dial),
-            Fact(words=one.rpm), Fact(words=_how_far(one, short, unit)),
+            Fact(words=one.rpm),
+            Fact(words=_how_far(one, short, unit)),
             *([Fact(length=one.second_longer, small=True)] if second else []),
         ]
         for one in in_order
-    ]  # fmt: skip
+    ]
     head = ["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far", *(["Second piece"] if second else [])]
     return AnswerTable(head=head, rows=rows, ticked=True)
 

@@ -96,10 +96,18 @@ def taper(given: TaperInput) -> TaperResult:
     infeed = known.rate * given.stands_off.mm if given.stands_off else None
     size_at = _size_at(known, given)
     return TaperResult(
-        rate=_short(known.rate), one_in=_short(1 / known.rate), per_foot_in=_short(known.rate * 12), percent=_short(known.rate * 100),
-        included_deg=degrees(2 * half), half_deg=degrees(half),
-        large=_length(known.large_mm, unit), small=_length(known.small_mm, unit), length=_length(known.length_mm, unit),
-        size_at=_length(size_at, unit), set_over=_length(set_over, unit), infeed=_length(infeed, unit),
+        rate=_short(known.rate),
+        one_in=_short(1 / known.rate),
+        per_foot_in=_short(known.rate * 12),
+        percent=_short(known.rate * 100),
+        included_deg=degrees(2 * half),
+        half_deg=degrees(half),
+        large=_length(known.large_mm, unit),
+        small=_length(known.small_mm, unit),
+        length=_length(known.length_mm, unit),
+        size_at=_length(size_at, unit),
+        set_over=_length(set_over, unit),
+        infeed=_length(infeed, unit),
         headline=f"{degrees(half):.3f}°",
         sentence=f"Compound {show_angle(degrees(half))} from the lathe’s axis: half of the {show_angle(degrees(2 * half))} the taper includes.",
         facts=_facts(known, half, size_at, set_over, infeed, given),
@@ -108,7 +116,7 @@ def taper(given: TaperInput) -> TaperResult:
         steps=_steps(half, set_over, unit),
         cautions=_cautions(known, set_over, given),
         working=_working(known, half, set_over, infeed, given),
-    )  # fmt: skip
+    )
 
 
 def _length(mm: Decimal | None, unit: Unit) -> Length | None:
@@ -129,9 +137,13 @@ def _known(given: TaperInput) -> _Known:
         alone = large is None and small is None and length is None
         note = f"{standard.words} is recalled without certainty: hold it against a gauge." if standard.unsure else ""
         found = _Known(
-            standard.rate, standard.large_mm if alone else large, standard.small_mm if alone else small,
-            standard.length_mm if alone else length, standard.source, note,
-        )  # fmt: skip
+            standard.rate,
+            standard.large_mm if alone else large,
+            standard.small_mm if alone else small,
+            standard.length_mm if alone else length,
+            standard.source,
+            note,
+        )
     elif given.taper.strip():
         try:
             found = _Known(taper_rate(given.taper), large, small, length, ISO_3040)
@@ -148,8 +160,9 @@ def _known(given: TaperInput) -> _Known:
     if ends is not None and abs(ends - found.rate) > AGREE_WITHIN * found.rate:
         raise InputError(
             f"The ends make 1:{float(1 / ends):.4g} over that length, the taper says 1:{float(1 / found.rate):.4g}.",
-            "Leave one of them out.", field="taper",
-        )  # fmt: skip
+            "Leave one of them out.",
+            field="taper",
+        )
     return found
 
 
@@ -187,9 +200,13 @@ def _facts(
     travel = Decimal("25.4") if unit == "in" else Decimal(25)
     rate = float(known.rate)
     lengths = (
-        ("Tailstock set over", set_over), (f"Size {given.at} from the large end", size_at), ("Large end", known.large_mm),
-        ("Small end", known.small_mm), ("Length", known.length_mm), ("To come off, on diameter", infeed),
-    )  # fmt: skip
+        ("Tailstock set over", set_over),
+        (f"Size {given.at} from the large end", size_at),
+        ("Large end", known.large_mm),
+        ("Small end", known.small_mm),
+        ("Length", known.length_mm),
+        ("To come off, on diameter", infeed),
+    )
     return [
         Fact(name="Taper", words=f"1:{1 / rate:.4g}, {rate * 12:.5f} in per foot, {rate * 100:.3f} %"),
         Fact(name="Included angle", words=show_angle(degrees(2 * half))),
@@ -245,23 +262,48 @@ def _working(known: _Known, half: float, set_over: Decimal | None, infeed: Decim
     if known.large_mm is not None and known.small_mm is not None and known.length_mm is not None:
         said = f"({both(known.large_mm, unit)} − {both(known.small_mm, unit)})/{both(known.length_mm, unit)}"
     found = [
-        Step(name="Taper", formula="(large − small)/length", values=said, result=f"{float(known.rate):.8f} = 1:{float(1 / known.rate):.5g}",
-             source=known.source),
-        Step(name="Half angle", formula="atan(taper/2)", values=f"atan({float(known.rate) / 2:.8f})", result=show_angle(degrees(half)),
-             source=ISO_3040),
-        Step(name="Needle against a true bar", formula="travel of the compound × sin(half angle)",
-             values=f"sin {degrees(half):.5f}° = {sin(half):.6f}; tan = {tan(half):.6f}", result="as above", source=LATHE),
-    ]  # fmt: skip
+        Step(
+            name="Taper",
+            formula="(large − small)/length",
+            values=said,
+            result=f"{float(known.rate):.8f} = 1:{float(1 / known.rate):.5g}",
+            source=known.source,
+        ),
+        Step(
+            name="Half angle",
+            formula="atan(taper/2)",
+            values=f"atan({float(known.rate) / 2:.8f})",
+            result=show_angle(degrees(half)),
+            source=ISO_3040,
+        ),
+        Step(
+            name="Needle against a true bar",
+            formula="travel of the compound × sin(half angle)",
+            values=f"sin {degrees(half):.5f}° = {sin(half):.6f}; tan = {tan(half):.6f}",
+            result="as above",
+            source=LATHE,
+        ),
+    ]
     if set_over is not None and given.between_centres:
         found.append(
-            Step(name="Set-over of the tailstock", formula="taper × length between centres/2",
-                 values=f"{float(known.rate):.8f} × {both(given.between_centres.mm, unit)}/2", result=both(set_over, unit), source=LATHE)
-        )  # fmt: skip
+            Step(
+                name="Set-over of the tailstock",
+                formula="taper × length between centres/2",
+                values=f"{float(known.rate):.8f} × {both(given.between_centres.mm, unit)}/2",
+                result=both(set_over, unit),
+                source=LATHE,
+            )
+        )
     if infeed is not None and given.stands_off:
         found.append(
-            Step(name="What comes off for it to go in", formula="taper × how far it stands off",
-                 values=f"{float(known.rate):.8f} × {both(given.stands_off.mm, unit)}", result=both(infeed, unit, decimals=5), source=ARITHMETIC)
-        )  # fmt: skip
+            Step(
+                name="What comes off for it to go in",
+                formula="taper × how far it stands off",
+                values=f"{float(known.rate):.8f} × {both(given.stands_off.mm, unit)}",
+                result=both(infeed, unit, decimals=5),
+                source=ARITHMETIC,
+            )
+        )
     if set_over is not None:
         found.append(
             Step(

@@ -65,7 +65,10 @@ def taper_check(given: TaperCheckInput) -> TaperCheckResult:
     rate, unit = 2 * tan(half), given.unit
     name = "Small end, on the plate" if given.what == "plug" else "Large end, at the face"
     return TaperCheckResult(
-        rate=rate, half_deg=degrees(half), end=Length(end, unit), headline=f"1:{1 / rate:.5g}",
+        rate=rate,
+        half_deg=degrees(half),
+        end=Length(end, unit),
+        headline=f"1:{1 / rate:.5g}",
         sentence=f"It includes {show_angle(degrees(2 * half))}.",
         facts=[
             Fact(name="Taper", words=f"{rate * 12:.5f} in per foot, {rate * 100:.4f} %"),
@@ -73,14 +76,21 @@ def taper_check(given: TaperCheckInput) -> TaperCheckResult:
             Fact(name=name, length=Length(end, unit)),
         ],
         steps=[
-            "The same pressure each time; rollers against the same two sides, half a turn apart." if given.what == "plug"
+            "The same pressure each time; rollers against the same two sides, half a turn apart."
+            if given.what == "plug"
             else "The ball at rest, the depth to its top; the ring must not rock.",
         ],
         working=[
             *steps,
-            Step(name="Taper", formula="2·tan(half angle)", values=f"2 × tan {degrees(half):.5f}°", result=f"{rate:.7f}", source=ISO_3040),
+            Step(
+                name="Taper",
+                formula="2·tan(half angle)",
+                values=f"2 × tan {degrees(half):.5f}°",
+                result=f"{rate:.7f}",
+                source=ISO_3040,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _needed(given: TaperCheckInput, *names: str) -> list[Decimal]:
@@ -107,14 +117,26 @@ def _plug(given: TaperCheckInput) -> tuple[float, Decimal, list[Step]]:
     if end <= 0:
         raise OutOfRange("The rollers alone are larger than that.", "Check the size over them.", field="over_low")
     unit = given.unit
-    return half, end, [
-        Step(name="Half angle", formula="atan((over high − over low)/(2·slips))",
-             values=f"atan(({both(high, unit)} − {both(low, unit)})/(2 × {both(slips, unit)}))", result=show_angle(degrees(half)),
-             source=GEOMETRY),
-        Step(name="Small end", formula="over low − d·(1 + tan(half) + 1/cos(half))",
-             values=f"{both(low, unit)} − {both(roller, unit)} × {corner:.6f}",
-             result=both(end, unit, decimals=5), source=GEOMETRY),
-    ]  # fmt: skip
+    return (
+        half,
+        end,
+        [
+            Step(
+                name="Half angle",
+                formula="atan((over high − over low)/(2·slips))",
+                values=f"atan(({both(high, unit)} − {both(low, unit)})/(2 × {both(slips, unit)}))",
+                result=show_angle(degrees(half)),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="Small end",
+                formula="over low − d·(1 + tan(half) + 1/cos(half))",
+                values=f"{both(low, unit)} − {both(roller, unit)} × {corner:.6f}",
+                result=both(end, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+        ],
+    )
 
 
 def _ring(given: TaperCheckInput) -> tuple[float, Decimal, list[Step]]:
@@ -130,12 +152,29 @@ def _ring(given: TaperCheckInput) -> tuple[float, Decimal, list[Step]]:
     centre = float(top + large / 2)
     end = as_mm(2 * (float(large) / 2 / cos(half) + centre * tan(half)))
     unit = given.unit
-    return half, end, [
-        Step(name="Distance of the centres", formula="(small depth + r) − (large depth + R)", result=both(apart, unit, decimals=5),
-             source=GEOMETRY),
-        Step(name="Half angle", formula="asin((R − r)/distance)", values=f"asin({both((large - small) / 2, unit)}/{both(apart, unit)})",
-             result=show_angle(degrees(half)), source=GEOMETRY),
-        Step(name="Large end", formula="2·(R/cos(half) + depth of its centre·tan(half))",
-             values=f"R {both(large / 2, unit)}, depth {centre:.4f} mm",
-             result=both(end, unit, decimals=5), source=GEOMETRY),
-    ]  # fmt: skip
+    return (
+        half,
+        end,
+        [
+            Step(
+                name="Distance of the centres",
+                formula="(small depth + r) − (large depth + R)",
+                result=both(apart, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="Half angle",
+                formula="asin((R − r)/distance)",
+                values=f"asin({both((large - small) / 2, unit)}/{both(apart, unit)})",
+                result=show_angle(degrees(half)),
+                source=GEOMETRY,
+            ),
+            Step(
+                name="Large end",
+                formula="2·(R/cos(half) + depth of its centre·tan(half))",
+                values=f"R {both(large / 2, unit)}, depth {centre:.4f} mm",
+                result=both(end, unit, decimals=5),
+                source=GEOMETRY,
+            ),
+        ],
+    )

@@ -109,8 +109,12 @@ def taper_found(given: TaperFoundInput) -> TaperFoundResult:
     worth = given.reading_uncertainty.mm if given.reading_uncertainty else Decimal(0)
     within = abs(change) <= worth * Decimal(2).sqrt()
     return TaperFoundResult(
-        found_rate=float(rates.found), wanted_rate=float(rates.wanted), change=Length(change, given.unit), move=Length(move, given.unit)
-        if move else None, angle_change_deg=turn, within_the_readings=within,
+        found_rate=float(rates.found),
+        wanted_rate=float(rates.wanted),
+        change=Length(change, given.unit),
+        move=Length(move, given.unit) if move else None,
+        angle_change_deg=turn,
+        within_the_readings=within,
         headline=_headline(rates, given, within=within),
         sentence=_sentence(rates, move, turn, given, within=within),
         facts=_facts(rates, move, change, turn, given),
@@ -119,7 +123,7 @@ def taper_found(given: TaperFoundInput) -> TaperFoundResult:
         steps=_steps(given),
         cautions=list(CAUTIONS[given.by]),
         working=_working(rates, move, turn, given),
-    )  # fmt: skip
+    )
 
 
 PARALLEL = ("0", "0°", "none", "parallel")
@@ -141,9 +145,10 @@ def _move(rates: _Rates, turn: float, given: TaperFoundInput) -> Decimal | None:
     if given.by == "tailstock":
         if given.between_centres is None:
             raise InputError(
-                "How long the part is between its centres is needed.", "Measure it: the tailstock turns it about the headstock’s centre.",
+                "How long the part is between its centres is needed.",
+                "Measure it: the tailstock turns it about the headstock’s centre.",
                 field="between_centres",
-            )  # fmt: skip
+            )
         return abs(rates.over) * given.between_centres.mm / 2
     return None if given.arm is None else as_mm(abs(tan(radians(turn))) * float(given.arm.mm))
 
@@ -219,21 +224,39 @@ def _steps(given: TaperFoundInput) -> list[str]:
 def _working(rates: _Rates, move: Decimal | None, turn: float, given: TaperFoundInput) -> list[Step]:
     unit = given.unit
     steps = [
-        Step(name="Taper found", formula="(near − far)/apart",
-             values=f"({both(given.near.mm, unit)} − {both(given.far.mm, unit)})/{both(given.apart.mm, unit)}",
-             result=f"{float(rates.found):+.7f}", source=ISO_3040),
-        Step(name="Too much", formula="found − wanted", values=f"{float(rates.found):+.7f} − ({float(rates.wanted):+.7f})",
-             result=f"{float(rates.over):+.7f}", source=ARITHMETIC),
-    ]  # fmt: skip
+        Step(
+            name="Taper found",
+            formula="(near − far)/apart",
+            values=f"({both(given.near.mm, unit)} − {both(given.far.mm, unit)})/{both(given.apart.mm, unit)}",
+            result=f"{float(rates.found):+.7f}",
+            source=ISO_3040,
+        ),
+        Step(
+            name="Too much",
+            formula="found − wanted",
+            values=f"{float(rates.found):+.7f} − ({float(rates.wanted):+.7f})",
+            result=f"{float(rates.over):+.7f}",
+            source=ARITHMETIC,
+        ),
+    ]
     if given.by == "tailstock" and move is not None and given.between_centres:
         steps.append(
-            Step(name="Tailstock", formula="too much × length between centres/2",
-                 values=f"{abs(float(rates.over)):.7f} × {both(given.between_centres.mm, unit)}/2",
-                 result=both(move, unit, decimals=5), source=LATHE)
-        )  # fmt: skip
+            Step(
+                name="Tailstock",
+                formula="too much × length between centres/2",
+                values=f"{abs(float(rates.over)):.7f} × {both(given.between_centres.mm, unit)}/2",
+                result=both(move, unit, decimals=5),
+                source=LATHE,
+            )
+        )
     if given.by == "compound":
         steps.append(
-            Step(name="Compound", formula="atan(wanted/2) − atan(found/2)", values=f"{turn:+.5f}°",
-                 result=both(move, unit, decimals=5) if move is not None else show_angle(abs(turn)), source=LATHE)
-        )  # fmt: skip
+            Step(
+                name="Compound",
+                formula="atan(wanted/2) − atan(found/2)",
+                values=f"{turn:+.5f}°",
+                result=both(move, unit, decimals=5) if move is not None else show_angle(abs(turn)),
+                source=LATHE,
+            )
+        )
     return steps

@@ -105,7 +105,9 @@ def tapping(given: TappingInput) -> TappingResult:
     leaves, *after = (_percent(thread, size + over) for over in (Decimal(0), *(one.mm for one in OVERSIZE)))
     clear = [_clears(text, thread) for text in (thread.close, thread.free)]
     return TappingResult(
-        drill=name, drill_size=Length(size, unit), thread_percent=leaves.quantize(Decimal("0.1")),
+        drill=name,
+        drill_size=Length(size, unit),
+        thread_percent=leaves.quantize(Decimal("0.1")),
         wanted_size=Length(wanted.quantize(Decimal("1e-6")), unit),
         close=Length(clear[0], unit) if clear[0] else None,
         free=Length(clear[1], unit) if clear[1] else None,
@@ -117,12 +119,19 @@ def tapping(given: TappingInput) -> TappingResult:
         facts=[
             Fact(name="Drill", length=Length(size, unit)),
             Fact(name=f"For {percent} % it would be", length=Length(wanted.quantize(Decimal("1e-6")), unit)),
-            *(Fact(name=f"Clears the screw, {word}: {text}", length=Length(mm, unit))
-              for word, text, mm in zip(("close", "free"), (thread.close, thread.free), clear, strict=True) if mm),
+            *(
+                Fact(name=f"Clears the screw, {word}: {text}", length=Length(mm, unit))
+                for word, text, mm in zip(("close", "free"), (thread.close, thread.free), clear, strict=True)
+                if mm
+            ),
         ],
-        table=AnswerTable(head=["Drill", "Size", "Thread"], rows=[
-            [Fact(words=one), Fact(length=Length(mm, unit)), Fact(words=f"{_percent(thread, mm):.0f} %")] for one, mm in near
-        ]),
+        table=AnswerTable(
+            head=["Drill", "Size", "Thread"],
+            rows=[
+                [Fact(words=one), Fact(length=Length(mm, unit)), Fact(words=f"{_percent(thread, mm):.0f} %")]
+                for one, mm in near
+            ],
+        ),
         notes=_notes(leaves),
         steps=[
             "Drill deeper than the thread by the tap’s lead; chamfer to the thread’s diameter first.",
@@ -130,15 +139,28 @@ def tapping(given: TappingInput) -> TappingResult:
         ],
         cautions=[CAUTION],
         working=[
-            Step(name="Hole wanted", formula="diameter − percent/100 × 1.299 × pitch",
-                 values=f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 × {both(thread.pitch_mm, unit, decimals=5)}",
-                 result=both(wanted, unit), source="ISO 68-1 (recalled)"),
-            Step(name="What the drill leaves", formula="(diameter − drill)/(1.299 × pitch)", values=f"{name} = {both(size, unit)}",
-                 result=f"{leaves:.1f} %",
-                 source="ISO 68-1 (recalled)"),
-            Step(name="How much is usual", formula="60 to 75 %", result="less in deep holes and tough metal", source=COMMON_PRACTICE),
+            Step(
+                name="Hole wanted",
+                formula="diameter − percent/100 × 1.299 × pitch",
+                values=f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 × {both(thread.pitch_mm, unit, decimals=5)}",
+                result=both(wanted, unit),
+                source="ISO 68-1 (recalled)",
+            ),
+            Step(
+                name="What the drill leaves",
+                formula="(diameter − drill)/(1.299 × pitch)",
+                values=f"{name} = {both(size, unit)}",
+                result=f"{leaves:.1f} %",
+                source="ISO 68-1 (recalled)",
+            ),
+            Step(
+                name="How much is usual",
+                formula="60 to 75 %",
+                result="less in deep holes and tough metal",
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _percent(thread: Thread, hole_mm: Decimal) -> Decimal:

@@ -66,10 +66,16 @@ def tool_height(given: ToolHeightInput) -> ToolHeightResult:
     off = comes - given.to.mm
     way = "larger" if off > 0 else "smaller"
     return ToolHeightResult(
-        height=Length(height, unit), comes_out=Length(comes, unit), off=Length(off, unit), headline=show_small(height, unit),
+        height=Length(height, unit),
+        comes_out=Length(comes, unit),
+        off=Length(off, unit),
+        headline=show_small(height, unit),
         headline_length=Length(height, unit),
         sentence=f"So far {given.side} centre. Wound from {given.at} to {given.to}, it comes out {show_small(abs(off), unit)} {way}.",
-        facts=[Fact(name="Comes out at", length=Length(comes, unit)), Fact(name="Off by, on diameter", length=Length(off, unit))],
+        facts=[
+            Fact(name="Comes out at", length=Length(comes, unit)),
+            Fact(name="Off by, on diameter", length=Length(off, unit)),
+        ],
         steps=[
             f"{'Raise' if given.side == 'below' else 'Lower'} the tool by {show_small(height, unit)}, face to the middle again: no pip is left.",
             "Lock the holder’s nut, then look once more.",
@@ -80,9 +86,12 @@ def tool_height(given: ToolHeightInput) -> ToolHeightResult:
         ],
         working=[
             Step(name="Height", formula="half the pip", result=both(height, unit), source=GEOMETRY),
-            Step(name="Comes out at", formula="2·√((√(R² − h²) − wound in)² + h²)",
-                 values=f"R {start:.4f}, h {h:.4f}, wound in {float(given.at.mm - given.to.mm) / 2:.4f} mm",
-                 result=both(comes, unit, decimals=5),
-                 source=GEOMETRY),
+            Step(
+                name="Comes out at",
+                formula="2·√((√(R² − h²) − wound in)² + h²)",
+                values=f"R {start:.4f}, h {h:.4f}, wound in {float(given.at.mm - given.to.mm) / 2:.4f} mm",
+                result=both(comes, unit, decimals=5),
+                source=GEOMETRY,
+            ),
         ],
-    )  # fmt: skip
+    )

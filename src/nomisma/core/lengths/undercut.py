@@ -140,22 +140,33 @@ def undercut(given: UndercutInput) -> UndercutResult:
     clears = None if given.partner_chamfer is None else given.partner_chamfer.mm >= least
     on_face = given.form == "f"
     return UndercutResult(
-        designation=_designation(one, given.form), radius=Length(one.radius_mm, unit), depth=Length(one.depth_mm, unit),
-        width=Length(one.width_mm, unit), face_depth=Length(one.face_depth_mm, unit) if on_face else None,
-        face_width=Length(one.face_width_mm, unit) if on_face else None, floor=Length(floor, unit),
-        cut_depth=Length(one.depth_mm + grind, unit), cut_width=Length(one.width_mm + longer, unit), least_chamfer=Length(least, unit),
+        designation=_designation(one, given.form),
+        radius=Length(one.radius_mm, unit),
+        depth=Length(one.depth_mm, unit),
+        width=Length(one.width_mm, unit),
+        face_depth=Length(one.face_depth_mm, unit) if on_face else None,
+        face_width=Length(one.face_width_mm, unit) if on_face else None,
+        floor=Length(floor, unit),
+        cut_depth=Length(one.depth_mm + grind, unit),
+        cut_width=Length(one.width_mm + longer, unit),
+        least_chamfer=Length(least, unit),
         clears=clears,
-        headline=_designation(one, given.form), sentence=f"Radius by depth in mm; its floor comes to {show_exact(floor, unit)}.",
+        headline=_designation(one, given.form),
+        sentence=f"Radius by depth in mm; its floor comes to {show_exact(floor, unit)}.",
         facts=_facts(one, given, longer),
         notes=_notes(given, least, clears=clears),
         steps=[
             f"A tool with a nose of {both(one.radius_mm, unit)} or less, its side {RUN_OUT_DEG}° off the axis.",
-            *([f"Into the face by {both(one.face_depth_mm + grind, unit)} as well, running out at {FACE_DEG}°."] if on_face else []),
+            *(
+                [f"Into the face by {both(one.face_depth_mm + grind, unit)} as well, running out at {FACE_DEG}°."]
+                if on_face
+                else []
+            ),
             "Cut it after the diameter and before grinding; no scratch in it where the load alternates.",
         ],
         cautions=["Feed by hand into the corner, carriage stop set: no power feed against a shoulder."],
         working=_working(one, given, longer, least),
-    )  # fmt: skip
+    )
 
 
 def _designation(one: Undercut, form: Form) -> str:
@@ -166,9 +177,11 @@ def _chosen(given: UndercutInput) -> Undercut:
     if given.radius is None and given.depth is None:
         return _usual(given)
     fitting = [
-        one for one in undercuts()
-        if (given.radius is None or one.radius_mm == given.radius.mm) and (given.depth is None or one.depth_mm == given.depth.mm)
-    ]  # fmt: skip
+        one
+        for one in undercuts()
+        if (given.radius is None or one.radius_mm == given.radius.mm)
+        and (given.depth is None or one.depth_mm == given.depth.mm)
+    ]
     if not fitting:
         raise OutOfRange("The table has no such undercut.", f"There are {_sizes(undercuts())} mm.", field="radius")
     return fitting[0]
@@ -194,9 +207,10 @@ def _sizes(these: Sequence[Undercut]) -> str:
 def _facts(one: Undercut, given: UndercutInput, longer: Decimal) -> list[Fact]:
     unit, grind = given.unit, given.to_grind.mm
     facts = [
-        Fact(name="Radius", length=Length(one.radius_mm, unit)), Fact(name="Deep, on radius", length=Length(one.depth_mm, unit)),
+        Fact(name="Radius", length=Length(one.radius_mm, unit)),
+        Fact(name="Deep, on radius", length=Length(one.depth_mm, unit)),
         Fact(name="Wide, along the axis", length=Length(one.width_mm, unit)),
-    ]  # fmt: skip
+    ]
     if given.form == "f":
         facts += [
             Fact(name="Deep in the face", length=Length(one.face_depth_mm, unit)),
@@ -229,16 +243,35 @@ def _working(one: Undercut, given: UndercutInput, longer: Decimal, least: Decima
     unit, grind = given.unit, given.to_grind.mm
     by_table = f"by diameter and load, {LOAD_WORDS[given.load]}"
     steps = [
-        Step(name="Size", formula=by_table if given.radius is None and given.depth is None else "as chosen",
-             values=f"diameter {both(given.diameter.mm, unit)}", result=_designation(one, given.form), source=STANDARD),
-        Step(name="Least chamfer of the partner", formula="both ends of a 45° edge clear the round: h(x) = r − √(r² − (r − x)²)",
-             values=f"r {both(one.radius_mm, unit)}", result=both(least, unit), source=_CORNER),
-        Step(name="To spare on it", formula="added", result=show_small(Decimal(str(EDGE_TO_SPARE_MM)), unit), source=COMMON_PRACTICE),
-    ]  # fmt: skip
+        Step(
+            name="Size",
+            formula=by_table if given.radius is None and given.depth is None else "as chosen",
+            values=f"diameter {both(given.diameter.mm, unit)}",
+            result=_designation(one, given.form),
+            source=STANDARD,
+        ),
+        Step(
+            name="Least chamfer of the partner",
+            formula="both ends of a 45° edge clear the round: h(x) = r − √(r² − (r − x)²)",
+            values=f"r {both(one.radius_mm, unit)}",
+            result=both(least, unit),
+            source=_CORNER,
+        ),
+        Step(
+            name="To spare on it",
+            formula="added",
+            result=show_small(Decimal(str(EDGE_TO_SPARE_MM)), unit),
+            source=COMMON_PRACTICE,
+        ),
+    ]
     if grind:
         steps.append(
-            Step(name="Wider before grinding", formula=f"what is left, over tan {RUN_OUT_DEG}°", values=both(grind, unit),
-                 result=both(longer, unit),
-                 source="geometry"),
-        )  # fmt: skip
+            Step(
+                name="Wider before grinding",
+                formula=f"what is left, over tan {RUN_OUT_DEG}°",
+                values=both(grind, unit),
+                result=both(longer, unit),
+                source="geometry",
+            ),
+        )
     return steps

@@ -113,10 +113,16 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
     measured = _top_from(v, given) if given.over_rods else None
     compound = 90 - float(given.included_deg) / 2
     return VGrooveResult(
-        top=Length(v.top, unit), floor=Length(v.floor, unit), depth=Length(v.depth, unit), compound_deg=compound, travel=Length(travel, unit),
-        rough_depth=Length(rough, unit), roughing_tool=Length(v.floor, unit) if v.floor else None, land=Length(land,
-        unit) if land is not None else None,
-        over_rods=Length(over, unit) if over is not None else None, top_measured=Length(measured, unit) if measured is not None else None,
+        top=Length(v.top, unit),
+        floor=Length(v.floor, unit),
+        depth=Length(v.depth, unit),
+        compound_deg=compound,
+        travel=Length(travel, unit),
+        rough_depth=Length(rough, unit),
+        roughing_tool=Length(v.floor, unit) if v.floor else None,
+        land=Length(land, unit) if land is not None else None,
+        over_rods=Length(over, unit) if over is not None else None,
+        top_measured=Length(measured, unit) if measured is not None else None,
         headline=f"{compound:.2f}°",
         sentence=f"Compound from the lathe’s axis, {90 - compound:.2f}° from the cross-slide’s: one way for all right flanks, "
         "the other for all left ones.",
@@ -131,7 +137,7 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
         ],
         cautions=["Plunge in zig-zag, do not dwell at the floor, draw back at once."],
         working=_working(v, travel, over, given),
-    )  # fmt: skip
+    )
 
 
 def _v(given: VGrooveInput) -> _V:
@@ -194,7 +200,7 @@ def _land(v: _V, given: VGrooveInput) -> Decimal | None:
             f"The V is wider than its pitch by {show_small(-land, given.unit)}: the grooves run into one another.",
             "Less deep, or farther apart.",
             field="pitch",
-        )  # fmt: skip
+        )
     return land
 
 
@@ -232,10 +238,15 @@ def _facts(
 ) -> list[Fact]:
     unit = given.unit
     lengths = (
-        ("Top", v.top), ("Floor", v.floor), ("Depth", v.depth), ("Widest roughing tool", v.floor or None),
-        ("Travel of the compound along a flank", travel), ("Land between two", land),
-        ("Over two rods", over), ("Top width, as measured", measured),
-    )  # fmt: skip
+        ("Top", v.top),
+        ("Floor", v.floor),
+        ("Depth", v.depth),
+        ("Widest roughing tool", v.floor or None),
+        ("Travel of the compound along a flank", travel),
+        ("Land between two", land),
+        ("Over two rods", over),
+        ("Top width, as measured", measured),
+    )
     facts = [Fact(name=name, length=Length(mm, unit)) for name, mm in lengths if mm is not None]
     if given.line:
         around = given.turn.mm / given.line.mm if given.turn else None
@@ -290,18 +301,41 @@ def _own_tool(which: str, room_mm: Decimal, unit: Unit) -> str:
 def _working(v: _V, travel: Decimal, over: Decimal | None, given: VGrooveInput) -> list[Step]:
     unit, half = given.unit, float(given.included_deg) / 2
     steps = [
-        Step(name="Widths and depth", formula="top = floor + 2·depth·tan(half angle)",
-             values=f"{both(v.floor, unit)} + 2 × {both(v.depth, unit)} × tan {half:g}°", result=both(v.top, unit), source=GEOMETRY),
-        Step(name="Travel along a flank", formula="depth/cos(half angle)", values=f"{both(v.depth, unit)}/cos {half:g}°",
-             result=both(travel, unit),
-             source=GEOMETRY),
-        *([Step(name="Roughing", formula="depth + a little", result=both(v.depth + RELIEF.mm, unit),
-        source=COMMON_PRACTICE)] if v.floor else []),
-    ]  # fmt: skip
+        Step(
+            name="Widths and depth",
+            formula="top = floor + 2·depth·tan(half angle)",
+            values=f"{both(v.floor, unit)} + 2 × {both(v.depth, unit)} × tan {half:g}°",
+            result=both(v.top, unit),
+            source=GEOMETRY,
+        ),
+        Step(
+            name="Travel along a flank",
+            formula="depth/cos(half angle)",
+            values=f"{both(v.depth, unit)}/cos {half:g}°",
+            result=both(travel, unit),
+            source=GEOMETRY,
+        ),
+        *(
+            [
+                Step(
+                    name="Roughing",
+                    formula="depth + a little",
+                    result=both(v.depth + RELIEF.mm, unit),
+                    source=COMMON_PRACTICE,
+                )
+            ]
+            if v.floor
+            else []
+        ),
+    ]
     if over is not None and given.rod:
         steps.append(
-            Step(name="Over two rods", formula="outside − 2·(top/(2·tan) − d/(2·sin)) + d",
-                 values=f"tan {tan(v.half):.6f}, sin {sin(v.half):.6f}, d {both(given.rod.mm, unit)}", result=both(over, unit, decimals=5),
-                 source=GEOMETRY)
-        )  # fmt: skip
+            Step(
+                name="Over two rods",
+                formula="outside − 2·(top/(2·tan) − d/(2·sin)) + d",
+                values=f"tan {tan(v.half):.6f}, sin {sin(v.half):.6f}, d {both(given.rod.mm, unit)}",
+                result=both(over, unit, decimals=5),
+                source=GEOMETRY,
+            )
+        )
     return steps

@@ -119,11 +119,20 @@ def own_material(text: str, *, field: str = "material") -> Material:
             )
     alpha = found["alpha"] * 1e-6
     return Material(
-        name=text, title=f"own material (E {given['e']} GPa)", e_mpa=found["e"] * 1000, poisson=found["nu"], alpha_per_k=alpha,
-        alpha_dry_ice_per_k=alpha, alpha_nitrogen_per_k=alpha, density_kg_m3=found["density"], heat_j_kg_k=460.0, yield_mpa=found["yield"],
-        brittle=False, limit_c=found["limit"],
+        name=text,
+        title=f"own material (E {given['e']} GPa)",
+        e_mpa=found["e"] * 1000,
+        poisson=found["nu"],
+        alpha_per_k=alpha,
+        alpha_dry_ice_per_k=alpha,
+        alpha_nitrogen_per_k=alpha,
+        density_kg_m3=found["density"],
+        heat_j_kg_k=460.0,
+        yield_mpa=found["yield"],
+        brittle=False,
+        limit_c=found["limit"],
         unsure=("alpha_dry_ice", "alpha_nitrogen", "heat_j_kg_k", *(key for key in _OWN_DEFAULTS if key not in given)),
-    )  # fmt: skip
+    )
 
 
 def material_named(name: str, *, field: str = "material") -> Material:

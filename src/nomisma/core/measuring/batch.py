@@ -181,9 +181,16 @@ def _chart(values: list[float], subgroup: int) -> Chart | None:
 
 def _as_run_chart(chart: Chart) -> RunChart:
     return RunChart(
-        points_mm=chart.points, centre_mm=chart.centre, lower_mm=chart.lower, upper_mm=chart.upper, ranges_mm=chart.ranges,
-        range_centre_mm=chart.range_centre, range_upper_mm=chart.range_upper, range_lower_mm=chart.range_lower, outside=chart.outside,
-    )  # fmt: skip
+        points_mm=chart.points,
+        centre_mm=chart.centre,
+        lower_mm=chart.lower,
+        upper_mm=chart.upper,
+        ranges_mm=chart.ranges,
+        range_centre_mm=chart.range_centre,
+        range_upper_mm=chart.range_upper,
+        range_lower_mm=chart.range_lower,
+        outside=chart.outside,
+    )
 
 
 def _capability(
@@ -195,9 +202,20 @@ def _capability(
     cp, cpk = _index(low, high, mean, chart.sigma, within_freedom(len(values), subgroup))
     pp, ppk = _index(low, high, mean, deviation, len(values) - 1)
     return Capability(
-        within_mm=chart.sigma, cp=cp[0], cp_from=cp[1], cp_to=cp[2], cpk=cpk[0], cpk_from=cpk[1], cpk_to=cpk[2],
-        pp=pp[0], pp_from=pp[1], pp_to=pp[2], ppk=ppk[0], ppk_from=ppk[1], ppk_to=ppk[2],
-    )  # fmt: skip
+        within_mm=chart.sigma,
+        cp=cp[0],
+        cp_from=cp[1],
+        cp_to=cp[2],
+        cpk=cpk[0],
+        cpk_from=cpk[1],
+        cpk_to=cpk[2],
+        pp=pp[0],
+        pp_from=pp[1],
+        pp_to=pp[2],
+        ppk=ppk[0],
+        ppk_from=ppk[1],
+        ppk_to=ppk[2],
+    )
 
 
 def within_freedom(count: int, subgroup: int) -> float:
@@ -270,11 +288,15 @@ def _drift(values: list[float], low: float, high: float) -> Drift | None:
     is_real = abs(line.slope) > line.half and abs(line.slope) > 1e-9
     leaves = _leaves(line, low, high) if is_real else None
     return Drift(
-        per_piece_mm=line.slope, from_mm=line.slope - line.half, to_mm=line.slope + line.half, is_real=is_real,
-        leaves_in=leaves[0] if leaves else None, leaves_in_from=leaves[1] if leaves else None,
+        per_piece_mm=line.slope,
+        from_mm=line.slope - line.half,
+        to_mm=line.slope + line.half,
+        is_real=is_real,
+        leaves_in=leaves[0] if leaves else None,
+        leaves_in_from=leaves[1] if leaves else None,
         leaves_in_to=leaves[2] if leaves and leaves[2] < inf else None,
         leaves_by=("upper" if line.slope > 0 else "lower") if leaves else "",
-    )  # fmt: skip
+    )
 
 
 def _leaves(line: _Line, low: float, high: float) -> tuple[float, float, float]:
@@ -323,9 +345,14 @@ def _drift_sentence(drift: Drift | None, unit: Unit) -> str:
 
 
 def _working(
-    values: list[float], deviation: float, chart: Chart | None, capability: Capability | None, drift: Drift | None, given: BatchInput,
+    values: list[float],
+    deviation: float,
+    chart: Chart | None,
+    capability: Capability | None,
+    drift: Drift | None,
+    given: BatchInput,
     unit: Unit,
-) -> list[Step]:  # fmt: skip
+) -> list[Step]:
     steps = [
         Step(
             name="Mean and spread",

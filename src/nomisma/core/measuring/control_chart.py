@@ -88,6 +88,13 @@ def means_and_ranges(groups: list[list[float]]) -> Chart:
     centre, mean_range = fmean(means), fmean(ranges)
     reach = constant.a2 * mean_range
     return Chart(
-        means, ranges, centre, centre - reach, centre + reach, mean_range, constant.d4_high * mean_range,
-        constant.d3_low * mean_range, mean_range / constant.d2,
-    )  # fmt: skip
+        means,
+        ranges,
+        centre,
+        centre - reach,
+        centre + reach,
+        mean_range,
+        constant.d4_high * mean_range,
+        constant.d3_low * mean_range,
+        mean_range / constant.d2,
+    )

@@ -23,15 +23,23 @@ _DOUBTFUL = (State.TOO_CLOSE_TO_CALL, State.GONE_TOO_FAR)
 DISPOSITIONS: dict[str, DispositionRule] = {
     rule.kind: rule
     for rule in (
-        DispositionRule("cut_again", "Cut again", "there is metal: take it to the aim", (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL)),
+        DispositionRule(
+            "cut_again", "Cut again", "there is metal: take it to the aim", (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL)
+        ),
         DispositionRule("use_as_is", "Use as is", "it does its work all the same; say why", (State.METAL_TO_GO, *_DOUBTFUL)),
         DispositionRule("remake_partner", "Remake the partner to suit", "keep this one, make its mate to it", _DOUBTFUL),
-        DispositionRule("sleeve", "Sleeve it", "bore out or turn down, press a sleeve, cut to size again", (State.GONE_TOO_FAR,)),
-        DispositionRule("bond", "Bond it", "retaining compound fills the gap, if it is one that compound fills", (State.GONE_TOO_FAR,)),
+        DispositionRule(
+            "sleeve", "Sleeve it", "bore out or turn down, press a sleeve, cut to size again", (State.GONE_TOO_FAR,)
+        ),
+        DispositionRule(
+            "bond", "Bond it", "retaining compound fills the gap, if it is one that compound fills", (State.GONE_TOO_FAR,)
+        ),
         DispositionRule("scrap", "Scrap it", "begin again; cut the scrap so that nobody takes it for good", tuple(State)),
-        DispositionRule("approve_first_off", "Approve the first off", "the set-up is right: make the rest", (State.IN_LIMITS,)),
+        DispositionRule(
+            "approve_first_off", "Approve the first off", "the set-up is right: make the rest", (State.IN_LIMITS,)
+        ),
     )
-}  # fmt: skip
+}
 """Every disposition by kind. Source: common practice, no source."""
 
 

@@ -280,7 +280,7 @@ def _sentence(
 
 def _working(
     sections: list[FormSection], taper: Decimal | None, larger: str, bow: Decimal | None, worst: _Placed, unit: Unit
-) -> list[Step]:  # fmt: skip
+) -> list[Step]:
     decimals = 5 if unit == "in" else 4
     steps = [
         Step(
@@ -296,14 +296,23 @@ def _working(
     if taper is not None:
         over = " between the first and the last depth read"
         steps.append(
-            Step(name="Taper", formula="least squares line through the means, end to end", values=f"{len(sections)} depths",
-                 result=f"{show_small(taper, unit)}{over}" + (f", larger at the {larger}" if larger else ""), source=ARITHMETIC)
-        )  # fmt: skip
+            Step(
+                name="Taper",
+                formula="least squares line through the means, end to end",
+                values=f"{len(sections)} depths",
+                result=f"{show_small(taper, unit)}{over}" + (f", larger at the {larger}" if larger else ""),
+                source=ARITHMETIC,
+            )
+        )
     if bow is not None:
         steps.append(
-            Step(name="Bow", formula="the inside place farthest from the line between the ends", result=show_small(bow, unit, signed=True),
-                 source=ARITHMETIC)
-        )  # fmt: skip
+            Step(
+                name="Bow",
+                formula="the inside place farthest from the line between the ends",
+                result=show_small(bow, unit, signed=True),
+                source=ARITHMETIC,
+            )
+        )
     steps.append(
         Step(
             name="Go side",

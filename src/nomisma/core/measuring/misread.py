@@ -240,9 +240,18 @@ def _working(given: MisreadInput, expected: _Expected | None, step: str) -> list
     ends = " to ".join(both(mm, unit) if 0 < mm < FARTHEST_MM else "open" for mm in (expected.low_mm, expected.high_mm))
     steps = ", ".join(f"{one.step} {one.unit}" for one in misread_steps(given.instrument_unit))
     return [
-        Step(name="Expected", formula=expected.words,
-             values="allowances: three thou between places, six thou or three tenths of the cut for the dial", result=ends,
-             source=COMMON_PRACTICE),
-        Step(name="Steps an instrument is misread by", formula="reading ± a step, or two digits exchanged, against what was expected",
-             values=f"{steps}; 1 in = {MM_PER_INCH} mm", result=step or "none fits", source=COMMON_PRACTICE),
-    ]  # fmt: skip
+        Step(
+            name="Expected",
+            formula=expected.words,
+            values="allowances: three thou between places, six thou or three tenths of the cut for the dial",
+            result=ends,
+            source=COMMON_PRACTICE,
+        ),
+        Step(
+            name="Steps an instrument is misread by",
+            formula="reading ± a step, or two digits exchanged, against what was expected",
+            values=f"{steps}; 1 in = {MM_PER_INCH} mm",
+            result=step or "none fits",
+            source=COMMON_PRACTICE,
+        ),
+    ]

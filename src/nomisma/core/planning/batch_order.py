@@ -32,12 +32,22 @@ def batch_ways(tools: Sequence[Sequence[str]], pieces: int) -> tuple[BatchWay, B
     by_set_up = [(n, piece, tool) for n, those in enumerate(runs) for piece in range(pieces) for tool in those]
     by_piece = [(n, piece, tool) for piece in range(pieces) for n, those in enumerate(runs) for tool in those]
     return (
-        _way("each tool on all pieces, then the next", by_operation,
-             "every piece is chucked for every tool, and runs otherwise each time: only where the chucking repeats; a wrong setting is in all"),
-        _way("each set-up on all pieces, then the next", by_set_up,
-             "stops and jaws stay as they are; a wrong setting is in every piece: measure the first off whole"),
-        _way("one piece through all, then the next", by_piece, "a mistake costs one piece; every set-up is made anew each time"),
-    )  # fmt: skip
+        _way(
+            "each tool on all pieces, then the next",
+            by_operation,
+            "every piece is chucked for every tool, and runs otherwise each time: only where the chucking repeats; a wrong setting is in all",
+        ),
+        _way(
+            "each set-up on all pieces, then the next",
+            by_set_up,
+            "stops and jaws stay as they are; a wrong setting is in every piece: measure the first off whole",
+        ),
+        _way(
+            "one piece through all, then the next",
+            by_piece,
+            "a mistake costs one piece; every set-up is made anew each time",
+        ),
+    )
 
 
 def _way(words: str, rounds: Sequence[Round], risk: str) -> BatchWay:

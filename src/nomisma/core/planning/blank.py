@@ -126,15 +126,23 @@ def blank(given: BlankInput) -> BlankResult:
     if given.stock_length:
         count = max(int(((given.stock_length.mm - given.grip.mm) / a_piece).to_integral_value(ROUND_FLOOR)), 0)
     return BlankResult(
-        blank_length=Length(whole, unit), a_piece=Length(a_piece, unit), least_across=Length(across, unit), pieces_of_stock=count,
-        cleans_up=cleans, weight_kg=kilograms,
-        headline=show_sawn(whole, unit), headline_length=Length(whole, unit), headline_sawn=True,
+        blank_length=Length(whole, unit),
+        a_piece=Length(a_piece, unit),
+        least_across=Length(across, unit),
+        pieces_of_stock=count,
+        cleans_up=cleans,
+        weight_kg=kilograms,
+        headline=show_sawn(whole, unit),
+        headline_length=Length(whole, unit),
+        headline_sawn=True,
         sentence=_sentence(given, across, count, cleans=cleans),
-        facts=_facts(given, a_piece, across, kilograms, count), notes=_notes(given, count, cleans=cleans),
+        facts=_facts(given, a_piece, across, kilograms, count),
+        notes=_notes(given, count, cleans=cleans),
         cautions=["From here on it is lifted by two, or by a hoist; a licensed rigger where the shop wants one."]
-        if kilograms > float(given.lift_kg) else [],
+        if kilograms > float(given.lift_kg)
+        else [],
         working=_working(given, a_piece, whole, across, kilograms),
-    )  # fmt: skip
+    )
 
 
 def _check(given: BlankInput) -> None:
@@ -213,7 +221,7 @@ def _facts(given: BlankInput, a_piece: Decimal, across: Decimal, kilograms: floa
         Fact(name="A piece", length=Length(a_piece, unit), sawn=True),
         Fact(name="Stock, at least across", length=Length(across, unit), sawn=True),
         Fact(name="It weighs", words=show_weight(kilograms)),
-    ]  # fmt: skip
+    ]
     if given.shape in ("square", "hexagon", "octagon"):
         facts.append(
             Fact(
@@ -255,16 +263,33 @@ def _working(given: BlankInput, a_piece: Decimal, whole: Decimal, across: Decima
     unit = given.unit
     sizes = f"{both(given.finished_length.mm, unit)} + 2 × {both(given.facing_mm, unit)} + {both(given.parting.mm, unit)}"
     return [
-        Step(name="A piece", formula="finished + facing of both ends + parting", values=sizes, result=both(a_piece, unit),
-             source=COMMON_PRACTICE),
-        Step(name="Blank", formula="pieces × a piece + grip", values=f"{given.pieces} × {both(a_piece, unit)} + {both(given.grip.mm, unit)}",
-             result=both(whole, unit), source=ARITHMETIC),
-        Step(name="Across", formula="finished + 2 × skin + what is oval or bent",
-             values=f"{both(given.finished_diameter.mm, unit)} + 2 × {show_exact(given.skin_mm, unit)} + "
-                    f"{both(given.oval_or_bent.mm, unit)}",
-             result=both(across, unit), source=COMMON_PRACTICE),
-        Step(name="Weight", formula="cross-section × length × density",
-             values=f"{material_named(given.material).title}, {material_named(given.material).density_kg_m3:.0f} kg/m³",
-             result=show_weight(kilograms),
-             source="geometry; densities: materials.csv, handbook values, recalled"),
-    ]  # fmt: skip
+        Step(
+            name="A piece",
+            formula="finished + facing of both ends + parting",
+            values=sizes,
+            result=both(a_piece, unit),
+            source=COMMON_PRACTICE,
+        ),
+        Step(
+            name="Blank",
+            formula="pieces × a piece + grip",
+            values=f"{given.pieces} × {both(a_piece, unit)} + {both(given.grip.mm, unit)}",
+            result=both(whole, unit),
+            source=ARITHMETIC,
+        ),
+        Step(
+            name="Across",
+            formula="finished + 2 × skin + what is oval or bent",
+            values=f"{both(given.finished_diameter.mm, unit)} + 2 × {show_exact(given.skin_mm, unit)} + "
+            f"{both(given.oval_or_bent.mm, unit)}",
+            result=both(across, unit),
+            source=COMMON_PRACTICE,
+        ),
+        Step(
+            name="Weight",
+            formula="cross-section × length × density",
+            values=f"{material_named(given.material).title}, {material_named(given.material).density_kg_m3:.0f} kg/m³",
+            result=show_weight(kilograms),
+            source="geometry; densities: materials.csv, handbook values, recalled",
+        ),
+    ]

@@ -112,14 +112,25 @@ def chatter(given: ChatterInput) -> ChatterResult:
         headline = f"{one.change[0].upper()}{one.change[1:]}{f': {figure}' if figure else ''}"
         sentence = f"{one.why[0].upper()}{one.why[1:]}. One change, then listen again."
     return ChatterResult(
-        next_change=left[0] if left else None, headline=headline, sentence=sentence,
+        next_change=left[0] if left else None,
+        headline=headline,
+        sentence=sentence,
         table=AnswerTable(head=["Change", "To", "Tried", "Why"], rows=_rows(changes, figures, tried)),
-        steps=["Change one thing, cut, listen, look at the surface.", "Type its number under Tried; keep the answer with the job."],
+        steps=[
+            "Change one thing, cut, listen, look at the surface.",
+            "Type its number under Tried; keep the answer with the job.",
+        ],
         cautions=["Clear the tool before the speed is changed; stop the spindle before a finger feels the finish."],
-        working=[Step(name="Order", formula="as practitioners try it", values=chatter_causes()[given.cause],
-                      result=f"{len(tried)} of {len(changes)} tried",
-                      source=COMMON_PRACTICE)],
-    )  # fmt: skip
+        working=[
+            Step(
+                name="Order",
+                formula="as practitioners try it",
+                values=chatter_causes()[given.cause],
+                result=f"{len(tried)} of {len(changes)} tried",
+                source=COMMON_PRACTICE,
+            )
+        ],
+    )
 
 
 def _tried(given: ChatterInput, count: int) -> set[int]:

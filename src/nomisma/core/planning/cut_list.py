@@ -230,10 +230,13 @@ def _most(
 def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved: bool) -> CutListResult:
     unit, saw = given.unit, given.saw.mm
     cuts = [
-        BarCut(bar=Length(bar, unit), pieces=[Length(one, unit) for one in cut],
-               left=Length(max(bar - given.trim.mm - sum(cut) - saw * len(cut), Decimal(0)), unit))
+        BarCut(
+            bar=Length(bar, unit),
+            pieces=[Length(one, unit) for one in cut],
+            left=Length(max(bar - given.trim.mm - sum(cut) - saw * len(cut), Decimal(0)), unit),
+        )
         for bar, cut in chosen
-    ]  # fmt: skip
+    ]
     used = sum((one.bar.mm for one in cuts), Decimal(0))
     made = sum((one.mm for cut in cuts for one in cut.pieces), Decimal(0))
     said = "proved the least length of stock" if proved else "a good list; that no shorter stock does is not proved"
@@ -245,21 +248,31 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
     if proved:
         how = "as many of the shortest as go, every packing tried" if rest else EXACT
     return CutListResult(
-        bars=cuts, proved_least=proved and not rest, proved_most=proved and bool(rest), without_place=[Length(one, unit) for one in rest],
-        headline=f"{len(cuts)} bar{'s' if len(cuts) != 1 else ''}", sentence=f"{show_sawn(used, unit)} of stock: {said}.",
+        bars=cuts,
+        proved_least=proved and not rest,
+        proved_most=proved and bool(rest),
+        without_place=[Length(one, unit) for one in rest],
+        headline=f"{len(cuts)} bar{'s' if len(cuts) != 1 else ''}",
+        sentence=f"{show_sawn(used, unit)} of stock: {said}.",
         facts=[
-            Fact(name="Stock cut into", length=Length(used, unit), sawn=True), Fact(name="Of it pieces", words=f"{made / used * 100:.0f} %"),
+            Fact(name="Stock cut into", length=Length(used, unit), sawn=True),
+            Fact(name="Of it pieces", words=f"{made / used * 100:.0f} %"),
             Fact(name="Longest left", length=max((one.left for one in cuts), key=lambda one: one.mm), sawn=True),
         ],
         table=AnswerTable(head=["Bar", "Pieces", "Left"], rows=[_row(one) for one in cuts], ticked=True),
         notes=[f"No place for {', '.join(show_sawn(one, unit) for one in rest)}."] if rest else [],
         cautions=[SAW_CAUTION] if saw else [],
         working=[
-            Step(name="Needed", formula="pieces + a saw's width each", values=cuts_said,
-                 result=both(made + saw * count, unit), source=ARITHMETIC),
+            Step(
+                name="Needed",
+                formula="pieces + a saw's width each",
+                values=cuts_said,
+                result=both(made + saw * count, unit),
+                source=ARITHMETIC,
+            ),
             Step(name="Search", formula=how, result=said, source="this tool's own"),
         ],
-    )  # fmt: skip
+    )
 
 
 def _row(one: BarCut) -> list[Fact]:

@@ -78,20 +78,33 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
     blank = _to_saw(given.blank.mm, unit)
     may = not against
     return DrawingAgainstMetalResult(
-        may_saw=may, against=against, length=given.length, blank=given.blank, headline=f"Saw at {blank}" if may else "Stop",
-        sentence=f"The drawing was said twice alike; the part in it is {show_exact(given.length.mm, unit)} long." if may
+        may_saw=may,
+        against=against,
+        length=given.length,
+        blank=given.blank,
+        headline=f"Saw at {blank}" if may else "Stop",
+        sentence=f"The drawing was said twice alike; the part in it is {show_exact(given.length.mm, unit)} long."
+        if may
         else "Do not saw. Look at the drawing, and measure the stock again.",
-        facts=_facts(given), notes=against,
+        facts=_facts(given),
+        notes=against,
         cautions=[SAW_CAUTION] if may else [],
         working=[
-            Step(name="Said twice", formula=f"alike within {show_exact(given.may_differ.mm, unit)}",
-                 values=f"{show_exact(given.length.mm, unit)}, {show_exact(given.length_again.mm, unit)}",
-                 result="alike" if not list(_said_twice("", given.length, given.length_again, given)) else "not alike", source=COMMON_PRACTICE),
-            Step(name="Stock", formula="at least the blank, and at least as far across",
-                 result="enough" if not list(_stock(given)) else "not enough",
-                 source=COMMON_PRACTICE),
+            Step(
+                name="Said twice",
+                formula=f"alike within {show_exact(given.may_differ.mm, unit)}",
+                values=f"{show_exact(given.length.mm, unit)}, {show_exact(given.length_again.mm, unit)}",
+                result="alike" if not list(_said_twice("", given.length, given.length_again, given)) else "not alike",
+                source=COMMON_PRACTICE,
+            ),
+            Step(
+                name="Stock",
+                formula="at least the blank, and at least as far across",
+                result="enough" if not list(_stock(given)) else "not enough",
+                source=COMMON_PRACTICE,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _said_twice(name: str, first: Length, again: Length, given: DrawingAgainstMetalInput) -> Iterator[str]:

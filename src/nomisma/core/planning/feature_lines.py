@@ -172,9 +172,11 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     refused = sorted([*refused, *wrong], key=lambda one: one.line)
     part = _without_what_is_there(map(lettered, features), {letter_of(index) for index in range(given.after)})
     return FeatureLinesResult(
-        features=features, not_understood=refused, working=working,
+        features=features,
+        not_understood=refused,
+        working=working,
         contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(part)],
-    )  # fmt: skip
+    )
 
 
 def _without_what_is_there(features: Iterable[LetteredFeature], there: Collection[str]) -> list[LetteredFeature]:
@@ -348,12 +350,25 @@ def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int,
     there_for = f"; {duty.words}" if duty.name else ""
     mate = f", goes with the {partner.kind} of job {partner.job}" if partner else ""
     return FeatureRead(
-        letter=letter, kind=kind.name, title=kind.title, material_side=kind.material_side, nominal=required.nominal, lower=lower,
-        upper=upper, limits_from=required.limits_from, angle_deg=required.angle_deg, roughness_ra_um=required.roughness_ra_um,
-        along=along, through=one.through, line=line, text=one.size, duty=duty.name, true_to=duty.true_to,
+        letter=letter,
+        kind=kind.name,
+        title=kind.title,
+        material_side=kind.material_side,
+        nominal=required.nominal,
+        lower=lower,
+        upper=upper,
+        limits_from=required.limits_from,
+        angle_deg=required.angle_deg,
+        roughness_ra_um=required.roughness_ra_um,
+        along=along,
+        through=one.through,
+        line=line,
+        text=one.size,
+        duty=duty.name,
+        true_to=duty.true_to,
         **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
         sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {_by_what(required)}{there_for}.",
-    )  # fmt: skip
+    )
 
 
 def _by_what(required: Requirement) -> str:

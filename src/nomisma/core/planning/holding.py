@@ -130,8 +130,10 @@ def _suggested(*pairs: tuple[str, str]) -> list[Suggestion]:
 def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
     found: list[tuple[str, str]] = []
     if work.is_thin:
-        found += [("soft_jaws", "its wall is thin: as much of it held as can be, or jaws bend it"),
-                  ("bonded_mandrel", "thin: held without being squeezed")]  # fmt: skip
+        found += [
+            ("soft_jaws", "its wall is thin: as much of it held as can be, or jaws bend it"),
+            ("bonded_mandrel", "thin: held without being squeezed"),
+        ]
     elif work.runs_with:
         why = "a finished surface is gripped, and it must run with what was cut before"
         many = ("soft_jaws", f"{why}; {work.pieces} pieces come as true without a needle")
@@ -175,10 +177,16 @@ def bends_mm(
     try:
         found = deflection(
             DeflectionInput(
-                hold="chuck_and_centre" if at_centre else "chuck", diameter=Length(diameter_mm, "mm"), overhang=Length(work.stands_out_mm, "mm"),
-                stiff_material=stiff_material, work_material=cut_material, depth=Length.of("0.25", "mm"), feed=Length.of("0.1", "mm"), unit="mm",
+                hold="chuck_and_centre" if at_centre else "chuck",
+                diameter=Length(diameter_mm, "mm"),
+                overhang=Length(work.stands_out_mm, "mm"),
+                stiff_material=stiff_material,
+                work_material=cut_material,
+                depth=Length.of("0.25", "mm"),
+                feed=Length.of("0.1", "mm"),
+                unit="mm",
             )
-        )  # fmt: skip
+        )
     except NomismaError:
         return None
     return found.on_diameter.mm

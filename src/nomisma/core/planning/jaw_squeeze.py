@@ -84,11 +84,17 @@ def jaw_squeeze(given: JawSqueezeInput) -> JawSqueezeResult:
     force = float(given.force_n) * float(given.may_be.mm) / total if given.may_be and given.may_be.mm > 0 else None
     thin = wall / radius <= THICKEST
     return JawSqueezeResult(
-        jaws=count, out_of_round=Length.from_mm(total, unit), in_at_a_jaw=Length.from_mm(within, unit), out_between=Length.from_mm(out, unit),
-        force_for_it_n=force, in_range=thin,
-        headline=show_small(as_mm(total), unit), headline_length=Length.from_mm(total, unit),
+        jaws=count,
+        out_of_round=Length.from_mm(total, unit),
+        in_at_a_jaw=Length.from_mm(within, unit),
+        out_between=Length.from_mm(out, unit),
+        force_for_it_n=force,
+        in_range=thin,
+        headline=show_small(as_mm(total), unit),
+        headline_length=Length.from_mm(total, unit),
         sentence=f"Out of round on radius once the {count} jaws let go, if it was bored round in them.",
-        facts=_facts(within, out, force, unit), notes=_notes(thin=thin, odd=count % 2 == 1),
+        facts=_facts(within, out, force, unit),
+        notes=_notes(thin=thin, odd=count % 2 == 1),
         steps=[
             "Rough it first; ease the jaws and take them up again just enough to hold, before the last cuts.",
             "Soft jaws bored to its size, or a split sleeve round it: the more of it is held, the less it is bent.",
@@ -96,24 +102,36 @@ def jaw_squeeze(given: JawSqueezeInput) -> JawSqueezeResult:
         ],
         cautions=["Less grip holds less cut: light cuts only, and never a long overhang on an eased chuck."],
         working=[
-            Step(name="Stiffness", formula="I = length × wall³/12",
-                 values=f"wall {both(as_mm(wall), unit)}, mean radius {both(as_mm(radius), unit)}",
-                 result=f"{inertia:.4g} mm⁴", source=SOURCE),
-            Step(name="In at a jaw", formula="F·R³/(E·I) × share", values=f"share {ring_shares(count)[0]:.5f}",
-                 result=both(as_mm(within), unit, decimals=5),
-                 source=SOURCE),
-            Step(name="Out between", formula="F·R³/(E·I) × share", values=f"share {ring_shares(count)[1]:.5f}",
-                 result=both(as_mm(out), unit, decimals=5),
-                 source=SOURCE),
+            Step(
+                name="Stiffness",
+                formula="I = length × wall³/12",
+                values=f"wall {both(as_mm(wall), unit)}, mean radius {both(as_mm(radius), unit)}",
+                result=f"{inertia:.4g} mm⁴",
+                source=SOURCE,
+            ),
+            Step(
+                name="In at a jaw",
+                formula="F·R³/(E·I) × share",
+                values=f"share {ring_shares(count)[0]:.5f}",
+                result=both(as_mm(within), unit, decimals=5),
+                source=SOURCE,
+            ),
+            Step(
+                name="Out between",
+                formula="F·R³/(E·I) × share",
+                values=f"share {ring_shares(count)[1]:.5f}",
+                result=both(as_mm(out), unit, decimals=5),
+                source=SOURCE,
+            ),
         ],
-    )  # fmt: skip
+    )
 
 
 def _facts(within: float, out: float, force: float | None, unit: Unit) -> list[Fact]:
     facts = [
         Fact(name="In at a jaw", length=Length.from_mm(within, unit), small=True),
         Fact(name="Out between two", length=Length.from_mm(out, unit), small=True),
-    ]  # fmt: skip
+    ]
     if force is not None:
         facts.append(Fact(name="A jaw's force that keeps to it", words=f"{show_force(force, unit)}"))
     return facts

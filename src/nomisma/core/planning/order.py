@@ -109,15 +109,25 @@ def order_of_work(
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
 def _order_of_work(
-    features: tuple[LetteredFeature, ...], stock: StockHeld, face_as_parted: bool, hollow: bool, with_skin: bool, kept: tuple[str, ...]
-) -> OrderOfWork | None:  # fmt: skip
+    features: tuple[LetteredFeature, ...],
+    stock: StockHeld,
+    face_as_parted: bool,
+    hollow: bool,
+    with_skin: bool,
+    kept: tuple[str, ...],
+) -> OrderOfWork | None:
     section = section_of(features)
     if section is None:
         return None
     surfaces = surfaces_of(features, section)
     found = set_ups_of(
-        surfaces, stock=stock, face_as_parted=face_as_parted, hollow=hollow, with_skin=with_skin, whole=whole_letter(features, section)
-    )  # fmt: skip
+        surfaces,
+        stock=stock,
+        face_as_parted=face_as_parted,
+        hollow=hollow,
+        with_skin=with_skin,
+        whole=whole_letter(features, section),
+    )
     places = {key: place for place, key in enumerate(kept)}
     set_ups, count, changes = [], 0, []
     for number, set_up in enumerate(found.set_ups, 1):
@@ -127,10 +137,17 @@ def _order_of_work(
         changes += order
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
     return OrderOfWork(
-        set_ups=tuple(set_ups), dial_in=tuple(apart),
-        left_out=tuple(_left_out(features, {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters})),
-        changes=tool_changes(changes), proved=found.proved, by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
-    )  # fmt: skip
+        set_ups=tuple(set_ups),
+        dial_in=tuple(apart),
+        left_out=tuple(
+            _left_out(
+                features, {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters}
+            )
+        ),
+        changes=tool_changes(changes),
+        proved=found.proved,
+        by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
+    )
 
 
 def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iterator[LeftOut]:
@@ -236,25 +253,38 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
             f"Line {wrong.line}, “{wrong.text[:40]}”: {wrong.sentence}", "Write it as on Part.", field="lines"
         )
     found = order_of_work(
-        [lettered(one) for one in read.features], stock=given.stock, face_as_parted=given.face_as_parted, with_skin=given.with_skin
-    )  # fmt: skip
+        [lettered(one) for one in read.features],
+        stock=given.stock,
+        face_as_parted=given.face_as_parted,
+        with_skin=given.with_skin,
+    )
     if found is None:
         raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
     said = "no plan has fewer set-ups" if found.proved else "a good plan; that none has fewer is not proved"
     return OrderResult(
         operations=[_read(one, set_up.number, given.unit) for set_up in found.set_ups for one in set_up.operations],
-        set_ups=[one.title for one in found.set_ups], dial_in=list(found.dial_in),
+        set_ups=[one.title for one in found.set_ups],
+        dial_in=list(found.dial_in),
         left_out=[one.letter for one in found.left_out],
-        tool_changes=found.changes, proved=found.proved, headline=f"{len(found.set_ups)} set-up{'s' if len(found.set_ups) > 1 else ''}",
+        tool_changes=found.changes,
+        proved=found.proved,
+        headline=f"{len(found.set_ups)} set-up{'s' if len(found.set_ups) > 1 else ''}",
         sentence=f"{len(found.operations)} operations, {found.changes} changes of tool; {said}.",
         table=AnswerTable(
-            head=["Operation", "Tool", "Why there"], rows=[_row(one, set_up) for set_up in found.set_ups for one in set_up.operations]
+            head=["Operation", "Tool", "Why there"],
+            rows=[_row(one, set_up) for set_up in found.set_ups for one in set_up.operations],
         ),
         notes=notes_of(found),
         cautions=["Key out, guard on; spin by hand before power. The machine’s manual comes first."],
-        working=[Step(name="Order", formula="fewest set-ups; true to each other in one chucking; most diameters in one chucking; fewest tools",
-                      result=said, source=COMMON_PRACTICE)],
-    )  # fmt: skip
+        working=[
+            Step(
+                name="Order",
+                formula="fewest set-ups; true to each other in one chucking; most diameters in one chucking; fewest tools",
+                result=said,
+                source=COMMON_PRACTICE,
+            )
+        ],
+    )
 
 
 def notes_of(found: OrderOfWork) -> list[str]:
@@ -275,9 +305,13 @@ def notes_of(found: OrderOfWork) -> list[str]:
 def _read(one: PlannedOperation, set_up: int, unit: Unit) -> OperationRead:
     size = one.operation.diameter_mm
     return OperationRead(
-        number=one.number, set_up=set_up, title=one.operation.title, tool=one.operation.tool, letters=list(one.operation.letters),
+        number=one.number,
+        set_up=set_up,
+        title=one.operation.title,
+        tool=one.operation.tool,
+        letters=list(one.operation.letters),
         diameter=Length(size, unit) if size is not None else None,
-    )  # fmt: skip
+    )
 
 
 def _row(one: PlannedOperation, set_up: PlannedSetUp) -> list[Fact]:

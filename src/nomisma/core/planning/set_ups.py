@@ -82,9 +82,14 @@ class _Way:
 
 
 def set_ups_of(
-    surfaces: Sequence[Surface], *, stock: StockHeld, face_as_parted: bool = False, hollow: bool = False, whole: str = "",
+    surfaces: Sequence[Surface],
+    *,
+    stock: StockHeld,
+    face_as_parted: bool = False,
+    hollow: bool = False,
+    whole: str = "",
     with_skin: bool = False,
-) -> SetUps:  # fmt: skip
+) -> SetUps:
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
 
     `face_as_parted`: the far face may stay as the parting tool leaves it; `hollow`: the stock has a bore already; `whole`: the letter of the

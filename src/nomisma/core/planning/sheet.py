@@ -82,11 +82,16 @@ def _run_of(
         table = cutting_speed_of(WORKED_AS.get(material, material))
         found = speeds(
             SpeedsInput(
-                diameter=Length(diameter, "mm"), material=table.name, own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
-                operation=one.row.run_as, speeds=machine_speeds,
-                most_rpm=Decimal(most_rpm) if most_rpm else None, largest_outside=Length(max(largest_mm, diameter), "mm"), unit="mm",
+                diameter=Length(diameter, "mm"),
+                material=table.name,
+                own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
+                operation=one.row.run_as,
+                speeds=machine_speeds,
+                most_rpm=Decimal(most_rpm) if most_rpm else None,
+                largest_outside=Length(max(largest_mm, diameter), "mm"),
+                unit="mm",
             )
-        )  # fmt: skip
+        )
     except NomismaError:
         return None
     return Run(found.rpm, found.surface_m_min)
@@ -169,10 +174,15 @@ def held_words(worked: Worked, held_on: str, *, with_skin: bool = False) -> list
             return [
                 first,
                 "Hard against the jaws or on parallels for a square face; parallels out before power.",
-                "Needle on it: true it in a four-jaw where it must run with what is finished." if held_on
+                "Needle on it: true it in a four-jaw where it must run with what is finished."
+                if held_on
                 else "No further out than the work wants; beyond four diameters a centre holds its end.",
-                *(() if held_on else ("The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",)),
+                *(
+                    ()
+                    if held_on
+                    else ("The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",)
+                ),
                 "Key out, guard on; turn it by hand once round.",
-            ]  # fmt: skip
+            ]
         case _:
             assert_never(worked)

@@ -83,14 +83,23 @@ def thread_sheet(given: ThreadSheetInput) -> ThreadSheetResult:
     cut = threading_cut(called.words, side)
     headline, headline_ends = _headline(called, side, pitch, wires)
     return ThreadSheetResult(
-        side=side, thread_class=called.thread_class, pitch=Length(called.thread.pitch_mm, unit), lead=Length(called.lead_mm, unit),
+        side=side,
+        thread_class=called.thread_class,
+        pitch=Length(called.thread.pitch_mm, unit),
+        lead=Length(called.lead_mm, unit),
         angle_deg=called.angle_deg,
-        crest_lower=crest[0] if crest else None, crest_upper=crest[1] if crest else None,
-        pitch_diameter_lower=pitch[0] if pitch else None, pitch_diameter_upper=pitch[1] if pitch else None,
+        crest_lower=crest[0] if crest else None,
+        crest_upper=crest[1] if crest else None,
+        pitch_diameter_lower=pitch[0] if pitch else None,
+        pitch_diameter_upper=pitch[1] if pitch else None,
         best_wire=Length(best_wire_mm(called), unit) if side == "outside" else None,
-        wire=wires.wire if wires else None, over_lower=wires.lower if wires else None, over_upper=wires.upper if wires else None,
-        pitch_diameter=wires.read if wires else None, drill=drills[-1] if drills else "",
-        headline=headline, headline_length=headline_ends[0] if headline_ends else None,
+        wire=wires.wire if wires else None,
+        over_lower=wires.lower if wires else None,
+        over_upper=wires.upper if wires else None,
+        pitch_diameter=wires.read if wires else None,
+        drill=drills[-1] if drills else "",
+        headline=headline,
+        headline_length=headline_ends[0] if headline_ends else None,
         headline_to=headline_ends[1] if headline_ends else None,
         sentence=_sentence(called, side, wires),
         facts=[
@@ -98,16 +107,20 @@ def thread_sheet(given: ThreadSheetInput) -> ThreadSheetResult:
             *(wires.facts() if wires else []),
             *([Fact(name="Drill before the tap", words=", then ".join(drills))] if drills else []),
             Fact(name="A turn", length=Length(called.lead_mm, unit)),
-            *([] if drills else [
-                Fact(name="Deep on the radius", length=Length(cut.depth_mm, unit)),
-                Fact(name="Passes, about", words=f"{cut.passes}, the last two at the same setting"),
-            ]),
+            *(
+                []
+                if drills
+                else [
+                    Fact(name="Deep on the radius", length=Length(cut.depth_mm, unit)),
+                    Fact(name="Passes, about", words=f"{cut.passes}, the last two at the same setting"),
+                ]
+            ),
         ],
         notes=_notes(called, side, unsure=bool(limits and limits.unsure), free=limits is None),
         steps=TAPPED if drills else _steps(called, side),
         cautions=[TAP_CAUTION if drills else TOOL_CAUTION],
         working=_working(given, called, side, crest, pitch, wires),
-    )  # fmt: skip
+    )
 
 
 class _Wires:
@@ -242,34 +255,54 @@ def _steps(called: ThreadCalledOut, side: Side) -> list[str]:
 
 
 def _working(
-    given: ThreadSheetInput, called: ThreadCalledOut, side: Side, crest: tuple[Length, Length] | None,
-    pitch: tuple[Length, Length] | None, wires: _Wires | None,
-) -> list[Step]:  # fmt: skip
+    given: ThreadSheetInput,
+    called: ThreadCalledOut,
+    side: Side,
+    crest: tuple[Length, Length] | None,
+    pitch: tuple[Length, Length] | None,
+    wires: _Wires | None,
+) -> list[Step]:
     thread, unit = called.thread, given.unit
     limits = limits_of(called, side)
     basic = basic_pitch_diameter_mm(thread.diameter_mm, thread.pitch_mm)
     found = [
-        Step(name="Basic pitch diameter", formula="d − 0.6495·P",
-             values=f"{both(thread.diameter_mm, unit)}, {both(thread.pitch_mm, unit, decimals=5)}", result=both(basic, unit),
-             source="ISO 68-1 (recalled)"),
-    ]  # fmt: skip
+        Step(
+            name="Basic pitch diameter",
+            formula="d − 0.6495·P",
+            values=f"{both(thread.diameter_mm, unit)}, {both(thread.pitch_mm, unit, decimals=5)}",
+            result=both(basic, unit),
+            source="ISO 68-1 (recalled)",
+        ),
+    ]
     for name, ends in (("Crest", crest), ("Pitch diameter", pitch)):
         if ends and limits:
             found.append(
                 Step(
-                    name=f"{name}, class {called.thread_class}", formula="basic size, less or plus its position, and its tolerance",
-                    values=called.words, result=f"{both(ends[0].mm, unit)} to {both(ends[1].mm, unit)}",
+                    name=f"{name}, class {called.thread_class}",
+                    formula="basic size, less or plus its position, and its tolerance",
+                    values=called.words,
+                    result=f"{both(ends[0].mm, unit)} to {both(ends[1].mm, unit)}",
                     source=f"{limits.source}{'; a value of it is recalled without certainty' if limits.unsure else ''}",
                 )
-            )  # fmt: skip
+            )
     if wires:
         found.append(
-            Step(name="Best wire", formula="P/(2·cos α)", values=f"P = {both(thread.pitch_mm, unit, decimals=5)}, α = {called.angle_deg / 2}°",
-                 result=both(best_wire_mm(called), unit), source="geometry")
-        )  # fmt: skip
+            Step(
+                name="Best wire",
+                formula="P/(2·cos α)",
+                values=f"P = {both(thread.pitch_mm, unit, decimals=5)}, α = {called.angle_deg / 2}°",
+                result=both(best_wire_mm(called), unit),
+                source="geometry",
+            )
+        )
         if wires.lower and wires.upper:
             found.append(
-                Step(name="Over wires", formula="d2 + w·(1 + 1/sin α + …) − P/2·cot α", values=f"w = {both(wires.wire.mm, unit)}",
-                     result=f"{both(wires.lower.mm, unit)} to {both(wires.upper.mm, unit)}", source=WIRES)
-            )  # fmt: skip
+                Step(
+                    name="Over wires",
+                    formula="d2 + w·(1 + 1/sin α + …) − P/2·cot α",
+                    values=f"w = {both(wires.wire.mm, unit)}",
+                    result=f"{both(wires.lower.mm, unit)} to {both(wires.upper.mm, unit)}",
+                    source=WIRES,
+                )
+            )
     return found

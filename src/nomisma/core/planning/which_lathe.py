@@ -93,9 +93,14 @@ def checks(work: WorkSize, machine: MachineRoom, unit: Unit) -> list[Check]:
     'does_not'
     """
     found = [
-        _swing(work, machine, unit), _cross_slide(work, machine, unit), _back(work, machine, unit), *_held(work, machine, unit),
-        *_steady(work, machine, unit), *_drill(work, machine, unit), *_speed(work, machine, unit),
-    ]  # fmt: skip
+        _swing(work, machine, unit),
+        _cross_slide(work, machine, unit),
+        _back(work, machine, unit),
+        *_held(work, machine, unit),
+        *_steady(work, machine, unit),
+        *_drill(work, machine, unit),
+        *_speed(work, machine, unit),
+    ]
     return [one for one in found if one is not None]
 
 

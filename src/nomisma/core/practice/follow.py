@@ -53,10 +53,16 @@ def advice(chuck: SimulatedChuck, *, tightened: bool = False) -> TrueUpResult:
     level = chuck.level
     return true_up(
         TrueUpInput(
-            surface=level.surface, grip=level.grip, readings=read_round(chuck), target=level.target, screw_lead=level.lead,
-            graduation=level.graduation, tightened=tightened, unit=level.unit,
+            surface=level.surface,
+            grip=level.grip,
+            readings=read_round(chuck),
+            target=level.target,
+            screw_lead=level.lead,
+            graduation=level.graduation,
+            tightened=tightened,
+            unit=level.unit,
         )
-    )  # fmt: skip
+    )
 
 
 def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:

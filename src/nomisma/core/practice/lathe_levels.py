@@ -84,7 +84,22 @@ def lathe_level_named(name: str) -> LatheLevel:
 def _level(row: LatheLevelRow) -> LatheLevel:
     line, lower, upper = (Length(um / 1000, row.unit) for um in (row.line, row.lower, row.upper))
     return LatheLevel(
-        row.name, row.title, row.words, row.kind, row.unit, line, row.turn, row.parts, row.said, row.reads, lower, upper,
-        (row.over_least / 1000, row.over_most / 1000), row.spring, row.scatter / 1000, row.wear / 1000, row.slip_percent / 100,
+        row.name,
+        row.title,
+        row.words,
+        row.kind,
+        row.unit,
+        line,
+        row.turn,
+        row.parts,
+        row.said,
+        row.reads,
+        lower,
+        upper,
+        (row.over_least / 1000, row.over_most / 1000),
+        row.spring,
+        row.scatter / 1000,
+        row.wear / 1000,
+        row.slip_percent / 100,
         row.hot_percent / 100,
-    )  # fmt: skip
+    )

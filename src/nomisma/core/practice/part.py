@@ -108,10 +108,18 @@ def coach_input(level: LatheLevel, sizes: Sequence[Length], dialled: Sequence[Di
         for amount, before, after in zip(dialled, sizes[:-1], sizes[1:], strict=True)
     ]
     return NextCutInput(
-        kind=level.kind, size=sizes[-1], lower=level.lower, upper=level.upper, cuts=cuts, dial_line=level.line,
-        dial_reads=level.said, parts_of_line=level.parts_of_line, repeatability=Length(Decimal(str(READING_MM)), "mm"), unit=level.unit,
+        kind=level.kind,
+        size=sizes[-1],
+        lower=level.lower,
+        upper=level.upper,
+        cuts=cuts,
+        dial_line=level.line,
+        dial_reads=level.said,
+        parts_of_line=level.parts_of_line,
+        repeatability=Length(Decimal(str(READING_MM)), "mm"),
+        unit=level.unit,
         backlash=Length(Decimal(str(BACKLASH_MM)), "mm") if level.slips else None,
-    )  # fmt: skip
+    )
 
 
 def _of_lines(lines: Decimal, level: LatheLevel) -> Length:

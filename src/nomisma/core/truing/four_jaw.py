@@ -256,9 +256,14 @@ def _move(given: TrueUpInput, seen: RoundAnalysis, amount: float, jaws: tuple[in
     turns = abs(amount) / float(given.screw_lead.mm)
     now, after = _at_jaw(given, seen, drive)
     return JawMove(
-        ease_jaw=ease, drive_jaw=drive, move=Length.from_mm(abs(amount), given.unit), turns=turns, degrees=turns * 360,
-        reads_now=now, reads_after=after,
-    )  # fmt: skip
+        ease_jaw=ease,
+        drive_jaw=drive,
+        move=Length.from_mm(abs(amount), given.unit),
+        turns=turns,
+        degrees=turns * 360,
+        reads_now=now,
+        reads_after=after,
+    )
 
 
 def _at_jaw(given: TrueUpInput, seen: RoundAnalysis, jaw: int) -> tuple[Length | None, Length | None]:

@@ -219,7 +219,7 @@ def _sentence(given: OverPinsInput, over: float, on_pin_circle: float, unit: Uni
 
 def _working(
     given: OverPinsInput, m: float, pin: float, space: float, phi: float, sizes: tuple[float, float], unit: Unit
-) -> list[Step]:  # fmt: skip
+) -> list[Step]:
     decimals = 5 if unit == "in" else 4
     d = m * given.teeth
 

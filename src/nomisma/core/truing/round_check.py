@@ -264,7 +264,7 @@ def _words(found: Suspicion, about: str, given: RoundCheckInput) -> tuple[str, s
             f"It moved {about} times what was asked for.",
             "Watch the needle rather than the key, or correct the jaw screw's lead.",
         ),
-    }[found]  # fmt: skip
+    }[found]
 
 
 def _working(given: RoundCheckInput) -> list[Step]:

@@ -115,7 +115,7 @@ def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
             "spin it by hand. The chuck’s manual comes first."
         ],
         working=_working(given, seen),
-    )  # fmt: skip
+    )
 
 
 def _checked(given: ThreeJawInput) -> list[float]:
@@ -213,11 +213,26 @@ def _working(given: ThreeJawInput, seen: RoundAnalysis) -> list[Step]:
 
     stands = "the work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     return [
-        Step(name="Offset", formula=f"first harmonic of the round; {stands}", values=f"n = {seen.count}",
-             result=f"{shown(seen.offset)} at {seen.direction_deg:.0f}° from jaw 1", source="discrete Fourier series"),
-        Step(name="Doubt of its swing", formula="4·s·√(2/n), s a fifth of a graduation; k = 2", values=f"n = {seen.count}",
-             result=shown(seen.offset_uncertainty), source=f"JCGM 100:2008, 5.1.2; a fifth of a graduation: {COMMON_PRACTICE}"),
-        Step(name="Packing", formula="nearness to a jaw, less the least of the three: o·cos(120°·k − direction) − least",
-             values="t under one jaw moves the work 2·t/3" + ("; jaws push outwards: the other way round" if given.grip == "inside" else ""),
-             result=shown(1.5 * seen.offset) + " where it stands off right at one jaw", source="geometry"),
-    ]  # fmt: skip
+        Step(
+            name="Offset",
+            formula=f"first harmonic of the round; {stands}",
+            values=f"n = {seen.count}",
+            result=f"{shown(seen.offset)} at {seen.direction_deg:.0f}° from jaw 1",
+            source="discrete Fourier series",
+        ),
+        Step(
+            name="Doubt of its swing",
+            formula="4·s·√(2/n), s a fifth of a graduation; k = 2",
+            values=f"n = {seen.count}",
+            result=shown(seen.offset_uncertainty),
+            source=f"JCGM 100:2008, 5.1.2; a fifth of a graduation: {COMMON_PRACTICE}",
+        ),
+        Step(
+            name="Packing",
+            formula="nearness to a jaw, less the least of the three: o·cos(120°·k − direction) − least",
+            values="t under one jaw moves the work 2·t/3"
+            + ("; jaws push outwards: the other way round" if given.grip == "inside" else ""),
+            result=shown(1.5 * seen.offset) + " where it stands off right at one jaw",
+            source="geometry",
+        ),
+    ]

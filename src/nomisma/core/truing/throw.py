@@ -100,8 +100,10 @@ def throw(given: ThrowInput) -> ThrowResult:
     for index, one in enumerate(given.more):
         if one.throw.mm * 2 >= d:
             raise OutOfRange(
-                f"A throw of {one.throw} would put the axis outside a round of {given.diameter}.", "Correct it.", field=f"more.{index}"
-            )  # fmt: skip
+                f"A throw of {one.throw} would put the axis outside a round of {given.diameter}.",
+                "Correct it.",
+                field=f"more.{index}",
+            )
     if given.chuck_rpm and given.speed_rpm and given.speed_rpm > given.chuck_rpm:
         raise OutOfRange(
             f"{given.speed_rpm} rpm is above the {given.chuck_rpm} rpm marked on the chuck.",
@@ -151,10 +153,11 @@ def _aimed(throw: Decimal, towards_deg: float, surface: TruedSurface, unit: Unit
     sense = sense_of(surface)
     return [
         AimedReading(
-            jaw=jaw, reading=Length(Decimal(f"{sense * float(throw) * cos(radians(90 * (jaw - 1) - towards_deg)):.6f}"), unit)
+            jaw=jaw,
+            reading=Length(Decimal(f"{sense * float(throw) * cos(radians(90 * (jaw - 1) - towards_deg)):.6f}"), unit),
         )
         for jaw in (1, 2, 3, 4)
-    ]  # fmt: skip
+    ]
 
 
 def _others(given: ThrowInput) -> list[NextThrow]:

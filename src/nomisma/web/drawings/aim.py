@@ -25,11 +25,13 @@ def aim_picture(result: AimResult, unit: Unit) -> Markup:
     metal_right = cut_direction(result.kind) == 1
     shapes = [
         rect(bell.x(low), BELL_TOP, bell.x(high) - bell.x(low), BELL_BOTTOM - BELL_TOP, "band"),
-        bell.upright(low, "limit-line"), bell.upright(high, "limit-line"),
-        size_label(bell.x(low), BELL_BOTTOM + 18, result.lower.mm), size_label(bell.x(high), BELL_BOTTOM + 18, result.upper.mm),
+        bell.upright(low, "limit-line"),
+        bell.upright(high, "limit-line"),
+        size_label(bell.x(low), BELL_BOTTOM + 18, result.lower.mm),
+        size_label(bell.x(high), BELL_BOTTOM + 18, result.upper.mm),
         words(RIGHT if metal_right else LEFT, 22, "metal to go", "safe", "end" if metal_right else "start"),
         words(LEFT if metal_right else RIGHT, 22, "gone too far", "side", "start" if metal_right else "end"),
-    ]  # fmt: skip
+    ]
     if result.spread:
         shapes += _bell(bell, result)
     for index, one in enumerate(result.aims):

@@ -28,13 +28,19 @@ def bush_picture(result: BushResult, unit: Unit) -> Markup:
         rect(start, MIDDLE + BORE, RIGHT - start, OUTSIDE - BORE, "bush-ring"),
         rect(LEFT - 60, MIDDLE - SHAFT, RIGHT - LEFT + 120, 2 * SHAFT, "part"),
         line(LEFT - 80, MIDDLE, RIGHT + 90, MIDDLE, "centre-line"),
-        *_pressing(), *_left(result), *_right(result),
+        *_pressing(),
+        *_left(result),
+        *_right(result),
         words(middle, MIDDLE - HOUSING - 12, f"housing, {result.housing_use_percent:.0f} % of its strength", "scale"),
-        in_units(middle, MIDDLE - (OUTSIDE + BORE) / 2 + 5,
-                 lambda unit: f"{show_stress(low, unit).split()[0]} to {show_stress(high, unit)}{yields}", "scale on-bush"),
+        in_units(
+            middle,
+            MIDDLE - (OUTSIDE + BORE) / 2 + 5,
+            lambda unit: f"{show_stress(low, unit).split()[0]} to {show_stress(high, unit)}{yields}",
+            "scale on-bush",
+        ),
         words(middle, MIDDLE + 5, "shaft", "scale on-part"),
         words(middle, HEIGHT - 10, "gaps and walls not to scale", "side"),
-    ]  # fmt: skip
+    ]
     if result.flange:
         shapes.append(rect(LEFT - 34, MIDDLE - OUTSIDE - 26, 14, OUTSIDE - BORE + 26, "bush-ring"))
         shapes.append(rect(LEFT - 34, MIDDLE + BORE, 14, OUTSIDE - BORE + 26, "bush-ring"))
@@ -70,8 +76,9 @@ def _left(result: BushResult) -> list[Markup]:
         before = result.bore_before
         shapes += [
             words(4, MIDDLE - 56, "bore before", "side", "start"),
-            size_label(4, MIDDLE - 40, before.upper.mm, "scale", "start"), size_label(4, MIDDLE - 24, before.lower.mm, "scale", "start"),
-        ]  # fmt: skip
+            size_label(4, MIDDLE - 40, before.upper.mm, "scale", "start"),
+            size_label(4, MIDDLE - 24, before.lower.mm, "scale", "start"),
+        ]
     else:
         shapes += [
             words(4, MIDDLE - 48, "bore before:", "side", "start"),
@@ -79,9 +86,10 @@ def _left(result: BushResult) -> list[Markup]:
         ]
     shapes += [
         words(4, MIDDLE + 46, "bore after", "side", "start"),
-        size_label(4, MIDDLE + 62, after.upper.mm, "scale aim", "start"), size_label(4, MIDDLE + 78, after.lower.mm, "scale aim", "start"),
+        size_label(4, MIDDLE + 62, after.upper.mm, "scale aim", "start"),
+        size_label(4, MIDDLE + 78, after.lower.mm, "scale aim", "start"),
         line(100, MIDDLE + 60, LEFT - 4, MIDDLE + BORE, "whisker"),
-    ]  # fmt: skip
+    ]
     return shapes
 
 
@@ -95,9 +103,10 @@ def _right(result: BushResult) -> list[Markup]:
     shapes = []
     for y, title, low, high, reach in rows:
         shapes += [
-            words(x, y, title, "side", "start"), small_range(x, y + 17, low, high, "scale", "start"),
+            words(x, y, title, "side", "start"),
+            small_range(x, y + 17, low, high, "scale", "start"),
             line(x - 6, y + 6, RIGHT + 2, MIDDLE - reach, "whisker"),
-        ]  # fmt: skip
+        ]
     warm = f"runs with, {result.working_c:.0f} °C".replace("-", "−")
     shapes += [
         words(x, MIDDLE + 112, warm, "side", "start"),
@@ -107,7 +116,7 @@ def _right(result: BushResult) -> list[Markup]:
     shapes += [
         words(x, MIDDLE + 165, "to press it", "side", "start"),
         in_units(x, MIDDLE + 182, lambda unit: show_forces(force[0], force[1], unit), "scale", "start"),
-    ]  # fmt: skip
+    ]
     return shapes
 
 

@@ -20,11 +20,13 @@ def expansion_picture(result: ExpansionResult, _: Unit) -> Markup:
     frame = Frame(lows[0][0], lows[-1][0], min(values) - room, max(values) + room, LEFT, RIGHT, TOP, BOTTOM)
     shapes = [
         frame.area(highs, lows, "curve-area"),
-        frame.path(highs, "curve strong"), frame.path(lows, "curve strong"),
+        frame.path(highs, "curve strong"),
+        frame.path(lows, "curve strong"),
         frame.level(0, "zero-line"),
         words(RIGHT, frame.y(0) - 6, "clearance above this line", "scale zero", "end"),
-        words(LEFT, BOTTOM + 22, _celsius(lows[0][0]), "scale", "start"), words(RIGHT, BOTTOM + 22, _celsius(lows[-1][0]), "scale", "end"),
-    ]  # fmt: skip
+        words(LEFT, BOTTOM + 22, _celsius(lows[0][0]), "scale", "start"),
+        words(RIGHT, BOTTOM + 22, _celsius(lows[-1][0]), "scale", "end"),
+    ]
     ends = {lows[0][1], highs[0][1]}
     shapes += [small_label(LEFT - 8, frame.y(value) + 4, value, "scale", "end", signed=True) for value in ends]
     if frame.x_from < 20 < frame.x_to:

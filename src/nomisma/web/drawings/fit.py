@@ -56,10 +56,15 @@ def fit_picture(partner: Partner, result: OptionsResult, chosen: FitOption | Non
         name = option.name if option.fit_system in ("iso", "inch") else option.name.split(":")[0].lower()
         columns.append(
             Column(
-                f"{result.made_kind}, {name}", result.made_kind, option.lower.mm - nominal,
-                option.upper.mm - nominal, "chosen" if on else "other", aim_mm=option.aim.mm - nominal if on else None, safe_side=on,
+                f"{result.made_kind}, {name}",
+                result.made_kind,
+                option.lower.mm - nominal,
+                option.upper.mm - nominal,
+                "chosen" if on else "other",
+                aim_mm=option.aim.mm - nominal if on else None,
+                safe_side=on,
             )
-        )  # fmt: skip
+        )
     return _picture(columns, nominal, unit, f"{result.made_kind} to be made against its partner")
 
 

@@ -26,17 +26,24 @@ def v_groove_picture(result: VGrooveResult, _: Unit) -> Markup:
     floor = max(wide - deep * tan(half), 0.0)
     shapes = [
         hatched(20, top, 380, 190),
-        polygon([(middle - wide, top), (middle - floor, top + deep), (middle + floor, top + deep), (middle + wide, top)], "hollow-shape"),
+        polygon(
+            [(middle - wide, top), (middle - floor, top + deep), (middle + floor, top + deep), (middle + wide, top)],
+            "hollow-shape",
+        ),
         line(middle, top - 30, middle, top + deep + 16, "centre-line"),
-        size_label(middle, top - 12, result.top.mm), words(416, top + 40, "compound", "side", "start"),
-        words(416, top + 60, f"{result.compound_deg:.2f}°", "scale", "start"), words(416, top + 96, "along a flank", "side", "start"),
+        size_label(middle, top - 12, result.top.mm),
+        words(416, top + 40, "compound", "side", "start"),
+        words(416, top + 60, f"{result.compound_deg:.2f}°", "scale", "start"),
+        words(416, top + 96, "along a flank", "side", "start"),
         size_label(416, top + 116, result.travel.mm, "scale", "start"),
-    ]  # fmt: skip
+    ]
     if result.over_rods:
         radius = min(wide * 0.62 * cos(half), deep * 0.45)
-        shapes += [circle(middle, top + wide / tan(half) - radius / sin(half), radius, "target-ring"),
-                   words(416, top + 152, "over two rods", "side", "start"), size_label(416, top + 172, result.over_rods.mm, "scale",
-                   "start")]  # fmt: skip
+        shapes += [
+            circle(middle, top + wide / tan(half) - radius / sin(half), radius, "target-ring"),
+            words(416, top + 152, "over two rods", "side", "start"),
+            size_label(416, top + 172, result.over_rods.mm, "scale", "start"),
+        ]
     return figure(
         WIDTH, HEIGHT, "A V-groove in section", f"{result.headline} {result.sentence}", *shapes, class_="groove-picture"
     )
@@ -46,11 +53,16 @@ def groove_picture(result: GrooveResult, _: Unit) -> Markup:
     """The groove in section beside its datum face, the tool standing at the near side."""
     top, floor, left, right, face = 90.0, 170.0, 150.0, 270.0, 430.0
     shapes = [
-        hatched(30, top, face - 30, 110), rect(left, top, right - left, floor - top, "hollow-shape"),
-        rect(right - 62, 30, 62, floor - 40, "part"), line(face, 40, face, 250, "limit-line"), words(face - 8, 60, "datum face", "side", "end"),
-        line(right, 210, face, 210, "tick-line"), line(left, 234, face, 234, "tick-line"),
-        size_label((right + face) / 2, 225, result.near_side.mm), size_label((left + right) / 2, 250, result.far_side.mm),
-    ]  # fmt: skip
+        hatched(30, top, face - 30, 110),
+        rect(left, top, right - left, floor - top, "hollow-shape"),
+        rect(right - 62, 30, 62, floor - 40, "part"),
+        line(face, 40, face, 250, "limit-line"),
+        words(face - 8, 60, "datum face", "side", "end"),
+        line(right, 210, face, 210, "tick-line"),
+        line(left, 234, face, 234, "tick-line"),
+        size_label((right + face) / 2, 225, result.near_side.mm),
+        size_label((left + right) / 2, 250, result.far_side.mm),
+    ]
     return figure(
         WIDTH, HEIGHT, "The groove and the tool at its near side", result.sentence, *shapes, class_="groove-picture"
     )
@@ -68,12 +80,19 @@ def stops_picture(result: StopsResult, _: Unit) -> Markup:
         angle = radians(360 * index / len(stations) - 90)
         reach = hub + 22 + 54 * (at - low) / ((high - low) or 1)
         end = (x + reach * cos(angle), y + reach * sin(angle))
-        shapes += [line(x + hub * cos(angle), y + hub * sin(angle), *end, "limit-line"), circle(*end, 11, "slip"),
-                   words(end[0], end[1] + 5, str(index + 1), "scale")]  # fmt: skip
+        shapes += [
+            line(x + hub * cos(angle), y + hub * sin(angle), *end, "limit-line"),
+            circle(*end, 11, "slip"),
+            words(end[0], end[1] + 5, str(index + 1), "scale"),
+        ]
     shapes += [
-        item for row, (index, at) in enumerate(filled)
-        for item in (words(360, 40 + 24 * row, f"{index + 1}", "scale", "start"), size_label(384, 40 + 24 * row, as_mm(at), "scale", "start"))
-    ]  # fmt: skip
+        item
+        for row, (index, at) in enumerate(filled)
+        for item in (
+            words(360, 40 + 24 * row, f"{index + 1}", "scale", "start"),
+            size_label(384, 40 + 24 * row, as_mm(at), "scale", "start"),
+        )
+    ]
     return figure(
         WIDTH,
         HEIGHT,
@@ -93,9 +112,11 @@ def centre_grinding_picture(result: CentreGrindingResult, _: Unit) -> Markup:
     wheel = (touch[0] + 58 * sin(half), touch[1] - 58 * cos(half))
     shapes = [
         polygon([(60, axis - body), (back, axis - body), tip, (back, axis + body), (60, axis + body)], "cut"),
-        line(30, axis, 430, axis, "centre-line"), circle(*wheel, 58, "work-round"),
-        line(back, axis - body - 10, tip[0], axis - 10, "planned"), words(tip[0] + 14, axis - 26, f"{result.compound_deg:g}°", "scale", "start"),
-    ]  # fmt: skip
+        line(30, axis, 430, axis, "centre-line"),
+        circle(*wheel, 58, "work-round"),
+        line(back, axis - body - 10, tip[0], axis - 10, "planned"),
+        words(tip[0] + 14, axis - 26, f"{result.compound_deg:g}°", "scale", "start"),
+    ]
     return figure(
         WIDTH, HEIGHT, "The centre under the wheel", f"{result.headline} {result.sentence}", *shapes, class_="centre-picture"
     )
@@ -107,9 +128,12 @@ def radius_steps_picture(result: RadiusStepsResult, _: Unit) -> Markup:
     scale = 150 / (max(along) or 1)
     points = [(300 - a * scale, 60 + i * scale) for a, i in zip(along, inward, strict=True)]
     shapes = [
-        polygon([(60, 60), *points, (300, 236), (60, 236)], "cut"), *(circle(x, y, 4, "part") for x, y in points),
-        line(300, 40, 300, 246, "limit-line"), words(312, 60, f"{len(points)} steps", "scale", "start"), words(300, 256, "face", "side"),
-    ]  # fmt: skip
+        polygon([(60, 60), *points, (300, 236), (60, 236)], "cut"),
+        *(circle(x, y, 4, "part") for x, y in points),
+        line(300, 40, 300, 246, "limit-line"),
+        words(312, 60, f"{len(points)} steps", "scale", "start"),
+        words(300, 256, "face", "side"),
+    ]
     return figure(WIDTH, HEIGHT, "The corner by steps", result.sentence, *shapes, class_="radius-picture")
 
 
@@ -132,12 +156,15 @@ def undercut_picture(result: UndercutResult, _: Unit) -> Markup:
     edge, gap = float(result.least_chamfer.mm) + EDGE_TO_SPARE_MM, 0.02 * width
     shapes = [
         polygon([(40, 30), *outline, (at(end, 0)[0], 250), (40, 250)], "cut"),
-        line(*at(gap, edge), at(gap, 0)[0], 30, "planned"), line(*at(gap, edge), *at(edge, gap), "planned"),
+        line(*at(gap, edge), at(gap, 0)[0], 30, "planned"),
+        line(*at(gap, edge), *at(edge, gap), "planned"),
         line(*at(edge, gap), *at(end, gap), "planned"),
         words(x0 + 30, 50, "partner", "side", "start"),
-        words(400, 90, "floor", "side", "start"), size_label(400, 112, result.floor.mm, "scale", "start"),
-        words(400, 142, "wide", "side", "start"), size_label(400, 164, result.width.mm, "scale", "start"),
-    ]  # fmt: skip
+        words(400, 90, "floor", "side", "start"),
+        size_label(400, 112, result.floor.mm, "scale", "start"),
+        words(400, 142, "wide", "side", "start"),
+        size_label(400, 164, result.width.mm, "scale", "start"),
+    ]
     return figure(
         WIDTH, HEIGHT, "The undercut, to scale, and the partner's edge", result.sentence, *shapes, class_="undercut-picture"
     )

@@ -45,12 +45,14 @@ def _stroke(result: InterferenceResult) -> list[Markup]:
     frame = Frame(0, last.engaged_mm, 0, last.force_n * 1.1, 340, 545, 50, 240)
     points = [(point.engaged_mm, point.force_n) for point in result.stroke]
     return [
-        frame.area(points, [(x, 0.0) for x, _ in points], "curve-area"), frame.path(points, "curve strong"),
-        line(340, 240, 545, 240, "whisker"), line(340, 50, 340, 240, "whisker"),
+        frame.area(points, [(x, 0.0) for x, _ in points], "curve-area"),
+        frame.path(points, "curve strong"),
+        line(340, 240, 545, 240, "whisker"),
+        line(340, 50, 340, 240, "whisker"),
         in_units(540, 44, lambda unit: show_force(last.force_n, unit), "scale aim", "end"),
         words(442, 262, "force rises evenly to the end of the stroke", "side"),
         words(442, 280, "sooner means crooked: stop", "side"),
-    ]  # fmt: skip
+    ]
 
 
 def shrink_picture(result: ShrinkResult, _: Unit) -> Markup:
@@ -63,8 +65,10 @@ def shrink_picture(result: ShrinkResult, _: Unit) -> Markup:
         line(limit, 36, limit, 236, "limit-line"),
         words(limit, 28, f"hub's limit {result.hub_limit_c:.0f} °C", "scale", "end"),
         *(line(frame.x(at), 40, frame.x(at), 236, "tick-line") for at in (-196.0, -78.0, 20.0)),
-        words(frame.x(20), 254, "room", "side"), words(frame.x(-78), 254, "dry ice", "side"), words(frame.x(-196), 254, "nitrogen", "side"),
-    ]  # fmt: skip
+        words(frame.x(20), 254, "room", "side"),
+        words(frame.x(-78), 254, "dry ice", "side"),
+        words(frame.x(-196), 254, "nitrogen", "side"),
+    ]
     for row, method in enumerate(result.methods):
         y = 50 + row * 38
         best = method.method == result.recommended
@@ -83,24 +87,39 @@ def shrink_picture(result: ShrinkResult, _: Unit) -> Markup:
 def bond_picture(result: CompoundResult, _: Unit) -> Markup:
     """The bond in section, the gap drawn wide, and the gap against what the sheet fills."""
     shapes = [
-        hatched(20, 40, 250, 50), hatched(20, 190, 250, 50), rect(20, 90, 250, 12, "bond"), rect(20, 178, 250, 12, "bond"),
-        rect(0, 102, 300, 76, "part"), words(145, 145, f"{result.area_mm2:.0f} mm² of bond", "scale on-part"),
-        small_range(145, 30, result.gap_least.mm, result.gap_greatest.mm, "scale aim"), words(145, 262, "gap on diameter, drawn wide", "side"),
-    ]  # fmt: skip
+        hatched(20, 40, 250, 50),
+        hatched(20, 190, 250, 50),
+        rect(20, 90, 250, 12, "bond"),
+        rect(20, 178, 250, 12, "bond"),
+        rect(0, 102, 300, 76, "part"),
+        words(145, 145, f"{result.area_mm2:.0f} mm² of bond", "scale on-part"),
+        small_range(145, 30, result.gap_least.mm, result.gap_greatest.mm, "scale aim"),
+        words(145, 262, "gap on diameter, drawn wide", "side"),
+    ]
     top = max(float(result.gap_greatest.mm), float(result.sheet_greatest.mm)) * 1.15
     low = min(float(result.gap_least.mm), 0.0)
     frame = Frame(0, 1, low, top, 380, 480, 40, 240)
     shapes += [
-        rect(380, frame.y(float(result.sheet_greatest.mm)), 60,
-             frame.y(float(result.sheet_least.mm)) - frame.y(float(result.sheet_greatest.mm)), "band"),
+        rect(
+            380,
+            frame.y(float(result.sheet_greatest.mm)),
+            60,
+            frame.y(float(result.sheet_least.mm)) - frame.y(float(result.sheet_greatest.mm)),
+            "band",
+        ),
         words(410, 262, "its sheet", "side"),
         small_label(372, frame.y(float(result.sheet_greatest.mm)) + 4, result.sheet_greatest.mm, "scale", "end"),
         small_label(372, frame.y(float(result.sheet_least.mm)) + 4, result.sheet_least.mm, "scale", "end"),
-        rect(450, frame.y(float(result.gap_greatest.mm)), 40,
-             max(frame.y(float(result.gap_least.mm)) - frame.y(float(result.gap_greatest.mm)), 3), "zone chosen"),
+        rect(
+            450,
+            frame.y(float(result.gap_greatest.mm)),
+            40,
+            max(frame.y(float(result.gap_least.mm)) - frame.y(float(result.gap_greatest.mm)), 3),
+            "zone chosen",
+        ),
         words(470, 262, "this gap", "side"),
         line(360, frame.y(0), 545, frame.y(0), "zero-line"),
-    ]  # fmt: skip
+    ]
     return figure(
         WIDTH,
         280,

@@ -38,9 +38,11 @@ def chain_picture(result: ChainResult, _: Unit) -> Markup:
     for index, (one, (begins, ends)) in enumerate(zip(result.links, pairwise(places), strict=True)):
         y, way = 34 + 24 * index, 6 if ends < begins else -6
         shapes += [
-            line(x(begins), y, x(ends), y, "arrow"), polygon([(x(ends), y), (x(ends) + way, y - 4), (x(ends) + way, y + 4)], "part"),
-            line(x(ends), y - 10, x(ends), y + 24, "planned"), words(20, y + 5, one.name, "scale", "start"),
-        ]  # fmt: skip
+            line(x(begins), y, x(ends), y, "arrow"),
+            polygon([(x(ends), y), (x(ends) + way, y - 4), (x(ends) + way, y + 4)], "part"),
+            line(x(ends), y - 10, x(ends), y + 24, "planned"),
+            words(20, y + 5, one.name, "scale", "start"),
+        ]
     y = 34 + 24 * len(result.links)
     start, end = sorted((x(places[0]), x(places[-1])))
     shapes += [
@@ -58,10 +60,16 @@ def hole_circle_picture(result: HoleCircleResult, _: Unit) -> Markup:
     angles = [radians(float(first) + 360 * n / count) for n in range(count)]
     hole = min(16.0, pi * radius / count * 0.6)
     shapes = [
-        circle(x0, y0, radius, "target-ring"), line(x0 - 112, y0, x0 + 112, y0, "centre-line"), line(x0, y0 - 112, x0, y0 + 112, "centre-line"),
-        *(circle(x0 + radius * cos(a), y0 - radius * sin(a), hole, "part" if n == 0 else "cut") for n, a in enumerate(angles)),
-        words(300, 110, "chord", "side", "start"), size_label(300, 132, result.chord.mm, "scale", "start"),
-    ]  # fmt: skip
+        circle(x0, y0, radius, "target-ring"),
+        line(x0 - 112, y0, x0 + 112, y0, "centre-line"),
+        line(x0, y0 - 112, x0, y0 + 112, "centre-line"),
+        *(
+            circle(x0 + radius * cos(a), y0 - radius * sin(a), hole, "part" if n == 0 else "cut")
+            for n, a in enumerate(angles)
+        ),
+        words(300, 110, "chord", "side", "start"),
+        size_label(300, 132, result.chord.mm, "scale", "start"),
+    ]
     return figure(
         WIDTH,
         HEIGHT,
@@ -84,9 +92,12 @@ def tapping_picture(result: TappingResult, _: Unit) -> Markup:
         for wall, way in ((left, -1), (right, 1)):
             shapes.append(polygon([(wall + way * reach, y + step / 2), (wall, y + 3), (wall, y + step - 3)], "hollow-shape"))
         y += step
-    shapes += [words(210, 120, result.drill, "column-title"), size_label(210, 144, result.drill_size.mm), words(400, 110, "thread left",
-    "side", "start"),
-               words(400, 132, f"{result.thread_percent} %", "scale", "start")]  # fmt: skip
+    shapes += [
+        words(210, 120, result.drill, "column-title"),
+        size_label(210, 144, result.drill_size.mm),
+        words(400, 110, "thread left", "side", "start"),
+        words(400, 132, f"{result.thread_percent} %", "scale", "start"),
+    ]
     return figure(
         WIDTH, HEIGHT, "The drilled hole and the thread it leaves", result.sentence, *shapes, class_="thread-picture"
     )
@@ -96,11 +107,15 @@ def indicator_picture(result: IndicatorAngleResult, _: Unit) -> Markup:
     """The travel, and the longer way an indicator out of line goes."""
     lean = radians(24)
     shapes = [
-        rect(60, 196, 260, 26, "cut"), line(180, 60, 180, 196, "centre-line"),
+        rect(60, 196, 260, 26, "cut"),
+        line(180, 60, 180, 196, "centre-line"),
         line(180, 196, 180 + 140 * sin(lean), 196 - 140 * cos(lean), "needle"),
-        line(180, 96, 180, 150, "arrow"), words(170, 80, "travel", "side", "end"), small_label(166, 128, result.travel.mm, "scale", "end"),
-        words(250, 70, "reads more", "side", "start"), small_label(250, 92, result.reads_long.mm, "scale", "start", "+"),
-    ]  # fmt: skip
+        line(180, 96, 180, 150, "arrow"),
+        words(170, 80, "travel", "side", "end"),
+        small_label(166, 128, result.travel.mm, "scale", "end"),
+        words(250, 70, "reads more", "side", "start"),
+        small_label(250, 92, result.reads_long.mm, "scale", "start", "+"),
+    ]
     return figure(WIDTH, HEIGHT, "An indicator out of line", result.sentence, *shapes, class_="indicator-picture")
 
 
@@ -110,10 +125,20 @@ def tool_height_picture(result: ToolHeightResult, _: Unit) -> Markup:
     off = -26.0 if "above" in result.sentence else 26.0
     reach = sqrt(radius**2 - off**2)
     shapes = [
-        circle(x, y, radius, "cut"), line(x - 110, y, x + 250, y, "centre-line"),
-        polygon([(x + reach, y + off), (x + reach + 110, y + off - 8), (x + reach + 110, y + off + 26), (x + reach + 8, y + off + 26)], "part"),
-        line(x, y + off, x + reach, y + off, "planned"), small_label(x + 6, y + off / 2 + 5, result.height.mm, "scale", "start"),
-    ]  # fmt: skip
+        circle(x, y, radius, "cut"),
+        line(x - 110, y, x + 250, y, "centre-line"),
+        polygon(
+            [
+                (x + reach, y + off),
+                (x + reach + 110, y + off - 8),
+                (x + reach + 110, y + off + 26),
+                (x + reach + 8, y + off + 26),
+            ],
+            "part",
+        ),
+        line(x, y + off, x + reach, y + off, "planned"),
+        small_label(x + 6, y + off / 2 + 5, result.height.mm, "scale", "start"),
+    ]
     return figure(WIDTH, HEIGHT, "The tool and the middle of the work", result.sentence, *shapes, class_="height-picture")
 
 
@@ -121,15 +146,23 @@ def centre_drill_picture(result: CentreDrillResult, _: Unit) -> Markup:
     """The centre hole in section: mouth, cone and pilot."""
     top, middle, mouth, pilot, cone, deep = 50.0, 200.0, 92.0, 26.0, 114.0, 40.0
     hole = [
-        (middle - mouth, top), (middle - pilot, top + cone), (middle - pilot, top + cone + deep), (middle, top + cone + deep + 12),
-        (middle + pilot, top + cone + deep), (middle + pilot, top + cone), (middle + mouth, top),
-    ]  # fmt: skip
+        (middle - mouth, top),
+        (middle - pilot, top + cone),
+        (middle - pilot, top + cone + deep),
+        (middle, top + cone + deep + 12),
+        (middle + pilot, top + cone + deep),
+        (middle + pilot, top + cone),
+        (middle + mouth, top),
+    ]
     shapes = [
-        hatched(50, top, 300, 186), polygon(hole, "hollow-shape"), line(middle, top - 20, middle, 244, "centre-line"),
-        words(380, 90, "mouth", "side", "start"), size_label(380, 110, result.mouth.mm, "scale", "start"),
+        hatched(50, top, 300, 186),
+        polygon(hole, "hollow-shape"),
+        line(middle, top - 20, middle, 244, "centre-line"),
+        words(380, 90, "mouth", "side", "start"),
+        size_label(380, 110, result.mouth.mm, "scale", "start"),
         words(380, 160, "tip goes to", "side", "start"),
         size_label(380, 180, result.depth.mm, "scale", "start"),
-    ]  # fmt: skip
+    ]
     return figure(
         WIDTH, HEIGHT, "The centre hole in section", f"{result.drill}. {result.sentence}", *shapes, class_="centre-picture"
     )
@@ -146,9 +179,12 @@ def drill_point_picture(result: DrillPointResult, _: Unit) -> Markup:
         (middle + half, top),
     ]
     shapes = [
-        hatched(60, top, 240, 196), polygon(hole, "hollow-shape"), line(middle, top - 18, middle, 250, "centre-line"),
-        words(330, top + body + 22, "point", "side", "start"), size_label(330, top + body + 42, result.point.mm, "scale", "start"),
-    ]  # fmt: skip
+        hatched(60, top, 240, 196),
+        polygon(hole, "hollow-shape"),
+        line(middle, top - 18, middle, 250, "centre-line"),
+        words(330, top + body + 22, "point", "side", "start"),
+        size_label(330, top + body + 42, result.point.mm, "scale", "start"),
+    ]
     if result.tip_depth:
         shapes += [
             words(330, 70, "tip goes to", "side", "start"),
@@ -163,10 +199,12 @@ def large_diameter_picture(result: LargeDiameterResult, _: Unit) -> Markup:
     drop = 42.0
     half = sqrt(radius**2 - (radius - drop) ** 2)
     shapes = [
-        circle(x, y, radius, "cut"), line(x - half, y - radius + drop, x + half, y - radius + drop, "needle"),
-        line(x, y - radius, x, y - radius + drop, "arrow"), words(320, 90, "chord and height", "side", "start"),
+        circle(x, y, radius, "cut"),
+        line(x - half, y - radius + drop, x + half, y - radius + drop, "needle"),
+        line(x, y - radius, x, y - radius + drop, "arrow"),
+        words(320, 90, "chord and height", "side", "start"),
         size_label(320, 150, result.diameter.mm, "scale", "start", "⌀ "),
-    ]  # fmt: skip
+    ]
     return figure(WIDTH, HEIGHT, "A chord of a large round", result.sentence, *shapes, class_="large-picture")
 
 
@@ -174,12 +212,14 @@ def belt_picture(result: BeltResult, _: Unit) -> Markup:
     """Two pulleys and the belt on them."""
     first, second = (120.0, 46.0), (370.0, 72.0)
     shapes = [
-        circle(first[0], 140, first[1], "cut"), circle(second[0], 140, second[1], "cut"),
+        circle(first[0], 140, first[1], "cut"),
+        circle(second[0], 140, second[1], "cut"),
         line(first[0] - 8, 140 - first[1], second[0] - 8, 140 - second[1], "zero-line"),
         line(first[0] - 8, 140 + first[1], second[0] - 8, 140 + second[1], "zero-line"),
         words(first[0], 145, "drives", "side"),
-        size_label(second[0], 135, result.driven.mm), words(second[0], 155, f"{float(result.driven_rpm):.4g} rpm", "scale"),
-    ]  # fmt: skip
+        size_label(second[0], 135, result.driven.mm),
+        words(second[0], 155, f"{float(result.driven_rpm):.4g} rpm", "scale"),
+    ]
     if result.belt_length:
         shapes.append(size_label(245, 246, result.belt_length.mm, "scale", "middle", "belt "))
     return figure(WIDTH, HEIGHT, "Two pulleys and their belt", result.sentence, *shapes, class_="belt-picture")
@@ -190,10 +230,14 @@ def keyseat_picture(result: KeyseatResult, _: Unit) -> Markup:
     x, y, radius, half, deep = 170.0, 138.0, 96.0, 30.0, 42.0
     top = y - sqrt(radius**2 - half**2)
     shapes = [
-        circle(x, y, radius, "cut"), rect(x - half, top - 14, 2 * half, deep + 14, "hollow-shape"),
+        circle(x, y, radius, "cut"),
+        rect(x - half, top - 14, 2 * half, deep + 14, "hollow-shape"),
         line(x - half, top + deep, x + half, top + deep, "zero-line"),
-        line(x + 120, top + deep, x + 120, y + radius, "arrow"), line(x + half, top + deep, x + 132, top + deep, "planned"),
-        line(x, y + radius, x + 132, y + radius, "planned"), size_label(x + 134, y + 40, result.over_far_side.mm, "scale", "start"),
-        words(330, 60, "from the top", "side", "start"), size_label(330, 82, result.from_top.mm, "scale", "start"),
-    ]  # fmt: skip
+        line(x + 120, top + deep, x + 120, y + radius, "arrow"),
+        line(x + half, top + deep, x + 132, top + deep, "planned"),
+        line(x, y + radius, x + 132, y + radius, "planned"),
+        size_label(x + 134, y + 40, result.over_far_side.mm, "scale", "start"),
+        words(330, 60, "from the top", "side", "start"),
+        size_label(330, 82, result.from_top.mm, "scale", "start"),
+    ]
     return figure(WIDTH, HEIGHT, "The keyseat and its far side", result.sentence, *shapes, class_="key-picture")

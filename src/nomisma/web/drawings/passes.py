@@ -97,9 +97,10 @@ def passes_picture(run: Run, result: NextCutResult | None) -> Markup:
         here = (x(index), y(to_go(to_come.after.mm)))
         ends = (y(to_go(to_come.after_low.mm)), y(to_go(to_come.after_high.mm)))
         shapes += [
-            line(*before, *here, "planned"), line(here[0], ends[0], here[0], ends[1], "expected"),
+            line(*before, *here, "planned"),
+            line(here[0], ends[0], here[0], ends[1], "expected"),
             node("circle", cx=here[0], cy=here[1], r=5, class_="planned-dot"),
-        ]  # fmt: skip
+        ]
         before = here
     shapes.append(words((LEFT + RIGHT) / 2, HEIGHT - 8, "cuts taken, and the passes to come; bars hold nine in ten", "side"))
     said = f"{len(taken)} cuts taken, {len(plan)} to come. The aim lies {to_go(start):.3f} mm from where the run began."

@@ -33,9 +33,11 @@ def blank_picture(result: BlankResult, _: Unit) -> Markup:
             line(left, 60, left, 160, "planned"),
         ]
     shapes += [
-        line(40, 178, 480, 178, "tick-line"), size_label(260, 198, result.blank_length.mm),
-        words(40, 50, "grip" if grip > 6 else "", "side", "start"), size_label(492, 114, result.least_across.mm, "scale", "start"),
-    ]  # fmt: skip
+        line(40, 178, 480, 178, "tick-line"),
+        size_label(260, 198, result.blank_length.mm),
+        words(40, 50, "grip" if grip > 6 else "", "side", "start"),
+        size_label(492, 114, result.least_across.mm, "scale", "start"),
+    ]
     return figure(WIDTH + 70, HEIGHT, "The blank and the pieces in it", result.sentence, *shapes, class_="blank-picture")
 
 
@@ -59,9 +61,11 @@ def drawing_against_metal_picture(result: DrawingAgainstMetalResult, _: Unit) ->
     part, blank = float(result.length.mm), float(result.blank.mm)
     scale = 440 / max(part, blank)
     shapes = [
-        hatched(40, 60, blank * scale, 90), rect(40 + (blank - part) * scale / 2, 72, part * scale, 66, "part" if result.may_saw else "zone"),
-        size_label(40 + blank * scale / 2, 178, result.blank.mm), size_label(40 + blank * scale / 2, 48, result.length.mm),
-    ]  # fmt: skip
+        hatched(40, 60, blank * scale, 90),
+        rect(40 + (blank - part) * scale / 2, 72, part * scale, 66, "part" if result.may_saw else "zone"),
+        size_label(40 + blank * scale / 2, 178, result.blank.mm),
+        size_label(40 + blank * scale / 2, 48, result.length.mm),
+    ]
     return figure(
         WIDTH, HEIGHT, "The part in its blank", f"{result.headline}. {result.sentence}", *shapes, class_="blank-picture"
     )
@@ -82,9 +86,11 @@ def jaw_squeeze_picture(result: JawSqueezeResult, _: Unit) -> Markup:
         angle = 2 * pi * number / result.jaws - pi / 2
         shapes.append(line(x + 128 * cos(angle), y + 128 * sin(angle), x + 104 * cos(angle), y + 104 * sin(angle), "arrow"))
     shapes += [
-        words(310, 90, "at a jaw, out again", "side", "start"), small_label(310, 112, result.in_at_a_jaw.mm, "scale", "start"),
-        words(310, 150, "between, in again", "side", "start"), small_label(310, 172, result.out_between.mm, "scale", "start"),
-    ]  # fmt: skip
+        words(310, 90, "at a jaw, out again", "side", "start"),
+        small_label(310, 112, result.in_at_a_jaw.mm, "scale", "start"),
+        words(310, 150, "between, in again", "side", "start"),
+        small_label(310, 172, result.out_between.mm, "scale", "start"),
+    ]
     return figure(
         WIDTH, 270, "The ring when the jaws let go, its lobes enlarged", result.sentence, *shapes, class_="ring-picture"
     )

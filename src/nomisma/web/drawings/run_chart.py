@@ -27,17 +27,31 @@ def run_chart(result: BatchResult, lower_mm: Decimal, upper_mm: Decimal, unit: U
     low, high = float(lower_mm), float(upper_mm)
     room = (high - low) * 0.25
     frame = Frame(
-        -0.6, max(last, 1) + 0.6, min(*values, low) - room, max(*values, high) + room, LEFT, RIGHT, TOP, BOTTOM,
-    )  # fmt: skip
+        -0.6,
+        max(last, 1) + 0.6,
+        min(*values, low) - room,
+        max(*values, high) + room,
+        LEFT,
+        RIGHT,
+        TOP,
+        BOTTOM,
+    )
     marks = [
         join(shape(piece.state, frame.x(index), frame.y(values[index]), 8), _serial(frame, index, piece.serial, count))
         for index, piece in enumerate(pieces)
     ]
     return figure(
-        WIDTH, HEIGHT, "Pieces in the order they were made", _in_words(result, unit), _band(frame, low, high), _own_limits(frame, result),
-        frame.path([(index, value) for index, value in enumerate(values)], "curve"), _drift(frame, result, values, last), *marks,
+        WIDTH,
+        HEIGHT,
+        "Pieces in the order they were made",
+        _in_words(result, unit),
+        _band(frame, low, high),
+        _own_limits(frame, result),
+        frame.path([(index, value) for index, value in enumerate(values)], "curve"),
+        _drift(frame, result, values, last),
+        *marks,
         class_="run-chart",
-    )  # fmt: skip
+    )
 
 
 def _band(frame: Frame, low: float, high: float) -> Markup:

@@ -19,16 +19,21 @@ def depths_picture(result: DepthResult, _: Unit) -> Markup:
     floor, face = 240.0, 130.0
     boss_end = floor - max(gap, 0.0)
     shapes = [
-        hatched(40, face, 120, 150), hatched(360, face, 120, 150), hatched(160, floor, 200, 40),
-        rect(200, face - 80 - apart, 220, 80, "part"), rect(172, face - apart, 176, boss_end - face + apart, "part"),
+        hatched(40, face, 120, 150),
+        hatched(360, face, 120, 150),
+        hatched(160, floor, 200, 40),
+        rect(200, face - 80 - apart, 220, 80, "part"),
+        rect(172, face - apart, 176, boss_end - face + apart, "part"),
         line(30, face, 490, face, "zero-line"),
-        small_range(260, (floor + boss_end) / 2 + 4 if gap > 12 else floor + 24, result.gap_min.mm, result.gap_max.mm, "scale aim"),
+        small_range(
+            260, (floor + boss_end) / 2 + 4 if gap > 12 else floor + 24, result.gap_min.mm, result.gap_max.mm, "scale aim"
+        ),
         words(260, 24, "the faces meet" if not apart else "the boss bottoms first: the faces stay apart", "side"),
         size_label(40, face - 26, result.recess_lower.mm, "scale", "start", "recess "),
         size_label(40, face - 9, result.recess_upper.mm, "scale", "start", "to "),
         size_label(260, 186, result.boss_lower.mm, "scale on-part", "middle", "boss "),
         size_label(260, 204, result.boss_upper.mm, "scale on-part", "middle", "to "),
-    ]  # fmt: skip
+    ]
     return figure(
         WIDTH,
         HEIGHT,

@@ -75,12 +75,16 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
     if section.assumed:
         said.append(f"Not said, so assumed: {', '.join(section.assumed)}.")
     shapes = [
-        _cut_half(frame), _seen_half(frame), *(_bore_lines(frame, bore) for bore in section.bores),
+        _cut_half(frame),
+        _seen_half(frame),
+        *(_bore_lines(frame, bore) for bore in section.bores),
         *(_thread(frame, one) for one in section.threads),
         *(_groove(frame, groove) for groove in section.grooves),
         line(frame.x(Decimal(0)) - 14, AXIS, frame.x(section.length_mm) + 14, AXIS, "centre-line"),
-        *_letters(frame, marks), label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"), *_spans(frame, spans),
-    ]  # fmt: skip
+        *_letters(frame, marks),
+        label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"),
+        *_spans(frame, spans),
+    ]
     height = HEIGHT + (SPAN_PITCH * len(spans) + 12 if spans else 0)
     return figure(
         WIDTH,
@@ -101,10 +105,12 @@ def _spans(frame: _Frame, spans: tuple[Span, ...]) -> list[Markup]:
         left, right = frame.x(one.from_mm), frame.x(one.to_mm)
         end, way = (left, 6) if one.points_back else (right, -6)
         shapes += [
-            line(left, y - 8, left, y + 8, "planned"), line(right, y - 8, right, y + 8, "planned"), line(left, y, right, y, "edge"),
+            line(left, y - 8, left, y + 8, "planned"),
+            line(right, y - 8, right, y + 8, "planned"),
+            line(left, y, right, y, "edge"),
             polygon([(end, y), (end + way, y - 4), (end + way, y + 4)], "part"),
             label((left + right) / 2, y - 4, one.name, "scale"),
-        ]  # fmt: skip
+        ]
     return shapes
 
 
@@ -142,9 +148,14 @@ def _path(points: list[tuple[float, float]], sign: int, class_: str, *, floor: f
 
 def _cut_half(frame: _Frame) -> Markup:
     metal = [
-        hatched(frame.x(step.from_mm), AXIS - frame.r(step.diameter_mm), frame.x(step.to_mm) - frame.x(step.from_mm), frame.r(step.diameter_mm))
+        hatched(
+            frame.x(step.from_mm),
+            AXIS - frame.r(step.diameter_mm),
+            frame.x(step.to_mm) - frame.x(step.from_mm),
+            frame.r(step.diameter_mm),
+        )
         for step in frame.section.outside
-    ]  # fmt: skip
+    ]
     return join(*metal, _path(_outline(frame), -1, "cut-outline"), *(_hollow(frame, bore) for bore in frame.section.bores))
 
 
@@ -179,7 +190,7 @@ def _groove(frame: _Frame, groove: Groove) -> Markup:
             line(right, AXIS + way * outer, right, AXIS + way * floor, "edge"),
         )
         for way in (-1, 1)
-    ]  # fmt: skip
+    ]
     return join(*cut)
 
 
@@ -244,8 +255,9 @@ def _letter(mark: LetterMark, x: float, y: float) -> Markup:
     shapes = join(
         node("title", f"{mark.letter}: {mark.words}"),
         rect(x - 19, y - 16, 38, 23, "letter-box in-hand" if mark.in_hand else "letter-box"),
-        sign, label(x + (7 if mark.state else 0), y + 1, mark.letter, "section-letter"),
-    )  # fmt: skip
+        sign,
+        label(x + (7 if mark.state else 0), y + 1, mark.letter, "section-letter"),
+    )
     if not mark.href:
         return node("g", shapes)
     return node("a", shapes, href=mark.href, aria_label=f"{mark.letter}: {mark.words}")

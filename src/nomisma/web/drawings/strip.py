@@ -48,9 +48,14 @@ def _strip(feature: Feature, marks: tuple[StripMark, ...], unit: Unit) -> Markup
         return along(min(max(size_mm, low), high), top, bottom, TOP, BOTTOM)
 
     return figure(
-        WIDTH, HEIGHT, f"Readings of the {feature.title} between its limits", _in_words(feature, marks, unit),
-        _field(y, feature, low, high), *_readings(y, marks[-SHOWN:], low, high), class_="strip",
-    )  # fmt: skip
+        WIDTH,
+        HEIGHT,
+        f"Readings of the {feature.title} between its limits",
+        _in_words(feature, marks, unit),
+        _field(y, feature, low, high),
+        *_readings(y, marks[-SHOWN:], low, high),
+        class_="strip",
+    )
 
 
 def _ends(feature: Feature, marks: Sequence[StripMark]) -> tuple[Decimal, Decimal]:
@@ -86,7 +91,7 @@ def _field(y: Axis, feature: Feature, low: Decimal, high: Decimal) -> Markup:
         label(RIGHT, ABOVE, "metal to go" if safe else "over: out", "side", "end"),
         label(RIGHT, BELOW, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"),
         label(LEFT, BELOW, "first reading → newest", "side", "start"),
-    )  # fmt: skip
+    )
 
 
 def _aim(y: Axis, aim_mm: Decimal | None) -> Markup:

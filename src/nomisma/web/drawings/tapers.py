@@ -80,7 +80,7 @@ def taper_found_picture(result: TaperFoundResult, _: Unit) -> Markup:
             line(right + 34, y1, right + 34, y2, "arrow"),
             polygon([(right + 28, y2), (right + 40, y2), (right + 34, y2 + (-9 if over > 0 else 9))], "part"),
             small_label(right + 34, AXIS + radius + 44, result.move.mm),
-        ]  # fmt: skip
+        ]
     return figure(
         WIDTH,
         HEIGHT,
@@ -103,10 +103,12 @@ def sine_bar_picture(result: SineBarResult, _: Unit) -> Markup:
     shapes = [
         line(30, floor, 470, floor, "zero-line"),
         rect(far[0] - 30, far[1] + radius, 60, floor - far[1] - radius, "slip"),
-        polygon(bar, "cut"), circle(start, floor - radius, radius, "part"), circle(far[0], far[1], radius, "part"),
+        polygon(bar, "cut"),
+        circle(start, floor - radius, radius, "part"),
+        circle(far[0], far[1], radius, "part"),
         size_label(far[0] + 38, (far[1] + floor) / 2, result.pile.height.mm, "scale", "start"),
         words(start + 96, floor - 12, show_angle(result.angle_deg), "scale", "start"),
-    ]  # fmt: skip
+    ]
     return figure(WIDTH, HEIGHT, "A sine bar on its pile", result.sentence, *shapes, class_="taper-picture")
 
 
@@ -118,19 +120,28 @@ def taper_check_picture(result: TaperCheckResult, _: Unit) -> Markup:
     out = small + r * (tan(half) + 1 / cos(half))
     shapes = [
         line(40, floor, 400, floor, "zero-line"),
-        polygon([(middle - small, floor), (middle + small, floor), (middle + large, floor - tall), (middle - large, floor - tall)], "cut"),
+        polygon(
+            [
+                (middle - small, floor),
+                (middle + small, floor),
+                (middle + large, floor - tall),
+                (middle - large, floor - tall),
+            ],
+            "cut",
+        ),
         *(circle(middle + way * out, floor - r, r, "work-round") for way in (-1, 1)),
         *(circle(middle + way * (out + 84 * tan(half)), floor - r - 84, r, "target-ring") for way in (-1, 1)),
         line(middle, floor + 8, middle, floor - tall - 14, "centre-line"),
-        words(420, 70, result.headline, "scale", "start"), size_label(420, floor - 10, result.end.mm, "scale", "start"),
-    ]  # fmt: skip
+        words(420, 70, result.headline, "scale", "start"),
+        size_label(420, floor - 10, result.end.mm, "scale", "start"),
+    ]
     return figure(WIDTH, HEIGHT, "A taper over rollers, low and on slips", result.sentence, *shapes, class_="taper-picture")
 
 
 def mandrel_picture(result: MandrelResult, _: Unit) -> Markup:
     """The mandrel with its small end left, and where the bore comes to rest on it."""
     left, right, small, large = 40.0, 470.0, 26.0, 44.0
-    whole = max(float(result.table.rows[-1][0].length.mm), 1.0) if result.table and result.table.rows[-1][0].length else 1.0  # fmt: skip
+    whole = max(float(result.table.rows[-1][0].length.mm), 1.0) if result.table and result.table.rows[-1][0].length else 1.0
 
     def x(mm: Decimal) -> float:
         return left + min(float(mm) / whole, 1.0) * (right - left)
@@ -140,8 +151,10 @@ def mandrel_picture(result: MandrelResult, _: Unit) -> Markup:
         polygon([(left, AXIS - small), (right, AXIS - large), (right, AXIS + large), (left, AXIS + small)], "cut"),
         line(left - 20, AXIS, right + 20, AXIS, "centre-line"),
         *(join(line(place, AXIS - 70, place, AXIS + 70, "limit-line")) for place in at),
-        hatched(min(at), AXIS - 66, max(max(at) - min(at), 4.0), 18), hatched(min(at), AXIS + 48, max(max(at) - min(at), 4.0), 18),
-        size_label(at[0], AXIS - 80, result.rests_least.mm), size_label(at[1], AXIS + 92, result.rests_most.mm),
+        hatched(min(at), AXIS - 66, max(max(at) - min(at), 4.0), 18),
+        hatched(min(at), AXIS + 48, max(max(at) - min(at), 4.0), 18),
+        size_label(at[0], AXIS - 80, result.rests_least.mm),
+        size_label(at[1], AXIS + 92, result.rests_most.mm),
         words(left, AXIS + 92, "small end", "side", "start"),
-    ]  # fmt: skip
+    ]
     return figure(WIDTH, HEIGHT, "Where the bore rests on the mandrel", result.sentence, *shapes, class_="taper-picture")

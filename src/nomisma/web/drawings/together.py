@@ -32,8 +32,10 @@ def together_picture(result: TogetherResult, unit: Unit) -> Markup:
         words(frame.x(0), TOP - 8 if not result.wanted_min else TOP - 24, "size to size", "scale zero"),
     ]
     for mm, word, row in (
-        (result.clearance_min.mm, "worst case", 0), (result.clearance_max.mm, "worst case", 0), (result.mean.mm, "mean", 1),
-    ):  # fmt: skip
+        (result.clearance_min.mm, "worst case", 0),
+        (result.clearance_max.mm, "worst case", 0),
+        (result.mean.mm, "mean", 1),
+    ):
         x = frame.x(float(mm))
         anchor = "start" if x < LEFT + 60 else "end" if x > RIGHT - 60 else "middle"
         shapes.append(line(x, BOTTOM - 6, x, BOTTOM + 6, "limit-line"))

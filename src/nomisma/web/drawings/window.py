@@ -22,11 +22,19 @@ def window_picture(result: FindResult, unit: Unit) -> Markup:
     frame = Frame(min(ends) - room, max(ends) + room, 0, 1, LEFT, RIGHT, TOP, height - 34)
     shapes = [
         rect(frame.x(least), TOP - 6, frame.x(greatest) - frame.x(least), frame.bottom - TOP + 6, "band"),
-        frame.upright(least, "limit-line"), frame.upright(greatest, "limit-line"),
-        small_label(frame.x(least), TOP - 14, result.clearance_min.mm, "scale", "end" if frame.x(least) > LEFT + 60 else "start", signed=True),
+        frame.upright(least, "limit-line"),
+        frame.upright(greatest, "limit-line"),
+        small_label(
+            frame.x(least),
+            TOP - 14,
+            result.clearance_min.mm,
+            "scale",
+            "end" if frame.x(least) > LEFT + 60 else "start",
+            signed=True,
+        ),
         small_label(frame.x(greatest), TOP - 14, result.clearance_max.mm, "scale", "end", signed=True),
         words((LEFT + RIGHT) / 2, height - 8, "clearance wanted lies between the two lines", "side"),
-    ]  # fmt: skip
+    ]
     if frame.x_from < 0 < frame.x_to:
         shapes += [frame.upright(0, "zero-line"), words(frame.x(0), height - 24, "0", "scale zero")]
     for index, row in enumerate(rows):

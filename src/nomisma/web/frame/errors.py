@@ -135,9 +135,11 @@ async def _http(request: Request, error: Exception) -> Response:
 async def _no_database(request: Request, error: Exception) -> Response:
     log.error("database", reference=request.state.reference, exc_info=error)
     return await _page(
-        request, 503, "The record cannot be reached",
+        request,
+        503,
+        "The record cannot be reached",
         "The database does not answer, so nothing was written. Wait a moment, then send it again.",
-    )  # fmt: skip
+    )
 
 
 async def unexpected(request: Request, error: Exception) -> Response:
@@ -156,7 +158,13 @@ async def _page(request: Request, status: int, title: str, sentence: str) -> Res
     except Exception:
         kept = None
     html = request.app.state.renderer.render(
-        "frame/error.html", request, status=status, title=title, sentence=sentence, reference=reference,
-        kept_form=kept, csrf_token=csrf_for(request),
-    )  # fmt: skip
+        "frame/error.html",
+        request,
+        status=status,
+        title=title,
+        sentence=sentence,
+        reference=reference,
+        kept_form=kept,
+        csrf_token=csrf_for(request),
+    )
     return _whole_page(html, status)

@@ -84,9 +84,13 @@ class Guard:
         finally:
             if not scope["path"].startswith("/static/"):
                 log.info(
-                    "request", reference=reference, method=scope["method"], path=scope["path"], status=status,
+                    "request",
+                    reference=reference,
+                    method=scope["method"],
+                    path=scope["path"],
+                    status=status,
                     milliseconds=round((time.perf_counter() - started) * 1000, 1),
-                )  # fmt: skip
+                )
 
     async def _in_place_of(self, scope: Scope, error: Exception) -> Response:
         """The answer where the application gave none."""

@@ -225,9 +225,13 @@ class Renderer:
 
     def __init__(self, *, demo: bool) -> None:
         self.environment = Environment(
-            loader=FileSystemLoader(TEMPLATES), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True,
+            loader=FileSystemLoader(TEMPLATES),
+            autoescape=True,
+            undefined=StrictUndefined,
+            trim_blocks=True,
+            lstrip_blocks=True,
             auto_reload=False,
-        )  # fmt: skip
+        )
         self.environment.filters.update(
             about=about,
             exact=exact,

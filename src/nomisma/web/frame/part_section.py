@@ -34,9 +34,12 @@ def section_of_job(
         return Markup("")
     marks = [
         LetterMark(
-            one.letter, one.verdict.state if one.verdict else None, f"{one.feature.title}, {one.words}", href(one, stage_at(one, stage)),
+            one.letter,
+            one.verdict.state if one.verdict else None,
+            f"{one.feature.title}, {one.words}",
+            href(one, stage_at(one, stage)),
             in_hand=one.letter in stressed if stressed is not None else one.letter == state.letter and len(state.made) > 1,
         )
         for one in state.made
-    ]  # fmt: skip
+    ]
     return section_picture(found, marks, spans)

@@ -49,9 +49,14 @@ def sign_in_page(
     name = own_cookie(request, "nomisma_page")
     own = request.cookies.get(name) or secrets.token_urlsafe(18)
     html = request.app.state.renderer.render(
-        "frame/sign_in.html", request, message=message, kept=kept if kept_form else "", kept_form=kept_form, next_path=next_path,
+        "frame/sign_in.html",
+        request,
+        message=message,
+        kept=kept if kept_form else "",
+        kept_form=kept_form,
+        next_path=next_path,
         page_token=_page_signer(request).dumps(own),
-    )  # fmt: skip
+    )
     response = HTMLResponse(html, status)
     response.set_cookie(name, own, httponly=True, samesite="strict", secure=_secure(request))
     return response
@@ -97,9 +102,13 @@ def enter(request: Request, form: Form = Depends(read_form), db: OrmSession = De
         return sign_in_page(request, message=OLD_PAGE, kept=kept, next_path=next_path, status=403)
     try:
         token, session = sign_in(
-            db, sign_in_name=form.text("sign_in_name"), password=form.secret("password"), address=_address(request), now=now(),
+            db,
+            sign_in_name=form.text("sign_in_name"),
+            password=form.secret("password"),
+            address=_address(request),
+            now=now(),
             rules=rules_of(settings),
-        )  # fmt: skip
+        )
     except SignInRefused as refused:
         return sign_in_page(request, message=str(refused), kept=kept, next_path=next_path, status=401)
     kept_form = request.app.state.keeper.read(kept) if kept else None
@@ -112,9 +121,13 @@ def enter(request: Request, form: Form = Depends(read_form), db: OrmSession = De
     else:
         response = RedirectResponse(_own_path(next_path), 303)
     response.set_cookie(
-        session_cookie(request), token, max_age=int(settings.session_hours * 3600), httponly=True, samesite="lax",
+        session_cookie(request),
+        token,
+        max_age=int(settings.session_hours * 3600),
+        httponly=True,
+        samesite="lax",
         secure=_secure(request),
-    )  # fmt: skip
+    )
     return response
 
 

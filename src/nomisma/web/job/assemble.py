@@ -47,15 +47,28 @@ def _page(
     plan = assembly.newest_plan(visit.db, joint_id)
     results = assembly.results_of(visit.db, joint_id)
     return page(
-        visit, "job/assemble.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="assemble", plan=plan,
-        steps=steps_of(plan, state.unit) if plan else None, found=bush_planned(plan) if plan else None, results=results,
+        visit,
+        "job/assemble.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="assemble",
+        plan=plan,
+        steps=steps_of(plan, state.unit) if plan else None,
+        found=bush_planned(plan) if plan else None,
+        results=results,
         felt_words=FELT_WORDS,
         checks={row.id: found for row in results if (found := close_in_seen(plan, row, state.unit))},
-        tools=[TOOLS[name] for name in PLANNED_BY], checks_first=[TOOLS[name] for name in CHECKED_BY],
+        tools=[TOOLS[name] for name in PLANNED_BY],
+        checks_first=[TOOLS[name] for name in CHECKED_BY],
         tool=TOOLS.get(plan.tool) if plan else None,
-        method_titles=METHOD_TITLES, instruments=shop.instruments(visit.db), error=error, typed=typed or {},
+        method_titles=METHOD_TITLES,
+        instruments=shop.instruments(visit.db),
+        error=error,
+        typed=typed or {},
         learned=assembly.close_in_factor(visit.db),
-    )  # fmt: skip
+    )
 
 
 @router.post("/jobs/{number}/assemble/plan")
@@ -102,7 +115,11 @@ def _worksheet(visit: Visit, form: Form, state: JobState, tool: Tool) -> Planned
 
 def _seen(form: Form) -> AssemblyEntry:
     return AssemblyEntry(
-        id=form.client_id(), felt=form.text("felt", longest=40), force=form.text("force", longest=60),
-        note=form.text("note", longest=500), size_before=form.text("size_before", longest=60),
-        size_after=form.text("size_after", longest=60), instrument_id=form.id("instrument_id") if form.text("instrument_id") else None,
-    )  # fmt: skip
+        id=form.client_id(),
+        felt=form.text("felt", longest=40),
+        force=form.text("force", longest=60),
+        note=form.text("note", longest=500),
+        size_before=form.text("size_before", longest=60),
+        size_after=form.text("size_after", longest=60),
+        instrument_id=form.id("instrument_id") if form.text("instrument_id") else None,
+    )

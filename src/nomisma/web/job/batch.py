@@ -82,9 +82,14 @@ def show(number: int, visit: Visit = Depends(signed_in), subgroup: int = 1) -> R
 
 
 def _page(
-    visit: Visit, state: JobState, *, subgroup: int = 1, status: int = 200, error: InputError | None = None,
+    visit: Visit,
+    state: JobState,
+    *,
+    subgroup: int = 1,
+    status: int = 200,
+    error: InputError | None = None,
     typed: dict[str, str] | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     errors: list[InputError] = []
     result = None
     try:
@@ -101,11 +106,25 @@ def _page(
     }
     approved = [row for row in jobs.dispositions(visit.db, state.feature_id) if row.kind == "approve_first_off"]
     return page(
-        visit, "job/measure/batch.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", result=result,
-        picture=picture, subgroup=subgroup, error=error, errors=errors, typed={**own, **(typed or {})}, plans=PLANS,
-        matrix=matrix_of(state), first=first_off(visit.db, state) if len(state.made) > 1 else None,
-        acceptance_words=ACCEPTANCE_WORDS, approved=approved[-1] if approved else None,
-    )  # fmt: skip
+        visit,
+        "job/measure/batch.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        result=result,
+        picture=picture,
+        subgroup=subgroup,
+        error=error,
+        errors=errors,
+        typed={**own, **(typed or {})},
+        plans=PLANS,
+        matrix=matrix_of(state),
+        first=first_off(visit.db, state) if len(state.made) > 1 else None,
+        acceptance_words=ACCEPTANCE_WORDS,
+        approved=approved[-1] if approved else None,
+    )
 
 
 @router.post("/jobs/{number}/first-off")

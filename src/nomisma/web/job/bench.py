@@ -36,9 +36,15 @@ JOBS_A_PAGE = 20
 
 @router.get("/")
 def bench(
-    visit: Visit = Depends(signed_in), below: int | None = None, lines: str = "", unit: str = "", q: str = "", which: str = "",
-    machine: str = "", like: int | None = None,
-) -> Response:  # fmt: skip
+    visit: Visit = Depends(signed_in),
+    below: int | None = None,
+    lines: str = "",
+    unit: str = "",
+    q: str = "",
+    which: str = "",
+    machine: str = "",
+    like: int | None = None,
+) -> Response:
     """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with.
 
     `like`: the number of a job that another is begun from.
@@ -54,9 +60,15 @@ def _like(former: JobState) -> dict[str, Any]:
     """The form filled in from a former job."""
     job, recipe = former.job, recipe_of(former)
     return {
-        "title": job.title, "lines": recipe.lines, "unit": job.unit, "machine_id": str(job.machine_id or ""), "asked": job.asked,
-        "partner_kind": "none", "like": str(recipe.number), "pieces": str(former.in_force.pieces_wanted),
-    }  # fmt: skip
+        "title": job.title,
+        "lines": recipe.lines,
+        "unit": job.unit,
+        "machine_id": str(job.machine_id or ""),
+        "asked": job.asked,
+        "partner_kind": "none",
+        "like": str(recipe.number),
+        "pieces": str(former.in_force.pieces_wanted),
+    }
 
 
 WHICH = {
@@ -71,22 +83,33 @@ def _filter(visit: Visit, looked: dict[str, str]) -> JobFilter | None:
         return None
     machines = {str(row.id): row.id for row in shop.machines(visit.db)}
     return JobFilter(
-        words=looked["q"].replace("\x00", ""), machine_id=machines.get(looked["machine"]),
+        words=looked["q"].replace("\x00", ""),
+        machine_id=machines.get(looked["machine"]),
         by_id=visit.account.id if looked["which"] == "mine" else None,
         closed=looked["which"] == "closed" if looked["which"] else None,
-        needs_decision=looked["which"] == "decide", begun=False if looked["which"] == "waiting" else None,
-    )  # fmt: skip
+        needs_decision=looked["which"] == "decide",
+        begun=False if looked["which"] == "waiting" else None,
+    )
 
 
 def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form: Any) -> Response:
     looked = form.pop("looked", None) or {"q": "", "which": "", "machine": ""}
     found = page_of_jobs(visit.db, visit.writing, below=below, count=JOBS_A_PAGE + 1, wanted=_filter(visit, looked))
     return page(
-        visit, "job/bench.html", status=status, jobs=found[:JOBS_A_PAGE], more=len(found) > JOBS_A_PAGE, below=below,
+        visit,
+        "job/bench.html",
+        status=status,
+        jobs=found[:JOBS_A_PAGE],
+        more=len(found) > JOBS_A_PAGE,
+        below=below,
         shut_out=shut_out(visit.db, now(), rules_of(visit.settings)) if may(visit.account.role, Action.SEE_SHUT_OUT) else [],
-        machines=shop.machines(visit.db), starts=STARTS, tolerances=TOLERANCES, looked=looked, which=WHICH,
+        machines=shop.machines(visit.db),
+        starts=STARTS,
+        tolerances=TOLERANCES,
+        looked=looked,
+        which=WHICH,
         **{"error": None, "typed": {}, **form},
-    )  # fmt: skip
+    )
 
 
 @router.get("/health")

@@ -24,13 +24,27 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _page(
-    visit: Visit, state: JobState, *, status: int = 200, rows: list[RowLookedAt] | None = None, typed: dict[str, str] | None = None,
+    visit: Visit,
+    state: JobState,
+    *,
+    status: int = 200,
+    rows: list[RowLookedAt] | None = None,
+    typed: dict[str, str] | None = None,
     error: InputError | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     return page(
-        visit, "job/measure/import.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", looked=rows,
-        typed=typed or {}, error=error, counts={name: sum(one.outcome == name for one in rows or ()) for name in OUTCOMES},
-    )  # fmt: skip
+        visit,
+        "job/measure/import.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        looked=rows,
+        typed=typed or {},
+        error=error,
+        counts={name: sum(one.outcome == name for one in rows or ()) for name in OUTCOMES},
+    )
 
 
 @router.post("/jobs/{number}/import")

@@ -20,9 +20,13 @@ def work_to(number: int, post: Post = Depends(posted)) -> Response:
     tool = TOOLS["bush"]
     asked = {one.name: form.text(one.name, longest=one.longest) for one in tool.fields}
     chosen = BushChosen(
-        id=form.client_id(), asked=asked, values=values_of(visit, tool, asked, state.unit), seen=form.text("seen", longest=400),
-        based_on=form.text("based_on", longest=60), judge_reason=form.text("judge_reason", longest=300),
-    )  # fmt: skip
+        id=form.client_id(),
+        asked=asked,
+        values=values_of(visit, tool, asked, state.unit),
+        seen=form.text("seen", longest=400),
+        based_on=form.text("based_on", longest=60),
+        judge_reason=form.text("judge_reason", longest=300),
+    )
     work_to_bush(visit.db, state, chosen, by=visit.account)
     visit.db.commit()
     return RedirectResponse(href(state, "part"), 303)

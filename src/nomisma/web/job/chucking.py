@@ -80,17 +80,36 @@ def _posted(post: Post, number: int, set_up: str) -> tuple[Chucking, list[Chucki
 
 
 def _page(
-    visit: Visit, chucking: Chucking, every: list[Chucking], *, status: int = 200, error: InputError | None = None,
+    visit: Visit,
+    chucking: Chucking,
+    every: list[Chucking],
+    *,
+    status: int = 200,
+    error: InputError | None = None,
     typed: dict[str, str] | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     plan = chucking.plan
     state = plan.state
     return page(
-        visit, "job/hold/chucking.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold",
-        **planned(visit, plan, every, chucking.key), chucking=chucking, work=chucking.work, ways=_ways(chucking), links=links_of(chucking),
-        pieces=serials(state), indicators=_indicators(visit, chucking), error=error,
-        typed=typed or {}, base=_href(chucking), picture=_picture(chucking),
-    )  # fmt: skip
+        visit,
+        "job/hold/chucking.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="hold",
+        **planned(visit, plan, every, chucking.key),
+        chucking=chucking,
+        work=chucking.work,
+        ways=_ways(chucking),
+        links=links_of(chucking),
+        pieces=serials(state),
+        indicators=_indicators(visit, chucking),
+        error=error,
+        typed=typed or {},
+        base=_href(chucking),
+        picture=_picture(chucking),
+    )
 
 
 def _picture(chucking: Chucking) -> Markup | None:
@@ -169,9 +188,13 @@ def hold_it_so(number: int, set_up: str, post: Post = Depends(posted)) -> Respon
     found, every = _posted(post, number, set_up)
     try:
         choose_holding(
-            visit.db, found, form.text("way", longest=40), form.text("reason", longest=400), by=visit.account,
+            visit.db,
+            found,
+            form.text("way", longest=40),
+            form.text("reason", longest=400),
+            by=visit.account,
             sent_id=form.client_id(),
-        )  # fmt: skip
+        )
         visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("way", "reason")}

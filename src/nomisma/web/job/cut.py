@@ -65,14 +65,29 @@ def _page(
     run, refused = _with_what_if(visit, run)
     template = PARTS.get(part, "job/cut/page.html")
     return page(
-        visit, template, status=status, own_unit=state.unit, state=state, job=state.job, stage="cut",
-        form=_ready(form, run, typed), run=run, error=error, **_said(visit, run),
-        what_if=visit.request.query_params.get("if_dialled", "")[:120], what_if_problem=refused,
-        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()), machines=shop.machines(visit.db),
-        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit), approaches=APPROACH_WORDS,
-        work_materials=cutting_speeds().values(), dialling_methods=DIALLING_METHODS,
-        section=section_of_job(state) if len(state.made) > 1 else "", before_metal=[] if part else plan_of(visit.db, state).before_metal,
-    )  # fmt: skip
+        visit,
+        template,
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="cut",
+        form=_ready(form, run, typed),
+        run=run,
+        error=error,
+        **_said(visit, run),
+        what_if=visit.request.query_params.get("if_dialled", "")[:120],
+        what_if_problem=refused,
+        gauges=gauges_of(visit.db, state.feature_id),
+        waiting=waiting(visit.db, state.feature_id, now()),
+        machines=shop.machines(visit.db),
+        chosen={name: chosen.shown(name) for name in FIELDS} if chosen else as_shown(run.choices, state.unit),
+        approaches=APPROACH_WORDS,
+        work_materials=cutting_speeds().values(),
+        dialling_methods=DIALLING_METHODS,
+        section=section_of_job(state) if len(state.made) > 1 else "",
+        before_metal=[] if part else plan_of(visit.db, state).before_metal,
+    )
 
 
 def _by_its_step(visit: Visit, state: JobState, status: int) -> Response:
@@ -80,8 +95,15 @@ def _by_its_step(visit: Visit, state: JobState, status: int) -> Response:
     plan = plan_of(visit.db, state)
     steps = [one for one in plan.order.operations if state.letter in one.operation.letters] if plan.order else []
     return page(
-        visit, "job/cut/by_its_step.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="cut", steps=steps,
-    )  # fmt: skip
+        visit,
+        "job/cut/by_its_step.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="cut",
+        steps=steps,
+    )
 
 
 def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:

@@ -51,13 +51,27 @@ def along_page(
     found, now_mm = _coached(visit, state, form.piece), _size_mm(state, form.piece)
     picture = facing_picture(found.result, state.unit) if found.result else ""
     return page(
-        visit, "job/cut/_along_work.html" if part == "work" else "job/cut/page.html", status=status, own_unit=state.unit, state=state,
-        job=state.job, stage="cut", form=form, found=found, picture=picture, error=error, gauges=gauges_of(visit.db, state.feature_id),
-        waiting=waiting(visit.db, state.feature_id, now()), now_mm=now_mm, cut_direction=cut_direction(state.feature.kind),
-        readout_stop_mm=_readout_stop_mm(state, found.result, now_mm), dials=tuple(_dials(state)),
-        section=section_of_job(state) if len(state.made) > 1 else "", before_metal=[] if part else plan_of(visit.db, state).before_metal,
+        visit,
+        "job/cut/_along_work.html" if part == "work" else "job/cut/page.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="cut",
+        form=form,
+        found=found,
+        picture=picture,
+        error=error,
+        gauges=gauges_of(visit.db, state.feature_id),
+        waiting=waiting(visit.db, state.feature_id, now()),
+        now_mm=now_mm,
+        cut_direction=cut_direction(state.feature.kind),
+        readout_stop_mm=_readout_stop_mm(state, found.result, now_mm),
+        dials=tuple(_dials(state)),
+        section=section_of_job(state) if len(state.made) > 1 else "",
+        before_metal=[] if part else plan_of(visit.db, state).before_metal,
         usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
-    )  # fmt: skip
+    )
 
 
 def _readout_stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:
@@ -94,11 +108,15 @@ def _coached(visit: Visit, state: JobState, piece: str) -> AlongTheAxis:
     if limits is None or size_mm is None or verdict is None or verdict.state is not State.METAL_TO_GO:
         return AlongTheAxis(asked)
     values: dict[str, Any] = {
-        "kind": state.kind, "measured": Length(size_mm, state.unit), "wanted": Length(limits.aim_mm, state.unit), "by": asked["by"],
-        "unit": state.unit, "line": _dials(state).get(asked["by"]),
+        "kind": state.kind,
+        "measured": Length(size_mm, state.unit),
+        "wanted": Length(limits.aim_mm, state.unit),
+        "by": asked["by"],
+        "unit": state.unit,
+        "line": _dials(state).get(asked["by"]),
         "may_stay": Length(state.feature.metal_may_stay_mm, state.unit),
         **{name: asked[name] for name in ("compound_deg", "depth", "finish") if asked[name]},
-    }  # fmt: skip
+    }
     for name in ("depth", "finish"):
         if name in values and values[name].replace(".", "").replace(",", "").isdigit():
             values[name] = f"{values[name]} {state.unit}"

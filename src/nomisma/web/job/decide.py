@@ -38,10 +38,22 @@ def _page(
     chosen = next((one for one in pieces if one.serial == piece), next(iter([*out, *pieces]), None))
     ways = dispositions_open(chosen.state) if chosen else []
     return page(
-        visit, "job/measure/decide.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure", pieces=pieces,
-        chosen=chosen, open_ways=[(rule, RIGHTS[Action(rule.kind)]) for rule in ways], error=error, typed=typed or {},
-        dispositions=jobs.dispositions(visit.db, state.feature_id), rules=DISPOSITIONS, remake=remake_address(state, chosen) if chosen else "",
-    )  # fmt: skip
+        visit,
+        "job/measure/decide.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        pieces=pieces,
+        chosen=chosen,
+        open_ways=[(rule, RIGHTS[Action(rule.kind)]) for rule in ways],
+        error=error,
+        typed=typed or {},
+        dispositions=jobs.dispositions(visit.db, state.feature_id),
+        rules=DISPOSITIONS,
+        remake=remake_address(state, chosen) if chosen else "",
+    )
 
 
 def remake_address(state: JobState, chosen: PieceState) -> str:

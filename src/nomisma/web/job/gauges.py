@@ -66,9 +66,14 @@ def _keep(sessions: sessionmaker[OrmSession], message: GaugeMessage | ReadoutMes
             )
             return GaugeAnswer(ok=True, number=message.number)
         take(
-            session, id=message.id, gauge=message.gauge, run=message.run, number=message.number, size=message.length(),
+            session,
+            id=message.id,
+            gauge=message.gauge,
+            run=message.run,
+            number=message.number,
+            size=message.length(),
             job_number=message.job,
-        )  # fmt: skip
+        )
     return GaugeAnswer(ok=True, number=message.number)
 
 

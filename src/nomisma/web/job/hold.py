@@ -83,11 +83,20 @@ def _page(
     found = truing_state(visit.db, truing)
     template = PARTS.get(part, "job/hold/page.html")
     return page(
-        visit, template, status=status, own_unit=truing.unit, state=state, job=state.job, stage="hold",
-        gauges=gauges_of(visit.db, state.feature_id), waiting=waiting(visit.db, state.feature_id, now()),
-        earlier=len(truings_of(visit.db, state.job.id)) - 1, runout=runout_to_log(state, found), **({} if part else _planned(visit, state)),
+        visit,
+        template,
+        status=status,
+        own_unit=truing.unit,
+        state=state,
+        job=state.job,
+        stage="hold",
+        gauges=gauges_of(visit.db, state.feature_id),
+        waiting=waiting(visit.db, state.feature_id, now()),
+        earlier=len(truings_of(visit.db, state.job.id)) - 1,
+        runout=runout_to_log(state, found),
+        **({} if part else _planned(visit, state)),
         **shown(found, href(state, "hold"), said),
-    )  # fmt: skip
+    )
 
 
 def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
@@ -99,9 +108,14 @@ def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
 def planned(visit: Visit, plan: JobPlan, chuckings: list[Chucking], here: str) -> dict[str, Any]:
     """What stands open before metal is cut, the set-ups as they stand, tapers, and what the job's own lathe has no room for."""
     return {
-        "plan": plan, "chuckings": chuckings, "here": here, "no_room": against_the_machine(visit.db, plan),
-        "tapers": [(one.letter, _taper_href(plan, one)) for one in plan.state.made if one.kind == "taper" and one.requirement],
-    }  # fmt: skip
+        "plan": plan,
+        "chuckings": chuckings,
+        "here": here,
+        "no_room": against_the_machine(visit.db, plan),
+        "tapers": [
+            (one.letter, _taper_href(plan, one)) for one in plan.state.made if one.kind == "taper" and one.requirement
+        ],
+    }
 
 
 def _taper_href(plan: JobPlan, one: JobState) -> str:
@@ -132,10 +146,24 @@ def _set_up_page(
     begun = {"feature": _letter_of(state, truing), "planned_set_up": planned_set_up}
     said = said or HoldAnswer(typed={**begun, **typed_of(visit, truing, state.unit)})
     return page(
-        visit, "job/hold/set_up.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="hold", chucks=chucks(visit.db),
-        indicators=indicators(visit), surfaces=surfaces(), uses=uses(), grip_pictures=grip_pictures(),
-        error=said.error, typed=said.typed, truing=truing, indicated=to_be_indicated(state), **_planned(visit, state),
-    )  # fmt: skip
+        visit,
+        "job/hold/set_up.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="hold",
+        chucks=chucks(visit.db),
+        indicators=indicators(visit),
+        surfaces=surfaces(),
+        uses=uses(),
+        grip_pictures=grip_pictures(),
+        error=said.error,
+        typed=said.typed,
+        truing=truing,
+        indicated=to_be_indicated(state),
+        **_planned(visit, state),
+    )
 
 
 @router.post("/jobs/{number}/hold/set-up")
@@ -180,10 +208,16 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
 def needle_entry_from(form: Form) -> NeedleEntry:
     """What was sent of the needle, its texts as typed. Raises InputError where a field is far too long."""
     return NeedleEntry(
-        id=form.client_id(), size=form.text("size", longest=1000), place=form.text("place"), highest=form.text("highest", longest=60),
-        lowest=form.text("lowest", longest=60), highest_at_deg=form.text("highest_at_deg", longest=10), circle=form.text("circle"),
-        tightened=form.text("tightened") == "tight", round=form.text("round", longest=6),
-    )  # fmt: skip
+        id=form.client_id(),
+        size=form.text("size", longest=1000),
+        place=form.text("place"),
+        highest=form.text("highest", longest=60),
+        lowest=form.text("lowest", longest=60),
+        highest_at_deg=form.text("highest_at_deg", longest=10),
+        circle=form.text("circle"),
+        tightened=form.text("tightened") == "tight",
+        round=form.text("round", longest=6),
+    )
 
 
 def mark_from(form: Form) -> Literal["confirmed", "set_aside"]:

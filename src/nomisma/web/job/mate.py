@@ -51,8 +51,13 @@ def answer_for(
 ) -> dict[str, Any]:
     """What the answer part of the page shows: the options, the one looked at, its picture, or what is wrong."""
     shown: dict[str, Any] = {
-        "functions": functions(), "asked": asked, "answer": None, "chosen": None, "picture": "", "errors": [],
-    }  # fmt: skip
+        "functions": functions(),
+        "asked": asked,
+        "answer": None,
+        "chosen": None,
+        "picture": "",
+        "errors": [],
+    }
     if partner is None or not asked["function"]:
         return shown
     try:
@@ -169,10 +174,12 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     based_on = form.text("based_on_version") or "0"
     chosen = OptionChosen(
-        id=form.client_id(), asked={name: form.text(name, longest=200) for name in ASKED},
-        seen=(form.text("seen_lower"), form.text("seen_upper")), based_on=int(based_on) if is_whole(based_on) else 0,
+        id=form.client_id(),
+        asked={name: form.text(name, longest=200) for name in ASKED},
+        seen=(form.text("seen_lower"), form.text("seen_upper")),
+        based_on=int(based_on) if is_whole(based_on) else 0,
         judge_reason=form.text("judge_reason", longest=300),
-    )  # fmt: skip
+    )
     choose_option(visit.db, state, chosen, by=visit.account)
     visit.db.commit()
     return RedirectResponse(href(state, "measure"), 303)
@@ -194,9 +201,17 @@ def quick(visit: Visit = Depends(signed_in)) -> Response:
     shown = answer_for(partner, asked, own, shop_rules_of(visit.db))
     template = "job/mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "worksheets/mate.html"
     return page(
-        visit, template, typed=typed, instruments=shop.instruments(visit.db), state=None, job=None, kind_words=KIND_WORDS, materials=materials(),
-        query={**asked, **typed}, **{**shown, "errors": errors or shown["errors"]},
-    )  # fmt: skip
+        visit,
+        template,
+        typed=typed,
+        instruments=shop.instruments(visit.db),
+        state=None,
+        job=None,
+        kind_words=KIND_WORDS,
+        materials=materials(),
+        query={**asked, **typed},
+        **{**shown, "errors": errors or shown["errors"]},
+    )
 
 
 def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerInput:

@@ -158,9 +158,16 @@ def older(number: int, visit: Visit = Depends(signed_in), before: int | None = N
     found = readings.log(visit.db, state.feature_id, last=A_PAGE + 1, before=before)
     shown = found[-A_PAGE:]
     return page(
-        visit, "job/measure/log.html", own_unit=state.unit, state=state, job=state.job, stage="measure", judged=judged_log(visit, state, shown),
-        older=shown[0].row.sequence if len(found) > A_PAGE else None, before=before,
-    )  # fmt: skip
+        visit,
+        "job/measure/log.html",
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        judged=judged_log(visit, state, shown),
+        older=shown[0].row.sequence if len(found) > A_PAGE else None,
+        before=before,
+    )
 
 
 @router.post("/jobs/{number}/measure/readings")
@@ -201,10 +208,18 @@ def _correct_page(
 ) -> Response:
     reading = _standing(visit, state, reading_id)
     return page(
-        visit, "job/measure/correct.html", status=status, own_unit=state.unit, state=state, job=state.job, reading=reading,
-        stage=_stage_of(state, reading), error=error,
-        typed=form.shown("size") if form else "", reason=form.shown("reason") if form else "",
-    )  # fmt: skip
+        visit,
+        "job/measure/correct.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        reading=reading,
+        stage=_stage_of(state, reading),
+        error=error,
+        typed=form.shown("size") if form else "",
+        reason=form.shown("reason") if form else "",
+    )
 
 
 def _stage_of(state: JobState, reading: Reading) -> str:

@@ -33,9 +33,21 @@ def _page(
         error is not None and error.field in ("line", "reason", "duty", "true_to", "along")
     )
     return page(
-        visit, "job/part/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="part", error=error,
-        typed=typed or {}, opened=opened, section=section_of_job(state), tolerances=TOLERANCES, titles=LIMITS_FROM_TITLES, duties=duties(),
-    )  # fmt: skip
+        visit,
+        "job/part/page.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="part",
+        error=error,
+        typed=typed or {},
+        opened=opened,
+        section=section_of_job(state),
+        tolerances=TOLERANCES,
+        titles=LIMITS_FROM_TITLES,
+        duties=duties(),
+    )
 
 
 @router.post("/jobs/{number}/features")
@@ -57,10 +69,15 @@ def change(number: int, post: Post = Depends(posted)) -> Response:
     based_on = form.text("based_on_version") or "0"
     try:
         set_by_line(
-            visit.db, state, form.text("line", longest=160), by=visit.account, sent_id=form.client_id(),
-            based_on=int(based_on) if is_whole(based_on) else 0, why=form.text("why", longest=300),
+            visit.db,
+            state,
+            form.text("line", longest=160),
+            by=visit.account,
+            sent_id=form.client_id(),
+            based_on=int(based_on) if is_whole(based_on) else 0,
+            why=form.text("why", longest=300),
             judge_reason=form.text("judge_reason", longest=300),
-        )  # fmt: skip
+        )
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={name: form.shown(name) for name in ("line", "why")})
     return _done(visit, state)
@@ -97,9 +114,14 @@ def take_out(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     try:
         withdraw(
-            visit.db, state, reason=form.text("reason", longest=300), by=visit.account, sent_id=form.client_id(),
-            back=form.text("what") == "put_back", judge_reason=form.text("judge_reason", longest=300),
-        )  # fmt: skip
+            visit.db,
+            state,
+            reason=form.text("reason", longest=300),
+            by=visit.account,
+            sent_id=form.client_id(),
+            back=form.text("what") == "put_back",
+            judge_reason=form.text("judge_reason", longest=300),
+        )
     except InputError as error:
         return _page(visit, state, status=422, error=error, typed={"reason": form.shown("reason")})
     return _done(visit, state)

@@ -46,12 +46,31 @@ def open_plan(post: Post, number: int, piece: str = "") -> JobPlan:
 def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, **typed: Any) -> Response:
     state = plan.state
     return page(
-        visit, "job/plan/page.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
-        work=PlannedWork(plan), typed=typed.get("typed", {}), keys=typed.get("keys", []), section=section_of_job(state),
-        lathes=lathes_for(visit.db, plan), bars=_bars(visit, plan), notes=notes_of(plan.order) if plan.order else [], saw_caution=SAW_CAUTION,
-        verdict_words=VERDICT_WORDS, came_as=CAME_AS_WORDS, known_by=KNOWN_BY_WORDS, shapes=SHAPE_WORDS, surfaces=SURFACE_WORDS,
-        holdings=STOCK_WORDS, materials=MATERIALS,
-    )  # fmt: skip
+        visit,
+        "job/plan/page.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="plan",
+        plan=plan,
+        error=error,
+        work=PlannedWork(plan),
+        typed=typed.get("typed", {}),
+        keys=typed.get("keys", []),
+        section=section_of_job(state),
+        lathes=lathes_for(visit.db, plan),
+        bars=_bars(visit, plan),
+        notes=notes_of(plan.order) if plan.order else [],
+        saw_caution=SAW_CAUTION,
+        verdict_words=VERDICT_WORDS,
+        came_as=CAME_AS_WORDS,
+        known_by=KNOWN_BY_WORDS,
+        shapes=SHAPE_WORDS,
+        surfaces=SURFACE_WORDS,
+        holdings=STOCK_WORDS,
+        materials=MATERIALS,
+    )
 
 
 def _bars(visit: Visit, plan: JobPlan) -> list[tuple[str, str]]:
@@ -78,9 +97,12 @@ def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
     plan = open_plan(post, number)
     texts = {name: form.text(name, longest=400) for name in ("must_do", "for_whom", "surfaces", "worn")}
     said = Intake(
-        **texts, needed_by=form.text("needed_by", longest=80), material=form.text("material", longest=80),
-        came_as=form.choice("came_as", tuple(CAME_AS_WORDS)), known_by=form.choice("known_by", tuple(KNOWN_BY_WORDS)),
-    )  # fmt: skip
+        **texts,
+        needed_by=form.text("needed_by", longest=80),
+        material=form.text("material", longest=80),
+        came_as=form.choice("came_as", tuple(CAME_AS_WORDS)),
+        known_by=form.choice("known_by", tuple(KNOWN_BY_WORDS)),
+    )
     take_in(visit.db, plan, said, by=visit.account, sent_id=form.client_id(), seen=form.seen())
     visit.db.commit()
     return _done(plan, "asked")
@@ -107,9 +129,15 @@ def answer_it(number: int, post: Post = Depends(posted)) -> Response:
     of: UUID = form.id("of")
     try:
         answer(
-            visit.db, plan, of, form.text("answer", longest=400), waived=form.text("what") == "waive", by=visit.account,
-            sent_id=form.client_id(), seen=form.seen(),
-        )  # fmt: skip
+            visit.db,
+            plan,
+            of,
+            form.text("answer", longest=400),
+            waived=form.text("what") == "waive",
+            by=visit.account,
+            sent_id=form.client_id(),
+            seen=form.seen(),
+        )
         visit.db.commit()
     except InputError as error:
         return _page(visit, plan, status=422, error=error, typed={"of": str(of), "answer": form.shown("answer")})
@@ -120,9 +148,10 @@ def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
     """The stock as the form says it; where a bar of the shelf is named, its section, size and material are the bar's. Raises InputError."""
     texts = {name: form.text(name, longest=40) for name in ("across", "bore", "length", "parting", "grip")}
     own: dict[str, Any] = {
-        "shape": form.choice("shape", tuple(SHAPE_WORDS)), "surface": form.choice("surface", tuple(SURFACE_WORDS)),
+        "shape": form.choice("shape", tuple(SHAPE_WORDS)),
+        "surface": form.choice("surface", tuple(SURFACE_WORDS)),
         "material": form.choice("stock_material", tuple(name for name, _ in MATERIALS)),
-    }  # fmt: skip
+    }
     if form.text("bar"):
         bar = bar_of(visit.db, form.id("bar"))
         sizes = {"across": bar.across_mm, "bore": bar.bore_mm, "length": bar.length_mm}
@@ -187,9 +216,17 @@ def _saw_page(
 ) -> Response:
     state = plan.state
     return page(
-        visit, "job/plan/saw.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="plan", plan=plan, error=error,
+        visit,
+        "job/plan/saw.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="plan",
+        plan=plan,
+        error=error,
         typed=typed or {},
-    )  # fmt: skip
+    )
 
 
 @router.post("/jobs/{number}/plan/saw")

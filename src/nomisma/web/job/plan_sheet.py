@@ -51,13 +51,23 @@ def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, er
     here = named or plan.next_operation or (operations[-1] if operations else None)
     kept = kept_answers(visit.db, plan.state.job.id)
     return page(
-        visit, "job/plan/sheet.html", status=status, own_unit=plan.state.unit, state=plan.state, job=plan.state.job, stage="plan", plan=plan,
-        here=here, **_beside(plan, here, recorded_answers(visit.db, plan.state)), error=error, work=PlannedWork(plan),
+        visit,
+        "job/plan/sheet.html",
+        status=status,
+        own_unit=plan.state.unit,
+        state=plan.state,
+        job=plan.state.job,
+        stage="plan",
+        plan=plan,
+        here=here,
+        **_beside(plan, here, recorded_answers(visit.db, plan.state)),
+        error=error,
+        work=PlannedWork(plan),
         pieces=serials(plan.state),
         kept=[(calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()],
         stops=stops_for(kept, here.operation.letters) if here else [],
         chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.worked) if here else None,
-    )  # fmt: skip
+    )
 
 
 def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[RecordedAnswer]) -> dict[str, object]:
@@ -66,11 +76,17 @@ def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[Reco
         return {}
     set_up, work = plan.set_up_of(here), PlannedWork(plan)
     return {
-        "set_up": set_up, "held": work.held_words(set_up), "features": plan.features_of(here),
-        "run": work.run_of(here), "minutes": work.minutes[here.key], "left_rough": LEFT_ROUGH[plan.state.unit],
+        "set_up": set_up,
+        "held": work.held_words(set_up),
+        "features": plan.features_of(here),
+        "run": work.run_of(here),
+        "minutes": work.minutes[here.key],
+        "left_rough": LEFT_ROUGH[plan.state.unit],
         "section": section_of_job(plan.state, stressed=here.operation.letters),
-        "worked_out": kept_shown(one for one in answers if one.feature in here.operation.letters and one.calculation != "stops"),
-    }  # fmt: skip
+        "worked_out": kept_shown(
+            one for one in answers if one.feature in here.operation.letters and one.calculation != "stops"
+        ),
+    }
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,9 +152,15 @@ def _on_paper(visit: Visit, number: int) -> dict[str, Any]:
     plan = plan_of(visit.db, job_in_hand(visit, number))
     state = plan.state
     return {
-        "own_unit": state.unit, "state": state, "job": state.job, "stage": "plan", "plan": plan, "pages": _pages(visit, plan),
-        "work": PlannedWork(plan), "left_rough": LEFT_ROUGH[state.unit],
-    }  # fmt: skip
+        "own_unit": state.unit,
+        "state": state,
+        "job": state.job,
+        "stage": "plan",
+        "plan": plan,
+        "pages": _pages(visit, plan),
+        "work": PlannedWork(plan),
+        "left_rough": LEFT_ROUGH[state.unit],
+    }
 
 
 @router.post("/jobs/{number}/plan/tick")

@@ -46,11 +46,23 @@ def _page(
     judged = judged_log(visit, state, readings.log(visit.db, state.feature_id, last=STRIP_READINGS))
     shortened = last is not None and max(Counter(row.feature for row in record.readings).values(), default=0) >= last
     return page(
-        visit, "job/record.html", status=status, own_unit=state.unit, state=state, job=state.job, record=record,
-        strip=strip_of(state, judged), kept=kept_shown(record.answers), stage="record", error=error, note=note,
-        section=section_of_job(state) if state.joint is None else "", words={s.words: s for s in State},
-        shortened=last if shortened else None, not_theirs=why_not_theirs(visit.db, state, visit.account, windows),
-    )  # fmt: skip
+        visit,
+        "job/record.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        record=record,
+        strip=strip_of(state, judged),
+        kept=kept_shown(record.answers),
+        stage="record",
+        error=error,
+        note=note,
+        section=section_of_job(state) if state.joint is None else "",
+        words={s.words: s for s in State},
+        shortened=last if shortened else None,
+        not_theirs=why_not_theirs(visit.db, state, visit.account, windows),
+    )
 
 
 def _download(text: str, kind: str, number: int, ending: str) -> Response:

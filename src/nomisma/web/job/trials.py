@@ -76,9 +76,16 @@ def trial_page(
 ) -> Response:
     """The Measure page of what is tried or compared."""
     return page(
-        visit, "job/measure/trials.html", status=status, own_unit=state.unit, state=state, job=state.job, stage="measure",
-        trial=trial_form(visit, state, typed=typed, error=error), section=section_of_job(state) if len(state.made) > 1 else "",
-    )  # fmt: skip
+        visit,
+        "job/measure/trials.html",
+        status=status,
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        trial=trial_form(visit, state, typed=typed, error=error),
+        section=section_of_job(state) if len(state.made) > 1 else "",
+    )
 
 
 @router.post("/jobs/{number}/measure/trials")

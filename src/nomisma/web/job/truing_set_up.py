@@ -35,18 +35,31 @@ def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
         chuck = next((row for row in chucks(visit.db) if row.unit == unit), None)
         indicator = next((row for row in indicators(visit) if row.unit == unit), None)
         return {
-            "surface": "outside", "grip": "", "places": "4", "keys": "one", "unit": unit, "use": "second_operation",
-            "chuck_id": str(chuck.id) if chuck else "", "instrument_id": str(indicator.id) if indicator else "",
-        }  # fmt: skip
+            "surface": "outside",
+            "grip": "",
+            "places": "4",
+            "keys": "one",
+            "unit": unit,
+            "use": "second_operation",
+            "chuck_id": str(chuck.id) if chuck else "",
+            "instrument_id": str(indicator.id) if indicator else "",
+        }
     lengths = {
         name: getattr(truing, f"{name}_text")
         for name in ("screw_lead", "graduation", "range", "needle_turn", "target", "far", "length")
     }
     return {
-        "surface": truing.surface, "grip": truing.grip, "places": str(truing.places), "teeth": str(truing.teeth or ""), "keys": truing.keys,
-        "chuck_id": str(truing.chuck_id or ""), "instrument_id": str(truing.instrument_id or ""), "unit": truing.unit,
-        "use": truing.use or OWN_SWING, **lengths,
-    }  # fmt: skip
+        "surface": truing.surface,
+        "grip": truing.grip,
+        "places": str(truing.places),
+        "teeth": str(truing.teeth or ""),
+        "keys": truing.keys,
+        "chuck_id": str(truing.chuck_id or ""),
+        "instrument_id": str(truing.instrument_id or ""),
+        "unit": truing.unit,
+        "use": truing.use or OWN_SWING,
+        **lengths,
+    }
 
 
 def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
@@ -73,12 +86,29 @@ def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
     more = {f"{name}_mm": value.mm for name, value in values.items() if value}
     texts = {f"{name}_text": _text(value) for name, value in values.items() if value}
     return Truing(
-        id=form.client_id(), job_id=state.job.id, feature_id=_indicated(form, state), planned_set_up=_planned_set_up(form),
-        chuck_id=chuck.id if chuck else None, surface=surface, grip=grip, places=places, teeth=teeth,
-        keys=form.choice("keys", ("one", "two")), use="" if use == OWN_SWING else use, unit=unit,
-        instrument_id=indicator.id if indicator else None, target_mm=target.mm, target_text=_text(target), screw_lead_mm=lead.mm,
-        screw_lead_text=_text(lead), graduation_mm=graduation.mm, graduation_text=_text(graduation), by_id=visit.account.id, **more, **texts,
-    )  # fmt: skip
+        id=form.client_id(),
+        job_id=state.job.id,
+        feature_id=_indicated(form, state),
+        planned_set_up=_planned_set_up(form),
+        chuck_id=chuck.id if chuck else None,
+        surface=surface,
+        grip=grip,
+        places=places,
+        teeth=teeth,
+        keys=form.choice("keys", ("one", "two")),
+        use="" if use == OWN_SWING else use,
+        unit=unit,
+        instrument_id=indicator.id if indicator else None,
+        target_mm=target.mm,
+        target_text=_text(target),
+        screw_lead_mm=lead.mm,
+        screw_lead_text=_text(lead),
+        graduation_mm=graduation.mm,
+        graduation_text=_text(graduation),
+        by_id=visit.account.id,
+        **more,
+        **texts,
+    )
 
 
 def to_be_indicated(state: JobState) -> list[JobState]:

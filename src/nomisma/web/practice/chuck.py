@@ -106,11 +106,23 @@ def _page(
     said = said or HoldAnswer()
     part = "practice/_chuck_work.html" if visit.request.headers.get("hx-request") else "practice/chuck.html"
     return page(
-        visit, part, status=status, own_unit=truing.unit, level=chuck.level, chuck=chuck, feel=feel, at=index, circle=where,
-        turns=TURNS, taps=TAPS_MM, score=_score(view, chuck) if view.phase in (Phase.SAFE, Phase.READY) else None,
-        needle=needle_picture(view, chuck.needle(view.places[index].at_deg, where), view.places[index].name), gauges=[], waiting=[],
+        visit,
+        part,
+        status=status,
+        own_unit=truing.unit,
+        level=chuck.level,
+        chuck=chuck,
+        feel=feel,
+        at=index,
+        circle=where,
+        turns=TURNS,
+        taps=TAPS_MM,
+        score=_score(view, chuck) if view.phase in (Phase.SAFE, Phase.READY) else None,
+        needle=needle_picture(view, chuck.needle(view.places[index].at_deg, where), view.places[index].name),
+        gauges=[],
+        waiting=[],
         **shown(view, f"/practice/{truing.id}", said),
-    )  # fmt: skip
+    )
 
 
 def _score(view: TruingState, chuck: SimulatedChuck) -> Score:

@@ -203,10 +203,21 @@ def _page(
     run = played(visit, row)
     part = "practice/_lathe_work.html" if visit.request.headers.get("hx-request") else "practice/lathe.html"
     return page(
-        visit, part, status=status, own_unit=run.level.unit, run=run, level=run.level, alone=alone, error=error, typed=typed or {},
-        base=f"/practice/lathe/{row.id}", actions=ACTIONS, score=_score(run, row.seed) if run.out else None,
-        micrometer=micrometer_picture(run.part.reading, run.level.kind), **_said(run),
-    )  # fmt: skip
+        visit,
+        part,
+        status=status,
+        own_unit=run.level.unit,
+        run=run,
+        level=run.level,
+        alone=alone,
+        error=error,
+        typed=typed or {},
+        base=f"/practice/lathe/{row.id}",
+        actions=ACTIONS,
+        score=_score(run, row.seed) if run.out else None,
+        micrometer=micrometer_picture(run.part.reading, run.level.kind),
+        **_said(run),
+    )
 
 
 def _said(run: Played) -> dict[str, Any]:
@@ -225,17 +236,29 @@ def _said(run: Played) -> dict[str, Any]:
     wound = None
     if result and result.dialled is not None and size_mm is not None:
         wound = wind(
-            dialled_mm=result.dialled.mm, size_mm=size_mm, to_aim_mm=result.to_aim.mm, kind=level.kind, line_mm=level.line.mm,
-            turn_mm=level.line.mm * level.turn_lines, reads=level.said, method="count_in", unit=level.unit,
+            dialled_mm=result.dialled.mm,
+            size_mm=size_mm,
+            to_aim_mm=result.to_aim.mm,
+            kind=level.kind,
+            line_mm=level.line.mm,
+            turn_mm=level.line.mm * level.turn_lines,
+            reads=level.said,
+            method="count_in",
+            unit=level.unit,
             passes_mm=[lines * line_on_diameter(level.line.mm, level.said) for lines in result.parts],
-        )  # fmt: skip
+        )
     aim_mm = (level.lower.mm + level.upper.mm) / 2
     drawn = Run(level.kind, level.lower.mm, level.upper.mm, aim_mm, size_mm, [one.drawn for one in run.cuts])
     return {
         "to_wind": _to_wind(result),
-        "result": result, "refused": refused, "wound": wound, "wheel": wheel_picture(wound) if wound else "", "aim_mm": aim_mm,
-        "size_mm": size_mm, "passes": passes_picture(drawn, result) if size_mm is not None else "",
-    }  # fmt: skip
+        "result": result,
+        "refused": refused,
+        "wound": wound,
+        "wheel": wheel_picture(wound) if wound else "",
+        "aim_mm": aim_mm,
+        "size_mm": size_mm,
+        "passes": passes_picture(drawn, result) if size_mm is not None else "",
+    }
 
 
 def _to_wind(result: NextCutResult | None) -> str:
@@ -249,10 +272,14 @@ def _score(run: Played, seed: int) -> PartScore:
     level, size = run.level, run.part.true_mm
     low, high = float(level.lower.mm), float(level.upper.mm)
     return PartScore(
-        size=Length.of(f"{size:.4f}", "mm"), inside=low <= size <= high, gone=size < low if cut_direction(level.kind) == 1 else size > high,
-        readings=run.readings, misread=run.misread, par=par_of(level, seed),
+        size=Length.of(f"{size:.4f}", "mm"),
+        inside=low <= size <= high,
+        gone=size < low if cut_direction(level.kind) == 1 else size > high,
+        readings=run.readings,
+        misread=run.misread,
+        par=par_of(level, seed),
         dial="" if level.said == level.reads else f"The dial was said to read {level.said}; it reads {level.reads}.",
-    )  # fmt: skip
+    )
 
 
 @router.post("/practice/lathe/{part_id}/do")

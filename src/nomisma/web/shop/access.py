@@ -23,9 +23,16 @@ def _page(
     visit: Visit, *, status: int = 200, made_for: str = "", token: str = "", error: InputError | None = None, typed: str = ""
 ) -> Response:
     return page(
-        visit, "shop/access.html", status=status, holders=token_holders(visit.db), kinds=TOKEN_KINDS, made_for=made_for, token=token,
-        error=error, typed=typed,
-    )  # fmt: skip
+        visit,
+        "shop/access.html",
+        status=status,
+        holders=token_holders(visit.db),
+        kinds=TOKEN_KINDS,
+        made_for=made_for,
+        token=token,
+        error=error,
+        typed=typed,
+    )
 
 
 def _holder(form: Form) -> tuple[TokenKind, str]:

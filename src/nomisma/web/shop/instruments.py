@@ -84,11 +84,18 @@ def new(visit: Visit = Depends(signed_in), kind: str = "") -> Response:
 def _usual(kind: InstrumentKind) -> dict[str, str]:
     """A kind's usual values, as they would be typed."""
     return {
-        "kind": kind.name, "name": kind.title, "measures": kind.measures, "unit": kind.unit, "resolution": kind.resolution,
-        "permitted_error": kind.permitted_error, "repeatability": kind.repeatability, "range_from": kind.range_from,
-        "range_to": kind.range_to, "standard": kind.standard,
+        "kind": kind.name,
+        "name": kind.title,
+        "measures": kind.measures,
+        "unit": kind.unit,
+        "resolution": kind.resolution,
+        "permitted_error": kind.permitted_error,
+        "repeatability": kind.repeatability,
+        "range_from": kind.range_from,
+        "range_to": kind.range_to,
+        "standard": kind.standard,
         "due_on": str(now().date() + timedelta(days=kind.check_every_days)),
-    }  # fmt: skip
+    }
 
 
 def _form_page(
@@ -96,8 +103,15 @@ def _form_page(
 ) -> Response:
     chosen = instrument_kinds().get(typed.get("kind", ""))
     return page(
-        visit, "shop/instrument_form.html", status=status, row=row, typed=typed, error=error, kinds=instrument_kinds(), chosen=chosen,
-    )  # fmt: skip
+        visit,
+        "shop/instrument_form.html",
+        status=status,
+        row=row,
+        typed=typed,
+        error=error,
+        kinds=instrument_kinds(),
+        chosen=chosen,
+    )
 
 
 @router.post("/shop/instruments")
@@ -145,10 +159,19 @@ def _instrument(form: Form) -> InstrumentGiven:
         form.size(name, unit, positive=False) if form.text(name) else None for name in ("range_from", "range_to")
     )
     return InstrumentGiven(
-        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, measures=form.choice("measures", MEASURES),
-        resolution=resolution, permitted_error=permitted_error, repeatability=repeatability, kind=form.text("kind", longest=40),
-        range_from=range_from, range_to=range_to, standard=form.text("standard", longest=80), due_on=_day(form, "due_on"),
-    )  # fmt: skip
+        id=form.client_id(),
+        name=form.text("name", needed=True, longest=80),
+        unit=unit,
+        measures=form.choice("measures", MEASURES),
+        resolution=resolution,
+        permitted_error=permitted_error,
+        repeatability=repeatability,
+        kind=form.text("kind", longest=40),
+        range_from=range_from,
+        range_to=range_to,
+        standard=form.text("standard", longest=80),
+        due_on=_day(form, "due_on"),
+    )
 
 
 def _day(form: Form, name: str) -> date | None:
@@ -187,10 +210,21 @@ def _page(
     history = checks.checks_of(visit.db, row.first_id)
     kind = instrument_kinds().get(row.kind)
     return page(
-        visit, "shop/instrument.html", status=status, row=row, kind=kind, uncertainty=uncertainty_of(row), checks=history,
-        versions=checks.versions_of(visit.db, row.first_id), doubted=_doubted(visit, row.first_id), error=error, typed=typed or {},
-        newest=_judged(history[0]) if history else None, own_unit=row.unit, standard=_standard(row, kind, history),
-    )  # fmt: skip
+        visit,
+        "shop/instrument.html",
+        status=status,
+        row=row,
+        kind=kind,
+        uncertainty=uncertainty_of(row),
+        checks=history,
+        versions=checks.versions_of(visit.db, row.first_id),
+        doubted=_doubted(visit, row.first_id),
+        error=error,
+        typed=typed or {},
+        newest=_judged(history[0]) if history else None,
+        own_unit=row.unit,
+        standard=_standard(row, kind, history),
+    )
 
 
 def _standard(row: Instrument, kind: InstrumentKind | None, history: Sequence[InstrumentCheck]) -> str:
@@ -221,9 +255,11 @@ def add_check(first_id: UUID, post: Post = Depends(posted)) -> Response:
     visit, form, row = post.visit, post.form, instrument_numbered(post.visit.db, first_id)
     try:
         given = CheckGiven(
-            id=form.client_id(), standard=form.size("standard", row.unit, positive=False),
-            read=form.text("read", needed=True, longest=200), note=form.text("note", longest=300),
-        )  # fmt: skip
+            id=form.client_id(),
+            standard=form.size("standard", row.unit, positive=False),
+            read=form.text("read", needed=True, longest=200),
+            note=form.text("note", longest=300),
+        )
         log_check(visit.db, row, given, by=visit.account)
     except InputError as error:
         return _page(visit, row, status=422, error=error, typed={n: form.shown(n) for n in ("standard", "read", "note")})

@@ -42,10 +42,16 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 
 def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
     return page(
-        visit, "shop/page.html", status=status, instruments=listed(visit), machines=shop.machines(visit.db),
-        chucks=truing.chucks(visit.db), rooms=ROOM_WORDS, habits={row.id: habit_of(visit.db, row) for row in truing.chucks(visit.db)},
+        visit,
+        "shop/page.html",
+        status=status,
+        instruments=listed(visit),
+        machines=shop.machines(visit.db),
+        chucks=truing.chucks(visit.db),
+        rooms=ROOM_WORDS,
+        habits={row.id: habit_of(visit.db, row) for row in truing.chucks(visit.db)},
         **{"error": None, "typed": {}, "which": "", **form},
-    )  # fmt: skip
+    )
 
 
 def _typed(post: Post, names: tuple[str, ...]) -> dict[str, str]:
@@ -71,13 +77,21 @@ def _machine(form: Form) -> MachineGiven:
         form.size(name, unit) if form.text(name) else None for name in ("dial_turn", "backlash", "most_cut")
     )
     return MachineGiven(
-        id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, dial_line=form.size("dial_line", unit),
-        dial_reads=form.choice("dial_reads", ("diameter", "radius")), dial_turn=dial_turn, backlash=backlash, most_cut=most_cut,
-        readout=form.text("readout") == "yes", speeds=form.text("speeds", longest=300),
-        most_rpm=_rpm(form.text("most_rpm", longest=6)), most_force_n=_force(form.text("most_force_n", longest=12)),
+        id=form.client_id(),
+        name=form.text("name", needed=True, longest=80),
+        unit=unit,
+        dial_line=form.size("dial_line", unit),
+        dial_reads=form.choice("dial_reads", ("diameter", "radius")),
+        dial_turn=dial_turn,
+        backlash=backlash,
+        most_cut=most_cut,
+        readout=form.text("readout") == "yes",
+        speeds=form.text("speeds", longest=300),
+        most_rpm=_rpm(form.text("most_rpm", longest=6)),
+        most_force_n=_force(form.text("most_force_n", longest=12)),
         room={name: form.size(name, unit) for name in ROOM_WORDS if form.text(name)},
         supersedes_id=form.id("supersedes_id") if form.text("supersedes_id") else None,
-    )  # fmt: skip
+    )
 
 
 @router.post("/shop/chucks")
@@ -89,10 +103,13 @@ def add_chuck(post: Post = Depends(posted)) -> Response:
     try:
         unit = form.unit()
         given = ChuckGiven(
-            id=form.client_id(), name=form.text("name", needed=True, longest=80), unit=unit, screw_lead=form.size("screw_lead", unit),
+            id=form.client_id(),
+            name=form.text("name", needed=True, longest=80),
+            unit=unit,
+            screw_lead=form.size("screw_lead", unit),
             most_rpm=_rpm(form.text("most_rpm", longest=6)),
             supersedes_id=form.id("supersedes_id") if form.text("supersedes_id") else None,
-        )  # fmt: skip
+        )
         enter_chuck(visit.db, given, by=visit.account)
     except InputError as error:
         return _page(visit, status=422, error=error, typed=_typed(post, names), which="chuck")

@@ -52,11 +52,26 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
         for name in function.rules:
             used.setdefault(name, []).append(function.title)
     return page(
-        visit, "shop/rules.html", status=status, rules=rules_now(visit.db), own=shop.rules(visit.db), used=used,
-        settings={**DEFAULTS, **shop.settings(visit.db)}, fit_systems=LIMITS_FROM_TITLES, aims=AIM_TITLES, growths=GROWTH_TITLES,
-        acceptances=ACCEPTANCE_WORDS, approaches=APPROACH_WORDS, dialling_methods=DIALLING_METHODS,
-        **{"error": None, "planning": plan_choices(visit.db), "chosen": choices_of(visit.db, None, unit=visit.account.unit), **form},
-    )  # fmt: skip
+        visit,
+        "shop/rules.html",
+        status=status,
+        rules=rules_now(visit.db),
+        own=shop.rules(visit.db),
+        used=used,
+        settings={**DEFAULTS, **shop.settings(visit.db)},
+        fit_systems=LIMITS_FROM_TITLES,
+        aims=AIM_TITLES,
+        growths=GROWTH_TITLES,
+        acceptances=ACCEPTANCE_WORDS,
+        approaches=APPROACH_WORDS,
+        dialling_methods=DIALLING_METHODS,
+        **{
+            "error": None,
+            "planning": plan_choices(visit.db),
+            "chosen": choices_of(visit.db, None, unit=visit.account.unit),
+            **form,
+        },
+    )
 
 
 @router.get("/shop/rules/{name}")
@@ -73,9 +88,17 @@ def _rule_page(
         raise InputError(f"There is no rule “{name[:40]}”.", "See the list of rules in the Shop.", field="name")
     values = {field: str(getattr(rule, field)) for field in ("title", "text", "growth", "note", *LENGTHS)}
     return page(
-        visit, "shop/rule.html", status=status, rule=rule, shipped=shop_rules()[name], history=shop.rule_history(visit.db, name),
-        error=error, typed={**values, **(typed or {})}, growths=GROWTH_TITLES, samples=_samples(rule),
-    )  # fmt: skip
+        visit,
+        "shop/rule.html",
+        status=status,
+        rule=rule,
+        shipped=shop_rules()[name],
+        history=shop.rule_history(visit.db, name),
+        error=error,
+        typed={**values, **(typed or {})},
+        growths=GROWTH_TITLES,
+        samples=_samples(rule),
+    )
 
 
 def _samples(rule: ShopRule) -> list[tuple[Difference, Difference, Difference]]:

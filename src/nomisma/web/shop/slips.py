@@ -56,9 +56,10 @@ def change(post: Post = Depends(posted)) -> Response:
     must(visit.account, Action.ENTER_SLIPS)
     unit = form.unit()
     owned = SlipsOwned(
-        set=form.choice("set", (*slip_sets(), "none")), grade=form.choice("grade", get_args(SlipGrade)),
+        set=form.choice("set", (*slip_sets(), "none")),
+        grade=form.choice("grade", get_args(SlipGrade)),
         **{name: form.text(name, longest=400) for name in TEXTS},
-    )  # fmt: skip
+    )
     try:
         keep_slips(visit.db, unit, owned, by=visit.account)
     except InputError as error:

@@ -36,10 +36,19 @@ def _page(
 ) -> Response:
     bars = stock_bars(visit.db)
     return page(
-        visit, "shop/stock.html", status=status, bars=bars, materials={one.name: one.title for one in materials().values()}, shapes=SHAPE_WORDS,
-        surfaces=SURFACE_WORDS, error=error, at=at, typed={name: form.shown(name) for name in FIELDS} if form else {}, cut_list=_cut_list(bars),
+        visit,
+        "shop/stock.html",
+        status=status,
+        bars=bars,
+        materials={one.name: one.title for one in materials().values()},
+        shapes=SHAPE_WORDS,
+        surfaces=SURFACE_WORDS,
+        error=error,
+        at=at,
+        typed={name: form.shown(name) for name in FIELDS} if form else {},
+        cut_list=_cut_list(bars),
         saw_caution=SAW_CAUTION,
-    )  # fmt: skip
+    )
 
 
 def _cut_list(bars: list[StockBar]) -> list[tuple[StockBar, str]]:
@@ -61,11 +70,16 @@ def enter(post: Post = Depends(posted)) -> Response:
     unit = form.unit()
     try:
         given = BarGiven(
-            id=form.client_id(), words=form.text("words", longest=120), material=form.choice("material", tuple(materials())),
+            id=form.client_id(),
+            words=form.text("words", longest=120),
+            material=form.choice("material", tuple(materials())),
             shape=cast(Shape, form.choice("shape", tuple(SHAPE_WORDS))),
-            surface=cast(StockSurface, form.choice("surface", tuple(SURFACE_WORDS))), unit=unit,
-            across=form.size("across", unit), length=form.size("length", unit), bore=form.size("bore", unit) if form.text("bore") else None,
-        )  # fmt: skip
+            surface=cast(StockSurface, form.choice("surface", tuple(SURFACE_WORDS))),
+            unit=unit,
+            across=form.size("across", unit),
+            length=form.size("length", unit),
+            bore=form.size("bore", unit) if form.text("bore") else None,
+        )
         enter_bar(visit.db, given, by=visit.account)
     except InputError as error:
         return _page(visit, status=422, form=form, error=error)
@@ -83,9 +97,14 @@ def saw(post: Post = Depends(posted)) -> Response:
         unit = bar.unit
         number = form.text("job_number", longest=12)
         saw_off(
-            visit.db, bar, form.size("piece", unit), form.size("saw", unit) if form.text("saw") else None,
-            whole_from(number, least=1, most=LARGEST_NUMBER, field="job_number") if number else None, by=visit.account, sent_id=form.client_id(),
-        )  # fmt: skip
+            visit.db,
+            bar,
+            form.size("piece", unit),
+            form.size("saw", unit) if form.text("saw") else None,
+            whole_from(number, least=1, most=LARGEST_NUMBER, field="job_number") if number else None,
+            by=visit.account,
+            sent_id=form.client_id(),
+        )
     except InputError as error:
         return _page(visit, status=422, form=form, error=error, at=str(first_id))
     visit.db.commit()

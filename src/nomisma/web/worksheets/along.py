@@ -76,9 +76,11 @@ def first_groove(state: JobState) -> dict[str, str]:
         return {}
     one = section.grooves[0]
     return {
-        "position": _size(one.at_mm, state), "width": _size(one.width_mm, state), "floor": _size(one.floor_diameter_mm, state),
+        "position": _size(one.at_mm, state),
+        "width": _size(one.width_mm, state),
+        "floor": _size(one.floor_diameter_mm, state),
         "outside": _size(section.outside_at(one.at_mm), state),
-    }  # fmt: skip
+    }
 
 
 def shoulder_of(state: JobState) -> dict[str, str]:

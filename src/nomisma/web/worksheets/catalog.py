@@ -14,7 +14,7 @@ from nomisma.web.drawings.cutting import (
     hole_picture,
     shoulder_picture,
     speeds_picture,
-)  # fmt: skip
+)
 from nomisma.web.drawings.expansion import expansion_picture
 from nomisma.web.drawings.jaws import soft_jaws_picture
 from nomisma.web.drawings.joint import bond_picture, press_picture, shrink_picture
@@ -38,8 +38,10 @@ SHEET = "The rest of its sheet"
 
 def _joint(values: JobValues) -> dict[str, str]:
     return {
-        "interface_diameter": values.diameter, "interference_min": values.interference_min, "interference_max": values.interference_max,
-    }  # fmt: skip
+        "interface_diameter": values.diameter,
+        "interference_min": values.interference_min,
+        "interference_max": values.interference_max,
+    }
 
 
 FIND = Tool(

@@ -65,9 +65,20 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     except InputError as error:
         errors = [error.at(error.field or "length")]
     return page(
-        visit, "worksheets/form.html", own_unit=state.unit, state=state, job=state.job, stage="measure", forms=forms, together=together,
-        asked=asked, errors=errors, pieces=pieces, piece=piece, materials=materials(),
-    )  # fmt: skip
+        visit,
+        "worksheets/form.html",
+        own_unit=state.unit,
+        state=state,
+        job=state.job,
+        stage="measure",
+        forms=forms,
+        together=together,
+        asked=asked,
+        errors=errors,
+        pieces=pieces,
+        piece=piece,
+        materials=materials(),
+    )
 
 
 def _members(state: JobState) -> tuple[Member, ...]:

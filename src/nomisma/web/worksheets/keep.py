@@ -29,9 +29,13 @@ def keep(post: Post = Depends(posted)) -> Response:
     asked = {one.name: form.text(one.name, longest=one.longest) for one in tool.fields}
     unit = form.unit("keep_unit")
     given = AnswerToKeep(
-        id=form.client_id(), calculation=tool.calculation, asked=asked, values=values_of(visit, tool, asked, unit), unit=unit,
+        id=form.client_id(),
+        calculation=tool.calculation,
+        asked=asked,
+        values=values_of(visit, tool, asked, unit),
+        unit=unit,
         note=form.text("keep_note", longest=300),
-    )  # fmt: skip
+    )
     with calculating(visit):
         keep_answer(visit.db, state, given, by=visit.account)
     visit.db.commit()

@@ -74,10 +74,17 @@ def worksheet_page(tool: Tool) -> Callable[..., Response]:
         shown["on_part"] = tool.on_part(state, shown["answer"]) if state and shown["answer"] else ""
         shown |= bush_shown(state, shown["answer"])
         return page(
-            visit, template, tool=tool, asked=asked, state=state, job=state.job if state else None,
-            is_example=is_example, line=typed.get("q", "")[:LONGEST_LINE],
-            own_unit=unit, **shown,
-        )  # fmt: skip
+            visit,
+            template,
+            tool=tool,
+            asked=asked,
+            state=state,
+            job=state.job if state else None,
+            is_example=is_example,
+            line=typed.get("q", "")[:LONGEST_LINE],
+            own_unit=unit,
+            **shown,
+        )
 
     return show
 
@@ -150,20 +157,33 @@ def job_values(state: JobState) -> JobValues:
     )
     aim, measured = show_exact(limits.aim_mm, state.unit) if limits else "", made if state.own_readings.count else ""
     return JobValues(
-        bore=texts["bore"], shaft=texts["shaft"], diameter=show_exact(diameter, state.unit) if diameter else "",
-        clearance_min=ends[0], clearance_max=ends[1], interference_min=tight[0], interference_max=tight[1],
+        bore=texts["bore"],
+        shaft=texts["shaft"],
+        diameter=show_exact(diameter, state.unit) if diameter else "",
+        clearance_min=ends[0],
+        clearance_max=ends[1],
+        interference_min=tight[0],
+        interference_max=tight[1],
         reading_uncertainty=_reading_uncertainty(state),
-        kind=state.made_kind, limits=show_between(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
-        aim=aim, measured=measured,
-        measured_outside=of_member(state.made_kind, shaft=measured, bore=""), bore_aim=of_member(state.made_kind, shaft="", bore=aim),
+        kind=state.made_kind,
+        limits=show_between(limits.lower_mm, limits.upper_mm, state.unit) if limits else "",
+        aim=aim,
+        measured=measured,
+        measured_outside=of_member(state.made_kind, shaft=measured, bore=""),
+        bore_aim=of_member(state.made_kind, shaft="", bore=aim),
         outside_aim=of_member(state.made_kind, shaft=aim, bore=""),
         speeds=state.job.machine.speeds if state.job.machine else "",
         most_rpm=str(state.job.machine.most_rpm or "") if state.job.machine else "",
-        chain=along.chain_text(state), stops=along.stops_text(state), outside=along.largest_outside(state),
-        thread=_thread_text(state), groove=along.first_groove(state), blank=along.blank_of(state), bore_ends=along.bore_ends(state),
+        chain=along.chain_text(state),
+        stops=along.stops_text(state),
+        outside=along.largest_outside(state),
+        thread=_thread_text(state),
+        groove=along.first_groove(state),
+        blank=along.blank_of(state),
+        bore_ends=along.bore_ends(state),
         shoulder=along.shoulder_of(state),
         bush=known_of(state.bush) if state.bush else {},
-    )  # fmt: skip
+    )
 
 
 def _thread_text(state: JobState) -> str:

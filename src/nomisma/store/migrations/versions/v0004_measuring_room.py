@@ -55,10 +55,17 @@ def upgrade() -> None:
     _instruments()
     _readings()
     _table(
-        "decision", _sequence(), *_to("decision", "job_id", "job"), _text("kind"), _words("piece"), _text("state"), _text("reason"),
-        sa.Column("reading_ids", JSONB(), nullable=False), *_to("decision", "limits_id", "limits", nullable=True),
+        "decision",
+        _sequence(),
+        *_to("decision", "job_id", "job"),
+        _text("kind"),
+        _words("piece"),
+        _text("state"),
+        _text("reason"),
+        sa.Column("reading_ids", JSONB(), nullable=False),
+        *_to("decision", "limits_id", "limits", nullable=True),
         _unique("decision", "sequence"),
-    )  # fmt: skip
+    )
     op.create_index("ix_decision_job_sequence", "decision", ["job_id", "sequence"])
     _gauges()
 
@@ -72,10 +79,17 @@ def _instruments() -> None:
     op.add_column("instrument", sa.Column("of_id", sa.Uuid(), nullable=True))
     op.create_foreign_key(op.f("fk_instrument_of_id_instrument"), "instrument", "instrument", ["of_id"], ["id"])
     _table(
-        "instrument_check", *_to("instrument_check", "instrument_id", "instrument"), *_to("instrument_check", "of_id", "instrument"),
-        sa.Column("standard_mm", MM, nullable=False), _text("standard_text"), _text("read_text"), _text("unit"),
-        sa.Column("zero_error_mm", MM, nullable=False), sa.Column("permitted_error_mm", MM, nullable=False), _words("note"),
-    )  # fmt: skip
+        "instrument_check",
+        *_to("instrument_check", "instrument_id", "instrument"),
+        *_to("instrument_check", "of_id", "instrument"),
+        sa.Column("standard_mm", MM, nullable=False),
+        _text("standard_text"),
+        _text("read_text"),
+        _text("unit"),
+        sa.Column("zero_error_mm", MM, nullable=False),
+        sa.Column("permitted_error_mm", MM, nullable=False),
+        _words("note"),
+    )
     op.create_index("ix_instrument_check_of_at", "instrument_check", ["of_id", "at"])
 
 
@@ -95,15 +109,28 @@ def _readings() -> None:
 
 def _gauges() -> None:
     _table(
-        "gauge_binding", _sequence(), _text("gauge"), *_to("gauge_binding", "job_id", "job"), _unique("gauge_binding", "sequence")
-    )  # fmt: skip
+        "gauge_binding",
+        _sequence(),
+        _text("gauge"),
+        *_to("gauge_binding", "job_id", "job"),
+        _unique("gauge_binding", "sequence"),
+    )
     op.create_index("ix_gauge_binding_gauge_sequence", "gauge_binding", ["gauge", "sequence"])
     op.create_table(
-        "gauge_reading", sa.Column("id", sa.Uuid(), nullable=False), _sequence(), _text("gauge"), _text("run"),
-        sa.Column("number", sa.BigInteger(), nullable=False), *_to("gauge_reading", "job_id", "job"),
-        sa.Column("size_mm", MM, nullable=False), _text("size_text"), _text("size_unit"), _at(),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_gauge_reading")), _unique("gauge_reading", "sequence"),
+        "gauge_reading",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        _sequence(),
+        _text("gauge"),
+        _text("run"),
+        sa.Column("number", sa.BigInteger(), nullable=False),
+        *_to("gauge_reading", "job_id", "job"),
+        sa.Column("size_mm", MM, nullable=False),
+        _text("size_text"),
+        _text("size_unit"),
+        _at(),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_gauge_reading")),
+        _unique("gauge_reading", "sequence"),
         _unique("gauge_reading", "gauge", "run", "number"),
-    )  # fmt: skip
+    )
     op.create_index("ix_gauge_reading_job_sequence", "gauge_reading", ["job_id", "sequence"])
     guard("gauge_reading")

@@ -50,29 +50,56 @@ def _table(name: str, *parts: sa.schema.SchemaItem, sequence: bool = True) -> No
 
 def upgrade() -> None:
     _table(
-        "chuck", *_text("name", "unit"), *_mm("screw_lead_mm"), *_text("screw_lead_text"), sa.Column("most_rpm", sa.Integer()),
-        *_to("chuck", "of_id", "chuck", nullable=True), *_to("chuck", "supersedes_id", "chuck", nullable=True),
-        sa.UniqueConstraint("supersedes_id", name=op.f("uq_chuck_supersedes_id")), sequence=False,
-    )  # fmt: skip
+        "chuck",
+        *_text("name", "unit"),
+        *_mm("screw_lead_mm"),
+        *_text("screw_lead_text"),
+        sa.Column("most_rpm", sa.Integer()),
+        *_to("chuck", "of_id", "chuck", nullable=True),
+        *_to("chuck", "supersedes_id", "chuck", nullable=True),
+        sa.UniqueConstraint("supersedes_id", name=op.f("uq_chuck_supersedes_id")),
+        sequence=False,
+    )
     _table(
-        "truing", *_to("truing", "job_id", "job", nullable=True), *_to("truing", "chuck_id", "chuck", nullable=True), *_words("level"),
-        sa.Column("seed", sa.BigInteger()), *_text("surface"), sa.Column("places", sa.Integer(), nullable=False),
-        sa.Column("teeth", sa.Integer()), *_text("keys"), *_words("use"), *_text("unit"),
-        *_to("truing", "instrument_id", "instrument", nullable=True), *_mm("target_mm"), *_text("target_text"), *_mm("screw_lead_mm"),
-        *_text("screw_lead_text"), *_mm("graduation_mm"), *_text("graduation_text"),
+        "truing",
+        *_to("truing", "job_id", "job", nullable=True),
+        *_to("truing", "chuck_id", "chuck", nullable=True),
+        *_words("level"),
+        sa.Column("seed", sa.BigInteger()),
+        *_text("surface"),
+        sa.Column("places", sa.Integer(), nullable=False),
+        sa.Column("teeth", sa.Integer()),
+        *_text("keys"),
+        *_words("use"),
+        *_text("unit"),
+        *_to("truing", "instrument_id", "instrument", nullable=True),
+        *_mm("target_mm"),
+        *_text("target_text"),
+        *_mm("screw_lead_mm"),
+        *_text("screw_lead_text"),
+        *_mm("graduation_mm"),
+        *_text("graduation_text"),
         *_mm("range_mm", "needle_turn_mm", "far_mm", "length_mm", nullable=True),
         *_words("range_text", "needle_turn_text", "far_text", "length_text"),
-    )  # fmt: skip
+    )
     op.create_index("ix_truing_job_sequence", "truing", ["job_id", "sequence"])
     op.create_index("ix_truing_chuck_sequence", "truing", ["chuck_id", "sequence"])
     _table(
-        "truing_reading", *_to("truing_reading", "truing_id", "truing"), sa.Column("round", sa.Integer(), nullable=False),
-        *_text("circle", "kind"), sa.Column("place", sa.Integer(), nullable=False),
-        sa.Column("at_deg", sa.Numeric(precision=9, scale=5), nullable=False), *_mm("read_mm"), *_text("read_text", "read_unit"),
+        "truing_reading",
+        *_to("truing_reading", "truing_id", "truing"),
+        sa.Column("round", sa.Integer(), nullable=False),
+        *_text("circle", "kind"),
+        sa.Column("place", sa.Integer(), nullable=False),
+        sa.Column("at_deg", sa.Numeric(precision=9, scale=5), nullable=False),
+        *_mm("read_mm"),
+        *_text("read_text", "read_unit"),
         sa.Column("tightened", sa.Boolean(), nullable=False),
-    )  # fmt: skip
+    )
     op.create_index("ix_truing_reading_truing_sequence", "truing_reading", ["truing_id", "sequence"])
     _table(
-        "truing_event", *_to("truing_event", "truing_id", "truing"), *_text("kind"), sa.Column("detail", JSONB(), nullable=False),
-    )  # fmt: skip
+        "truing_event",
+        *_to("truing_event", "truing_id", "truing"),
+        *_text("kind"),
+        sa.Column("detail", JSONB(), nullable=False),
+    )
     op.create_index("ix_truing_event_truing_sequence", "truing_event", ["truing_id", "sequence"])

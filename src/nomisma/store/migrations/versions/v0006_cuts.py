@@ -28,15 +28,23 @@ def upgrade() -> None:
     op.add_column("machine", sa.Column("speeds", sa.Text(), server_default="", nullable=False))
     op.add_column("machine", sa.Column("room", JSONB(), server_default="{}", nullable=False))
     op.create_table(
-        "cut", sa.Column("id", sa.Uuid(), nullable=False), sa.Column("sequence", sa.BigInteger(), sa.Identity(always=False), nullable=False),
-        *_to("job_id", "job"), sa.Column("piece", sa.Text(), server_default="", nullable=False),
-        sa.Column("cut_number", sa.Integer(), nullable=False), sa.Column("set_up", sa.Integer(), nullable=False),
-        *_to("machine_id", "machine", nullable=True), sa.Column("school", sa.Text(), nullable=False),
-        sa.Column("dialled_mm", MM, nullable=False), sa.Column("dialled_text", sa.Text(), nullable=False),
+        "cut",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("sequence", sa.BigInteger(), sa.Identity(always=False), nullable=False),
+        *_to("job_id", "job"),
+        sa.Column("piece", sa.Text(), server_default="", nullable=False),
+        sa.Column("cut_number", sa.Integer(), nullable=False),
+        sa.Column("set_up", sa.Integer(), nullable=False),
+        *_to("machine_id", "machine", nullable=True),
+        sa.Column("school", sa.Text(), nullable=False),
+        sa.Column("dialled_mm", MM, nullable=False),
+        sa.Column("dialled_text", sa.Text(), nullable=False),
         sa.Column("before_mm", MM, nullable=False),
-        *[sa.Column(name, MM, nullable=True) for name in ("expected_mm", "expected_low_mm", "expected_high_mm")], *_to("by_id", "account"),
+        *[sa.Column(name, MM, nullable=True) for name in ("expected_mm", "expected_low_mm", "expected_high_mm")],
+        *_to("by_id", "account"),
         sa.Column("at", sa.DateTime(timezone=True), server_default=sa.text("now()"), nullable=False),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_cut")), sa.UniqueConstraint("sequence", name=op.f("uq_cut_sequence")),
-    )  # fmt: skip
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_cut")),
+        sa.UniqueConstraint("sequence", name=op.f("uq_cut_sequence")),
+    )
     op.create_index("ix_cut_job_sequence", "cut", ["job_id", "sequence"])
     guard("cut")

@@ -23,18 +23,27 @@ def upgrade() -> None:
     op.add_column("machine", sa.Column("most_rpm", sa.Integer(), nullable=True))
     op.add_column("machine", sa.Column("most_force_n", sa.Numeric(), nullable=True))
     op.create_table(
-        "practice_part", sa.Column("id", sa.Uuid(), nullable=False), sa.Column("level", sa.Text(), nullable=False),
-        sa.Column("seed", sa.Integer(), nullable=False), *_common(), sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_part")),
+        "practice_part",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("level", sa.Text(), nullable=False),
+        sa.Column("seed", sa.Integer(), nullable=False),
+        *_common(),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_part")),
         sa.ForeignKeyConstraint(["by_id"], ["account.id"], name=op.f("fk_practice_part_by_id_account")),
-    )  # fmt: skip
+    )
     op.create_table(
-        "practice_event", sa.Column("id", sa.Uuid(), nullable=False),
-        sa.Column("sequence", sa.BigInteger(), sa.Identity(always=False), nullable=False), sa.Column("part_id", sa.Uuid(), nullable=False),
-        sa.Column("kind", sa.Text(), nullable=False), sa.Column("detail", JSONB(), nullable=False), *_common(),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_event")), sa.UniqueConstraint("sequence", name=op.f("uq_practice_event_sequence")),
+        "practice_event",
+        sa.Column("id", sa.Uuid(), nullable=False),
+        sa.Column("sequence", sa.BigInteger(), sa.Identity(always=False), nullable=False),
+        sa.Column("part_id", sa.Uuid(), nullable=False),
+        sa.Column("kind", sa.Text(), nullable=False),
+        sa.Column("detail", JSONB(), nullable=False),
+        *_common(),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_event")),
+        sa.UniqueConstraint("sequence", name=op.f("uq_practice_event_sequence")),
         sa.ForeignKeyConstraint(["part_id"], ["practice_part.id"], name=op.f("fk_practice_event_part_id_practice_part")),
         sa.ForeignKeyConstraint(["by_id"], ["account.id"], name=op.f("fk_practice_event_by_id_account")),
-    )  # fmt: skip
+    )
     op.create_index("ix_practice_event_part_sequence", "practice_event", ["part_id", "sequence"])
     guard("practice_part")
     guard("practice_event")

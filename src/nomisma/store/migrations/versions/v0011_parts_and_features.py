@@ -75,16 +75,29 @@ def _tables() -> None:
         _to("part", "job_id", "job"),
     )
     _table(
-        "feature", _id("job_id"), _id("part_id"), _text("letter"), _text("kind"), _text("title", default=""), _text("line_text", default=""),
-        sa.Column("through", sa.Boolean(), server_default="false", nullable=False), _text("position_from", default=""),
-        _to("feature", "job_id", "job"), _to("feature", "part_id", "part"),
+        "feature",
+        _id("job_id"),
+        _id("part_id"),
+        _text("letter"),
+        _text("kind"),
+        _text("title", default=""),
+        _text("line_text", default=""),
+        sa.Column("through", sa.Boolean(), server_default="false", nullable=False),
+        _text("position_from", default=""),
+        _to("feature", "job_id", "job"),
+        _to("feature", "part_id", "part"),
         sa.UniqueConstraint("job_id", "letter", name="uq_feature_job_id_letter"),
-    )  # fmt: skip
+    )
     _table("feature_event", _id("feature_id"), _text("kind"), _text("reason"), _to("feature_event", "feature_id", "feature"))
     _table(
-        "joint", _id("job_id"), _id("internal_id"), _id("external_id"), _to("joint", "job_id", "job"),
-        _to("joint", "internal_id", "feature"), _to("joint", "external_id", "feature"),
-    )  # fmt: skip
+        "joint",
+        _id("job_id"),
+        _id("internal_id"),
+        _id("external_id"),
+        _to("joint", "job_id", "job"),
+        _to("joint", "internal_id", "feature"),
+        _to("joint", "external_id", "feature"),
+    )
     op.create_index("ix_part_job_sequence", "part", ["job_id", "sequence"])
     op.create_index("ix_feature_job_sequence", "feature", ["job_id", "sequence"])
     op.create_index("ix_feature_event_feature_sequence", "feature_event", ["feature_id", "sequence"])
