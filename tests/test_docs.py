@@ -87,3 +87,18 @@ def test_every_data_table_names_its_source() -> None:
         head = "".join(line for line in path.read_text(encoding="utf-8").splitlines(keepends=True) if line.startswith("#"))
         assert "Source:" in head, path.name
         assert re.search(r"µm|inch|\bmm\b", head), path.name
+
+
+def _tables(tree: ast.Module) -> set[int]:
+    """The last lines of what is a table: a module's constants, and what decorates a test."""
+    constants = {one.end_lineno for one in tree.body if isinstance(one, ast.Assign | ast.AnnAssign)}
+    return constants | {one.end_lineno for node in ast.walk(tree) for one in getattr(node, "decorator_list", [])}
+
+
+def test_only_tables_of_data_are_laid_out_by_hand() -> None:
+    by_hand = []
+    for path in [one for room in ("src", "tests", "benchmarks") for one in (ROOT / room).rglob("*.py")]:
+        text = path.read_text(encoding="utf-8")
+        marked = {number for number, line in enumerate(text.splitlines(), 1) if line.endswith("# fmt: skip")}
+        by_hand += [f"{path.name}:{number}" for number in marked - _tables(ast.parse(text))]
+    assert by_hand == []

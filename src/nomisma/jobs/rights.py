@@ -51,8 +51,7 @@ class Right:
     @property
     def whom(self) -> str:
         """Whom to ask, in words."""
-        named = [f"the {role}" if role is Role.LEAD else f"a {role}" for role in self.roles]
-        return " or ".join(named)
+        return " or ".join(role.named for role in self.roles)
 
     @property
     def refusal(self) -> str:

@@ -131,11 +131,10 @@ def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[J
         return {}
     states = {state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))}
     found = {job_id: shown_of(session, state) for job_id, state in states.items()}
-    with writing() as keeping:
+    with writing.begin() as keeping:  # a summary is kept beside the log, whatever becomes of who looks
         for row in sorted(rows, key=lambda one: one.job_id):  # in one order, so that two who look never wait for each other
             state = states[row.job_id]
             begun = any(one.times_read for one in state.made)
             values = {"computed_by": __version__, "begun": begun, "needs_decision": needs_decision(state)}
             summaries.keep(keeping, row, {**values, "shown": asdict(found[row.job_id])})
-        keeping.commit()
     return found

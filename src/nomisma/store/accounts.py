@@ -77,15 +77,15 @@ def set_password(session: OrmSession, account: Account, password: str, by: SetBy
 def set_role(session: OrmSession, account: Account, role: str) -> None:
     """Another role; sign-ins in the old one end. The caller commits. Raises InputError for an unknown role, or the last lead's."""
     _check_role(role)
-    if role != Role.LEAD:
-        _check_another_lead(session, account)
+    if role != account.role:
+        _check_another(session, account)
     account.role = role
     sign_out_everywhere(session, account.id)
 
 
 def disable(session: OrmSession, account: Account, now: datetime) -> None:
     """The account may not sign in from now on, and is signed out; what it wrote stays. The caller commits. Raises InputError."""
-    _check_another_lead(session, account)
+    _check_another(session, account)
     account.disabled_at = now
     sign_out_everywhere(session, account.id)
 
@@ -110,11 +110,16 @@ def _check_role(role: str) -> None:
         raise InputError(f"“{role}” is not a role.", f"Choose {', '.join(ROLES)}.", field="role", value=role)
 
 
-def _check_another_lead(session: OrmSession, account: Account) -> None:
-    if account.role != Role.LEAD or account.disabled_at is not None:
+def _check_another(session: OrmSession, account: Account) -> None:
+    """Refuse to go on without anybody in a role that is always needed. Raises InputError."""
+    if not Role(account.role).is_always_needed or account.disabled_at is not None:
         return
-    others = select(func.count()).where(Account.role == Role.LEAD, Account.disabled_at.is_(None), Account.id != account.id)
+    others = select(func.count()).where(
+        Account.role == account.role, Account.disabled_at.is_(None), Account.id != account.id
+    )
     if not session.scalar(others):
         raise InputError(
-            f"{account.name} is the only lead.", "Make somebody else the lead first: some decisions need one.", field="role"
+            f"{account.name} is the only {account.role}.",
+            f"Make somebody else the {account.role} first: some decisions need one.",
+            field="role",
         )

@@ -18,6 +18,16 @@ class Role(StrEnum):
     LEAD = "lead"
     APPRENTICE = "apprentice"
 
+    @property
+    def is_always_needed(self) -> bool:
+        """Whether a shop is never without one who may sign in: some decisions are a lead's."""
+        return self is Role.LEAD
+
+    @property
+    def named(self) -> str:
+        """As one of them is spoken of: there is one lead, and any machinist."""
+        return f"the {self}" if self.is_always_needed else f"a {self}"
+
 
 class Account(Base):
     """Someone who may sign in: machinist, lead or apprentice."""
