@@ -83,21 +83,20 @@ class ReadingEntry:
 
         Raises InputError.
         """
-        ways, found = feature_kind(kind).ways, self.indirect(choice)
+        of_kind, found = feature_kind(kind), self.indirect(choice)
+        how = "; ".join(WAY_WORDS[way] for way in of_kind.ways)
         if found is None:
-            if choice.instrument.measures in feature_kind(kind).not_direct:
-                how = "; ".join(WAY_WORDS[way] for way in ways)
+            if choice.instrument.measures in of_kind.not_direct:
                 raise InputError(
-                    f"{choice.name} does not read {feature_kind(kind).a_title} itself: it touches the crests.",
-                    f"Measure it with {feature_kind(kind).measured_with}: {how}.",
+                    f"{choice.name} does not read {of_kind.a_title} itself: {of_kind.why_not_direct}.",
+                    f"Measure it with {of_kind.measured_with}: {how}.",
                     field="size",
                     value=self.size,
                 )
             return
-        if found.way not in ways:
-            how = "; ".join(WAY_WORDS[way] for way in ways)
+        if found.way not in of_kind.ways:
             raise InputError(
-                f"That is no way to measure {feature_kind(kind).a_title}.",
+                f"That is no way to measure {of_kind.a_title}.",
                 f"Give its size{f', or {how}' if how else ''}.",
                 field="size",
                 value=self.size,

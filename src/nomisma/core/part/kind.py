@@ -71,6 +71,7 @@ class FeatureKind:
     # how it is measured
     instruments: tuple[Measures, ...] = ()  # which of the shop's come into question, by what they measure
     not_direct: tuple[Measures, ...] = ()  # those that read it only in one of its ways
+    why_not_direct: str = ""
     usual: tuple[str, ...] = ()  # which are taken first, by how their kind's name begins
     taken_as: TakenAs = "size"  # one reading is its size, or the difference of two may be
     ways: tuple[Way, ...] = ()  # how its size may follow from readings of something else

@@ -65,6 +65,7 @@ KIND: FeatureKind = _Thread(
     measured_with="three wires or a thread micrometer",
     instruments=("thread", "shaft"),
     not_direct=("shaft",),
+    why_not_direct="it touches the crests",
     usual=("thread_micrometer", "micrometer"),
     ways=("wires",),
     cut_as="thread",
