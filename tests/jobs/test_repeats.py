@@ -12,27 +12,29 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
-from nomisma.jobs import cutting_run, gauges, plan_log, requirements
-from nomisma.jobs.assembling import AssemblyEntry, log_assembly, plan_assembly
-from nomisma.jobs.choices import choose
-from nomisma.jobs.dispositions import DispositionGiven, decide
-from nomisma.jobs.handing_over import hand_over, take_up_again
-from nomisma.jobs.kept_answers import AnswerToKeep, keep_answer
-from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.opening import Lines, add_features, open_bush, open_by_lines, open_mated
-from nomisma.jobs.plan_entries import Intake, StockChosen, Tick
-from nomisma.jobs.plan_state import plan_of
-from nomisma.jobs.reading_log import Correction, log_reading, supersede
-from nomisma.jobs.recipe import carry_over
-from nomisma.jobs.rights import NotAllowed
-from nomisma.jobs.state import JobState
-from nomisma.jobs.stock_shelf import bar_of, saw_off
-from nomisma.jobs.trial_log import TrialEntry, log_trial
+from nomisma.jobs.closing.dispositions import DispositionGiven, decide
+from nomisma.jobs.closing.handing_over import hand_over, take_up_again
+from nomisma.jobs.cutting import cutting_run
+from nomisma.jobs.opening.assembling import AssemblyEntry, log_assembly, plan_assembly
+from nomisma.jobs.opening.kept_answers import AnswerToKeep, keep_answer
+from nomisma.jobs.opening.new_job import Lines, add_features, open_bush, open_by_lines, open_mated, requirements
+from nomisma.jobs.opening.recipe import carry_over
+from nomisma.jobs.planning import plan_log
+from nomisma.jobs.planning.plan_entries import Intake, StockChosen, Tick
+from nomisma.jobs.planning.plan_state import plan_of
+from nomisma.jobs.readings import gauges
+from nomisma.jobs.readings.reading_log import Correction, log_reading, supersede
+from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
+from nomisma.jobs.shop.choices import choose
+from nomisma.jobs.shop.rights import NotAllowed
+from nomisma.jobs.shop.stock_shelf import bar_of, saw_off
+from nomisma.jobs.standing.lookup import state_numbered
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.append import AlreadyChanged, AlreadySent, HandedOver
 from nomisma.store.database import sessions_of
 from nomisma.store.models import Base, Job, Reading
-from tests.jobs.bench import entry, job, now, opened, person, read
+from tests.jobs.shop_floor import entry, job, now, opened, person, read
 
 Send = Callable[[str], Any]
 Command = Callable[[Session], Send]

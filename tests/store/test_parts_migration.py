@@ -8,8 +8,8 @@ from sqlalchemy import Engine, select, text
 from sqlalchemy.orm import undefer
 
 from nomisma.cluster import Cluster
-from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.lookup import state_numbered
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.database import engine_for, migrate, sessions_of
 from nomisma.store.models import Limits

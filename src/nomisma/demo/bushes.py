@@ -12,9 +12,9 @@ from nomisma.core.registry import calculation_named
 from nomisma.demo.ids import demo_id
 from nomisma.demo.jobs import BORE_TENTHS, TENTHS, Logged
 from nomisma.demo.reader import log_by_letter
-from nomisma.jobs.bush_work import BushChosen, bush_limits, bush_of, known_of, versions_of, work_to_bush
-from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.opening import open_bush
+from nomisma.jobs.opening.bush_work import BushChosen, bush_limits, bush_of, known_of, versions_of, work_to_bush
+from nomisma.jobs.opening.new_job import open_bush
+from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store.models import Account, Instrument, Job, Machine
 
 

@@ -7,8 +7,8 @@ from nomisma.core.planning.chucking import RunoutAllowed, judge_runout
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.demo.jobs import BENCH_INDICATOR, CALIPER, DEPTH, METRIC, Logged
-from nomisma.jobs.plan_entries import FirstStart, Intake, Question, RunoutRead, Said, StockChosen, Tick, Topic
-from nomisma.jobs.stock_shelf import BarGiven
+from nomisma.jobs.planning.plan_entries import FirstStart, Intake, Question, RunoutRead, Said, StockChosen, Tick, Topic
+from nomisma.jobs.shop.stock_shelf import BarGiven
 
 CALIPER_METRIC = "0–150 mm caliper"
 

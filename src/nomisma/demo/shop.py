@@ -38,8 +38,8 @@ from nomisma.demo.jobs import (
 from nomisma.demo.parts import BARS, LATER_PARTS, PARTS, DemoPart, KeptDemo
 from nomisma.demo.reader import log_by_letter
 from nomisma.demo.truer import Truer, with_lengths
-from nomisma.jobs.opening import Lines, open_by_lines
-from nomisma.jobs.stock_shelf import enter_bar
+from nomisma.jobs.opening.new_job import Lines, open_by_lines
+from nomisma.jobs.shop.stock_shelf import enter_bar
 from nomisma.store.accounts import account_named, accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (

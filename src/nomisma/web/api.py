@@ -15,7 +15,7 @@ from nomisma.core.calculation import BadInput, Calculation
 from nomisma.core.model import Model
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
-from nomisma.jobs.record import record_of
+from nomisma.jobs.closing.record import record_of
 from nomisma.settings import Settings
 from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand

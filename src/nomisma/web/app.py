@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
 from nomisma.core.table import load_tables
-from nomisma.jobs.clock import now
+from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.warm import warm

@@ -8,7 +8,7 @@ from markupsafe import Markup
 from nomisma.core.practice.levels import TURN_LINES
 from nomisma.core.quantity.display import show
 from nomisma.core.quantity.length import in_unit
-from nomisma.jobs.truing_state import TruingState
+from nomisma.jobs.holding.truing_state import TruingState
 from nomisma.web.drawings.chart import words
 from nomisma.web.drawings.svg import figure, label, line, node
 

@@ -12,7 +12,7 @@ from nomisma.core.quantity.length import MM_PER_INCH, UNITS, Unit
 from nomisma.core.truing.course import Phase, RoundJudged
 from nomisma.core.truing.four_jaw import TrueUpResult
 from nomisma.core.truing.surface import sense_of
-from nomisma.jobs.truing_state import TruingState
+from nomisma.jobs.holding.truing_state import TruingState
 from nomisma.web.drawings.chart import small_label, words
 from nomisma.web.drawings.chuck import FACE, HEIGHT, JAW, REACH, WIDTH, WORK, X, Y, arrow_to, at, circle, face, push_arrow
 from nomisma.web.drawings.svg import both_units, figure, join, line, node

@@ -9,8 +9,8 @@ from starlette.responses import HTMLResponse, JSONResponse, RedirectResponse, Re
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError, NomismaError, NotDefined
-from nomisma.jobs.rights import NotAllowed
-from nomisma.jobs.state import Withdrawn
+from nomisma.jobs.shop.rights import NotAllowed
+from nomisma.jobs.standing.state import Withdrawn
 from nomisma.store.append import AlreadyChanged, AlreadySent, HandedOver
 from nomisma.web.frame.job_in_hand import NotTheFeatureShown
 from nomisma.web.frame.pages import csrf_for

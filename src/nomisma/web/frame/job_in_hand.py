@@ -5,8 +5,8 @@ from urllib.parse import urlencode
 from starlette.datastructures import FormData
 
 from nomisma.core.errors import NomismaError
-from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.lookup import state_numbered
+from nomisma.jobs.standing.state import JobState
 from nomisma.web.frame.visit import Visit
 
 PAGES_OF_THE_JOB = ("part", "plan", "hold", "record")

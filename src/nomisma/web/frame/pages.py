@@ -40,8 +40,8 @@ from nomisma.core.quantity.display import (
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
-from nomisma.jobs.rights import RIGHTS, Action, may
-from nomisma.jobs.stages import stage_at, stages_of
+from nomisma.jobs.shop.rights import RIGHTS, Action, may
+from nomisma.jobs.standing.stages import stage_at, stages_of
 from nomisma.web.drawings.marks import mark
 from nomisma.web.frame.assets import asset_url
 from nomisma.web.frame.job_in_hand import href, job_href

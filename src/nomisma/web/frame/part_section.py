@@ -6,8 +6,8 @@ from markupsafe import Markup
 
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesResult, FeatureRead, lettered
-from nomisma.jobs.stages import stage_at
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.stages import stage_at
+from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.section import LetterMark, Span, section_picture
 from nomisma.web.frame.job_in_hand import href
 

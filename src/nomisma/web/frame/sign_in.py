@@ -10,7 +10,7 @@ from itsdangerous import BadSignature, URLSafeSerializer
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError
-from nomisma.jobs.clock import now
+from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
 from nomisma.store.accounts import SetBy, set_password, sign_out_everywhere
 from nomisma.store.passwords import LONGEST_PASSWORD, SHORTEST_PASSWORD, matches, strength_of

@@ -14,7 +14,7 @@ from nomisma.core.errors import InputError, NomismaError
 from nomisma.core.errors import needed as text_needed
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.clock import now
+from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
 from nomisma.store.models import Account, Session
 from nomisma.store.sign_ins import session_of

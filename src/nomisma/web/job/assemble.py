@@ -7,7 +7,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.joints.assembly import FELT_WORDS, METHOD_TITLES
-from nomisma.jobs.assembling import (
+from nomisma.jobs.opening.assembling import (
     AssemblyEntry,
     PlannedBy,
     bush_planned,
@@ -17,8 +17,8 @@ from nomisma.jobs.assembling import (
     plan_assembly,
     steps_of,
 )
-from nomisma.jobs.shop_rules import shop_rules_of
-from nomisma.jobs.state import JobState
+from nomisma.jobs.shop.shop_rules import shop_rules_of
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import assembly, shop
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

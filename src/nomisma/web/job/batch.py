@@ -14,10 +14,10 @@ from nomisma.core.measuring.feature import PLANS
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, State, kept_away
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.first_off import approve_first_off, first_off
-from nomisma.jobs.pieces import serials
-from nomisma.jobs.requirements import plan_measuring
-from nomisma.jobs.state import JobState
+from nomisma.jobs.closing.first_off import approve_first_off, first_off
+from nomisma.jobs.opening.requirements import plan_measuring
+from nomisma.jobs.standing.pieces import serials
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.web.drawings.run_chart import run_chart
 from nomisma.web.frame.job_in_hand import href, job_in_hand

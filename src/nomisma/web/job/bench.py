@@ -9,16 +9,16 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import whole_from
 from nomisma.core.part.member import MemberKind
-from nomisma.jobs.clock import now
-from nomisma.jobs.lookup import state_numbered
-from nomisma.jobs.opening import open_bush, open_by_lines, open_mated
-from nomisma.jobs.plan_lathes import against_the_machine
-from nomisma.jobs.plan_state import plan_of
-from nomisma.jobs.recipe import carry_over, recipe_of
-from nomisma.jobs.requirements import make_pieces, pieces_from
-from nomisma.jobs.rights import Action, may
-from nomisma.jobs.state import JobState
-from nomisma.jobs.summary import page_of_jobs
+from nomisma.jobs.bench.summary import page_of_jobs
+from nomisma.jobs.opening.new_job import open_bush, open_by_lines, open_mated
+from nomisma.jobs.opening.recipe import carry_over, recipe_of
+from nomisma.jobs.opening.requirements import make_pieces, pieces_from
+from nomisma.jobs.planning.plan_lathes import against_the_machine
+from nomisma.jobs.planning.plan_state import plan_of
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.shop.rights import Action, may
+from nomisma.jobs.standing.lookup import state_numbered
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import Job

@@ -7,8 +7,8 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.exchange.readings_in import DecimalMark
-from nomisma.jobs.readings_in import OUTCOMES, RowLookedAt, bring_in_rows, looked_at
-from nomisma.jobs.state import JobState
+from nomisma.jobs.readings.readings_in import OUTCOMES, RowLookedAt, bring_in_rows, looked_at
+from nomisma.jobs.standing.state import JobState
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in

@@ -3,7 +3,7 @@
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 
-from nomisma.jobs.bush_work import BushChosen, work_to_bush
+from nomisma.jobs.opening.bush_work import BushChosen, work_to_bush
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.visit import Post, posted
 from nomisma.web.worksheets.catalog import TOOLS

@@ -11,10 +11,10 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
-from nomisma.jobs.chucking_log import RunoutEntry, choose_holding, declare_ready_to_cut, log_runout
-from nomisma.jobs.pieces import serials
-from nomisma.jobs.plan_state import plan_of
+from nomisma.jobs.holding.chucking import Chucking, chucking_named, chuckings_of
+from nomisma.jobs.holding.chucking_log import RunoutEntry, choose_holding, declare_ready_to_cut, log_runout
+from nomisma.jobs.planning.plan_state import plan_of
+from nomisma.jobs.standing.pieces import serials
 from nomisma.web.drawings.chuck import three_jaw_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

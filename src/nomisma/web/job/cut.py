@@ -15,12 +15,12 @@ from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.clock import now
-from nomisma.jobs.cut_choices import FIELDS, as_shown, keep_choices
-from nomisma.jobs.cutting_run import CuttingRun, cleans_up, cutting_run, forget_earlier_set_ups, spindle_of
-from nomisma.jobs.limits_in_force import Between
-from nomisma.jobs.plan_state import plan_of
-from nomisma.jobs.state import JobState
+from nomisma.jobs.cutting.cutting_run import CuttingRun, cleans_up, cutting_run, forget_earlier_set_ups, spindle_of
+from nomisma.jobs.planning.plan_state import plan_of
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.shop.cut_choices import FIELDS, as_shown, keep_choices
+from nomisma.jobs.standing.limits_in_force import Between
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.dial import wheel_picture

@@ -12,9 +12,9 @@ from nomisma.core.part.feature import State, cut_direction
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.clock import now
-from nomisma.jobs.plan_state import plan_of
-from nomisma.jobs.state import JobState
+from nomisma.jobs.planning.plan_state import plan_of
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.standing.state import JobState
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.cutting import facing_picture
 from nomisma.web.frame.job_in_hand import href

@@ -10,7 +10,7 @@ from nomisma.core.number import number_from
 from nomisma.core.quantity.fields import roughness_um
 from nomisma.core.quantity.length import Unit
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.cut_choices import OF_SHOP
+from nomisma.jobs.shop.cut_choices import OF_SHOP
 from nomisma.store import shop
 from nomisma.web.frame.visit import Form, Visit
 

@@ -7,9 +7,9 @@ from nomisma.core.errors import InputError
 from nomisma.core.measuring.disposition import DISPOSITIONS, dispositions_open
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.dispositions import DispositionGiven, PieceState, decide, piece_states
-from nomisma.jobs.rights import RIGHTS, Action
-from nomisma.jobs.state import JobState
+from nomisma.jobs.closing.dispositions import DispositionGiven, PieceState, decide, piece_states
+from nomisma.jobs.shop.rights import RIGHTS, Action
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

@@ -24,7 +24,7 @@ from nomisma.devices.protocol import (
     is_name,
     read_line,
 )
-from nomisma.jobs.gauges import bind_gauge
+from nomisma.jobs.readings.gauges import bind_gauge
 from nomisma.store.gauges import take, tell_position
 from nomisma.store.tokens import holds
 from nomisma.web.frame.job_in_hand import href, job_in_hand

@@ -10,14 +10,14 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
-from nomisma.jobs.chucking import Chucking, chuckings_of, in_hand
-from nomisma.jobs.clock import now
-from nomisma.jobs.plan_lathes import against_the_machine
-from nomisma.jobs.plan_state import JobPlan, plan_of
-from nomisma.jobs.runout import log_as_runout, runout_to_log
-from nomisma.jobs.state import JobState
-from nomisma.jobs.truing_log import NeedleEntry, declare_true, log_truing, mark_round, set_up_truing
-from nomisma.jobs.truing_state import SAFETY, TruingState, truing_state
+from nomisma.jobs.holding.chucking import Chucking, chuckings_of, in_hand
+from nomisma.jobs.holding.truing_log import NeedleEntry, declare_true, log_truing, mark_round, set_up_truing
+from nomisma.jobs.holding.truing_state import SAFETY, TruingState, truing_state
+from nomisma.jobs.planning.plan_lathes import against_the_machine
+from nomisma.jobs.planning.plan_state import JobPlan, plan_of
+from nomisma.jobs.readings.runout import log_as_runout, runout_to_log
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.standing.state import JobState
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.store.models import Truing
 from nomisma.store.truing import chucks, truing_of, truings_of

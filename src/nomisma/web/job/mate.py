@@ -17,7 +17,7 @@ from nomisma.core.materials.material import materials
 from nomisma.core.number import is_whole
 from nomisma.core.part.member import member_named
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.jobs.mating import (
+from nomisma.jobs.opening.mating import (
     ASKED,
     OptionChosen,
     choose_option,
@@ -26,9 +26,9 @@ from nomisma.jobs.mating import (
     run_options,
     with_settings,
 )
-from nomisma.jobs.requirements import say_partner
-from nomisma.jobs.shop_rules import shop_rules_of
-from nomisma.jobs.state import JobState
+from nomisma.jobs.opening.requirements import say_partner
+from nomisma.jobs.shop.shop_rules import shop_rules_of
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.readings import uncertainty_of
 from nomisma.web.drawings.fit import fit_picture

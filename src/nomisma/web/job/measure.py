@@ -18,10 +18,10 @@ from nomisma.core.part.member import MemberKind, member_named
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.clock import now
-from nomisma.jobs.instrument_choice import InstrumentChoice, finer_than
-from nomisma.jobs.reading_log import supersede
-from nomisma.jobs.state import JobState
+from nomisma.jobs.readings.instrument_choice import InstrumentChoice, finer_than
+from nomisma.jobs.readings.reading_log import supersede
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.append import AlreadyChanged
 from nomisma.store.checks import calibration_failed, failed_calibrations

@@ -6,10 +6,10 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.core.part.duty import TRUE_TO, duties, duty_said
-from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
-from nomisma.jobs.opening import add_features
-from nomisma.jobs.requirements import set_by_line, set_duty_and_place, withdraw
-from nomisma.jobs.state import JobState
+from nomisma.jobs.opening.new_job import add_features
+from nomisma.jobs.opening.requirements import set_by_line, set_duty_and_place, withdraw
+from nomisma.jobs.standing.limits_in_force import LIMITS_FROM_TITLES
+from nomisma.jobs.standing.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

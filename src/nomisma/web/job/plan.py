@@ -14,12 +14,12 @@ from nomisma.core.planning.order import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
-from nomisma.jobs.plan_lathes import lathes_for
-from nomisma.jobs.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
-from nomisma.jobs.plan_state import JobPlan, plan_of
-from nomisma.jobs.plan_work import PlannedWork
-from nomisma.jobs.stock_shelf import bar_of
+from nomisma.jobs.planning.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
+from nomisma.jobs.planning.plan_lathes import lathes_for
+from nomisma.jobs.planning.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
+from nomisma.jobs.planning.plan_state import JobPlan, plan_of
+from nomisma.jobs.planning.plan_work import PlannedWork
+from nomisma.jobs.shop.stock_shelf import bar_of
 from nomisma.store.shop import stock_bars
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

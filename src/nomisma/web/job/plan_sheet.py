@@ -16,16 +16,16 @@ from nomisma.core.planning.sheet import LEFT_ROUGH, Run
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.pdf import Paper
 from nomisma.exchange.record import RecordedAnswer
-from nomisma.jobs.chucking import Chucking, chucking_named, chuckings_of
-from nomisma.jobs.clock import now
-from nomisma.jobs.pieces import serials
-from nomisma.jobs.plan_entries import Tick
-from nomisma.jobs.plan_log import tick
-from nomisma.jobs.plan_state import JobPlan, plan_of
-from nomisma.jobs.plan_work import PlannedWork
-from nomisma.jobs.planned_stops import stops_for
-from nomisma.jobs.record import recorded_answers
-from nomisma.jobs.state import JobState
+from nomisma.jobs.closing.record import recorded_answers
+from nomisma.jobs.cutting.planned_stops import stops_for
+from nomisma.jobs.holding.chucking import Chucking, chucking_named, chuckings_of
+from nomisma.jobs.planning.plan_entries import Tick
+from nomisma.jobs.planning.plan_log import tick
+from nomisma.jobs.planning.plan_state import JobPlan, plan_of
+from nomisma.jobs.planning.plan_work import PlannedWork
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.standing.pieces import serials
+from nomisma.jobs.standing.state import JobState
 from nomisma.store.jobs import kept_answers
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

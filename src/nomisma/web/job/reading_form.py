@@ -9,12 +9,12 @@ from nomisma.core.measuring.conditions import CONDITIONS
 from nomisma.core.measuring.indirect import WAY_WORDS
 from nomisma.core.part.feature_kinds import KindName, feature_kind
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.instrument_choice import InstrumentChoice, instrument_choices, likeliest, offered
-from nomisma.jobs.pieces import likely_place, metal_to_go, next_piece, serials
-from nomisma.jobs.reading_entry import LONGEST_DIALLED, ReadingEntry
-from nomisma.jobs.reading_log import Correction, log_reading
-from nomisma.jobs.state import JobState
-from nomisma.jobs.suspect_reading import NEWEST_READINGS, ReadingQuestioned
+from nomisma.jobs.readings.instrument_choice import InstrumentChoice, instrument_choices, likeliest, offered
+from nomisma.jobs.readings.reading_entry import LONGEST_DIALLED, ReadingEntry
+from nomisma.jobs.readings.reading_log import Correction, log_reading
+from nomisma.jobs.readings.suspect_reading import NEWEST_READINGS, ReadingQuestioned
+from nomisma.jobs.standing.pieces import likely_place, metal_to_go, next_piece, serials
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
 from nomisma.store.models import InstrumentCheck

@@ -9,9 +9,9 @@ from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.exchange.data_package import as_data_package
 from nomisma.exchange.record import as_csv, as_json
-from nomisma.jobs.handing_over import hand_over, take_up_again, why_not_theirs
-from nomisma.jobs.record import record_of
-from nomisma.jobs.state import JobState
+from nomisma.jobs.closing.handing_over import hand_over, take_up_again, why_not_theirs
+from nomisma.jobs.closing.record import record_of
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
 from nomisma.store.checks import failed_calibrations
 from nomisma.web.frame.job_in_hand import href, job_in_hand

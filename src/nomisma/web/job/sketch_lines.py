@@ -11,7 +11,7 @@ from nomisma.core.number import is_whole
 from nomisma.core.part.general_tolerance import GeneralTolerance
 from nomisma.core.planning.feature_lines import MOST_FEATURES, FeatureRead
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.opening import Lines, look_at_lines
+from nomisma.jobs.opening.new_job import Lines, look_at_lines
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_lines
 from nomisma.web.frame.visit import Form, Post, posted

@@ -9,9 +9,9 @@ from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.trial_wanted import trial_outcomes
-from nomisma.jobs.pieces import next_piece_to_try, places_read, serials
-from nomisma.jobs.state import JobState
-from nomisma.jobs.trial_log import TrialEntry, log_trial, usual_partner
+from nomisma.jobs.readings.trial_log import TrialEntry, log_trial, usual_partner
+from nomisma.jobs.standing.pieces import next_piece_to_try, places_read, serials
+from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import Trial
 from nomisma.store.trials import trials
 from nomisma.web.frame.job_in_hand import href, job_in_hand

@@ -9,7 +9,7 @@ from nomisma.core.number import is_whole
 from nomisma.core.planning.set_ups import WORKED_WORDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.models import Chuck, Instrument, Truing
 from nomisma.store.truing import chucks

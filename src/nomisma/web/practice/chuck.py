@@ -16,8 +16,8 @@ from nomisma.core.practice.lathe_levels import lathe_levels
 from nomisma.core.practice.levels import level_named, levels
 from nomisma.core.quantity.length import Length
 from nomisma.core.truing.course import Phase
-from nomisma.jobs.truing_log import log_truing, mark_round
-from nomisma.jobs.truing_state import TruingState, truing_state
+from nomisma.jobs.holding.truing_log import log_truing, mark_round
+from nomisma.jobs.holding.truing_state import TruingState, truing_state
 from nomisma.store.append import append
 from nomisma.store.models import Truing, TruingEvent
 from nomisma.store.practice import practice_set_up

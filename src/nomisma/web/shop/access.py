@@ -5,7 +5,7 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.devices.protocol import NAME_WORDS, is_name
-from nomisma.jobs.rights import Action, must
+from nomisma.jobs.shop.rights import Action, must
 from nomisma.store.tokens import TOKEN_KINDS, TokenKind, make_token, token_holders, withdraw_token
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in

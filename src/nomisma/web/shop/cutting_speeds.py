@@ -7,9 +7,9 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.cutting.speeds import Tool, cutting_speeds, surface_speed_m_min
 from nomisma.core.errors import InputError
-from nomisma.jobs.choices import choose
-from nomisma.jobs.own_speeds import speed_setting
-from nomisma.jobs.rights import Action, must
+from nomisma.jobs.shop.choices import choose
+from nomisma.jobs.shop.own_speeds import speed_setting
+from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import shop
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in

@@ -17,9 +17,16 @@ from nomisma.core.quantity.day import LONGEST_DAY, parse_day
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length
 from nomisma.exchange.due import Due, as_icalendar
-from nomisma.jobs.clock import now
-from nomisma.jobs.equipment import MEASURES, CheckGiven, InstrumentGiven, enter_instrument, instrument_numbered, log_check
-from nomisma.jobs.rights import Action, must
+from nomisma.jobs.shop.clock import now
+from nomisma.jobs.shop.equipment import (
+    MEASURES,
+    CheckGiven,
+    InstrumentGiven,
+    enter_instrument,
+    instrument_numbered,
+    log_check,
+)
+from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import checks, shop
 from nomisma.store.checks import FailedCalibration
 from nomisma.store.measuring_method import zero_state

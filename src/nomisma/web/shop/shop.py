@@ -9,9 +9,9 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError, refused_as
 from nomisma.core.number import number_from, whole_from
 from nomisma.core.planning.which_lathe import ROOM_WORDS
-from nomisma.jobs.equipment import ChuckGiven, MachineGiven, enter_chuck, enter_machine
-from nomisma.jobs.rights import Action, must
-from nomisma.jobs.truing_state import habit_of
+from nomisma.jobs.holding.truing_state import habit_of
+from nomisma.jobs.shop.equipment import ChuckGiven, MachineGiven, enter_chuck, enter_machine
+from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import shop, truing
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in

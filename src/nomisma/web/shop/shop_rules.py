@@ -20,13 +20,13 @@ from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.coverage import coverage_factor
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.choices import choose
-from nomisma.jobs.cut_choices import OF_SHOP, choices_of, keep_choices
-from nomisma.jobs.limits_in_force import LIMITS_FROM_TITLES
-from nomisma.jobs.plan_choices import DEFAULTS as PLAN_DEFAULTS
-from nomisma.jobs.plan_choices import keep_plan_choices, plan_choices
-from nomisma.jobs.rights import Action, must
-from nomisma.jobs.shop_rules import DEFAULTS, rules_now, write_rule
+from nomisma.jobs.shop.choices import choose
+from nomisma.jobs.shop.cut_choices import OF_SHOP, choices_of, keep_choices
+from nomisma.jobs.shop.plan_choices import DEFAULTS as PLAN_DEFAULTS
+from nomisma.jobs.shop.plan_choices import keep_plan_choices, plan_choices
+from nomisma.jobs.shop.rights import Action, must
+from nomisma.jobs.shop.shop_rules import DEFAULTS, rules_now, write_rule
+from nomisma.jobs.standing.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.store import shop
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in

@@ -9,8 +9,8 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, SlipGrade, slip_sets
 from nomisma.core.quantity.length import Unit
-from nomisma.jobs.rights import Action, must
-from nomisma.jobs.slip_shelf import USUAL_SET, SlipsOwned, keep_slips, slips_owned
+from nomisma.jobs.shop.rights import Action, must
+from nomisma.jobs.shop.slip_shelf import USUAL_SET, SlipsOwned, keep_slips, slips_owned
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 

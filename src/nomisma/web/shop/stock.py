@@ -13,8 +13,8 @@ from nomisma.core.number import whole_from
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS, Shape, StockSurface
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.rights import Action, must
-from nomisma.jobs.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
+from nomisma.jobs.shop.rights import Action, must
+from nomisma.jobs.shop.stock_shelf import BarGiven, bar_of, enter_bar, saw_off
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import StockBar
 from nomisma.store.shop import stock_bars

@@ -9,7 +9,7 @@ from nomisma.core.part.axial_lengths import AxialLength, axial_lengths
 from nomisma.core.part.member import member_of, of_member
 from nomisma.core.part.section import middle_mm, section_of
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.section import Span
 from nomisma.web.frame.part_section import section_of_job
 

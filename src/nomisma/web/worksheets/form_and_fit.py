@@ -20,7 +20,7 @@ from nomisma.core.part.feature_kinds import KindName
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.models import Instrument
 from nomisma.web.drawings.form import form_picture

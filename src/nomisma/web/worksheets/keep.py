@@ -5,8 +5,8 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import whole_from
-from nomisma.jobs.kept_answers import AnswerToKeep, keep_answer
-from nomisma.jobs.lookup import state_numbered
+from nomisma.jobs.opening.kept_answers import AnswerToKeep, keep_answer
+from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.slots import calculating

@@ -17,11 +17,11 @@ from nomisma.core.part.member import of_member
 from nomisma.core.quantity.display import show_between, show_exact
 from nomisma.core.quantity.length import Unit, in_unit
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.bush_work import BushLimits, bush_limits, known_of, versions_of
-from nomisma.jobs.own_speeds import own_speed
-from nomisma.jobs.shop_rules import shop_rules_of
-from nomisma.jobs.slip_shelf import USUAL_SET, slips_owned
-from nomisma.jobs.state import JobState
+from nomisma.jobs.opening.bush_work import BushLimits, bush_limits, known_of, versions_of
+from nomisma.jobs.shop.own_speeds import own_speed
+from nomisma.jobs.shop.shop_rules import shop_rules_of
+from nomisma.jobs.shop.slip_shelf import USUAL_SET, slips_owned
+from nomisma.jobs.standing.state import JobState
 from nomisma.store import assembly
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page

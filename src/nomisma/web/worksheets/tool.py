@@ -17,7 +17,7 @@ from nomisma.core.quantity.callout import says_pins, with_unit_in_force
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length, split_sizes
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.state import JobState
+from nomisma.jobs.standing.state import JobState
 
 _PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""

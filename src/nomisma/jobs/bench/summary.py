@@ -1,0 +1,140 @@
+"""How jobs stand at a glance, for the Bench: worked out when somebody looks, kept until something of the job is written."""
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, fields
+from decimal import Decimal
+from uuid import UUID
+
+from sqlalchemy.orm import Session, sessionmaker
+
+from nomisma import __version__
+from nomisma.core.part.feature import State
+from nomisma.jobs.bench.waiting import waits_for
+from nomisma.jobs.standing.lookup import states_of
+from nomisma.jobs.standing.state import JobState
+from nomisma.store import jobs, summaries
+from nomisma.store.models import Job, JobSummary
+from nomisma.store.summaries import JobFilter
+
+A_TIME = 200
+"""How many jobs are worked out in one go."""
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What the Bench shows of a job: where it goes on (stage, and the letter of the feature unless it is the first), and what it needs.
+
+    Limits in mm as text, empty where there is none; they, `title`, `written` and `callout` are of the first feature.
+    """
+
+    stage: str = "part"
+    letter: str = ""
+    needs: str = ""
+    verdict: str = ""
+    handed_over: bool = False
+    feature_count: int = 1
+    title: str = ""
+    required: bool = False
+    lower: str = ""
+    upper: str = ""
+    written: str = ""
+    callout: str = ""
+
+    @property
+    def state(self) -> State | None:
+        """The verdict of the feature it stands at."""
+        return State(self.verdict) if self.verdict else None
+
+    @property
+    def lower_mm(self) -> Decimal | None:
+        """The lower limit, mm."""
+        return Decimal(self.lower) if self.lower else None
+
+    @property
+    def upper_mm(self) -> Decimal | None:
+        """The upper limit, mm."""
+        return Decimal(self.upper) if self.upper else None
+
+
+_SHOWN = {field.name for field in fields(Shown)}
+"""What a summary must hold to be shown; one of another making is worked out anew."""
+
+
+@dataclass(frozen=True, slots=True)
+class JobAtAGlance:
+    """A job and what the Bench shows of it."""
+
+    job: Job
+    shown: Shown
+
+
+def shown_of(session: Session, state: JobState) -> Shown:
+    """What the Bench shows of a job that stands so."""
+    needs, (stage, words) = state.needs, waits_for(session, state)
+    feature, wanted = state.feature, state.requirement
+    return Shown(
+        stage=stage,
+        letter=needs.letter_said,
+        needs=words,
+        handed_over=state.handed_over,
+        verdict=needs.verdict.state.value if needs.verdict else "",
+        feature_count=len(state.made),
+        title=feature.title,
+        required=wanted is not None,
+        lower=_text(feature.lower_mm),
+        upper=_text(feature.upper_mm),
+        written=wanted.text if wanted else "",
+        callout=state.in_hand.callout,
+    )
+
+
+def _text(mm: Decimal | None) -> str:
+    return f"{mm:f}" if mm is not None else ""
+
+
+def needs_decision(state: JobState) -> bool:
+    """Whether somebody has to decide about a piece of the job: one is out, or nearer to a limit than can be called, and nothing is decided."""
+    undecided = (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL)
+    found = (verdict for one in state.made if not one.decided for verdict in one.verdict_of_piece.values())
+    return not state.handed_over and any(one.state in undecided for one in found)
+
+
+def page_of_jobs(
+    session: Session,
+    writing: sessionmaker[Session],
+    *,
+    count: int,
+    below: int | None = None,
+    wanted: JobFilter | None = None,
+) -> list[JobAtAGlance]:
+    """The newest jobs, or those numbered below `below`, with how they stand now. `writing`: sessions that may keep what is worked out."""
+    if wanted is not None and wanted.goes_by_summary:
+        _work_out_all(session, writing)
+    found = summaries.job_page(session, below=below, count=count, wanted=wanted)
+    anew = _work_out(session, writing, [row for _, row in found if not _holds(row)])
+    return [JobAtAGlance(job, anew.get(job.id) or Shown(**row.shown)) for job, row in found]
+
+
+def _holds(row: JobSummary) -> bool:
+    return row.computed == row.version and row.computed_by == __version__ and row.shown.keys() == _SHOWN
+
+
+def _work_out_all(session: Session, writing: sessionmaker[Session]) -> None:
+    while rows := summaries.to_compute(session, program=__version__, count=A_TIME):
+        _work_out(session, writing, rows)
+        session.expire_all()
+
+
+def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[JobSummary]) -> dict[UUID, Shown]:
+    """How some jobs stand, worked out from the log after their summaries were read, and kept where nothing came between."""
+    if not rows:
+        return {}
+    states = {state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))}
+    found = {job_id: shown_of(session, state) for job_id, state in states.items()}
+    with writing.begin() as keeping:  # a summary is kept beside the log, whatever becomes of who looks
+        for row in sorted(rows, key=lambda one: one.job_id):  # in one order, so that two who look never wait for each other
+            state = states[row.job_id]
+            begun = any(one.times_read for one in state.made)
+            values = {"computed_by": __version__, "begun": begun, "needs_decision": needs_decision(state)}
+            summaries.keep(keeping, row, {**values, "shown": asdict(found[row.job_id])})
+    return found

@@ -1,0 +1,1 @@
+"""Work held and trued: chuckings of a plan, rounds of an indicator."""

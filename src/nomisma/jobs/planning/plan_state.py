@@ -1,0 +1,254 @@
+"""How a job's plan stands: what was said last of each topic, what is open, the order of work and what of it is done."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from decimal import Decimal
+from functools import cached_property
+from typing import cast
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.errors import InputError
+from nomisma.core.part.feature import State
+from nomisma.core.part.section import Section, section_of
+from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
+from nomisma.core.planning.operations import FINISHING
+from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.quantity.length import Length
+from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.planning.plan_entries import (
+    TOPICS,
+    Answer,
+    Intake,
+    OrderKept,
+    Question,
+    Said,
+    SawLooked,
+    StockChosen,
+    Tick,
+    Topic,
+)
+from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices
+from nomisma.jobs.standing.pieces import serials
+from nomisma.jobs.standing.state import JobState
+from nomisma.store.models import PlanEntry
+from nomisma.store.plans import plan_entries
+
+CLOSED_BY_MEASURING = (*FINISHING, "face", "part_off")
+"""Operations that are done as well once what they make is measured and in limits."""
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A question with its row, and its answer where it has one."""
+
+    row: PlanEntry
+    question: Question
+    answer: Answer | None = None
+    answered: PlanEntry | None = None
+
+
+@dataclass(frozen=True)
+class JobPlan:
+    """A job's plan as it stands, for the piece in hand of a batch (empty: the one piece); `choices`: what the shop says of its planning."""
+
+    state: JobState
+    entries: Sequence[PlanEntry]
+    piece: str = ""
+    choices: Mapping[str, str] = field(default_factory=lambda: DEFAULTS)
+
+    def newest(self, topic: Topic) -> PlanEntry | None:
+        """What was said last of a topic."""
+        return next((row for row in reversed(self.entries) if row.topic == topic), None)
+
+    def _said(self, topic: Topic) -> Said | None:
+        row = self.newest(topic)
+        return TOPICS[topic].as_kept(row.said) if row else None
+
+    @cached_property
+    def intake(self) -> Intake | None:
+        """What was asked."""
+        return cast(Intake | None, self._said("intake"))
+
+    @cached_property
+    def stock(self) -> StockChosen:
+        """The stock; what is usual where nobody chose."""
+        found = cast(StockChosen | None, self._said("stock"))
+        return found or StockChosen(unit=self.state.unit)
+
+    @cached_property
+    def saw(self) -> SawLooked | None:
+        """The newest look before the saw, if the part and its blank are still as long as they were then."""
+        found = cast(SawLooked | None, self._said("saw"))
+        if found is None or not found.for_blank_mm or self.section is None or self.blank is None:
+            return None
+        lengths = self.section.length_mm, self.blank.blank_length.mm
+        return found if (Decimal(found.for_length_mm), Decimal(found.for_blank_mm)) == lengths else None
+
+    @cached_property
+    def kept_order(self) -> OrderKept:
+        """The order a hand put."""
+        return cast(OrderKept | None, self._said("order")) or OrderKept(keys=[])
+
+    @cached_property
+    def section(self) -> Section | None:
+        """The part that is made in section."""
+        return section_of(self.state.lettered)
+
+    @property
+    def length_not_known(self) -> str:
+        """That the part's length is not known, in words: how long which outside is nobody said; empty where it is known."""
+        letters = self.section.lengths_not_said if self.section else ()
+        if not letters:
+            return ""
+        return f"How long {' and '.join(letters)} {'is' if len(letters) == 1 else 'are'} nobody said"
+
+    @cached_property
+    def questions(self) -> list[Asked]:
+        """Every question, the open ones first."""
+        answers = {}
+        for row in self.entries:
+            if row.topic == "answer":
+                answer = Answer.as_kept(row.said)
+                answers[answer.of] = (answer, row)
+        asked = [
+            Asked(row, Question.as_kept(row.said), *answers.get(str(row.id), (None, None)))
+            for row in self.entries
+            if row.topic == "question"
+        ]
+        return sorted(asked, key=lambda one: one.answer is not None)
+
+    @property
+    def open_questions(self) -> int:
+        """How many questions are neither answered nor waived."""
+        return sum(one.answer is None for one in self.questions)
+
+    @cached_property
+    def order(self) -> OrderOfWork | None:
+        """The order of work; none without an outside of a known size."""
+        return self.order_with(self.kept_order.keys)
+
+    def order_with(self, keys: Sequence[str]) -> OrderOfWork | None:
+        """The order of work as a hand would have it, by its keys."""
+        stock = self.stock
+        return order_of_work(
+            self.state.lettered,
+            stock=stock.held,
+            face_as_parted=stock.face_as_parted,
+            hollow=stock.shape == "tube",
+            with_skin=stock.with_skin,
+            kept=keys,
+        )
+
+    @cached_property
+    def blank_input(self) -> BlankInput | None:
+        """The blank's inputs; none without a section. Raises InputError for a size that cannot be read."""
+        if self.section is None:
+            return None
+        stock, unit = self.stock, self.state.unit
+        sizes = {
+            "stock_across": stock.across,
+            "stock_bore": stock.bore,
+            "stock_length": stock.length,
+            "parting": stock.parting,
+            "grip": stock.grip,
+        }
+        given = {
+            name: parse_length(text, stock.unit, positive=name.startswith("stock_")) for name, text in sizes.items() if text
+        }
+        bores = [one.diameter_mm for one in self.section.bores]
+        return BlankInput(
+            finished_length=Length(self.section.length_mm, unit),
+            finished_diameter=Length(self.section.diameter_mm, unit),
+            bore=Length(max(bores), unit) if bores and stock.shape == "tube" else None,
+            shape=stock.shape,
+            surface=stock.surface,
+            pieces=min(self.state.in_force.pieces_wanted, MOST_PIECES),
+            material=stock.material,
+            lift_kg=Decimal(self.choices["lift_kg"]),
+            unit=unit,
+            **given,
+        )
+
+    @cached_property
+    def blank(self) -> BlankResult | None:
+        """The blank for all pieces; none where the part or its stock is not known well enough."""
+        try:
+            return blank(self.blank_input) if self.blank_input else None
+        except InputError:
+            return None
+
+    @property
+    def stock_mm(self) -> Decimal:
+        """The stock's diameter, mm: as measured, else the least it must be; 0 where the part is not known."""
+        if self.blank is None or self.blank_input is None:
+            return Decimal(0)
+        return self.blank_input.stock_across.mm if self.blank_input.stock_across else self.blank.least_across.mm
+
+    @property
+    def stock_not_said(self) -> str:
+        """What comes on top of the blank and nobody said; empty where all is said, or nothing is held beyond the part."""
+        missing = [name for name in ("parting", "grip") if not getattr(self.stock, name)]
+        return " and ".join(missing) if self.stock.held == "bar" else ""
+
+    @cached_property
+    def ticks(self) -> dict[str, PlanEntry]:
+        """By key, the row that ticked an operation of the piece in hand off and was not taken back."""
+        done: dict[str, PlanEntry] = {}
+        for row in self.entries:
+            if row.topic == "tick" and (tick := Tick.as_kept(row.said)).piece == self.piece:
+                done.pop(tick.key, None)
+                if tick.done:
+                    done[tick.key] = row
+        return done
+
+    def features_of(self, one: PlannedOperation) -> list[JobState]:
+        """The features an operation makes, each with its limits and readings."""
+        return [made for letter in one.operation.letters for made in self.state.made if made.letter == letter]
+
+    def is_done(self, one: PlannedOperation) -> bool:
+        """Whether it is ticked off for the piece in hand; what is measured after it is done once all it makes is read and in limits."""
+        if one.key in self.ticks:
+            return True
+        judged = [made for made in self.features_of(one) if made.requirement is not None]
+        closes = one.operation.kind in CLOSED_BY_MEASURING
+        return closes and bool(judged) and all(self._in_limits(made) for made in judged)
+
+    def _in_limits(self, made: JobState) -> bool:
+        found = made.verdict_of(made.own_readings.of_piece(self.piece))
+        return bool(made.decided) or (found is not None and found.state is State.IN_LIMITS)
+
+    @property
+    def done_count(self) -> int:
+        """How many operations are done."""
+        return sum(self.is_done(one) for one in self.order.operations) if self.order else 0
+
+    @property
+    def next_operation(self) -> PlannedOperation | None:
+        """The first operation that is not done; none where all are, or there is no plan."""
+        operations = self.order.operations if self.order else ()
+        return next((one for one in operations if not self.is_done(one)), None)
+
+    def set_up_of(self, operation: PlannedOperation) -> PlannedSetUp:
+        """The set-up an operation is done in."""
+        assert self.order is not None
+        return next(one for one in self.order.set_ups if operation in one.operations)
+
+    @property
+    def before_metal(self) -> list[str]:
+        """What stands open before metal is cut, in words; empty where nothing does, or nobody planned anything."""
+        if not self.entries:
+            return []
+        found = []
+        if self.open_questions:
+            found.append(f"{self.open_questions} open question{'s' if self.open_questions > 1 else ''}")
+        if self.saw is not None and not self.saw.may_saw:
+            found.append("the drawing and the metal do not agree")
+        return found
+
+
+def plan_of(session: Session, state: JobState, piece: str = "") -> JobPlan:
+    """The plan of a job as it stands; of a batch for one piece, the first where none of them is named."""
+    known = serials(state)
+    in_hand = piece if piece in known else next(iter(known), "")
+    return JobPlan(state, plan_entries(session, state.job.id), in_hand, plan_choices(session))

@@ -1,0 +1,212 @@
+"""What a plan comes to at the lathe: how each set-up is held and bends, how fast an operation is run, how long it takes, a batch three ways."""
+
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cached_property
+
+from nomisma.core.cutting.hole import Drill
+from nomisma.core.part.duty import may_give
+from nomisma.core.part.section_shapes import Cylinder
+from nomisma.core.planning.batch_order import BatchWay, batch_ways
+from nomisma.core.planning.blank import SKIN, sound_mm
+from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
+from nomisma.core.planning.drilling import drills_before
+from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
+from nomisma.core.planning.operations import BY_HAND, cutting_of
+from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
+from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, held_words, minutes_of, run_of
+from nomisma.core.planning.workpiece import StockAsHeld, Workpiece, workpiece_before
+from nomisma.core.quantity.writing import parse_length
+from nomisma.jobs.planning.plan_entries import HoldingChosen
+from nomisma.jobs.planning.plan_state import JobPlan
+from nomisma.jobs.shop.plan_choices import handling_of
+
+
+@dataclass(frozen=True)
+class PlannedWork:
+    """The work a plan is, beside what was said of it."""
+
+    plan: JobPlan
+
+    @property
+    def _handling(self) -> Handling:
+        return handling_of(self.plan.choices)
+
+    def run_of(self, one: PlannedOperation) -> Run | None:
+        """How fast an operation is run on the job's machine."""
+        machine = self.plan.state.job.machine
+        return run_of(
+            one.operation,
+            material=self.plan.stock.material,
+            workpiece=self.workpiece_before(one),
+            machine_speeds=machine.speeds if machine else "",
+            most_rpm=machine.most_rpm if machine else None,
+            cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
+        )
+
+    def drills_of(self, one: PlannedOperation) -> tuple[Drill, ...]:
+        """The drills of an operation that drills, the last one the largest; none for any other, or where no drill goes so large."""
+        does = one.operation
+        if does.kind != "drill" or does.diameter_mm is None:
+            return ()
+        return drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread)
+
+    def workpiece_before(self, one: PlannedOperation) -> Workpiece:
+        """The workpiece before an operation."""
+        plan, stock = self.plan, self.plan.stock
+        skin = SKIN[stock.surface][stock.unit].mm if stock.with_skin else None
+        tube = parse_length(stock.bore, stock.unit).mm if stock.shape == "tube" and stock.bore else Decimal(0)
+        assert plan.order is not None, "an operation is one of an order"
+        assert plan.section is not None, "an order is of a section"
+        return workpiece_before(one, plan.order, plan.section, StockAsHeld(plan.stock_mm, tube, skin), plan.state.unit)
+
+    def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held as it is planned, the first one suggested, with reasons."""
+        return ways_to_hold(one.set_up, self._held_work(one)) if self.plan.section else []
+
+    def chosen_holding(self, one: PlannedSetUp) -> HoldingChosen | None:
+        """How somebody chose to hold a set-up; none where nobody did."""
+        chosen = (HoldingChosen.as_kept(row.said) for row in reversed(self.plan.entries) if row.topic == "holding")
+        return next((said for said in chosen if said.set_up == one.set_up.worked), None)
+
+    def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
+        """How a set-up may be held, with reasons: the one that was chosen in front, else the first suggested."""
+        suggested, chosen = self.suggested_ways(one), self.chosen_holding(one)
+        if chosen is None or chosen.way not in holdings():
+            return suggested
+        why = chosen.reason or next((each.why for each in suggested if each.holding.name == chosen.way), "")
+        return [Suggestion(holdings()[chosen.way], why), *(each for each in suggested if each.holding.name != chosen.way)]
+
+    def stands_out_mm(self, one: PlannedSetUp) -> Decimal:
+        """How far the work stands out of what holds it in a set-up, mm."""
+        return self._held_work(one).stands_out_mm
+
+    def runout_allowed(self, one: PlannedSetUp) -> RunoutAllowed:
+        """How true a set-up must run."""
+        made, stock = self.plan.state.made, self.plan.stock
+        runouts = {
+            each.letter: each.feature.upper_mm
+            for each in made
+            if each.kind == "runout" and each.feature.upper_mm is not None
+        }
+        return runout_allowed(
+            one.set_up,
+            true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to},
+            part_runouts_mm=runouts,
+            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit)
+            if stock.across
+            else None,
+        )
+
+    def held_words(self, one: PlannedSetUp) -> list[str]:
+        """How a set-up is held and what is looked at first, as steps."""
+        return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
+
+    def held_step(self, one: PlannedSetUp) -> Cylinder | None:
+        """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""
+        section, letter = self.plan.section, one.set_up.held_on
+        return (
+            next((each for each in (*section.outside, *section.bores) if each.letter == letter), None) if section else None
+        )
+
+    def thin_ring(self, one: PlannedSetUp) -> tuple[Decimal, Decimal, Decimal] | None:
+        """Outside, bore and length (mm) of what is held in a set-up, where its wall is so thin that jaws bend it; none otherwise."""
+        work, held = self._held_work(one), self.held_step(one)
+        if held is None or work.wall_mm is None or not work.is_thin:
+            return None
+        return work.diameter_mm, work.diameter_mm - 2 * work.wall_mm, held.to_mm - held.from_mm
+
+    def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
+        """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""
+        if one.set_up.worked not in ("right", "left") or self.plan.section is None:
+            return None
+        work = self._held_work(one)
+        outsides = [each.diameter_mm for each in one.set_up.surfaces if cutting_of(each.kind).rough == "rough_turn"]
+        finished = min(outsides, default=work.diameter_mm)
+        at_centre = any(way.holding.far_end == "centre" for way in self.ways_to_hold(one)[:1])
+        cut = WORKED_AS.get(self.plan.stock.material, self.plan.stock.material)
+        bent = [
+            bends_mm(work, mm, stiff_material=self.plan.stock.material, cut_material=cut, at_centre=at_centre)
+            for mm in (work.diameter_mm, finished)
+        ]
+        return (bent[0], bent[1]) if bent[0] is not None and bent[1] is not None else None
+
+    def _held_work(self, one: PlannedSetUp) -> HeldWork:
+        assert self.plan.section is not None
+        held = self.held_step(one)
+        within = [
+            bore.diameter_mm
+            for bore in self.plan.section.bores
+            if held in self.plan.section.outside and held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
+        ]
+        gripped_mm = held.diameter_mm if held else self.plan.stock_mm
+        return HeldWork(
+            diameter_mm=gripped_mm,
+            stands_out_mm=self._held_out_mm(held) if held else self._stock_out_mm,
+            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None,
+            shape=self.plan.stock.shape if not held else "round",
+            pieces=self.plan.state.in_force.pieces_wanted,
+            runs_with=held is not None and self.runout_allowed(one).most_mm is not None,
+            finished=held is not None,
+        )
+
+    def _held_out_mm(self, held: Cylinder) -> Decimal:
+        """How far the part stands out that is held on a surface of its own, mm; 0 where its length is not known."""
+        assert self.plan.section is not None
+        return Decimal(0) if self.plan.length_not_known else self.plan.section.length_mm - (held.to_mm - held.from_mm)
+
+    @property
+    def _stock_out_mm(self) -> Decimal:
+        """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all but its grip."""
+        given = self.plan.blank_input
+        assert given is not None, "a part with a section has a blank"
+        if self.plan.length_not_known:
+            return Decimal(0)
+        if self.plan.stock.held == "bar":
+            return given.finished_length.mm + given.facing_mm + given.parting.mm
+        return max(given.finished_length.mm + 2 * given.facing_mm - given.grip.mm, Decimal(0))
+
+    @property
+    def batch_ways(self) -> tuple[BatchWay, ...]:
+        """The ways through a batch, counted; none for a single piece."""
+        if self.plan.order is None or not self.plan.state.is_batch:
+            return ()
+        tools = [
+            [step.operation.tool for step in one.operations if step.operation.tool != BY_HAND]
+            for one in self.plan.order.set_ups
+        ]
+        return batch_ways(tools, self.plan.state.in_force.pieces_wanted)
+
+    @property
+    def may_give(self) -> list[str]:
+        """The letters that may give where the stock does not clean up: what is only seen or free, what gives first in front."""
+        return may_give((one.letter, one.duty) for one in self.plan.state.made)
+
+    @property
+    def clock_minutes(self) -> float | None:
+        """Minutes from the first tick that stands to the last, by the clock; none before there are two."""
+        ticked = sorted(row.at for row in self.plan.ticks.values())
+        return (ticked[-1] - ticked[0]).total_seconds() / 60 if len(ticked) > 1 else None
+
+    @cached_property
+    def minutes(self) -> dict[str, float]:
+        """About how long each operation takes, minutes, by key: an estimate."""
+        found: dict[str, float] = {}
+        tool = ""
+        for one in self.plan.order.operations if self.plan.order else ():
+            found[one.key] = minutes_of(
+                one.operation,
+                self.run_of(one),
+                workpiece=self.workpiece_before(one),
+                new_tool=one.operation.tool != tool,
+                handling=self._handling,
+            )
+            tool = one.operation.tool
+        return found
+
+    @property
+    def total_minutes(self) -> float:
+        """About how long a piece takes with its set-ups, minutes: an estimate."""
+        return sum(self.minutes.values()) + self._handling.set_up_min * (
+            len(self.plan.order.set_ups) if self.plan.order else 0
+        )

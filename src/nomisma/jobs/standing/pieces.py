@@ -1,0 +1,66 @@
+"""The pieces of a job and the places of each: what is read next, and what is still to be read."""
+
+from nomisma.core.measuring.feature import planned_places
+from nomisma.core.part.feature import State
+from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.jobs.standing.state import JobState
+from nomisma.store.readings import LoggedReading
+
+
+def serials(state: JobState) -> tuple[str, ...]:
+    """The pieces of a batch by number, and any other serial something was logged under; none for a single piece."""
+    if not state.is_batch:
+        return ()
+    numbered = [str(number + 1) for number in range(state.in_force.pieces_wanted)]
+    return tuple(dict.fromkeys([*numbered, *(piece for piece in state.pieces_read if piece)]))
+
+
+def places_planned(state: JobState) -> tuple[str, ...]:
+    """The places that are to be read of one piece: the job's plan; without one all, of a batch's piece one."""
+    wanted = state.duty.least_places
+    if wanted:
+        return planned_places(state.kind, "one")[:wanted]
+    return planned_places(state.kind, state.in_force.plan or ("one" if state.is_batch else "full"))
+
+
+def places_read(state: JobState, piece: str) -> set[str]:
+    """Where a piece was read since its last cut, or tried."""
+    if state.is_compared:
+        return {row.place for row in state.own_trials if row.piece == piece}
+    return {group.place for group in state.own_readings.of_piece(piece).groups}
+
+
+def next_piece(state: JobState, standing: list[LoggedReading]) -> str:
+    """The piece at hand; the next one once its plan is done and no metal is left to take."""
+    known = serials(state)
+    if not known:
+        return ""
+    last = standing[-1].row.piece if standing else known[0]
+    read = places_read(state, last)
+    if last not in known or not set(places_planned(state)) <= read or metal_to_go(state, last):
+        return last
+    measured = set(state.pieces_read)
+    return next((piece for piece in known if piece not in measured), last)
+
+
+def metal_to_go(state: JobState, piece: str) -> bool:
+    found = state.verdict_of(state.own_readings.of_piece(piece))
+    return found is not None and found.state is State.METAL_TO_GO
+
+
+def likely_place(state: JobState, of_piece: list[LoggedReading], *, same: bool) -> str:
+    """After a cut the place read last, to see what came off; else the next place of the plan not read since."""
+    plan = places_planned(state)
+    if not of_piece:
+        return plan[0]
+    if same:
+        return of_piece[-1].row.place
+    read = {item.row.place for item in of_piece if item.row.cut_number == of_piece[-1].row.cut_number}
+    return next((place for place in (*plan, *feature_kind(state.kind).places) if place not in read), plan[0])
+
+
+def next_piece_to_try(state: JobState) -> str:
+    """The first piece that was not tried at every place of the plan; of a single piece none is named."""
+    plan = places_planned(state)
+    left = (piece for piece in serials(state) if not set(plan) <= places_read(state, piece))
+    return next(left, next(iter(serials(state)), ""))
