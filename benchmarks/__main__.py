@@ -55,8 +55,14 @@ def page_rows(cluster: Cluster, large_readings: int) -> Iterator[Row]:
     with server(app, large_url, workers=2) as large:  # as ./nomisma serve starts it
         sign_in(large)
         with ThreadPoolExecutor(4) as pool:
-            rate = sum(pool.map(lambda number: readings_a_second(large, number, 10), range(FIRST_BULK + 1, FIRST_BULK + 5)))
-        yield "100 readings a second, each committed / measured", f"{rate:.0f} a second from four people at once", 100 / rate
+            rate = sum(
+                pool.map(lambda number: readings_a_second(large, number, 10), range(FIRST_BULK + 1, FIRST_BULK + 5))
+            )
+        yield (
+            "100 readings a second, each committed / measured",
+            f"{rate:.0f} a second from four people at once",
+            100 / rate,
+        )
 
 
 def core_rows() -> Iterator[Row]:
@@ -94,7 +100,9 @@ def core_rows() -> Iterator[Row]:
     pile = (
         min(
             timeit.repeat(
-                lambda: slips.run({"target": f"{123.4565 + next(heights) / 1000:.4f} mm", "set": "m112"}), number=5, repeat=5
+                lambda: slips.run({"target": f"{123.4565 + next(heights) / 1000:.4f} mm", "set": "m112"}),
+                number=5,
+                repeat=5,
             )
         )
         / 5

@@ -15,8 +15,8 @@ WHO = (
 def _line(first: str, second: str, found: Tally, *, coach: bool = True) -> None:
     held = f"{found.coverage_percent:.1f} %" if coach else "–"
     print(
-        f"| {first} | {second} | {found.scrap_percent:.2f} % | {found.in_limits_percent:.1f} % | {found.polished_percent:.0f} % | "
-        f"{found.median_measured:.0f} ({found.mean_measured:.1f}) | {held} |",
+        f"| {first} | {second} | {found.scrap_percent:.2f} % | {found.in_limits_percent:.1f} % |"
+        f" {found.polished_percent:.0f} % | {found.median_measured:.0f} ({found.mean_measured:.1f}) | {held} |",
         flush=True,
     )
 
@@ -27,7 +27,9 @@ def main(parts: int = 10_000) -> None:
     for approach in APPROACHES:
         for who, words, known in WHO:
             if who != "careful_hand" or approach == APPROACHES[0]:
-                _line(approach.replace("_", " "), words, many(parts, approach, who=who, known=known), coach=who == "coach")
+                _line(
+                    approach.replace("_", " "), words, many(parts, approach, who=who, known=known), coach=who == "coach"
+                )
     print(f"\n| tolerance | who | {HEAD}\n|---|---|---|---|---|---|---|")
     for width in WIDTHS_MM:
         for who, words, known in WHO:

@@ -18,7 +18,8 @@ FROM generate_series(1, :jobs) n
 _NEW = "j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM part WHERE job_id = j.id)"
 _PARTS = f"""
 INSERT INTO part (id, job_id, title, made_here, by_id, at)
-SELECT gen_random_uuid(), j.id, '', made, j.by_id, j.at FROM job j CROSS JOIN (VALUES (true), (false)) AS m(made) WHERE {_NEW}
+SELECT gen_random_uuid(), j.id, '', made, j.by_id, j.at FROM job j CROSS JOIN (VALUES (true), (false)) AS
+    m(made) WHERE {_NEW}
 """
 
 _FEATURES = """
@@ -42,18 +43,23 @@ WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM joint WHERE job_id = j.id
 """
 
 _LIMITS = """
-INSERT INTO limits (id, job_id, feature_id, version, limits_from, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id, at)
-SELECT gen_random_uuid(), j.id, f.id, 1, l.limits_from, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm, l.inputs, l.option, j.by_id, j.at
+INSERT INTO limits (id, job_id, feature_id, version, limits_from, option_name, lower_mm, upper_mm, aim_mm,
+    inputs, option, by_id, at)
+SELECT gen_random_uuid(), j.id, f.id, 1, l.limits_from, l.option_name, l.lower_mm, l.upper_mm, l.aim_mm,
+    l.inputs, l.option, j.by_id, j.at
 FROM job j JOIN feature f ON f.job_id = j.id AND f.letter <> 'B'
-CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%' ORDER BY l.version LIMIT 1) l
+CROSS JOIN (SELECT l.* FROM limits l JOIN job d ON d.id = l.job_id WHERE d.title LIKE 'Dome%' ORDER BY
+    l.version LIMIT 1) l
 WHERE j.title LIKE 'Bulk%' AND NOT EXISTS (SELECT FROM limits WHERE job_id = j.id)
 """
 
 _READINGS = """
-INSERT INTO reading (id, job_id, feature_id, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, by_id, at)
+INSERT INTO reading (id, job_id, feature_id, place, size_mm, size_text, size_unit, cut_number, instrument_id,
+    limits_id, by_id, at)
 SELECT gen_random_uuid(), j.id, CASE WHEN n <= 4 THEN b.id ELSE a.id END,
        CASE WHEN n <= 4 THEN 'near end 0°' ELSE 'mouth 0°' END,
-       CASE WHEN n <= 4 THEN 22.2047 ELSE 22.25 - n * 0.00001 END, '.8742', 'in', CASE WHEN n <= 4 THEN 0 ELSE n / 4 END,
+       CASE WHEN n <= 4 THEN 22.2047 ELSE 22.25 - n * 0.00001 END, '.8742', 'in', CASE WHEN n <= 4 THEN 0 ELSE
+           n / 4 END,
        (SELECT id FROM instrument WHERE name LIKE CASE WHEN n <= 4 THEN '0–1 in%' ELSE 'Bore gauge%' END),
        CASE WHEN n <= 4 THEN NULL ELSE l.id END, j.by_id, j.at
 FROM job j JOIN feature a ON a.job_id = j.id AND a.letter = 'A' JOIN feature b ON b.job_id = j.id AND b.letter = 'B'

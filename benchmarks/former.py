@@ -1,4 +1,6 @@
-"""Every page of every job, for each of its features, of a shop of every former version, and every answer it kept opened anew."""
+"""Every page of every job, for each of its features, of a shop of every former version, and every answer it kept opened
+anew.
+"""
 
 import re
 import time
@@ -16,7 +18,10 @@ def pages_of(client: TestClient, features: list[tuple[int, str]]) -> list[str]:
     numbers = sorted({number for number, _ in features})
     whole = [f"/jobs/{number}/{page}" for number in numbers for page in job_pages()]
     each = [
-        f"/jobs/{number}/{page}?feature={letter}" for number, letter in features for page in job_pages() if "." not in page
+        f"/jobs/{number}/{page}?feature={letter}"
+        for number, letter in features
+        for page in job_pages()
+        if "." not in page
     ]
     kept = [unescape(link) for number in numbers for link in _KEPT.findall(client.get(f"/jobs/{number}/record").text)]
     return whole + each + kept
@@ -34,7 +39,8 @@ def main() -> int:
                 bad = failures(client, iter(pages))
             failed += len(bad)
             print(
-                f"{version}: {len(pages):,} pages in {time.monotonic() - started:.0f} s, {len(bad)} answered by a failure",
+                f"{version}: {len(pages):,} pages in {time.monotonic() - started:.0f} s, {len(bad)} answered by a"
+                " failure",
                 flush=True,
             )
             for page in bad:

@@ -17,7 +17,9 @@ SLOW_SECONDS = 2.0
 
 
 class Found:
-    """What was seen: how many cases of so many, the failures by kind, the slowest. It says how far it is every twentieth part."""
+    """What was seen: how many cases of so many, the failures by kind, the slowest. It says how far it is every
+    twentieth part.
+    """
 
     def __init__(self, expected: int) -> None:
         self.expected = expected
@@ -74,7 +76,9 @@ def of_pages(cases: int, seed: str, client: TestClient, found: Found) -> None:
         if form.method == "get" and chance.random() < 0.5:
             fields = {name: chance.choice(SENDABLE) for name in chance.sample(QUERY_NAMES, 3)}
         started = time.process_time()
-        answer = client.get(form.action, params=fields) if form.method == "get" else client.post(form.action, data=fields)
+        answer = (
+            client.get(form.action, params=fields) if form.method == "get" else client.post(form.action, data=fields)
+        )
         failure = f"{form.method} {form.action}: {answer.status_code}" if answer.status_code >= 500 else ""
         found.note(f"{form.action} {fields}", time.process_time() - started, failure)
 
@@ -93,7 +97,8 @@ def main(arguments: list[str]) -> int:
     cases = int(arguments[0]) if arguments else 100_000
     found = run(cases, arguments[1] if len(arguments) > 1 else "nomisma")
     print(
-        f"{found.cases:,} hostile cases: {sum(found.failures.values())} answered by a failure or slower than {SLOW_SECONDS:g} s"
+        f"{found.cases:,} hostile cases: {sum(found.failures.values())} answered by a failure or slower than"
+        f" {SLOW_SECONDS:g} s"
     )
     print(f"slowest: {found.slowest[0]:.2f} s, {found.slowest[1]}")
     return 1 if found.failures else 0

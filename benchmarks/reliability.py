@@ -1,8 +1,10 @@
-"""Kills the server (SIGKILL) and PostgreSQL (immediate) again and again while a client and a gauge log; counts what is there.
+"""Kills the server (SIGKILL) and PostgreSQL (immediate) again and again while a client and a gauge log; counts what is
+there.
 
     python -m benchmarks.reliability [kills of each]
 
-Every acknowledged reading has to be there once, in order, and none that nobody sent. docs/RELIABILITY.md has the figures.
+Every acknowledged reading has to be there once, in order, and none that nobody sent. docs/RELIABILITY.md has the
+figures.
 """
 
 import re
@@ -120,12 +122,21 @@ def _gauge(port: int, found: Sender, stop: threading.Event) -> None:
     from nomisma.devices.protocol import GaugeMessage
 
     gauge = SimulatedGauge(
-        "bench-gauge", Decimal("0.8741"), job=JOB, token=shop.GAUGE_TOKEN, port=port, dropouts=0.05, duplicates=0.05, seed=7
+        "bench-gauge",
+        Decimal("0.8741"),
+        job=JOB,
+        token=shop.GAUGE_TOKEN,
+        port=port,
+        dropouts=0.05,
+        duplicates=0.05,
+        seed=7,
     )
     while not stop.is_set():
         gauge.number += 1
         size = f"{_size(gauge.number)} in"
-        message = GaugeMessage(gauge=gauge.name, token=gauge.token, run=gauge.run, number=gauge.number, size=size, job=JOB)
+        message = GaugeMessage(
+            gauge=gauge.name, token=gauge.token, run=gauge.run, number=gauge.number, size=size, job=JOB
+        )
         found.sent.append((message.id, size.removesuffix(" in")))
         gauge.send(gauge.number, size)
         found.acknowledged.append(found.sent[-1])
@@ -187,7 +198,9 @@ def _count(url: str, kills: int, client: Sender, gauge: Sender, seconds: float) 
         job = session.scalars(select(Job).where(Job.number == JOB)).one()
         before = {UUID(str(row)) for row in session.scalars(select(Reading.id).where(Reading.at < job.at))}
         rows = session.execute(
-            select(Reading.id, Reading.size_text).where(Reading.feature_id == own_id(job.id, "A")).order_by(Reading.sequence)
+            select(Reading.id, Reading.size_text)
+            .where(Reading.feature_id == own_id(job.id, "A"))
+            .order_by(Reading.sequence)
         ).all()
         spoken = session.execute(
             select(GaugeReading.id, GaugeReading.size_text)
@@ -219,7 +232,9 @@ def main() -> None:
     """Run it and print the figures."""
     kills = int(sys.argv[1]) if len(sys.argv) > 1 else 10
     found = run(kills)
-    print(f"server killed (SIGKILL) {found.kills_of_server} times, PostgreSQL (immediate) {found.kills_of_database} times")
+    print(
+        f"server killed (SIGKILL) {found.kills_of_server} times, PostgreSQL (immediate) {found.kills_of_database} times"
+    )
     for name, sender in (("client", found.client), ("gauge", found.gauge)):
         print(f"{name}: {len(sender.sent)} readings sent, {len(sender.acknowledged)} acknowledged")
     print(f"client: {found.client.tries} tries for them; {found.seconds:.0f} s in all")

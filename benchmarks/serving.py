@@ -83,7 +83,13 @@ def readings_a_second(client: httpx.Client, number: int, seconds: float) -> floa
     instrument = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Bore gauge', page)
     assert token
     assert instrument
-    form = {"csrf_token": token[1], "instrument_id": instrument[1], "size": ".8758", "place": "mouth 0°", "cut_since": "not"}
+    form = {
+        "csrf_token": token[1],
+        "instrument_id": instrument[1],
+        "size": ".8758",
+        "place": "mouth 0°",
+        "cut_since": "not",
+    }
     count, end, started = 0, time.perf_counter() + seconds, time.perf_counter()
     while time.perf_counter() < end:
         address = f"/jobs/{number}/measure/readings"

@@ -39,7 +39,9 @@ LONGEST = (
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """Long files first; the rest as they come."""
-    items.sort(key=lambda item: next((at for at, name in enumerate(LONGEST) if item.nodeid.startswith(name)), len(LONGEST)))
+    items.sort(
+        key=lambda item: next((at for at, name in enumerate(LONGEST) if item.nodeid.startswith(name)), len(LONGEST))
+    )
 
 
 @pytest.fixture(scope="session")

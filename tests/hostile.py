@@ -13,11 +13,16 @@ for _ in range(90):
     DEEP = [DEEP]
 
 TEXTS: tuple[str, ...] = (
-    "", " ", "0", "-0", "-1", "1e999999", "1e-999999", "-1E+308", "1e308 mm", "nan", "inf", "-Infinity", "NaN mm", "²", "½", "١٢", "１２ mm",
-    "12_3", "0x1F", "1,125", "1.2.3", "--5", "+-1", "1/0", "1/3", "9" * 400, "0." + "0" * 400 + "1", "\ud800", "\x00", "a\x00b", "\u202e25 H7",
-    "25 H7/g6" * 40, "25 h7/H7", "25 ZC99", "999999 mm", "0.000000000001 mm", "1e-30 mm", "-25 mm", "25 mm in", "25 in mm", "25 furlong",
-    "💥", "'; DROP TABLE job; --", "<script>alert(1)</script>", "{{7*7}}", "%s%n", "../../etc/passwd", "=1+1", ";", "/", "x", "null", "true",
-    "10 mm", "0.4 in", "400 in", "9999 mm", "0.001 mm", "1 um", "3 thou", "#81", "letter é", "25 H7 g6 k6", "go .1 no-go", "own E=1e9",
+    "", " ", "0", "-0", "-1", "1e999999", "1e-999999", "-1E+308", "1e308 mm", "nan", "inf", "-Infinity", "NaN mm", "²",
+    "½", "١٢", "１２ mm",
+    "12_3", "0x1F", "1,125", "1.2.3", "--5", "+-1", "1/0", "1/3", "9" * 400, "0." + "0" * 400 + "1", "\ud800", "\x00",
+    "a\x00b", "\u202e25 H7",
+    "25 H7/g6" * 40, "25 h7/H7", "25 ZC99", "999999 mm", "0.000000000001 mm", "1e-30 mm", "-25 mm", "25 mm in",
+    "25 in mm", "25 furlong",
+    "💥", "'; DROP TABLE job; --", "<script>alert(1)</script>", "{{7*7}}", "%s%n", "../../etc/passwd", "=1+1", ";", "/",
+    "x", "null", "true",
+    "10 mm", "0.4 in", "400 in", "9999 mm", "0.001 mm", "1 um", "3 thou", "#81", "letter é", "25 H7 g6 k6",
+    "go .1 no-go", "own E=1e9",
     "1 2 3 4 5 6 7 8 9 10", "0 0 0 0", "1e400 1e400", "50-2000", "2000-50", "0-0", "١ ٢ ٣",
 )  # fmt: skip
 VALUES: tuple[Any, ...] = (
@@ -54,7 +59,9 @@ def spoilt(example: dict[str, Any], fields: list[str], chance: random.Random) ->
         inside: Any = values
         for part in outer:
             inside = inside[part]
-        inside[last] = _near(inside[last], chance) if last in inside or isinstance(inside, list) else hostile_value(chance)
+        inside[last] = (
+            _near(inside[last], chance) if last in inside or isinstance(inside, list) else hostile_value(chance)
+        )
     return values
 
 
@@ -69,7 +76,8 @@ def _near(value: Any, chance: random.Random) -> Any:
 
 
 _FORM = re.compile(
-    r'<form[^>]*?(?:method="(?P<method>\w+)")?[^>]*?(?:action="(?P<action>[^"]*)")?[^>]*>(?P<body>.*?)</form>', re.DOTALL
+    r'<form[^>]*?(?:method="(?P<method>\w+)")?[^>]*?(?:action="(?P<action>[^"]*)")?[^>]*>(?P<body>.*?)</form>',
+    re.DOTALL,
 )
 _FIELD = re.compile(r'<(?:input|select|textarea)[^>]*?\sname="(?P<name>[^"]+)"[^>]*>')
 _VALUE = re.compile(r'\svalue="([^"]*)"')
@@ -114,6 +122,7 @@ def spoilt_form(form: PageForm, chance: random.Random) -> dict[str, str]:
 
 
 SENDABLE = (
-    *(text for text in TEXTS if "\ud800" not in text), "1" * 20, "-" * 30, "25.021", "0.8741", "\r\n\r\nx: y", "x" * 5000,
+    *(text for text in TEXTS if "\ud800" not in text), "1" * 20, "-" * 30, "25.021", "0.8741", "\r\n\r\nx: y",
+    "x" * 5000,
 )  # fmt: skip
 """What a browser can send."""

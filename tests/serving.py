@@ -88,7 +88,9 @@ def nothing_served(**options: Any) -> Iterator[int]:
         await send({"type": "http.response.body", "body": b"ok"})
 
     port = free_port()
-    server = uvicorn.Server(uvicorn.Config(app, port=port, lifespan="off", log_config=None, http=BoundedProtocol, **options))
+    server = uvicorn.Server(
+        uvicorn.Config(app, port=port, lifespan="off", log_config=None, http=BoundedProtocol, **options)
+    )
     thread = threading.Thread(target=asyncio.run, args=(server.serve(),))
     thread.start()
     while not server.started:

@@ -45,7 +45,8 @@ def test_every_row_comes_back_and_the_next_one_is_numbered_on(
     assert counts(cluster.url(empty)) == counts(shop_url)
     with psycopg.connect(cluster.url(empty, SERVING)) as connection:
         job = connection.execute(
-            "INSERT INTO job (id, title, unit, by_id) SELECT gen_random_uuid(), 'next', 'mm', id FROM account LIMIT 1 RETURNING number"
+            "INSERT INTO job (id, title, unit, by_id) SELECT gen_random_uuid(), 'next', 'mm', id FROM account LIMIT 1"
+            " RETURNING number"
         ).fetchone()
         most = connection.execute("SELECT max(number) FROM job WHERE title <> 'next'").fetchone()
     assert job
@@ -61,12 +62,14 @@ def test_a_backup_of_an_earlier_version_is_brought_up_to_date(cluster: Cluster, 
     with engine.begin() as connection:
         connection.execute(
             text(
-                "INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x')"
+                "INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell',"
+                " 'Nell Rook', 'lead', 'x')"
             )
         )
         connection.execute(
             text(
-                "INSERT INTO job (id, title, unit, partner_kind, by_id) SELECT gen_random_uuid(), 'Old', 'mm', 'bore', id FROM account"
+                "INSERT INTO job (id, title, unit, partner_kind, by_id) SELECT gen_random_uuid(), 'Old', 'mm', 'bore',"
+                " id FROM account"
             )
         )
     engine.dispose()
@@ -74,9 +77,9 @@ def test_a_backup_of_an_earlier_version_is_brought_up_to_date(cluster: Cluster, 
     write_backup(cluster.url(name), file)
     read_backup(cluster.url(empty), file)
     with psycopg.connect(cluster.url(empty, SERVING)) as connection:
-        assert connection.execute("SELECT title, disabled_at FROM job JOIN account ON account.id = by_id").fetchall() == [
-            ("Old", None)
-        ]
+        assert connection.execute(
+            "SELECT title, disabled_at FROM job JOIN account ON account.id = by_id"
+        ).fetchall() == [("Old", None)]
 
 
 def test_nothing_of_a_crafted_archive_is_run(shop_url: str, cluster: Cluster, empty: str, tmp_path: Path) -> None:
@@ -113,7 +116,9 @@ def test_an_archive_with_a_table_no_shop_has_is_refused_and_nothing_changes(
 
 
 @pytest.mark.parametrize("content", [b"", b"PGDMP", b"-- sql\nDROP TABLE job;\n", b"\x00" * 5000])
-def test_a_file_that_is_no_backup_has_its_sentence(cluster: Cluster, empty: str, tmp_path: Path, content: bytes) -> None:
+def test_a_file_that_is_no_backup_has_its_sentence(
+    cluster: Cluster, empty: str, tmp_path: Path, content: bytes
+) -> None:
     file = tmp_path / "none.backup"
     file.write_bytes(content)
     with pytest.raises(InputError):
@@ -130,7 +135,13 @@ def shop_name(cluster: Cluster, template: str) -> str:
 @pytest.mark.parametrize("table", APPEND_ONLY)
 @pytest.mark.parametrize(
     "change",
-    ["UPDATE {} SET at = now()", "DELETE FROM {}", "TRUNCATE {}", "ALTER TABLE {} DISABLE TRIGGER ALL", "DROP TABLE {}"],
+    [
+        "UPDATE {} SET at = now()",
+        "DELETE FROM {}",
+        "TRUNCATE {}",
+        "ALTER TABLE {} DISABLE TRIGGER ALL",
+        "DROP TABLE {}",
+    ],
 )
 def test_who_serves_may_not_touch_the_log(shop_name: str, cluster: Cluster, table: str, change: str) -> None:
     with (
@@ -143,8 +154,10 @@ def test_who_serves_may_not_touch_the_log(shop_name: str, cluster: Cluster, tabl
 @pytest.mark.parametrize(
     "change",
     [
-        "UPDATE account SET role = 'lead'", "UPDATE account SET disabled_at = NULL", "DELETE FROM account", "DELETE FROM alembic_version",
-        "INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'x', 'x', 'lead', 'x')",
+        "UPDATE account SET role = 'lead'", "UPDATE account SET disabled_at = NULL", "DELETE FROM account",
+        "DELETE FROM alembic_version",
+        "INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'x', 'x', "
+        "'lead', 'x')",
     ],
 )  # fmt: skip
 def test_who_serves_makes_no_account_and_no_lead(shop_name: str, cluster: Cluster, change: str) -> None:

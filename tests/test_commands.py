@@ -31,7 +31,9 @@ def run(*words: str, stdin: str = "", home: Path | None = None) -> subprocess.Co
     if home:
         environment["NOMISMA_HOME"] = str(home)
     command = [sys.executable, "-m", "nomisma", *words]
-    return subprocess.run(command, input=stdin, capture_output=True, text=True, env=environment, check=False, timeout=120)
+    return subprocess.run(
+        command, input=stdin, capture_output=True, text=True, env=environment, check=False, timeout=120
+    )
 
 
 def test_calc_fit_answers_as_the_contract_says() -> None:
@@ -63,7 +65,10 @@ def test_calc_takes_lists_and_objects_as_json() -> None:
 def test_calc_takes_an_object_part_by_part_and_an_inch_class() -> None:
     members = ("bore.kind=bore", "bore.callout=25 H7", "shaft.kind=shaft", "shaft.callout=25 g6")
     assert json.loads(run("calc", "together", *members, "--json").stdout)["kind"] == "clearance"
-    assert json.loads(run("calc", "fit", "callout=1 RC4", "--json").stdout)["clearance_thou"] == {"min": 0.8, "max": 2.8}
+    assert json.loads(run("calc", "fit", "callout=1 RC4", "--json").stdout)["clearance_thou"] == {
+        "min": 0.8,
+        "max": 2.8,
+    }
 
 
 def test_calc_says_what_is_wrong_with_each_field_and_fails() -> None:

@@ -1,4 +1,6 @@
-"""The documents stay true: every calculation, command, setting, state and picture is in them, and nothing that is gone."""
+"""The documents stay true: every calculation, command, setting, state and picture is in them, and nothing
+that is gone.
+"""
 
 import ast
 import re
@@ -37,7 +39,12 @@ def test_every_setting_the_code_reads_is_in_the_settings_page() -> None:
 
 def test_the_readme_names_commands_that_exist() -> None:
     known = set(re.findall(r"^    ([a-z |]+)\)$", text_of("nomisma"), flags=re.MULTILINE))
-    commands = {word for line in known for word in line.replace("|", " ").split()} | {"calc", "test", "check", "benchmark"}
+    commands = {word for line in known for word in line.replace("|", " ").split()} | {
+        "calc",
+        "test",
+        "check",
+        "benchmark",
+    }
     assert set(re.findall(r"\./nomisma ([a-z]+)", text_of("README.md"))) <= commands
 
 
@@ -77,14 +84,18 @@ def test_everything_public_in_core_says_what_it_is(module: str, name: str, docst
 
 def test_every_module_says_what_it_is_for() -> None:
     silent = [
-        path for path in SOURCES[:-1] if "versions" not in path.parts and not ast.get_docstring(ast.parse(path.read_text()))
+        path
+        for path in SOURCES[:-1]
+        if "versions" not in path.parts and not ast.get_docstring(ast.parse(path.read_text()))
     ]
     assert silent == []
 
 
 def test_every_data_table_names_its_source() -> None:
     for path in (ROOT / "src/nomisma/core").rglob("*.csv"):
-        head = "".join(line for line in path.read_text(encoding="utf-8").splitlines(keepends=True) if line.startswith("#"))
+        head = "".join(
+            line for line in path.read_text(encoding="utf-8").splitlines(keepends=True) if line.startswith("#")
+        )
         assert "Source:" in head, path.name
         assert re.search(r"µm|inch|\bmm\b", head), path.name
 

@@ -1,4 +1,6 @@
-"""Nothing is lost: the server killed and PostgreSQL crashed under load; benchmarks/reliability.py does it as often as you like."""
+"""Nothing is lost: the server killed and PostgreSQL crashed under load; benchmarks/reliability.py does it as often as
+you like.
+"""
 
 from benchmarks.reliability import run
 

@@ -1,4 +1,6 @@
-"""HTTPS by the shop's own authority: a client that trusts it gets in, one that does not is warned, plain HTTP leads there."""
+"""HTTPS by the shop's own authority: a client that trusts it gets in, one that does not is warned, plain HTTP leads
+there.
+"""
 
 import http.client
 import ssl
@@ -41,7 +43,9 @@ def test_who_trusts_the_shops_authority_gets_in_by_every_name(certificates: Cert
 
 def test_who_does_not_trust_it_is_warned(served: int) -> None:
     with (
-        closing(http.client.HTTPSConnection("127.0.0.1", served, context=ssl.create_default_context(), timeout=5)) as line,
+        closing(
+            http.client.HTTPSConnection("127.0.0.1", served, context=ssl.create_default_context(), timeout=5)
+        ) as line,
         pytest.raises(ssl.SSLCertVerificationError),
     ):
         line.request("GET", "/")

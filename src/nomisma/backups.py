@@ -1,7 +1,7 @@
 """Backups: written by PostgreSQL's own program, read back as rows only.
 
-Of an archive nothing is ever run: its tables are made by this program's own migrations, and its rows copied into them one
-table after the other. A crafted archive can hold odd rows, but no command.
+Of an archive nothing is ever run: its tables are made by this program's own migrations, and its rows copied into them
+one table after the other. A crafted archive can hold odd rows, but no command.
 """
 
 import os
@@ -38,7 +38,9 @@ def write_backup(url: str, file: Path) -> None:
         os.close(os.open(file, os.O_CREAT | os.O_WRONLY | os.O_EXCL, 0o600))
         file.chmod(0o600)
     except FileExistsError:
-        raise InputError(f"{file} is there already, and was left as it is.", "Give another name.", field="file") from None
+        raise InputError(
+            f"{file} is there already, and was left as it is.", "Give another name.", field="file"
+        ) from None
     except OSError as error:
         raise InputError(f"{file} cannot be written ({error.strerror}).", "Give another place.", field="file") from None
     with _running(url, "pg_dump", "--format=custom", "--no-owner", "--no-privileges", f"--file={file}"):
@@ -65,7 +67,9 @@ def recorded(url: str) -> Recorded:
 
 
 def read_backup(url: str, file: Path) -> None:
-    """The rows of a backup into an empty database, then its tables as they are today. Raises InputError; then nothing is changed."""
+    """The rows of a backup into an empty database, then its tables as they are today. Raises InputError; then nothing
+    is changed.
+    """
     tables = _tables_in(file)
     revision = _revision_in(file)
     engine = engine_for(url)
@@ -86,7 +90,10 @@ def _tables_in(file: Path) -> list[str]:
     """The tables an archive has rows of, those that others point to first. Raises InputError for one no shop has."""
     with _archive(file, "--list") as lines:
         found = [match for line in lines if (match := _LISTED.match(line.strip()))]
-    named = {match["name"].split()[0] for match in found if match["kind"] == "TABLE DATA"} - {"alembic_version", *WORKED_OUT}
+    named = {match["name"].split()[0] for match in found if match["kind"] == "TABLE DATA"} - {
+        "alembic_version",
+        *WORKED_OUT,
+    }
     known = [name for table in Base.metadata.sorted_tables for name in (table.name, *FORMER_NAMES.get(table.name, ()))]
     if not named or not named <= set(known):
         strange = ", ".join(sorted(named - set(known)))[:80]
@@ -113,7 +120,9 @@ def _revision_in(file: Path) -> str:
 
 def _copy_all(url: str, file: Path, tables: list[str]) -> None:
     with psycopg.connect(url) as connection:
-        for table in sorted(tables, key=lambda one: one == "job_event"):  # a job takes nothing more once it is handed over
+        for table in sorted(
+            tables, key=lambda one: one == "job_event"
+        ):  # a job takes nothing more once it is handed over
             with _archive(file, "--data-only", f"--table={table}", "--file=-") as lines:
                 _copy(connection, table, lines)
         for table, column in connection.execute(_IDENTITIES).fetchall():
@@ -164,7 +173,9 @@ def _archive(file: Path, *options: str) -> Iterator[IO[str]]:
 
 @contextmanager
 def _running(url: str, name: str, *options: str) -> Iterator[IO[str]]:
-    """One of PostgreSQL's programs, its output line by line; the password goes by the environment. Raises InputError."""
+    """One of PostgreSQL's programs, its output line by line; the password goes by the environment. Raises
+    InputError.
+    """
     bare, password = without_password(url) if url else ("", "")
     command = [str(program(name)), *options, *([f"--dbname={bare}"] if bare else [])]
     with subprocess.Popen(
@@ -189,4 +200,7 @@ def without_password(url: str) -> tuple[str, str]:
     """A database address without its password, and the password."""
     parts = urlsplit(url)
     host = parts.netloc.rpartition("@")[2]
-    return urlunsplit(parts._replace(scheme="postgresql", netloc=f"{parts.username or ''}@{host}")), parts.password or ""
+    return (
+        urlunsplit(parts._replace(scheme="postgresql", netloc=f"{parts.username or ''}@{host}")),
+        parts.password or "",
+    )

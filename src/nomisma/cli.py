@@ -44,7 +44,8 @@ def demo(
     def announce(address: str) -> None:
         names = ", ".join(f"{person.sign_in_name} ({person.role})" for person in PEOPLE)
         print(
-            f"\nNomisma, the demo shop: {address}\nSign in as {names}; password {PASSWORD}\nCtrl-C stops it; the data is kept.\n",
+            f"\nNomisma, the demo shop: {address}\nSign in as {names}; password {PASSWORD}\nCtrl-C stops it; the data"
+            " is kept.\n",
             flush=True,
         )
 
@@ -56,7 +57,9 @@ def serve(
     port: Port = DEFAULT_PORT,
     host: Host = "127.0.0.1",
     workers: Annotated[int, typer.Option(min=1, max=64, help="Server processes.")] = 2,
-    tls: Annotated[bool, typer.Option("--tls", help="Over HTTPS, by a certificate authority of this shop's own.")] = False,
+    tls: Annotated[
+        bool, typer.Option("--tls", help="Over HTTPS, by a certificate authority of this shop's own.")
+    ] = False,
     http_port: Annotated[int, typer.Option(min=1, max=65535, help="With --tls: where plain HTTP leads to it.")] = 8480,
 ) -> None:
     """Your own shop: on DATABASE_URL if it is set, else on a private PostgreSQL of this machine."""
@@ -99,7 +102,9 @@ def calc(
     name: Annotated[str, typer.Argument()] = "",
     values: Annotated[
         list[str] | None,
-        typer.Argument(help="key=value, values as on the page; lists and objects as JSON, objects also as part.key=value"),
+        typer.Argument(
+            help="key=value, values as on the page; lists and objects as JSON, objects also as part.key=value"
+        ),
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="The whole result as one JSON object.")] = False,
     batch: Annotated[str, typer.Option(help="A file (or -) of JSON objects, one a line; one answer a line.")] = "",
@@ -137,9 +142,13 @@ def _described() -> Iterable[str]:
 
     for calculation in calculations().values():
         fields = ", ".join(
-            f"{field}{'' if info.is_required() else '?'}" for field, info in calculation.input_model.model_fields.items()
+            f"{field}{'' if info.is_required() else '?'}"
+            for field, info in calculation.input_model.model_fields.items()
         )
-        yield f"{calculation.name}: {calculation.title}\n  fields: {fields}\n  valid: {calculation.validity}\n  source: {calculation.source}"
+        yield (
+            f"{calculation.name}: {calculation.title}\n  fields: {fields}\n  valid: {calculation.validity}\n  source:"
+            f" {calculation.source}"
+        )
 
 
 def _fields(pairs: list[str]) -> dict[str, Any]:
@@ -153,7 +162,9 @@ def _fields(pairs: list[str]) -> dict[str, Any]:
         for part in outer:  # housing.callout="25 H7" fills an object field by field
             inside = inside.setdefault(part, {})
             if not isinstance(inside, dict):
-                raise InputError(f"“{part}” is given twice, once as a whole.", "Give the whole, or its parts.", field=key)
+                raise InputError(
+                    f"“{part}” is given twice, once as a whole.", "Give the whole, or its parts.", field=key
+                )
         inside[last] = json.loads(text) if text[:1] in ("[", "{") and _is_json(text) else text
     return values
 
@@ -167,7 +178,9 @@ def _is_json(text: str) -> bool:
 
 
 def batch_answers(lines: Iterable[str], name: str = "") -> Iterable[dict[str, Any]]:
-    """One answer a line, in order; an error is an object with `error`. Without a name each line says its `calculation`."""
+    """One answer a line, in order; an error is an object with `error`. Without a name each line says its
+    `calculation`.
+    """
     for line in lines:
         if line.strip():
             yield _answer(line, name)
@@ -196,7 +209,8 @@ def gauge(
     ],
     name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-gauge",
     token: Annotated[
-        str, typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's.")
+        str,
+        typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's."),
     ] = "",
     noise: Annotated[str, typer.Option(help="One standard deviation of its readings, with unit.")] = "0 in",
     count: Annotated[int, typer.Option(min=1, help="How many readings.")] = 1,
@@ -251,7 +265,8 @@ def readout(
     z: Annotated[str, typer.Option(help="Where the carriage stands, with unit.")] = "0 mm",
     name: Annotated[str, typer.Option(help="What the shop calls it.")] = "bench-readout",
     token: Annotated[
-        str, typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's.")
+        str,
+        typer.Option(envvar="NOMISMA_GAUGE_TOKEN", help="The token made for it in the Shop; empty: the demo shop's."),
     ] = "",
     radius: Annotated[bool, typer.Option("--radius", help="It reads the cross-slide on radius.")] = False,
     jitter: Annotated[str, typer.Option(help="One standard deviation of its figures, with unit.")] = "0 mm",
@@ -310,7 +325,8 @@ def backup(
     print(f"{file} has {shop}: {what.jobs} jobs, {what.readings} readings, {what.people} people.")
     if not what.people:
         print(
-            "That shop is empty. Was another meant? The demo's is backed up by --demo, another by its NOMISMA_HOME or DATABASE_URL."
+            "That shop is empty. Was another meant? The demo's is backed up by --demo, another by its NOMISMA_HOME or"
+            " DATABASE_URL."
         )
 
 

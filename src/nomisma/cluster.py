@@ -1,7 +1,8 @@
 """A private PostgreSQL cluster on loopback: made once, started when needed, stopped by the last one out.
 
-Never run as root: where this process is root, PostgreSQL's own programs step down to the system user `postgres`. Its superuser
-only makes roles and databases; `nomisma_owner` owns a shop and migrates it, `nomisma_serving` serves it and may not change its log.
+Never run as root: where this process is root, PostgreSQL's own programs step down to the system user `postgres`. Its
+superuser only makes roles and databases; `nomisma_owner` owns a shop and migrates it, `nomisma_serving` serves it and
+may not change its log.
 """
 
 import fcntl
@@ -96,7 +97,9 @@ class Cluster:
         return int(_lines(self.data / "postmaster.pid")[3])
 
     def create_database(self, name: str, *, fresh: bool = False) -> bool:
-        """Make a database if there is none, or anew where `fresh`; True if it was made. The owner owns it either way."""
+        """Make a database if there is none, or anew where `fresh`; True if it was made. The owner owns it
+        either way.
+        """
         import psycopg
         from psycopg import sql
 
@@ -108,7 +111,9 @@ class Cluster:
                 if found[0] != OWNER:
                     self._hand_over(name)
                 return False
-            connection.execute(sql.SQL("CREATE DATABASE {} OWNER {}").format(sql.Identifier(name), sql.Identifier(OWNER)))
+            connection.execute(
+                sql.SQL("CREATE DATABASE {} OWNER {}").format(sql.Identifier(name), sql.Identifier(OWNER))
+            )
             return True
 
     def _make_roles(self) -> None:
@@ -164,7 +169,17 @@ class Cluster:
         options = f"-p {_free_port()} " + " ".join(f"-c {setting}" for setting in settings)
         try:
             self._run(
-                "pg_ctl", "-D", str(self.data), "-l", str(self.log), "-t", str(START_SECONDS), "-w", "-o", options, "start"
+                "pg_ctl",
+                "-D",
+                str(self.data),
+                "-l",
+                str(self.log),
+                "-t",
+                str(START_SECONDS),
+                "-w",
+                "-o",
+                options,
+                "start",
             )
         except ClusterError as error:
             last = " ".join(_lines(self.log)[-3:])

@@ -29,7 +29,9 @@ class StartError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Addresses:
-    """How a shop's database is reached: by who owns it (to migrate, to keep accounts, to back up), and by who serves it."""
+    """How a shop's database is reached: by who owns it (to migrate, to keep accounts, to back up), and by who serves
+    it.
+    """
 
     owner: str
     serving: str
@@ -81,7 +83,9 @@ def secret() -> str:
 PYTHON_ENDS = {
     (3, 11): date(2027, 10, 31), (3, 12): date(2028, 10, 31), (3, 13): date(2029, 10, 31), (3, 14): date(2030, 10, 31),
 }  # fmt: skip
-"""When each Python has its last security release. Source: PEP 664, 693, 719, 745 (from memory); a later one is not said."""
+"""When each Python has its last security release. Source: PEP 664, 693, 719, 745 (from memory); a later one is not
+said.
+"""
 
 
 def python_without_fixes(today: date, version: tuple[int, int] = sys.version_info[:2]) -> str:
@@ -90,8 +94,8 @@ def python_without_fixes(today: date, version: tuple[int, int] = sys.version_inf
     if ends is None or today <= ends:
         return ""
     return (
-        f"Python {version[0]}.{version[1]} has had no security releases since {ends:%Y-%m}. Install a newer one, set NOMISMA_PYTHON to it, "
-        "and remove .venv: everything recorded stays."
+        f"Python {version[0]}.{version[1]} has had no security releases since {ends:%Y-%m}. Install a newer one, set"
+        " NOMISMA_PYTHON to it, and remove .venv: everything recorded stays."
     )
 
 

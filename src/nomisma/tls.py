@@ -1,4 +1,6 @@
-"""HTTPS without a stranger's help: a certificate authority of this shop's own, and a certificate by it for this server."""
+"""HTTPS without a stranger's help: a certificate authority of this shop's own, and a certificate by it for
+this server.
+"""
 
 import ipaddress
 import os
@@ -16,7 +18,9 @@ from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 AUTHORITY_LASTS, CERTIFICATE_LASTS = timedelta(days=3650), timedelta(days=397)
 RENEWED_BEFORE = timedelta(days=30)
 CIPHERS = "ECDHE+AESGCM:ECDHE+CHACHA20"
-"""TLS 1.2's suites with forward secrecy and authenticated encryption, none in CBC mode; TLS 1.3 has no others. Source: RFC 9325, 4.2."""
+"""TLS 1.2's suites with forward secrecy and authenticated encryption, none in CBC mode; TLS 1.3 has no others. Source:
+RFC 9325, 4.2.
+"""
 INSIDE = (
     "127.0.0.0/8",
     "10.0.0.0/8",
@@ -27,7 +31,9 @@ INSIDE = (
     "fc00::/7",
     "fe80::/10",
 )
-"""Addresses of no public site: for these the authority may sign besides the shop's names, for a server's address changes. Source: RFC 6890."""
+"""Addresses of no public site: for these the authority may sign besides the shop's names, for a server's address
+changes. Source: RFC 6890.
+"""
 AUTHORITY_PATH = "/nomisma-authority.crt"
 
 
@@ -51,7 +57,9 @@ class Certificates:
             self._make_certificate(names, now)
 
     def _may_sign(self, names: list[str]) -> bool:
-        """Whether the authority that is there is bound to these names; one that is bound to nothing may sign what it likes and goes."""
+        """Whether the authority that is there is bound to these names; one that is bound to nothing may sign what it
+        likes and goes.
+        """
         authority = x509.load_pem_x509_certificate(self.authority.read_bytes())
         try:
             bound = authority.extensions.get_extension_for_class(x509.NameConstraints).value.permitted_subtrees or []
@@ -60,9 +68,11 @@ class Certificates:
         hosts = {one.value for one in bound if isinstance(one, x509.DNSName)}
         networks = [one.value for one in bound if isinstance(one, x509.IPAddress)]
         return all(
-            any(name.value in network for network in networks if not isinstance(network, _ADDRESS))
-            if isinstance(name, x509.IPAddress)
-            else name.value in hosts
+            (
+                any(name.value in network for network in networks if not isinstance(network, _ADDRESS))
+                if isinstance(name, x509.IPAddress)
+                else name.value in hosts
+            )
             for name in map(_alternative, names)
         )
 
@@ -176,7 +186,9 @@ def _begun(
 
 
 def _pem(key: ec.EllipticCurvePrivateKey) -> bytes:
-    return key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption())
+    return key.private_bytes(
+        serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
+    )
 
 
 def _write(path: Path, content: bytes) -> None:
@@ -185,7 +197,9 @@ def _write(path: Path, content: bytes) -> None:
 
 
 def redirecting(host: str, port: int, https_port: int, authority: Path) -> ThreadingHTTPServer:
-    """A small server on plain HTTP, already answering: it hands out the authority's certificate, and sends all else to HTTPS."""
+    """A small server on plain HTTP, already answering: it hands out the authority's certificate, and sends all else to
+    HTTPS.
+    """
     given = authority.read_bytes()
 
     class Handler(BaseHTTPRequestHandler):

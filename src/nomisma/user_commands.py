@@ -18,7 +18,9 @@ PasswordFrom = Annotated[str, typer.Option(help="- to read it from standard inpu
 
 
 def _password(source: str) -> str:
-    """A password from standard input or asked for twice; never from the command line, which everyone on the machine can read."""
+    """A password from standard input or asked for twice; never from the command line, which everyone on the machine can
+    read.
+    """
     if source == "-":
         return sys.stdin.readline().rstrip("\r\n")
     if source:
@@ -47,7 +49,8 @@ def add_user(
     with _shop() as session:
         account = add_account(session, sign_in_name=sign_in, name=name, role=role, password=word, unit=unit, given=True)
         print(
-            f"{account.name} may sign in as {account.sign_in_name} ({account.role}), and is asked for a password of their own."
+            f"{account.name} may sign in as {account.sign_in_name} ({account.role}), and is asked for a password of"
+            " their own."
         )
 
 
@@ -103,7 +106,9 @@ def enable_user(sign_in: SignInWord) -> None:
 
 
 @user.command("role")
-def change_role(sign_in: SignInWord, role: Annotated[str, typer.Argument(help="machinist, lead or apprentice.")]) -> None:
+def change_role(
+    sign_in: SignInWord, role: Annotated[str, typer.Argument(help="machinist, lead or apprentice.")]
+) -> None:
     """Give somebody another role; sign-ins in the old one end."""
     from nomisma.store.accounts import account_named, set_role
 

@@ -76,7 +76,8 @@ def bench(browser: Browser, address: str, signed_in: dict[str, Any]) -> Iterator
     yield new
     for context in contexts:
         context.close()
-    # A refused form or a server that is away is logged by the browser and by htmx; those tests look at the page instead.
+    # A refused form or a server that is away is logged by the browser and by htmx; those tests look at the page
+    # instead.
     assert [text for text in complaints if not text.startswith(("Failed to load resource", "htmx:"))] == []
 
 

@@ -53,7 +53,8 @@ def test_the_focus_is_to_be_seen(bench: Callable[..., Page], path: str, kind: st
     page = bench()
     page.goto(path)
     page.evaluate(
-        "theme => Object.assign(document.documentElement.dataset, {theme, bsTheme: theme})", "dark" if night else "light"
+        "theme => Object.assign(document.documentElement.dataset, {theme, bsTheme: theme})",
+        "dark" if night else "light",
     )
     found = page.locator(kind).first
     found.scroll_into_view_if_needed()

@@ -1,4 +1,6 @@
-"""Gauges and lost servers, on the real pages: a reading lands in every open page; what waits survives a closed browser."""
+"""Gauges and lost servers, on the real pages: a reading lands in every open page; what waits survives a
+closed browser.
+"""
 
 import time
 from collections.abc import Callable, Iterator
@@ -48,7 +50,9 @@ def reopened(
     def open_again() -> BrowserContext:
         for context in contexts:
             context.close()
-        contexts[:] = [playwright.chromium.launch_persistent_context(str(tmp_path / "profile"), **browser_type_launch_args)]
+        contexts[:] = [
+            playwright.chromium.launch_persistent_context(str(tmp_path / "profile"), **browser_type_launch_args)
+        ]
         return contexts[0]
 
     yield open_again
@@ -106,7 +110,9 @@ def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
     expect(box).to_be_hidden()
     names = ("from-mm", "stop-mm", "cut-direction")
     begins, stop, way = (Decimal(box.get_attribute(f"data-{name}") or "") for name in names)
-    with SimulatedReadout("bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port) as readout:
+    with SimulatedReadout(
+        "bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port
+    ) as readout:
         readout.slides_mm["x"] = stop + way * Decimal("0.0254")
         readout.tell()
         expect(box).to_contain_text("0.0010 in to go", timeout=2000)
@@ -117,7 +123,9 @@ def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
     box.get_by_role("button", name="Take this as dialled").click()
     wound = abs(stop - way * Decimal("0.0508") - begins) / Decimal("25.4")
     expect(page.locator('.reading-form [name="dialled"]')).to_have_value(f"{wound:.4f} in")
-    with SimulatedReadout("bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port) as readout:
+    with SimulatedReadout(
+        "bench-readout", Decimal(0), "mm", token=GAUGE_TOKEN, job=104, port=server.gauge_port
+    ) as readout:
         readout.tell()  # switched on anew, its zero is another
         expect(box.locator("[data-readout-set-anew]")).to_be_visible(timeout=2000)
 

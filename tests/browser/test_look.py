@@ -71,7 +71,10 @@ PAGES = [
     "/styleguide",
     "/no-such-page",
 ]
-TARGETS = "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function > span"
+TARGETS = (
+    "button, summary, select, input:not([type=hidden]):not([type=radio]):not([type=checkbox]), .choice span, .function"
+    " > span"
+)
 SMALL_TARGETS = """targets => [...document.querySelectorAll(targets)]
   .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 80))"""
 
@@ -118,7 +121,8 @@ Look = Callable[[str, str], Page]
 
 UNFOLD = "document.querySelectorAll('main details').forEach((fold) => { fold.open = true })"
 NO_STOP = """() => [...document.querySelectorAll(".table-scroll, .figure-scroll")]
-    .filter((box) => box.scrollWidth > box.clientWidth + 1 && box.tabIndex !== 0).map((box) => box.textContent.trim().slice(0, 60))"""
+    .filter((box) => box.scrollWidth > box.clientWidth + 1 && box.tabIndex !== 0)
+    .map((box) => box.textContent.trim().slice(0, 60))"""
 """What scrolls sideways and cannot be reached by keyboard."""
 CUT_OFF = """() => [...document.querySelectorAll(".table-scroll, .figure-scroll")]
     .filter((box) => box.scrollWidth > box.clientWidth + 1).map((box) => box.textContent.trim().slice(0, 60))"""
@@ -132,7 +136,9 @@ def complaints_of(page: Page) -> list[str]:
 
 @pytest.fixture(scope="module")
 def look(browser: Browser, address: str) -> Iterator[Look]:
-    """One browser, signed in once, that goes from page to page by day or by night; what a page complains of fails the test."""
+    """One browser, signed in once, that goes from page to page by day or by night; what a page complains of fails the
+    test.
+    """
     context = browser.new_context(base_url=address, viewport={"width": 390, "height": 844})
     page = context.new_page()
     page.set_default_timeout(15_000)

@@ -242,7 +242,9 @@ def test_a_bush_goes_from_the_entry_line_to_the_log(bench: Callable[..., Page]) 
     page.keyboard.press("Enter")
     page.wait_for_url("**/bush?*")
     expect(page.locator("svg.bush")).to_be_visible()
-    page.goto(f"/bush?job={number}&housing=.3750&shaft=.2495/.2498&housing_outer=1&length=.5&bush_material=aluminium_bronze")
+    page.goto(
+        f"/bush?job={number}&housing=.3750&shaft=.2495/.2498&housing_outer=1&length=.5&bush_material=aluminium_bronze"
+    )
     page.fill("#field-length", ".625")
     page.keyboard.press("Tab")
     page.wait_for_url("**length=.625**")
@@ -351,7 +353,8 @@ def test_a_record_is_printed_with_its_workings_or_without(bench: Callable[..., P
     page = bench()
     page.goto("/jobs/122/record")
     page.evaluate(
-        "window.print = () => { window.seen = [...document.querySelectorAll('details.working')].map((one) => one.open) }"
+        "window.print = () => { window.seen = [...document.querySelectorAll('details.working')].map((one) =>"
+        " one.open) }"
     )
     page.emulate_media(media="print")
     shown = "[...document.querySelectorAll('details.working')].map((one) => getComputedStyle(one).display)"
@@ -387,7 +390,8 @@ def test_a_refused_reading_is_selected_and_the_next_takes_its_place(bench: Calla
     page.keyboard.press("Enter")
     expect(page.locator(".problem").first).to_be_visible()
     page.wait_for_function(
-        "document.activeElement.name === 'size' && document.activeElement.selectionEnd - document.activeElement.selectionStart === 3"
+        "document.activeElement.name === 'size' && document.activeElement.selectionEnd -"
+        " document.activeElement.selectionStart === 3"
     )
     page.keyboard.type(".87")
     expect(page.locator("[name=size]")).to_have_value(".87")

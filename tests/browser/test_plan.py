@@ -87,7 +87,9 @@ def test_a_sheet_on_paper_can_be_given_up_and_asked_for_again(bench: Callable[..
     link = page.get_by_role("link", name="PDF, A4")
     page.route("**/sheet.pdf", lambda _route: None)  # a server that is slow
     link.click()
-    expect(page.locator(".setting-paper [role=status]")).to_contain_text(re.compile(r"Setting it: \d+ s; it may take 30"))
+    expect(page.locator(".setting-paper [role=status]")).to_contain_text(
+        re.compile(r"Setting it: \d+ s; it may take 30")
+    )
     page.get_by_role("button", name="Give it up").click()
     expect(page.locator(".setting-paper")).to_have_text(re.compile(r"^Given up\.\s*$"))
     expect(link).to_be_focused()

@@ -16,7 +16,8 @@ def take(measured: str, wanted: str, **dial: str) -> AmountResult:
 
 def test_a_radius_dial_moves_half_as_many_lines() -> None:
     assert (
-        dial_lines(Decimal("0.2"), Decimal("0.01"), "radius") == dial_lines(Decimal("0.2"), Decimal("0.01"), "diameter") / 2
+        dial_lines(Decimal("0.2"), Decimal("0.01"), "radius")
+        == dial_lines(Decimal("0.2"), Decimal("0.01"), "diameter") / 2
     )
 
 

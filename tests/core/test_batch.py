@@ -19,7 +19,14 @@ def batch_of(*pieces: str | list[str], **more: Any) -> BatchResult:
         {"serial": str(n + 1), "sizes": [f"{size} mm" for size in ([piece] if isinstance(piece, str) else piece)]}
         for n, piece in enumerate(pieces)
     ]
-    values = {"kind": "shaft", "lower": "7.986 mm", "upper": "7.995 mm", "uncertainty": "0.001 mm", "pieces": rows, **more}
+    values = {
+        "kind": "shaft",
+        "lower": "7.986 mm",
+        "upper": "7.995 mm",
+        "uncertainty": "0.001 mm",
+        "pieces": rows,
+        **more,
+    }
     found = calculation_named("batch").run(values)
     assert isinstance(found, BatchResult)
     return found
@@ -43,7 +50,9 @@ def test_a_wearing_tool_is_seen_and_its_end_foretold() -> None:
 
 
 def test_the_pieces_left_are_held_by_their_interval_as_often_as_it_says() -> None:
-    """2,000 batches of eight drifting pieces: the true crossing lies in the stated interval in 95 of 100 (within what 2,000 show)."""
+    """2,000 batches of eight drifting pieces: the true crossing lies in the stated interval in 95 of 100 (within what
+    2,000 show).
+    """
     chance = Random(51)
     held = drifting = 0
     for _ in range(2000):

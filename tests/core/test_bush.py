@@ -11,7 +11,8 @@ from nomisma.core.joints.bush_model import BushResult
 from nomisma.core.registry import calculation_named
 
 PLAIN = {
-    "housing": {"kind": "bore", "callout": "0.7500/0.7506 in"}, "shaft": {"kind": "shaft", "callout": "0.4990/0.4995 in"},
+    "housing": {"kind": "bore", "callout": "0.7500/0.7506 in"},
+    "shaft": {"kind": "shaft", "callout": "0.4990/0.4995 in"},
     "housing_outer": "2 in", "length": "0.75 in", "unit": "in",
 }  # fmt: skip
 STIFF = {**PLAIN, "bush_material": "aluminium_bronze", "interference_min": "0.0003 in", "interference_max": "0.0010 in",
@@ -32,7 +33,11 @@ def test_every_answer_of_the_worksheet_is_there() -> None:
     assert found.press_force_n[0] < found.press_force_n[1]
     assert 0 < found.housing_use_percent < 100
     assert found.clearance_warm.least.mm < found.clearance_cold.least.mm
-    assert {step.name for step in found.working} >= {"Outside of the bush", "Close-in of the bore", "Bore before pressing"}
+    assert {step.name for step in found.working} >= {
+        "Outside of the bush",
+        "Close-in of the bore",
+        "Bore before pressing",
+    }
 
 
 def test_a_bush_that_yields_is_finished_after_pressing() -> None:

@@ -62,7 +62,9 @@ FITS = [
 
 
 @pytest.mark.parametrize(("text", "nominal", "hole", "shaft"), FITS)
-def test_a_fit_code_names_hole_and_shaft_by_its_case(text: str, nominal: str, hole: str | None, shaft: str | None) -> None:
+def test_a_fit_code_names_hole_and_shaft_by_its_case(
+    text: str, nominal: str, hole: str | None, shaft: str | None
+) -> None:
     found = parse_callout(text, "in")
     assert isinstance(found, FitCode)
     assert (str(found.nominal), found.hole, found.shaft) == (nominal, hole, shaft)
@@ -81,12 +83,17 @@ def test_one_size_stays_one_size() -> None:
 REFUSED = [
     (
         "25 H7/H8",
-        "H7 and H8 are both holes (capital letters). A fit pairs a hole in capitals with a shaft in small letters, like 25 H7/g6.",
+        (
+            "H7 and H8 are both holes (capital letters). A fit pairs a hole in capitals with a shaft in small letters,"
+            " like 25 H7/g6."
+        ),
     ),
     (
         "1e9",
-        "“1e9” could be a number with an exponent, or a shaft code. "
-        "Write the number out, or put a space before the code: 1 e9.",
+        (
+            "“1e9” could be a number with an exponent, or a shaft code. "
+            "Write the number out, or put a space before the code: 1 e9."
+        ),
     ),
     ("5 ± 6", "The lower limit comes out at zero or below. Check the tolerance against the size."),
     ("5/5.0", "Both limits are the same, which leaves nothing to work to. Give two different limits."),
@@ -104,7 +111,10 @@ REFUSED = [
     ),
     (
         "2/3",
-        "“2/3” is not a rule fraction. Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise write a decimal.",
+        (
+            "“2/3” is not a rule fraction. Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise"
+            " write a decimal."
+        ),
     ),
     (
         "0.999 in/1.001 mm",
@@ -127,7 +137,9 @@ def test_a_callout_that_cannot_be_gets_its_sentence(text: str, sentence: str) ->
 @pytest.mark.parametrize("letters", sorted(LETTERS))
 @pytest.mark.parametrize("nominal", ["4", "30"])
 def test_every_letter_of_both_alphabets_comes_through_the_callout_door(letters: str, nominal: str) -> None:
-    """A class the table has is read as that class, alone and with its partner; what it has not is refused by its name."""
+    """A class the table has is read as that class, alone and with its partner; what it has not is refused by
+    its name.
+    """
     partner = "h7" if letters[0].isupper() else "H7"
     for grade in ("6", "7", "8"):
         code = f"{letters}{grade}"

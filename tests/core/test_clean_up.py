@@ -20,7 +20,8 @@ def test_stock_with_enough_says_how_deep_the_first_cut_goes() -> None:
     found = clean_up(stock="1.388 in", runout="0.004 in", scale="0.002 in", ovality="0.001 in")
     assert found.cleans_up
     assert (
-        "Get under the skin in one cut: 0.0130 in on diameter or more, counted from where the tool touches" in found.sentence
+        "Get under the skin in one cut: 0.0130 in on diameter or more, counted from where the tool touches"
+        in found.sentence
     )
 
 

@@ -26,7 +26,12 @@ def test_another_part_never_makes_it_smaller(parts: list[Decimal], more: Decimal
 
 
 # Source: JCGM 100:2008, 4.3.7: a rectangular distribution of half-width a has variance a²/3; 4.3.9: triangular a²/6.
-SHAPES: list[tuple[Distribution, float]] = [("normal", 1), ("rectangular", 1 / 3), ("triangular", 1 / 6), ("arcsine", 1 / 2)]
+SHAPES: list[tuple[Distribution, float]] = [
+    ("normal", 1),
+    ("rectangular", 1 / 3),
+    ("triangular", 1 / 6),
+    ("arcsine", 1 / 2),
+]
 
 
 @pytest.mark.parametrize(("shape", "variance"), SHAPES)

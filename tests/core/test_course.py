@@ -68,7 +68,9 @@ def test_a_far_circle_is_asked_for_once_the_near_one_is_true() -> None:
 
 
 def test_a_round_in_the_wrong_unit_waits_for_an_answer() -> None:
-    wrong = RoundRead(2, tuple(thou(25.4 * one.mm.__float__() / 0.0254) for one in read(1, 8, -3).readings), tightened=False)
+    wrong = RoundRead(
+        2, tuple(thou(25.4 * one.mm.__float__() / 0.0254) for one in read(1, 8, -3).readings), tightened=False
+    )
     assert phase([read(1, 8, -3), wrong]) is Phase.ASKED
     confirmed = RoundRead(2, wrong.readings, tightened=False, confirmed=True)
     assert phase([read(1, 8, -3), confirmed]) is Phase.MOVE

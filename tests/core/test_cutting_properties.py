@@ -68,7 +68,9 @@ def test_stock_cleans_up_exactly_where_something_is_to_spare(stock: Decimal, ove
     sign = 1 if kind == "shaft" else -1
     wanted = stock - sign * over * MM
     assume(wanted > 1)
-    found = run("clean_up", kind=kind, stock=Length(stock), wanted=Length(wanted), runout=Length(runout * MM), unit="mm")
+    found = run(
+        "clean_up", kind=kind, stock=Length(stock), wanted=Length(wanted), runout=Length(runout * MM), unit="mm"
+    )
     assert found.cleans_up == (over >= runout) == (found.spare.mm >= 0)
     assert found.spare.mm == (over - runout) * MM
     assert bool(found.gives) != found.cleans_up
@@ -77,7 +79,9 @@ def test_stock_cleans_up_exactly_where_something_is_to_spare(stock: Decimal, ove
 @given(sizes, st.integers(1, 400), st.integers(0, 400))
 def test_more_runout_never_leaves_more(stock: Decimal, less: int, more: int) -> None:
     clean = [
-        run("clean_up", stock=Length(stock), wanted=Length(stock / 2), runout=Length(one * MM), unit="mm").clean_diameter.mm
+        run(
+            "clean_up", stock=Length(stock), wanted=Length(stock / 2), runout=Length(one * MM), unit="mm"
+        ).clean_diameter.mm
         for one in (less, less + more)
     ]
     assert clean[0] >= clean[1]
@@ -103,7 +107,9 @@ def test_the_drill_table_is_in_order_without_a_gap_of_more_than_a_32nd() -> None
 
 
 @given(
-    st.floats(2, 100), st.floats(1.1, 20), st.sampled_from(["chuck", "chuck_and_centre", "between_centres", "boring_bar"])
+    st.floats(2, 100),
+    st.floats(1.1, 20),
+    st.sampled_from(["chuck", "chuck_and_centre", "between_centres", "boring_bar"]),
 )
 def test_twice_as_far_out_bends_eight_times_as_much(diameter: float, ratio: float, hold: str) -> None:
     def bend(overhang: float) -> float:
@@ -127,7 +133,13 @@ def test_no_speed_above_the_chucks_and_none_the_machine_has_not(diameter: float,
     text = " ".join(str(one) for one in listed)
     assume(min(listed) <= most)
     found = run(
-        "speeds", diameter=f"{diameter:.2f} mm", material="aluminium", tool="carbide", speeds=text, most_rpm=most, unit="mm"
+        "speeds",
+        diameter=f"{diameter:.2f} mm",
+        material="aluminium",
+        tool="carbide",
+        speeds=text,
+        most_rpm=most,
+        unit="mm",
     )
     assert found.rpm <= most
     assert found.rpm in listed
@@ -143,7 +155,8 @@ def test_a_range_of_speeds_gives_any_between_its_ends(wanted: float, low: int, h
 
 
 @given(
-    st.lists(st.tuples(st.floats(0.3, 1), st.floats(0.97, 1.03)), min_size=2, max_size=7), st.sampled_from([0.5, 1.0, 2.0])
+    st.lists(st.tuples(st.floats(0.3, 1), st.floats(0.97, 1.03)), min_size=2, max_size=7),
+    st.sampled_from([0.5, 1.0, 2.0]),
 )
 def test_the_kind_of_dial_is_known_from_the_cuts(cuts: list[tuple[float, float]], factor: float) -> None:
     seen = [CutSeen(dialled, dialled * factor * ratio, n == 0) for n, (dialled, ratio) in enumerate(cuts)]
@@ -162,7 +175,9 @@ histories = st.lists(
 def test_whatever_the_cuts_were_no_part_grows_and_every_plan_ends(
     cuts: list[tuple[float, float]], over: float, width: float, line: float, approach: Any, kind: str
 ) -> None:
-    """Any history, honest or spoilt: the size moves the way of the cut, intervals hold possible sizes, the plan ends inside or says why."""
+    """Any history, honest or spoilt: the size moves the way of the cut, intervals hold possible sizes, the plan ends
+    inside or says why.
+    """
     sign = 1 if kind == "shaft" else -1
     low, high = 30.0, 30.0 + width
     size = (high + over) if kind == "shaft" else (low - over)

@@ -65,8 +65,10 @@ def test_with_zero_at_size_the_ring_is_turned_when_a_cut_took_less_than_dialled(
         unit="mm",
         stands_mm=Decimal("0.105"),
     )
-    assert found.ring == (
-        "The dial stands 10.5 lines before 0, and 12.5 lines are to go: turn its ring by 2 lines, so that 0 is the size again."
+    assert (
+        found.ring
+        == "The dial stands 10.5 lines before 0, and 12.5 lines are to go: turn its ring by 2 lines, so that 0 is the"
+        " size again."
     )
     assert "wind in to 2.5 lines before 0." in found.words
 
@@ -74,7 +76,8 @@ def test_with_zero_at_size_the_ring_is_turned_when_a_cut_took_less_than_dialled(
 @pytest.mark.parametrize(
     ("text", "total", "last"),
     [
-        ("28 lines", "0.56 mm", None), ("1 turn + 5", "2.1 mm", None), ("1 turn", "2 mm", None), ("28.6 l", "0.572 mm", None),
+        ("28 lines", "0.56 mm", None), ("1 turn + 5", "2.1 mm", None), ("1 turn", "2 mm", None),
+        ("28.6 l", "0.572 mm", None),
         ("0.5", "0.5 mm", None), ("20 thou", "0.508 mm", None), ("188 then 20 lines", "4.16 mm", "0.4 mm"),
         ("8 x 20 then 10 lines", "3.4 mm", "0.2 mm"), ("1.5; 0.2", "1.7 mm", "0.2 mm"), ("0", "0 mm", None),
     ],
@@ -89,7 +92,8 @@ def test_what_was_dialled_is_read_as_a_hand_writes_it(text: str, total: str, las
     ("text", "sentence"),
     [
         ("", "Nothing was entered."), ("-0.1", "-0.1 is no cut."), ("much", "“much” is not understood as a size."),
-        ("99 x 20 lines", "99 passes are more than anybody takes"), ("999999 lines", "999999 lines cannot be wound in."),
+        ("99 x 20 lines", "99 passes are more than anybody takes"),
+        ("999999 lines", "999999 lines cannot be wound in."),
     ],
 )  # fmt: skip
 def test_what_cannot_have_been_dialled_has_its_sentence(text: str, sentence: str) -> None:

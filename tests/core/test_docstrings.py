@@ -1,4 +1,6 @@
-"""What every public function of the core says of itself: where it is from, one running example, and the unit of each bare number."""
+"""What every public function of the core says of itself: where it is from, one running example, and the unit of each
+bare number.
+"""
 
 import importlib
 import inspect
@@ -64,7 +66,9 @@ WHOLE_MODELS = {
     "truing.course.judged_rounds",
     "truing.course.phase_of",
 }
-"""Functions that take a whole model of their room: the calculation beside them, or their test, is their example. None may be added."""
+"""Functions that take a whole model of their room: the calculation beside them, or their test, is their example. None
+may be added.
+"""
 
 
 def has_example(name: str) -> bool:
@@ -202,7 +206,9 @@ def is_only_data(module: str) -> bool:
 
 
 def test_every_module_of_the_core_has_a_test_module_of_its_name() -> None:
-    """A kind of feature that only says data is tested with all the others, by what every kind has to hold (test_said_lines.py)."""
+    """A kind of feature that only says data is tested with all the others, by what every kind has to hold
+    (test_said_lines.py).
+    """
     modules = {
         module.name.rpartition(".")[2]
         for module in pkgutil.walk_packages(nomisma.core.__path__, PREFIX)

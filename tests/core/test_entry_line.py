@@ -24,14 +24,29 @@ LINES = [
     ("1 RC4", "mm", "fit", "inch class RC4 on 1 in"),
     ("3/4 swings", "in", "fit_options", "0.75 in, turns slowly"),
     ("40 mm shrink", "in", "fit_options", "40 mm, shrunk for torque"),
-    ("bush 3/8 on 1/4 x 1/2", "mm", "bush", "a bush of 0.375 in on a shaft of 0.25 in, 0.5 in long; housing twice the bush"),
+    (
+        "bush 3/8 on 1/4 x 1/2",
+        "mm",
+        "bush",
+        "a bush of 0.375 in on a shaft of 0.25 in, 0.5 in long; housing twice the bush",
+    ),
     ("press 1 into 2 x 1-1/2", "in", "interference", "press 1 in into 2 in, 1.5 in long, FN1"),
     ("press 25 mm into 60 mm x 40 mm by 0.02", "in", "interference", "press 25 mm into 60 mm, 40 mm long, by 0.02 mm"),
     ("shrink 40 into 80 x 50", "mm", "shrink", "shrink a hub of 80 mm on 40 mm, 50 mm long, by 0.08 mm"),
     ("bond 12 mm x 20 mm at 20 MPa", "in", "retaining_compound", "bond 12 mm x 20 mm at 20 MPa, H8 on f7"),
-    ("warm 25 mm steel in aluminium to 60", "in", "expansion", "25 mm steel in aluminium from 0 to 60 °C, H7/g6 at 20 °C"),
+    (
+        "warm 25 mm steel in aluminium to 60",
+        "in",
+        "expansion",
+        "25 mm steel in aluminium from 0 to 60 °C, H7/g6 at 20 °C",
+    ),
     ("clearance .0005 to .0015 on 7/8", "in", "find_fit", "clearance .0005 to .0015 on 0.875 in: every standard pair"),
-    ("interference 10 um to 50 um on 25 mm", "in", "find_fit", "interference 10 um to 50 um on 25 mm: every standard pair"),
+    (
+        "interference 10 um to 50 um on 25 mm",
+        "in",
+        "find_fit",
+        "interference 10 um to 50 um on 25 mm: every standard pair",
+    ),
     ("clearance 5 to 45 um on 25 mm", "in", "find_fit", "clearance 5 to 45 um on 25 mm: every standard pair"),
     ("25 x6", "in", "fit", "fit x6 on 25 mm"),
     ("aim 24.980/24.993 shaft", "mm", "aim", "where to aim on a shaft of 24.980/24.993"),
@@ -117,7 +132,9 @@ def test_a_unit_behind_a_range_stands_for_both_its_ends() -> None:
 
 
 def test_a_fraction_does_not_make_inches_of_the_millimetres_beside_it() -> None:
-    with pytest.raises(BadInput, match=re.escape("1.375 in to 34.9 in is far apart for one cut. Write the unit of each")):
+    with pytest.raises(
+        BadInput, match=re.escape("1.375 in to 34.9 in is far apart for one cut. Write the unit of each")
+    ):
         understand("1-3/8 to 34.9", "mm")
 
 
@@ -132,7 +149,8 @@ def test_any_line_is_answered_or_refused_with_a_sentence(text: str) -> None:
 @pytest.mark.parametrize(
     ("line", "nearest"),
     [("spede 1 mild steal", "speed 1 in mild steel"), ("truing four readings", "true 0 .010 .016 .006"),
-     ("tapers 1 in 20", "taper 1 to 3/4 over 5"), ("shrinking on", "shrink 40 mm into 80 mm x 50 mm"), ("holes six", "6 holes on 4")],
+     ("tapers 1 in 20", "taper 1 to 3/4 over 5"), ("shrinking on", "shrink 40 mm into 80 mm x 50 mm"),
+     ("holes six", "6 holes on 4")],
 )  # fmt: skip
 def test_what_is_not_known_is_answered_with_what_is_nearest_by_words(line: str, nearest: str) -> None:
     assert nearest in nearest_forms(line)

@@ -106,5 +106,8 @@ def test_a_batch_in_limits_goes_on_until_every_piece_is_measured() -> None:
 
 def test_a_decision_is_what_comes_next_for_a_part_that_is_out() -> None:
     asked = {"partner_known": True, "limits_set": True, "readings": 3, "handed_over": False}
-    assert next_step(**asked, state=State.GONE_TOO_FAR, decided="bond it (Bram)") == ("record", "Decided: bond it (Bram).")
+    assert next_step(**asked, state=State.GONE_TOO_FAR, decided="bond it (Bram)") == (
+        "record",
+        "Decided: bond it (Bram).",
+    )
     assert next_step(**asked, state=State.IN_LIMITS, calibration_failed=True)[0] == "measure"

@@ -30,7 +30,9 @@ def test_what_is_no_finish_is_refused(typed: str) -> None:
 
 def test_a_worksheet_takes_a_finish_in_microinches() -> None:
     run = calculation_named("speeds").run
-    inch, metric = (run({"diameter": "1 in", "nose_radius": "0.031 in", "ra_um": finish}) for finish in ("63 µin", "1.6"))
+    inch, metric = (
+        run({"diameter": "1 in", "nose_radius": "0.031 in", "ra_um": finish}) for finish in ("63 µin", "1.6")
+    )
     assert isinstance(inch, SpeedsResult)
     assert isinstance(metric, SpeedsResult)
     assert inch.feed_for_ra == metric.feed_for_ra is not None

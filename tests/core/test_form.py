@@ -71,7 +71,8 @@ def test_what_an_instrument_cannot_see_is_said(points: int, sentence: str) -> No
         ({"kind": "bore", "readings": [{"place": "mouth", "size": "25 mm"}, {"place": "deep", "size": "1 in"},
          {"place": "deep", "size": "3 in"}]},
          "too far apart for one feature"),
-        ({"kind": "bore", "readings": [{"place": "30 mm", "size": "25 mm"}], "length": "20 mm"}, "past the end of a feature"),
+        ({"kind": "bore", "readings": [{"place": "30 mm", "size": "25 mm"}], "length": "20 mm"},
+            "past the end of a feature"),
     ],
 )  # fmt: skip
 def test_wrong_places_have_their_sentence(values: dict[str, Any], sentence: str) -> None:

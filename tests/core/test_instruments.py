@@ -41,7 +41,9 @@ def test_every_way_of_reading_is_there_and_an_unknown_kind_is_refused() -> None:
 
 
 def check(standard: str, readings: list[str], permitted: str = "0.002 mm") -> Any:
-    return calculation_named("zero_check").run({"standard": standard, "readings": readings, "permitted_error": permitted})
+    return calculation_named("zero_check").run(
+        {"standard": standard, "readings": readings, "permitted_error": permitted}
+    )
 
 
 def test_a_zero_error_is_the_mean_reading_less_the_standard() -> None:
@@ -80,7 +82,8 @@ def test_pins_give_a_bracket_and_no_number() -> None:
 
 @pytest.mark.parametrize(
     ("limits", "state"),
-    [(("0.124", "0.128"), State.IN_LIMITS), (("0.126", "0.130"), State.TOO_CLOSE_TO_CALL), (("0.128", "0.130"), State.METAL_TO_GO),
+    [(("0.124", "0.128"), State.IN_LIMITS), (("0.126", "0.130"), State.TOO_CLOSE_TO_CALL),
+        (("0.128", "0.130"), State.METAL_TO_GO),
      (("0.120", "0.124"), State.GONE_TOO_FAR)],
 )  # fmt: skip
 def test_a_bracket_is_in_limits_only_as_a_whole(limits: tuple[str, str], state: State) -> None:
@@ -140,7 +143,11 @@ def test_repeats_that_agree_are_pooled_and_those_that_do_not_speak_for_themselve
     assert low == high == Decimal("25.001")
     assert doubt < Decimal("0.003")
     assert pooled(3, *sizes, Decimal("0.0005"), Decimal("0.0001"))[:2] == (Decimal("25.000"), Decimal("25.002"))
-    assert pooled(1, *sizes, Decimal("0.003"), Decimal("0.0005")) == (Decimal("25.000"), Decimal("25.002"), Decimal("0.003"))
+    assert pooled(1, *sizes, Decimal("0.003"), Decimal("0.0005")) == (
+        Decimal("25.000"),
+        Decimal("25.002"),
+        Decimal("0.003"),
+    )
 
 
 # ISO 1: a 50 mm aluminium part at 40 °C is about 0.024 mm longer (23.6 µm/(m·K), handbook).
@@ -187,7 +194,13 @@ def test_a_bracket_is_a_bound_and_no_bell_curve() -> None:
 
 def test_conformity_of_a_bracket_is_the_share_of_it_between_the_limits() -> None:
     """A quarter of 0.125 to 0.127 lies above 0.1265. Source: arithmetic; JCGM 100:2008, 4.3.7."""
-    asked = {"kind": "bore", "reading": "0.126 in", "lower": "0.1250 in", "upper": "0.1265 in", "uncertainty": "0.001 in"}
+    asked = {
+        "kind": "bore",
+        "reading": "0.126 in",
+        "lower": "0.1250 in",
+        "upper": "0.1265 in",
+        "uncertainty": "0.001 in",
+    }
     verdict = calculation_named("verdict").run({**asked, "half_bracket": "0.001 in"}).model_dump()
     assert verdict["conformity_percent"] == Decimal("75.0")
     whole = {**asked, "lower": "0.1250 in", "upper": "0.1270 in", "half_bracket": "0.001 in"}

@@ -144,7 +144,11 @@ def test_heating_alone_is_opening_over_expansion() -> None:
 def test_cold_and_heat_together_need_less_of_each() -> None:
     found = shrink()
     assert not found["dry_ice"].possible
-    assert (found["heat_and_nitrogen"].hub_c or 0) < (found["heat_and_dry_ice"].hub_c or 0) < (found["heat_hub"].hub_c or 0)
+    assert (
+        (found["heat_and_nitrogen"].hub_c or 0)
+        < (found["heat_and_dry_ice"].hub_c or 0)
+        < (found["heat_hub"].hub_c or 0)
+    )
     assert all(method.clearance_at_start is None or method.clearance_at_start.mm > 0 for method in found.values())
     assert float((found["heat_hub"].clearance_at_start or shrinking().allowance).mm) == pytest.approx(0.040, abs=1e-6)
 
@@ -203,7 +207,9 @@ def test_a_bond_holds_strength_times_area() -> None:
     assert bond(safety_factor=4, strength_left_percent=50).allowed_force_n == pytest.approx(found.force_n / 8)
 
 
-@pytest.mark.parametrize(("shaft", "suits"), [("11.99/12.00", "yes"), ("12.03/12.04", "sometimes"), ("11.7/11.8", "no")])
+@pytest.mark.parametrize(
+    ("shaft", "suits"), [("11.99/12.00", "yes"), ("12.03/12.04", "sometimes"), ("11.7/11.8", "no")]
+)
 def test_the_gap_is_held_against_the_sheet(shaft: str, suits: str) -> None:
     assert bond(shaft=f"{shaft} mm").suits == suits
 

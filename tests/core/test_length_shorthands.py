@@ -19,13 +19,20 @@ from nomisma.core.shorthands import understand_shorthand
             "taper",
             {"taper": "1:20", "large": "25 mm", "length": "40 mm", "unit": "mm"},
         ),
-        ("sine 16.5° on 100", "mm", "sine_bar", {"angle": "16.5°", "rollers_apart": "100 mm", "set": "m88", "unit": "mm"}),
+        (
+            "sine 16.5° on 100",
+            "mm",
+            "sine_bar",
+            {"angle": "16.5°", "rollers_apart": "100 mm", "set": "m88", "unit": "mm"},
+        ),
         ("tap M8x1", "mm", "tapping", {"thread": "M8x1", "unit": "mm"}),
         ("6 holes on 4", "in", "hole_circle", {"count": "6", "circle": "4 in", "unit": "in"}),
         ("slip 34.565 mm", "in", "slips", {"target": "34.565 mm", "set": "m88", "unit": "mm"}),
     ],
 )
-def test_a_line_opens_its_tool_with_its_numbers(line: str, unit: Unit, calculation: str, inputs: dict[str, str]) -> None:
+def test_a_line_opens_its_tool_with_its_numbers(
+    line: str, unit: Unit, calculation: str, inputs: dict[str, str]
+) -> None:
     found = understand_shorthand(line, unit)
     assert found
     assert found[:2] == (calculation, inputs)

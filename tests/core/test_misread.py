@@ -29,9 +29,17 @@ def test_one_turn_of_a_metric_thimble() -> None:
 STEPS = [
     ({"reading": "0.8492 in", "others": ["0.8742 in", "0.8743 in"]}, "one turn of the thimble", "0.8742 in"),
     ({"reading": "0.9742 in", "others": ["0.8742 in"]}, "a hundred thou on the sleeve", "0.8742 in"),
-    ({"reading": "1.8742 in", "others": ["0.8742 in"]}, "a whole inch: the frame, the rod or an extension", "0.8742 in"),
+    (
+        {"reading": "1.8742 in", "others": ["0.8742 in"]},
+        "a whole inch: the frame, the rod or an extension",
+        "0.8742 in",
+    ),
     ({"reading": "0.8472 in", "others": ["0.8742 in"]}, "two digits exchanged", "0.8742 in"),
-    ({"reading": "1.3742 in", "others": ["0.8742 in"]}, "half an inch: a collar forgotten, or put in twice", "0.8742 in"),
+    (
+        {"reading": "1.3742 in", "others": ["0.8742 in"]},
+        "half an inch: a collar forgotten, or put in twice",
+        "0.8742 in",
+    ),
     ({"reading": "0.9000 in", "before": ["0.8750 in"]}, "one turn of the thimble", "0.8750 in"),
     (
         {"reading": "50.02 mm", "instrument_unit": "mm", "others": ["25.02 mm"]},
@@ -77,7 +85,9 @@ def test_an_uncertainty_below_zero_is_refused() -> None:
 
 
 @pytest.mark.parametrize(("unit", "noise", "turn"), [("in", 0.00012, 0.025), ("mm", 0.003, 0.5)])
-def test_simulated_readers_are_seldom_asked_and_their_misreads_are_caught(unit: Unit, noise: float, turn: float) -> None:
+def test_simulated_readers_are_seldom_asked_and_their_misreads_are_caught(
+    unit: Unit, noise: float, turn: float
+) -> None:
     """2,000 features, four places each, form of a few tenths, a reader's noise; every tenth reading a misread.
 
     Asked about for nothing: under 1 in 100. A misread let through: under 1 in 100. Source: simulation.

@@ -1,4 +1,6 @@
-"""Numbers as they are typed: ASCII, finite, of a magnitude some shop knows, and never with a comma that may be either mark."""
+"""Numbers as they are typed: ASCII, finite, of a magnitude some shop knows, and never with a comma that may be either
+mark.
+"""
 
 from decimal import Decimal
 
@@ -11,7 +13,8 @@ from nomisma.core.number import LARGEST_NUMBER, is_whole, number_from, sane, san
 
 
 @pytest.mark.parametrize(
-    ("typed", "value"), [("60", "60"), (" 2.5 ", "2.5"), ("2,5", "2.5"), ("-3", "-3"), ("−3", "-3"), (".5", "0.5"), ("0,125", "0.125"),
+    ("typed", "value"), [("60", "60"), (" 2.5 ", "2.5"), ("2,5", "2.5"), ("-3", "-3"), ("−3", "-3"), (".5", "0.5"),
+        ("0,125", "0.125"),
      ("1e3", "1E+3"), ("0", "0")]
 )  # fmt: skip
 def test_a_number_is_read_with_a_point_or_a_comma(typed: str, value: str) -> None:
@@ -61,7 +64,9 @@ def test_a_whole_number_is_ascii_digits(typed: str, whole: bool) -> None:
             whole_from(typed)
 
 
-@given(st.decimals(allow_nan=False, allow_infinity=False, min_value=-LARGEST_NUMBER, max_value=LARGEST_NUMBER, places=6))
+@given(
+    st.decimals(allow_nan=False, allow_infinity=False, min_value=-LARGEST_NUMBER, max_value=LARGEST_NUMBER, places=6)
+)
 def test_what_a_shop_knows_passes_as_it_is(value: Decimal) -> None:
     assert sane(value) == value
     assert sane_exponent(value) == value

@@ -23,7 +23,9 @@ def chuck(level: str = "round_bar", seed: int = 3) -> SimulatedChuck:
 
 
 @given(st.sampled_from(sorted(levels())), st.integers(0, 10**6), turns)
-def test_the_same_seed_and_the_same_turns_are_the_same_work(level: str, seed: int, done: list[tuple[int, float]]) -> None:
+def test_the_same_seed_and_the_same_turns_are_the_same_work(
+    level: str, seed: int, done: list[tuple[int, float]]
+) -> None:
     first, second = chuck(level, seed), chuck(level, seed)
     for jaw, amount in done:
         assert first.turn(jaw, amount) is second.turn(jaw, amount)

@@ -1,4 +1,6 @@
-"""The simulated part: the same seed and cuts give the same sizes; what the coach's advice alone is worth on every level."""
+"""The simulated part: the same seed and cuts give the same sizes; what the coach's advice alone is worth on every
+level.
+"""
 
 from decimal import Decimal
 

@@ -30,7 +30,10 @@ def test_its_docstring_names_a_source_and_what_it_raises(calculation: Calculatio
 def test_an_unknown_name_lists_the_known_ones() -> None:
     with pytest.raises(
         BadInput,
-        match="amount_to_take, assembly, batch, belt, blank, boring_bar, bush, centre_drill, centre_grinding, chain, chatter, clean_up",
+        match=(
+            "amount_to_take, assembly, batch, belt, blank, boring_bar, bush, centre_drill, centre_grinding, chain,"
+            " chatter, clean_up"
+        ),
     ):
         calculation_named("fitt")
 
@@ -44,7 +47,9 @@ def test_a_temperature_is_read_as_it_is_written(text: str, degrees: str) -> None
 
 def test_a_calculation_takes_fahrenheit_and_feet_a_minute() -> None:
     warm = calculation_named("interference")
-    hot, same = (warm.run({**warm.example, "temperature_c": degrees}).model_dump()["cases"] for degrees in ("140 F", 60))
+    hot, same = (
+        warm.run({**warm.example, "temperature_c": degrees}).model_dump()["cases"] for degrees in ("140 F", 60)
+    )
     assert hot == same
     speed = calculation_named("speeds").run({"diameter": "1 in", "surface_m_min": "100 ft/min"})
     assert isinstance(speed, SpeedsResult)

@@ -96,7 +96,10 @@ def test_work_that_was_bumped_is_not_taken_for_a_slipped_point() -> None:
 
 def test_what_tightening_moves_is_not_taken_for_another_order() -> None:
     left = [0.1, -0.15, -0.1, 0.15]
-    assert checked([0.1, 0.15, -0.1, -0.15], expected=left, before=left, graduation="0.0001 in").suspicion is Suspicion.NONE
+    assert (
+        checked([0.1, 0.15, -0.1, -0.15], expected=left, before=left, graduation="0.0001 in").suspicion
+        is Suspicion.NONE
+    )
 
 
 def test_rounds_of_other_places_cannot_be_compared() -> None:
@@ -114,7 +117,10 @@ def test_an_honest_round_is_asked_nothing(offset: float, towards: float, share: 
 
 @given(st.lists(st.integers(-200, 200), min_size=4, max_size=4), st.integers(-50, 50))
 def test_where_the_dial_was_set_to_zero_does_not_matter(readings: list[int], zero: int) -> None:
-    assert checked([float(one) for one in readings]).suspicion == checked([float(one + zero) for one in readings]).suspicion
+    assert (
+        checked([float(one) for one in readings]).suspicion
+        == checked([float(one + zero) for one in readings]).suspicion
+    )
 
 
 def test_the_working_says_what_was_compared() -> None:

@@ -20,7 +20,12 @@ small = st.decimals("0", "0.02", places=4)
 
 
 @given(
-    mm, small, small, st.decimals("-0.1", "0.1", places=3), st.sampled_from(["shaft", "bore"]), st.sampled_from(["in", "mm"])
+    mm,
+    small,
+    small,
+    st.decimals("-0.1", "0.1", places=3),
+    st.sampled_from(["shaft", "bore"]),
+    st.sampled_from(["in", "mm"]),
 )
 def test_every_part_inside_the_limits_keeps_the_window(
     size: Decimal, form: Decimal, doubt: Decimal, least: Decimal, kind: str, unit: str
@@ -64,9 +69,10 @@ def suit(**fields: object) -> SuitResult:
 def test_a_window_that_cannot_be_kept_says_what_eats_it_and_what_helps() -> None:
     result = suit(clearance_max="0.0008 in")
     assert not result.possible
-    assert result.sentence == (
-        "This window cannot be promised: it is 0.30 thou wide, the partner's own form takes 0.20 thou and the doubt in its "
-        "readings 0.24 thou. A finer instrument on the partner, or a wider window, would make room."
+    assert (
+        result.sentence
+        == "This window cannot be promised: it is 0.30 thou wide, the partner's own form takes 0.20 thou and the doubt"
+        " in its readings 0.24 thou. A finer instrument on the partner, or a wider window, would make room."
     )
 
 
@@ -98,7 +104,10 @@ def test_readings_in_mixed_units_are_fine_when_each_says_its_own() -> None:
         ({"kind": "shaft", "readings": ["1 in"], "callout": "25 g6"}, "The partner is needed once"),
         ({"kind": "shaft", "readings": ["1 in"]}, "It is not said what a reading of the partner is worth."),
         ({"kind": "shaft", "readings": ["0.875 in", "0.875 mm"], "uncertainty": "0 in"}, "too far apart for one size"),
-        ({"kind": "shaft", "callout": "25 H7"}, "“25 H7” names no shaft. A shaft is written in small letters, like g6."),
+        (
+            {"kind": "shaft", "callout": "25 H7"},
+            "“25 H7” names no shaft. A shaft is written in small letters, like g6.",
+        ),
         ({"kind": "bore", "callout": "25 mm"}, "gives no limits, so the bore could be any size near it"),
         ({"kind": "bore", "readings": ["1 in"], "uncertainty": "-1 thou"}, "An uncertainty is never below zero."),
     ],
@@ -111,7 +120,9 @@ def test_a_partner_that_cannot_be_read_gets_its_sentence(partner: dict[str, obje
 def test_the_shop_rules_grow_with_the_diameter() -> None:
     for function in functions().values():
         sizes = [
-            abs(end) for d in (6, 12, 25, 50, 100, 300) for end in [shop_rules()[function.rules[0]].window_mm(Decimal(d))[1]]
+            abs(end)
+            for d in (6, 12, 25, 50, 100, 300)
+            for end in [shop_rules()[function.rules[0]].window_mm(Decimal(d))[1]]
         ]
         assert sizes == sorted(sizes)
 
@@ -131,7 +142,9 @@ def test_the_nominal_proposed_is_the_likely_one(low: str, high: str, unit: str, 
 
 
 def test_a_callout_with_limits_is_a_partner_without_doubt() -> None:
-    result = options(partner={"kind": "bore", "callout": "24.98/25.02 mm"}, clearance_min="0.02 mm", clearance_max="0.10 mm")
+    result = options(
+        partner={"kind": "bore", "callout": "24.98/25.02 mm"}, clearance_min="0.02 mm", clearance_max="0.10 mm"
+    )
     assert result.partner_uncertainty == Length(Decimal(0), "mm")
     assert str(named(result, "Make to suit").upper) == "24.96 mm"
 

@@ -19,7 +19,8 @@ EVERY = sorted(path.relative_to(ROOM) for path in ROOM.rglob("*.csv"))
 BY_MARKS = "b41_limits.csv"
 """A table with marks of its own between the cells."""
 WORDS_ONLY = {
-    "title", "words", "said", "mind", "for_what", "how", "caution", "measured_with", "tool", "change", "why", "standard", "first_start",
+    "title", "words", "said", "mind", "for_what", "how", "caution", "measured_with", "tool", "change", "why",
+    "standard", "first_start",
     "if_out", "places", "also",
 }  # fmt: skip
 """Columns in which anything may stand."""
@@ -79,7 +80,9 @@ class Pair(Row):
         ("# Source: here\na,b\n1,2\n1,two\n", "x.csv, line 4, column b: “two”: Input should be a valid integer"),
     ],
 )
-def test_a_table_that_is_none_says_where(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, text: str, sentence: str) -> None:
+def test_a_table_that_is_none_says_where(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path, text: str, sentence: str
+) -> None:
     spoil(monkeypatch, tmp_path, "x.csv", text)
     with pytest.raises(ValueError, match=sentence):
         rows_of("planning", "x.csv", Pair)

@@ -141,7 +141,9 @@ def test_an_edge_broken_at_least_by_the_radius_seats() -> None:
 
 @given(st.integers(10, 200), st.integers(1, 220), st.integers(0, 60), st.sampled_from(["chamfer", "radius"]))
 def test_the_stand_off_is_where_the_edge_first_touches(radius: int, size: int, gap: int, edge: str) -> None:
-    """Pushed in by the stand-off the edge clears the fillet; a hair further and it does not. Source: points on both curves."""
+    """Pushed in by the stand-off the edge clears the fillet; a hair further and it does not. Source: points on both
+    curves.
+    """
     r, c, g = radius / 100, size / 100, gap / 100
     found = corner(f"{r} mm", edge, f"{c} mm", f"{g} mm")
     off = float(found.stand_off.mm)
@@ -168,7 +170,9 @@ def test_a_corner_that_is_no_tools_is_refused() -> None:
 @given(st.integers(0, 30), st.integers(1, 12))
 @settings(max_examples=30, deadline=None)
 def test_an_even_spread_and_a_doubtful_reading_give_what_integration_gives(over: int, doubt: int) -> None:
-    """A bore anywhere in 0 to 21 µm on a shaft read at 25 mm + `over`. Source: the convolution integrated by scipy (JCGM 101:2008)."""
+    """A bore anywhere in 0 to 21 µm on a shaft read at 25 mm + `over`. Source: the convolution integrated by scipy
+    (JCGM 101:2008).
+    """
     shaft = {"readings": [f"{25 + over / 1000:.3f} mm"], "uncertainty": f"{doubt} um"}
     found = together({"callout": "25 H7"}, shaft, spread="anywhere")
     chance, _ = integrate.quad(

@@ -1,4 +1,6 @@
-"""The parts of truing: surfaces and their places, a round as seen, tapping, levels, and what a hand does with the advice."""
+"""The parts of truing: surfaces and their places, a round as seen, tapping, levels, and what a hand does with the
+advice.
+"""
 
 from decimal import Decimal
 
@@ -31,7 +33,9 @@ def test_holes_read_the_other_way(name: str) -> None:
     assert sense_of(name) == -1
 
 
-@pytest.mark.parametrize(("at", "name"), [(0.0, "jaw 1"), (45.0, "1–2"), (225.0, "3–4"), (330.0, "330°"), (360.0, "jaw 1")])
+@pytest.mark.parametrize(
+    ("at", "name"), [(0.0, "jaw 1"), (45.0, "1–2"), (225.0, "3–4"), (330.0, "330°"), (360.0, "jaw 1")]
+)
 def test_a_place_is_called_as_it_is_read_out(at: float, name: str) -> None:
     assert place_name(at) == name
 

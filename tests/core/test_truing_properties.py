@@ -17,7 +17,14 @@ microns = st.lists(st.integers(-500, 500), min_size=4, max_size=4)
 
 def of(values: list[int], **more: object) -> TrueUpResult:
     readings = [Length(Decimal(value) / 1000) for value in values]
-    given = {"readings": readings, "target": "0.02 mm", "screw_lead": "3 mm", "graduation": "0.01 mm", "unit": "mm", **more}
+    given = {
+        "readings": readings,
+        "target": "0.02 mm",
+        "screw_lead": "3 mm",
+        "graduation": "0.01 mm",
+        "unit": "mm",
+        **more,
+    }
     return true_up(TrueUpInput.model_validate(given))
 
 

@@ -131,13 +131,18 @@ def test_an_aim_outside_the_limits_is_refused() -> None:
 def test_a_kind_that_is_none_is_answered_with_the_list() -> None:
     with pytest.raises(BadInput) as caught:
         calculation_named("verdict").run({**calculation_named("verdict").example, "kind": "bush"})
-    assert str(caught.value.errors[0]).startswith("“bush” is not a kind of feature here. Choose one of across_flats, bore")
+    assert str(caught.value.errors[0]).startswith(
+        "“bush” is not a kind of feature here. Choose one of across_flats, bore"
+    )
 
 
 def test_a_depth_with_one_limit_is_judged_by_that_one() -> None:
     found = verdict(
         VerdictInput(
-            kind="depth", reading=Length.of("3.10", "mm"), lower=Length.of("3.00", "mm"), uncertainty=Length.of("0.02", "mm")
+            kind="depth",
+            reading=Length.of("3.10", "mm"),
+            lower=Length.of("3.00", "mm"),
+            uncertainty=Length.of("0.02", "mm"),
         )
     )
     assert (found.state, found.sentence, found.conformity_percent) == (State.IN_LIMITS, "Leave it.", Decimal("100.0"))
@@ -156,21 +161,27 @@ def test_a_position_that_is_out_has_no_metal_to_take() -> None:
     assert found.state is State.GONE_TOO_FAR
     assert (
         found.sentence
-        == "Past the limit by 0.100 mm: out of limits, and a position has no side where more can simply be taken; ask who decides."
+        == "Past the limit by 0.100 mm: out of limits, and a position has no side where more can simply be taken; ask"
+        " who decides."
     )
 
 
 def test_a_runout_of_nothing_is_in_limits() -> None:
     found = verdict(
         VerdictInput(
-            kind="runout", reading=Length(Decimal(0)), upper=Length.of("0.02", "mm"), uncertainty=Length.of("0.002", "mm")
+            kind="runout",
+            reading=Length(Decimal(0)),
+            upper=Length.of("0.02", "mm"),
+            uncertainty=Length.of("0.002", "mm"),
         )
     )
     assert found.state is State.IN_LIMITS
 
 
 def test_a_chance_is_not_rounded_up_to_certainty() -> None:
-    """14.011 in 14 H7, worth 3.9 µm (k = 2): 7 µm to the upper limit are 3.59 standard uncertainties. Source: Python's NormalDist."""
+    """14.011 in 14 H7, worth 3.9 µm (k = 2): 7 µm to the upper limit are 3.59 standard uncertainties. Source: Python's
+    NormalDist.
+    """
     asked = {"kind": "bore", "reading": "14.011 mm", "lower": "14 mm", "upper": "14.018 mm", "uncertainty": "0.0039 mm"}
     found = calculation_named("verdict").run(asked).model_dump()["conformity_percent"]
     true = NormalDist(14.011, 0.00195)

@@ -56,7 +56,10 @@ REFUSED = [
     (
         "7/9",
         "in",
-        "“7/9” is not a rule fraction. Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise write a decimal.",
+        (
+            "“7/9” is not a rule fraction. Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise"
+            " write a decimal."
+        ),
     ),
     ("1-9/8", "in", "“1-9/8” has a fraction of one or more. Write it like 1-3/8 or as a decimal."),
     ("7/8 mm", "mm", "“7/8 mm” is a fraction in millimetres. Write millimetres as a decimal, fractions in inches."),
@@ -69,8 +72,10 @@ REFUSED = [
     (
         "20000",
         "mm",
-        "20000 is larger than any work this tool knows. "
-        "Sizes go up to 10 000 mm (393.7 in); check the unit and the decimal point.",
+        (
+            "20000 is larger than any work this tool knows. "
+            "Sizes go up to 10 000 mm (393.7 in); check the unit and the decimal point."
+        ),
     ),
     ("9" * 30, "mm", "999999999999… is far too long for a size. Check the digits."),
     ("x" * 10_000, "in", "That is 10 000 characters; this is never longer than 60. Type just the size."),

@@ -178,7 +178,9 @@ def test_the_same_seed_gives_the_same_readings(shop_url: str) -> None:
     assert runs[0] == runs[1]
 
 
-@pytest.mark.parametrize("first", [b"what?\n", b"POST / HTTP/1.1\r\nHost: x\r\n\r\n", line(gauge="talker", token="guessed")])
+@pytest.mark.parametrize(
+    "first", [b"what?\n", b"POST / HTTP/1.1\r\nHost: x\r\n\r\n", line(gauge="talker", token="guessed")]
+)
 def test_what_is_no_gauge_of_the_shop_is_hung_up_on_at_its_first_line(shop_url: str, db: Session, first: bytes) -> None:
     with (
         heard(shop_url) as port,
@@ -233,7 +235,8 @@ def test_a_bad_size_is_answered_and_the_talk_goes_on(shop_url: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "more", [{"token": None}, {"token": None, "size": "cheese"}, {"token": "wrong"}, {"token": "wrong", "size": "cheese"}]
+    "more",
+    [{"token": None}, {"token": None, "size": "cheese"}, {"token": "wrong"}, {"token": "wrong", "size": "cheese"}],
 )
 def test_who_has_no_token_is_hung_up_at_the_first_line(shop_url: str, more: dict[str, str | None]) -> None:
     with (

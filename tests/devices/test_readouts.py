@@ -38,7 +38,8 @@ def test_a_line_says_where_the_slides_stand() -> None:
 
 @pytest.mark.parametrize(
     "more",
-    [{"positions": {}}, {"positions": {"y": "1 mm"}}, {"positions": {"x": "far"}}, {"positions": "25 mm"}, {"positions": {"x": "1e99 mm"}},
+    [{"positions": {}}, {"positions": {"y": "1 mm"}}, {"positions": {"x": "far"}}, {"positions": "25 mm"},
+        {"positions": {"x": "1e99 mm"}},
      {"x_reads": "both"}, {"zero_set": "z" * 21}, {"protocol": "nomisma-readout/2"}, {"token": None}, {"number": 0}],
 )  # fmt: skip
 def test_a_line_that_is_none_is_refused_with_a_sentence(more: dict[str, object]) -> None:
@@ -86,7 +87,14 @@ def quiet(
 ) -> SimulatedReadout:
     slides: dict[Axis, Decimal] = {"x": Decimal(25), "z": Decimal(0)}
     return Unheard(
-        "g", Decimal(0), "mm", slides_mm=slides, a_second=a_second, scale_error_ppm=scale_error_ppm, noise=noise, seed=seed
+        "g",
+        Decimal(0),
+        "mm",
+        slides_mm=slides,
+        a_second=a_second,
+        scale_error_ppm=scale_error_ppm,
+        noise=noise,
+        seed=seed,
     )
 
 

@@ -1,4 +1,5 @@
-"""A backup of the demo of every former version, with the example of each of its worksheets kept in a job: shops as they are opened today.
+"""A backup of the demo of every former version, with the example of each of its worksheets kept in a job: shops as they
+are opened today.
 
 At a release, `python -m tests.former.make` adds that version's own before its number is raised.
 """
@@ -38,7 +39,9 @@ def restored(cluster: Cluster, version: str, folder: Path) -> str:
 def job_pages() -> list[str]:
     """The last part of the address of every page a job has, from the table of doors."""
     with DOORS.open(encoding="utf-8") as lines:
-        rows = [row for row in csv.reader(line for line in lines if not line.startswith("#")) if row and row[0] == "GET"]
+        rows = [
+            row for row in csv.reader(line for line in lines if not line.startswith("#")) if row and row[0] == "GET"
+        ]
     found = [match[1] for row in rows if (match := re.fullmatch(r"/jobs/\{number\}/([a-z./]+)", row[1]))]
     return [page for page in found if not f"/{page}".endswith(NO_PAGES)]
 

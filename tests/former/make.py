@@ -24,8 +24,16 @@ def keep_every_example(client: TestClient) -> None:
     found = re.search(r"/jobs/(\d+)/", str(started.url))
     assert found, started.text
     for name, tool in TOOLS.items():
-        sent = {"csrf_token": token, "client_id": str(uuid4()), "keep_tool": name, "keep_number": found[1], **tool.examples}
-        answers = [client.post("/worksheets/keep", data={**sent, "keep_unit": unit}).status_code for unit in ("in", "mm")]
+        sent = {
+            "csrf_token": token,
+            "client_id": str(uuid4()),
+            "keep_tool": name,
+            "keep_number": found[1],
+            **tool.examples,
+        }
+        answers = [
+            client.post("/worksheets/keep", data={**sent, "keep_unit": unit}).status_code for unit in ("in", "mm")
+        ]
         assert 200 in answers, (name, answers)
 
 

@@ -1,4 +1,6 @@
-"""A form sent twice: the same content is the same answer, another is refused with what was kept; and two at once see each other."""
+"""A form sent twice: the same content is the same answer, another is refused with what was kept; and two at once see
+each other.
+"""
 
 import threading
 from collections.abc import Callable
@@ -56,7 +58,11 @@ def _correction(db: Session) -> Send:
     state, id = _out(db), uuid4()
     first = db.scalars(select(Reading).where(Reading.feature_id == state.feature_id)).one()
     return lambda said: supersede(
-        db, now(db, state), first, Correction(id=id, what="withdrawn", size="", reason=said or "burr"), by=person(db, "orla")
+        db,
+        now(db, state),
+        first,
+        Correction(id=id, what="withdrawn", size="", reason=said or "burr"),
+        by=person(db, "orla"),
     )
 
 
@@ -110,7 +116,11 @@ def _stock(db: Session) -> Send:
     state, id = opened(db, "od 24 h9"), uuid4()
     stock = StockChosen(across="26", length="80", unit="mm")
     return lambda said: plan_log.choose_stock(
-        db, plan_of(db, now(db, state)), stock.model_copy(update={"grip": said and "20"}), by=person(db, "orla"), sent_id=id
+        db,
+        plan_of(db, now(db, state)),
+        stock.model_copy(update={"grip": said and "20"}),
+        by=person(db, "orla"),
+        sent_id=id,
     )
 
 
@@ -193,7 +203,13 @@ def _sawn(db: Session) -> Send:
     bar, id = shop.stock_bars(db)[0], uuid4()
     piece = Length.of("100", "mm")
     return lambda said: saw_off(
-        db, bar_of(db, bar.first_id), Length.of(said, "mm") if said else piece, None, None, by=person(db, "orla"), sent_id=id
+        db,
+        bar_of(db, bar.first_id),
+        Length.of(said, "mm") if said else piece,
+        None,
+        None,
+        by=person(db, "orla"),
+        sent_id=id,
     )
 
 
@@ -212,12 +228,17 @@ def _chosen(db: Session) -> Send:
 # what is sent first (empty: the usual), and what else under the same id
 COMMANDS: dict[str, tuple[Command, str]] = {
     "a reading": (_reading, "24.9"), "a correction": (_correction, "dirt"), "a trial": (_trial, "with oil"),
-    "a disposition": (_disposition, "scrap"), "an answer kept": (_kept_answer, "for the bar"), "handing over": (_hand_over, "all good"),
-    "taking up again": (_take_up, "once more"), "a question": (_question, "which hand?"), "what was asked": (_intake, "turns"),
-    "stock": (_stock, "20"), "a tick": (_tick, "other"), "limits": (_limits, "24 ±0.2"), "a withdrawal": (_withdrawal, "not needed"),
+    "a disposition": (_disposition, "scrap"), "an answer kept": (_kept_answer, "for the bar"),
+    "handing over": (_hand_over, "all good"),
+    "taking up again": (_take_up, "once more"), "a question": (_question, "which hand?"),
+    "what was asked": (_intake, "turns"),
+    "stock": (_stock, "20"), "a tick": (_tick, "other"), "limits": (_limits, "24 ±0.2"),
+    "a withdrawal": (_withdrawal, "not needed"),
     "a callout": (_callout, "24 H8"), "a push by hand": (_push, "other"), "what was seen": (_assembled, "tight"),
-    "features added": (_features, "cham 2 x 45"), "a job by lines": (_start, "od 25 h9"), "a mated job": (_start_mated, "wheel"),
-    "a bush": (_start_bush, "wheel"), "a gauge": (_gauge, "bench-indicator"), "a bar sawn": (_sawn, "120"), "a choice": (_chosen, "polish"),
+    "features added": (_features, "cham 2 x 45"), "a job by lines": (_start, "od 25 h9"),
+    "a mated job": (_start_mated, "wheel"),
+    "a bush": (_start_bush, "wheel"), "a gauge": (_gauge, "bench-indicator"), "a bar sawn": (_sawn, "120"),
+    "a choice": (_chosen, "polish"),
 }  # fmt: skip
 
 
@@ -276,7 +297,9 @@ def test_two_answers_at_once_the_second_sees_both(db: Session) -> None:
     asked = plan_log.ask(db, plan_of(db, state), "which hand?", by=person(db, "orla"), sent_id=uuid4())
     plan = plan_of(db, state)
     plan_log.answer(db, plan, asked.id, "left", waived=False, by=person(db, "orla"), sent_id=uuid4(), seen="")
-    with pytest.raises(AlreadyChanged, match="said it a moment before you: answer left. Yours is not kept: answer right"):
+    with pytest.raises(
+        AlreadyChanged, match="said it a moment before you: answer left. Yours is not kept: answer right"
+    ):
         plan_log.answer(db, plan, asked.id, "right", waived=False, by=person(db, "bram"), sent_id=uuid4(), seen="")
 
 
@@ -303,7 +326,9 @@ def test_what_was_seen_may_be_said_otherwise(db: Session) -> None:
         seen="",
     )
     stock = StockChosen(across="28", length="80", unit="mm")
-    row = plan_log.choose_stock(db, plan_of(db, state), stock, by=person(db, "bram"), sent_id=uuid4(), seen=str(first.id))
+    row = plan_log.choose_stock(
+        db, plan_of(db, state), stock, by=person(db, "bram"), sent_id=uuid4(), seen=str(first.id)
+    )
     assert row.said["across"] == "28"
 
 
@@ -378,7 +403,10 @@ def test_handing_over_waits_for_a_reading_that_is_being_written(engine: Engine) 
     with sessions() as session:
         state = state_numbered(session, number)
         log_reading(
-            session, state, entry(session, state, "24.3", place="near end 0°", with_="0–25 mm"), by=person(session, "orla")
+            session,
+            state,
+            entry(session, state, "24.3", place="near end 0°", with_="0–25 mm"),
+            by=person(session, "orla"),
         )
         closer = threading.Thread(target=close)
         closer.start()

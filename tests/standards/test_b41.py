@@ -1,8 +1,9 @@
 """The inch classes of ANSI B4.1: the published limits against a second recall, and against themselves.
 
-Source: ANSI B4.1-1967 (R1999). The first recall is the project's data file: limits and clearances as Tables 2 to 6 print them.
-The second, here, was written down apart from it: Table 1 (tolerance grades) and the fundamental deviation of each family,
-from which limits follow by arithmetic. Where the two disagree stands in docs/decisions/0007, and in DISAGREE below.
+Source: ANSI B4.1-1967 (R1999). The first recall is the project's data file: limits and clearances as Tables 2 to 6
+print them. The second, here, was written down apart from it: Table 1 (tolerance grades) and the fundamental deviation
+of each family, from which limits follow by arithmetic. Where the two disagree stands in docs/decisions/0007, and in
+DISAGREE below.
 """
 
 import json
@@ -61,21 +62,31 @@ DEVIATIONS = {
 }
 # class: hole grade, shaft grade, deviation row; the shaft hangs below it, or stands on it from LT3 on
 CLASSES = {
-    "RC1": (5, 4, "g"), "RC2": (6, 5, "g"), "RC3": (7, 6, "f"), "RC4": (8, 7, "f"), "RC5": (8, 7, "e"), "RC6": (9, 8, "e"),
-    "RC7": (9, 8, "d"), "RC8": (10, 9, "c"), "RC9": (11, 10, "RC9"), "LC1": (6, 5, "h"), "LC2": (7, 6, "h"), "LC3": (8, 7, "h"),
+    "RC1": (5, 4, "g"), "RC2": (6, 5, "g"), "RC3": (7, 6, "f"), "RC4": (8, 7, "f"), "RC5": (8, 7, "e"),
+    "RC6": (9, 8, "e"),
+    "RC7": (9, 8, "d"), "RC8": (10, 9, "c"), "RC9": (11, 10, "RC9"), "LC1": (6, 5, "h"), "LC2": (7, 6, "h"),
+    "LC3": (8, 7, "h"),
     "LC4": (10, 9, "h"), "LC5": (7, 6, "g of LC5"), "LC6": (9, 8, "f of LC6"), "LC7": (10, 9, "e of LC7"),
     "LC8": (10, 9, "d of LC8"), "LC9": (11, 10, "c"), "LC10": (12, 12, "LC10"), "LC11": (13, 13, "LC11"),
-    "LT3": (7, 6, "k"), "LT4": (8, 7, "k"), "LT5": (7, 6, "n"), "LT6": (7, 7, "n"), "LN1": (6, 5, "n"), "LN2": (7, 6, "p"),
+    "LT3": (7, 6, "k"), "LT4": (8, 7, "k"), "LT5": (7, 6, "n"), "LT6": (7, 7, "n"), "LN1": (6, 5, "n"),
+    "LN2": (7, 6, "p"),
     "LN3": (7, 6, "r"),
 }  # fmt: skip
-FORCE_ENDS = "0.12 0.24 0.40 0.56 0.71 0.95 1.19 1.58 1.97 2.56 3.15 3.94 4.73 5.52 6.30 7.09 7.88 8.86 9.85 11.03 12.41 13.98 15.75 17.72 19.69"
+FORCE_ENDS = (
+    "0.12 0.24 0.40 0.56 0.71 0.95 1.19 1.58 1.97 2.56 3.15 3.94 4.73 5.52 6.30 7.09 7.88 8.86 9.85 11.03 12.41 13.98"
+    " 15.75 17.72 19.69"
+)
 # Shaft lower deviations of the force fits, in thou. Recalled apart from the limits.
 FORCE = {
-    "FN1": (6, 5, "0.3 0.4 0.5 0.5 0.6 0.7 0.8 0.9 1.0 1.3 1.4 1.8 2.0 2.2 2.5 2.8 3.0 3.5 3.5 4.0 4.0 4.5 5.0 6.0 6.0"),
-    "FN2": (7, 6, "0.6 0.7 1.0 1.2 1.2 1.4 1.4 1.8 1.8 2.0 2.2 2.8 3.0 3.5 4.0 4.5 5.0 5.0 6.0 6.0 7.0 8.0 8.0 9.0 10.0"),
+    "FN1": (6, 5, "0.3 0.4 0.5 0.5 0.6 0.7 0.8 0.9 1.0 1.3 1.4 1.8 2.0 2.2 2.5 2.8 3.0 3.5 3.5 4.0 4.0 4.5 5.0 6.0 "
+        "6.0"),
+    "FN2": (7, 6, "0.6 0.7 1.0 1.2 1.2 1.4 1.4 1.8 1.8 2.0 2.2 2.8 3.0 3.5 4.0 4.5 5.0 5.0 6.0 6.0 7.0 8.0 8.0 9.0 "
+        "10.0"),
     "FN3": (7, 6, "- - - - - - 1.6 2.0 2.2 2.5 3.0 3.5 4.0 5.0 5.0 6.0 7.0 7.0 8.0 9.0 9.0 10.0 12.0 12.0 14.0"),
-    "FN4": (7, 6, "0.7 0.9 1.2 1.4 1.4 1.6 1.8 2.5 2.8 3.5 4.0 5.0 6.0 7.0 7.0 8.0 9.0 10.0 12.0 12.0 14.0 16.0 18.0 20.0 22.0"),
-    "FN5": (8, 7, "0.9 1.2 1.4 1.6 1.8 2.2 2.5 3.0 4.0 5.0 6.0 7.0 8.0 10.0 12.0 12.0 14.0 16.0 16.0 18.0 20.0 22.0 25.0 28.0 30.0"),
+    "FN4": (7, 6, "0.7 0.9 1.2 1.4 1.4 1.6 1.8 2.5 2.8 3.5 4.0 5.0 6.0 7.0 7.0 8.0 9.0 10.0 12.0 12.0 14.0 16.0 18.0 "
+        "20.0 22.0"),
+    "FN5": (8, 7, "0.9 1.2 1.4 1.6 1.8 2.2 2.5 3.0 4.0 5.0 6.0 7.0 8.0 10.0 12.0 12.0 14.0 16.0 16.0 18.0 20.0 22.0 "
+        "25.0 28.0 30.0"),
 }  # fmt: skip
 # Cells where the two recalls disagree: the data file keeps what the printed limits are remembered as.
 # First line: the printed limits round grades 4 and 5 of the smallest range (0.12 and 0.15) up to 0.15 and 0.2.
@@ -159,7 +170,8 @@ def test_a_family_runs_from_tight_to_loose_and_force_from_light_to_heavy() -> No
 
 # Examples worked in print. Source: a machinist's handbook's B4.1 tables and examples, recalled.
 ANCHORS = [("1 RC4", "0.8", "2.8"), ("2 RC5", "2.5", "5.5"), ("1 FN2", "-1.9", "-0.6"), ("0.5 LC3", "0", "1.7"),
-           ("3 FN4", "-4.7", "-2.8"), ("1.5 LT3", "-0.7", "0.9"), ("4 LN2", "-2.5", "-0.2"), ("2.5 RC8", "6.0", "13.5")]  # fmt: skip
+           ("3 FN4", "-4.7", "-2.8"), ("1.5 LT3", "-0.7", "0.9"), ("4 LN2", "-2.5", "-0.2"),
+           ("2.5 RC8", "6.0", "13.5")]  # fmt: skip
 
 
 @pytest.mark.parametrize(("callout", "least", "greatest"), ANCHORS)

@@ -17,7 +17,8 @@ RINGS = Path(__file__).with_name("piston_rings.csv")
 def rings() -> list[tuple[list[float], float, float]]:
     lines = [line for line in RINGS.read_text(encoding="utf-8").splitlines() if not line.startswith("#")]
     return [
-        ([float(row[f"x{n}"]) for n in range(1, 6)], float(row["mean"]), float(row["range"])) for row in DictReader(lines)
+        ([float(row[f"x{n}"]) for n in range(1, 6)], float(row["mean"]), float(row["range"]))
+        for row in DictReader(lines)
     ]
 
 
@@ -29,7 +30,8 @@ def run(values: list[float], low: float, high: float, **more: Any) -> BatchResul
     return batch(given)
 
 
-# Source: the definition of d2 and d3, mean and deviation of the range of n standard normal values (Tippett's integrals).
+# Source: the definition of d2 and d3, mean and deviation of the range of n standard normal values (Tippett's
+# integrals).
 @pytest.mark.parametrize("n", range(2, 11))
 def test_d2_and_d3_are_what_their_definition_gives(n: int) -> None:
     cdf = special.ndtr
@@ -60,7 +62,8 @@ def test_the_recalled_piston_rings_agree_with_their_printed_means_and_ranges() -
     assert sum(row[2] for row in rows) == pytest.approx(0.581, abs=1e-9)
 
 
-# Source: Montgomery, as printed for these data: centre 74.001, limits 74.014 and 73.988, mean range 0.023, its limit 0.049.
+# Source: Montgomery, as printed for these data: centre 74.001, limits 74.014 and 73.988, mean range 0.023, its limit
+# 0.049.
 def test_the_piston_rings_have_the_textbooks_limits() -> None:
     chart = means_and_ranges([values for values, _, _ in rings()])
     assert chart.centre == pytest.approx(74.001, abs=6e-4)
@@ -84,7 +87,8 @@ def scaled(mean: float, deviation: float, n: int, seed: int = 3) -> list[float]:
     return list(mean + deviation * (raw - raw.mean()) / raw.std(ddof=1))
 
 
-# Source: Montgomery, example of a confidence interval on Cp: limits 62 and 38, n = 20, s = 1.75: 2.29, from 1.57 to 3.01.
+# Source: Montgomery, example of a confidence interval on Cp: limits 62 and 38, n = 20, s = 1.75: 2.29, from 1.57 to
+# 3.01.
 def test_cp_has_the_textbooks_interval() -> None:
     found = run(scaled(50, 1.75, 20), 38, 62).capability
     assert found is not None
@@ -114,7 +118,8 @@ def test_the_intervals_of_both_indices_hold_the_truth_about_19_times_in_20() -> 
     assert 0.925 <= within / 600 <= 0.98
 
 
-# ISO 22514-2: capability by the spread within, performance by the spread of all; they part where the level moves between groups.
+# ISO 22514-2: capability by the spread within, performance by the spread of all; they part where the level moves
+# between groups.
 def test_a_level_that_moves_spoils_performance_and_not_capability() -> None:
     chance = np.random.default_rng(8)
     steady, moving = (

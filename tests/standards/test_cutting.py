@@ -1,4 +1,6 @@
-"""The coach against the trade's own sequences, textbook formulae, its own honesty in simulation, and 10,000 simulated parts."""
+"""The coach against the trade's own sequences, textbook formulae, its own honesty in simulation, and 10,000 simulated
+parts.
+"""
 
 from decimal import Decimal
 from math import pi
@@ -27,7 +29,8 @@ from nomisma.core.registry import calculation_named
 INCH = 25.4
 
 
-# Common practice, no source: a sequence of diameters, 1.750, then dials of 0.100 and 0.086: each cut takes 0.010 to 0.016 more.
+# Common practice, no source: a sequence of diameters, 1.750, then dials of 0.100 and 0.086: each cut takes 0.010 to
+# 0.016 more.
 def test_the_trades_sequence_of_cuts_that_take_more_than_dialled() -> None:
     cuts = [CutSeen(0.100 * INCH, 0.114 * INCH, first=True), CutSeen(0.086 * INCH, 0.097 * INCH)]
     found = learned(cuts, reading_mm=0.001).predict(0.084 * INCH)
@@ -61,13 +64,15 @@ def test_twenty_eight_lines_and_never_twenty_nine() -> None:
     assert found.lines % 1 == 0
 
 
-# The update cut by cut written down a second way: generalised least squares on the prior's rows stacked over the cuts' own (numpy).
+# The update cut by cut written down a second way: generalised least squares on the prior's rows stacked over the
+# cuts' own (numpy).
 def test_the_posterior_is_that_of_stacked_least_squares() -> None:
     cuts = [CutSeen(1.0, 0.98, first=True), CutSeen(0.6, 0.61), CutSeen(0.3, 0.31)]  # none of them an exception
     model = learned(cuts)
     prior_spread = np.array([TOUCH_MM, USUAL.gain_spread, USUAL.spring_spread, PULL_IN_MM])
     rows, values = [np.diag(1 / prior_spread)], [np.array([0.0, USUAL.gain, USUAL.spring, 0.0]) / prior_spread]
-    # The scatter is learned on the way: each cut is weighed with what was known of it then, which the models before it say.
+    # The scatter is learned on the way: each cut is weighed with what was known of it then, which the models before
+    # it say.
     for count, cut in enumerate(cuts, start=1):
         before = learned(cuts[: count - 1]).explanations[0]
         noise = np.sqrt(before.rate / before.shape + (SPREAD_OF_DEPTH * cut.dialled) ** 2)
@@ -78,7 +83,8 @@ def test_the_posterior_is_that_of_stacked_least_squares() -> None:
     assert list(model.explanations[0].mean) == pytest.approx(list(wanted), abs=1e-9)
 
 
-# A tool that springs by k leaves k times the last cut standing: size = place of the tool + k·cut. Found from exact cuts.
+# A tool that springs by k leaves k times the last cut standing: size = place of the tool + k·cut. Found from exact
+# cuts.
 @pytest.mark.parametrize("spring", [0.0, 0.1, 0.2])
 def test_the_spring_of_a_tool_is_found(spring: float) -> None:
     cuts, standing = [], 0.0
@@ -91,7 +97,8 @@ def test_the_spring_of_a_tool_is_found(spring: float) -> None:
     assert model.predict(0.5).middle == pytest.approx((0.5 + standing) / (1 + spring), abs=0.004)
 
 
-# The random-effects mean of DerSimonian and Laird (1986), written down with numpy for set-ups that know their gain equally well.
+# The random-effects mean of DerSimonian and Laird (1986), written down with numpy for set-ups that know their gain
+# equally well.
 def test_what_a_machine_taught_is_the_random_effects_mean() -> None:
     gains = [1.10, 1.12, 1.14, 1.12]
     set_ups = [[CutSeen(d, d * gain, n == 0) for n, d in enumerate([0.5, 0.4, 0.6, 0.3, 0.5, 0.4])] for gain in gains]
@@ -102,7 +109,9 @@ def test_what_a_machine_taught_is_the_random_effects_mean() -> None:
         (one.gain / one.gain_spread**2 - USUAL.gain / USUAL.gain_spread**2) * variance
         for one, variance in zip(models, alone, strict=True)
     ]
-    between = max(np.var([one.gain for one in models], ddof=1) - np.mean([one.gain_spread**2 for one in models]), 0.005**2)
+    between = max(
+        np.var([one.gain for one in models], ddof=1) - np.mean([one.gain_spread**2 for one in models]), 0.005**2
+    )
     weights = [1 / (variance + between) for variance in alone]
     mean = (USUAL.gain / USUAL.gain_spread**2 + np.dot(weights, values)) / (1 / USUAL.gain_spread**2 + sum(weights))
     assert prior.gain == pytest.approx(mean, abs=1e-9)
@@ -110,7 +119,8 @@ def test_what_a_machine_taught_is_the_random_effects_mean() -> None:
     assert prior.gain_spread < USUAL.gain_spread
 
 
-# Simulated parts to a 26 µm tolerance, default risk; a dial that may read radius, misreads, backlash, heat, spring, wear.
+# Simulated parts to a 26 µm tolerance, default risk; a dial that may read radius, misreads, backlash, heat, spring,
+# wear.
 # Ten thousand of each are in docs/CUTTING.md (./nomisma benchmark approaches).
 def test_thousands_of_parts_are_not_scrapped_and_the_intervals_are_honest() -> None:
     coach = many(2_000, "equal_cuts")
@@ -144,7 +154,8 @@ def rpm(**given: str) -> Any:
     return calculation_named("speeds").run(given)
 
 
-# Textbook: n = 12·V/(π·d) with V in ft/min and d in inch (Machinery's Handbook and others, recalled): 100 ft/min on 1.5 in.
+# Textbook: n = 12·V/(π·d) with V in ft/min and d in inch (Machinery's Handbook and others, recalled): 100 ft/min on
+# 1.5 in.
 def test_spindle_speed_is_the_handbooks_formula() -> None:
     found = rpm(diameter="1.5 in", surface_m_min="30.48")
     assert found.wanted_rpm == pytest.approx(12 * 100 / (pi * 1.5), rel=1e-6)
@@ -177,7 +188,9 @@ def test_as_the_work_gets_smaller_it_says_when_to_speed_up() -> None:
 
 
 def test_speeds_are_of_the_handbooks_order() -> None:
-    """Handbook ranges for high-speed steel (recalled): free metals fast, tough ones slow; carbide two and a half times or more."""
+    """Handbook ranges for high-speed steel (recalled): free metals fast, tough ones slow; carbide two and a half times
+    or more.
+    """
     table = cutting_speeds()
     assert 20 <= table["mild_steel"].hss_m_min <= 40
     assert table["stainless_304"].hss_m_min < table["mild_steel"].hss_m_min < table["brass"].hss_m_min
@@ -201,7 +214,8 @@ def bent(**given: str) -> Any:
     )
 
 
-# The beam's own differential equation solved by scipy: E·I·w'' = M(x), a cantilever with a force at its end, and one propped at its end.
+# The beam's own differential equation solved by scipy: E·I·w'' = M(x), a cantilever with a force at its end, and one
+# propped at its end.
 @pytest.mark.parametrize("propped", [False, True])
 def test_the_bending_is_that_of_the_beams_equation(propped: bool) -> None:
     from scipy.integrate import solve_bvp
@@ -264,7 +278,8 @@ def asked(name: str, inputs: dict[str, str]) -> Any:
     return calculation_named(name).run(inputs)
 
 
-# Geometry, a second way: the flank is a straight line from the tip; the wall is a circle; the least relief at which no point of the
+# Geometry, a second way: the flank is a straight line from the tip; the wall is a circle; the least relief at which
+# no point of the
 # flank lies outside the circle, found by looking at many points.
 @pytest.mark.parametrize(("hole", "heel"), [(20.0, 3.0), (12.0, 4.0), (50.0, 10.0)])
 def test_the_relief_a_heel_needs_is_where_the_flank_just_leaves_the_wall(hole: float, heel: float) -> None:
@@ -317,8 +332,10 @@ def test_what_is_behind_the_bar_is_the_distance_of_two_circles(hole: float, thic
 # Source: handbook tables of the number and letter drills, recalled (not through the project's own list).
 @pytest.mark.parametrize(
     ("name", "inch"),
-    [("#1", "0.228"), ("#7", "0.201"), ("#10", "0.1935"), ("#21", "0.159"), ("#29", "0.136"), ("#36", "0.1065"), ("#60", "0.040"),
-     ("#80", "0.0135"), ("letter A", "0.234"), ("letter F", "0.257"), ("letter I", "0.272"), ("letter Q", "0.332"), ("letter U", "0.368"),
+    [("#1", "0.228"), ("#7", "0.201"), ("#10", "0.1935"), ("#21", "0.159"), ("#29", "0.136"), ("#36", "0.1065"),
+        ("#60", "0.040"),
+     ("#80", "0.0135"), ("letter A", "0.234"), ("letter F", "0.257"), ("letter I", "0.272"), ("letter Q", "0.332"),
+     ("letter U", "0.368"),
      ("letter Z", "0.413")],
 )  # fmt: skip
 def test_numbers_and_letters_are_the_handbooks(name: str, inch: str) -> None:
@@ -332,7 +349,8 @@ def test_the_feed_for_a_finish_is_the_handbooks() -> None:
     assert float(found.feed_for_ra.mm) / 25.4 == pytest.approx(0.005, rel=0.01)
 
 
-# Geometry of a slide at an angle: the compound at 60° from the axis moves the tool half its travel along, at 84.26° a tenth.
+# Geometry of a slide at an angle: the compound at 60° from the axis moves the tool half its travel along, at 84.26° a
+# tenth.
 @pytest.mark.parametrize(("degrees", "share"), [("0", 1.0), ("60", 0.5), ("84.2608", 0.1)])
 def test_a_compound_moves_along_by_the_cosine(degrees: str, share: float) -> None:
     found = asked("facing", {"measured": "26 mm", "wanted": "25 mm", "line": "0.02 mm", "compound_deg": degrees})

@@ -8,10 +8,12 @@ import pytest
 from nomisma.core.errors import NotDefined
 from nomisma.core.part.general_tolerance import iso_2768_mm
 
-# Source: ISO 2768-1:1989, Table 1, from memory a second time: one size inside each range, then f, m, c, v; none where a class is not defined.
+# Source: ISO 2768-1:1989, Table 1, from memory a second time: one size inside each range, then f, m, c, v; none where
+# a class is not defined.
 LINEAR = [
     ("2", 0.05, 0.1, 0.2, None), ("5", 0.05, 0.1, 0.3, 0.5), ("20", 0.1, 0.2, 0.5, 1.0), ("100", 0.15, 0.3, 0.8, 1.5),
-    ("250", 0.2, 0.5, 1.2, 2.5), ("800", 0.3, 0.8, 2.0, 4.0), ("1500", 0.5, 1.2, 3.0, 6.0), ("3000", None, 2.0, 4.0, 8.0),
+    ("250", 0.2, 0.5, 1.2, 2.5), ("800", 0.3, 0.8, 2.0, 4.0), ("1500", 0.5, 1.2, 3.0, 6.0),
+    ("3000", None, 2.0, 4.0, 8.0),
 ]  # fmt: skip
 # Source: ISO 2768-1:1989, Table 2 (external radii and chamfer heights), from memory a second time.
 EDGES = [("1", 0.2, 0.2, 0.4, 0.4), ("4", 0.5, 0.5, 1.0, 1.0), ("10", 1.0, 1.0, 2.0, 2.0)]

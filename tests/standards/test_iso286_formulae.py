@@ -13,7 +13,8 @@ import pytest
 from nomisma.core.fits.tables import grades, shafts
 
 MULTIPLES = {
-    "IT5": 7, "IT6": 10, "IT7": 16, "IT8": 25, "IT9": 40, "IT10": 64, "IT11": 100, "IT12": 160, "IT13": 250, "IT14": 400,
+    "IT5": 7, "IT6": 10, "IT7": 16, "IT8": 25, "IT9": 40, "IT10": 64, "IT11": 100, "IT12": 160, "IT13": 250,
+    "IT14": 400,
     "IT15": 640, "IT16": 1000, "IT17": 1600, "IT18": 2500,
 }  # fmt: skip
 GRADE_ENDS = [float(end) for end in grades().up_to_mm]

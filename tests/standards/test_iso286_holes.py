@@ -1,7 +1,7 @@
 """Holes J to ZC with the Δ rule, and the uneven classes j and J.
 
-Source: ANSI B4.2-1978 (R1999), Table 5 "Preferred shaft basis fits" for K7, N7, P7, S7 and U7, and ISO 286-2:2010 for the
-others; deviations in µm, recalled apart from the rule that computes them here.
+Source: ANSI B4.2-1978 (R1999), Table 5 "Preferred shaft basis fits" for K7, N7, P7, S7 and U7, and ISO 286-2:2010 for
+the others; deviations in µm, recalled apart from the rule that computes them here.
 """
 
 from decimal import Decimal
@@ -54,7 +54,8 @@ def test_classes_at_25_mm_are_those_of_the_tables(code: str, limits: tuple[int, 
     assert (z.lower_um, z.upper_um) == limits
 
 
-UNEVEN = [("50", "J6", -6, 10), ("50", "J7", -11, 14), ("50", "J8", -15, 24), ("100", "J6", -6, 16), ("100", "J7", -13, 22),
+UNEVEN = [("50", "J6", -6, 10), ("50", "J7", -11, 14), ("50", "J8", -15, 24), ("100", "J6", -6, 16),
+    ("100", "J7", -13, 22),
           ("100", "j6", -9, 13), ("50", "j5", -5, 6), ("2", "j8", -6, 8), ("2", "J7", -6, 4)]  # fmt: skip
 
 

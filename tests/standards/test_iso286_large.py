@@ -1,7 +1,8 @@
 """Sizes over 500 to 3150 mm, and the letters cd, ef and fg.
 
-Source: ISO 286-1:2010, annex B (and ISO 286-1:1988, annex A): over 500 mm I = 0.004·D + 2.1 with D the geometric mean of the
-range; IT6 = 10·I and so on; deviations by formula. Published limits of ISO 286-2:2010 are recalled apart from the tables.
+Source: ISO 286-1:2010, annex B (and ISO 286-1:1988, annex A): over 500 mm I = 0.004·D + 2.1 with D the geometric mean
+of the range; IT6 = 10·I and so on; deviations by formula. Published limits of ISO 286-2:2010 are recalled apart from
+the tables.
 """
 
 import itertools
@@ -16,7 +17,8 @@ from nomisma.core.fits.iso286 import zone
 from nomisma.core.fits.tables import grades, large_shafts, shafts
 
 MULTIPLES = {
-    "IT1": 2, "IT2": 2.7, "IT3": 3.7, "IT4": 5, "IT5": 7, "IT6": 10, "IT7": 16, "IT8": 25, "IT9": 40, "IT10": 64, "IT11": 100,
+    "IT1": 2, "IT2": 2.7, "IT3": 3.7, "IT4": 5, "IT5": 7, "IT6": 10, "IT7": 16, "IT8": 25, "IT9": 40, "IT10": 64,
+    "IT11": 100,
     "IT12": 160, "IT13": 250, "IT14": 400, "IT15": 640, "IT16": 1000, "IT17": 1600, "IT18": 2500,
 }  # fmt: skip
 MAIN_ENDS = [500.0, 630.0, 800.0, 1000.0, 1250.0, 1600.0, 2000.0, 2500.0, 3150.0]
@@ -64,10 +66,14 @@ def test_large_r_is_the_geometric_mean_of_p_and_s() -> None:
 
 # nominal, class, lower, upper deviation in µm. Source: ISO 286-2:2010, tables over 500 mm, recalled.
 PUBLISHED = [
-    ("600", "H7", 0, 70), ("600", "f7", -146, -76), ("600", "g6", -66, -22), ("560", "r6", 150, 194), ("561", "r6", 155, 199),
-    ("600", "JS7", -35, 35), ("600", "K7", -70, 0), ("600", "M7", -96, -26), ("600", "N7", -114, -44), ("700", "d10", -610, -290),
-    ("800", "e8", -285, -160), ("800", "P7", -168, -88), ("900", "h6", -56, 0), ("1000", "H8", 0, 140), ("1000", "f7", -176, -86),
-    ("1250", "s7", 580, 685), ("1600", "H7", 0, 125), ("2000", "u7", 2000, 2150), ("2500", "n6", 110, 220), ("3000", "D9", 520, 1060),
+    ("600", "H7", 0, 70), ("600", "f7", -146, -76), ("600", "g6", -66, -22), ("560", "r6", 150, 194),
+    ("561", "r6", 155, 199),
+    ("600", "JS7", -35, 35), ("600", "K7", -70, 0), ("600", "M7", -96, -26), ("600", "N7", -114, -44),
+    ("700", "d10", -610, -290),
+    ("800", "e8", -285, -160), ("800", "P7", -168, -88), ("900", "h6", -56, 0), ("1000", "H8", 0, 140),
+    ("1000", "f7", -176, -86),
+    ("1250", "s7", 580, 685), ("1600", "H7", 0, 125), ("2000", "u7", 2000, 2150), ("2500", "n6", 110, 220),
+    ("3000", "D9", 520, 1060),
     ("3150", "H11", 0, 1350), ("3150", "T7", -2310, -2100), ("1120", "k6", 0, 66), ("1400", "m6", 48, 126),
 ]  # fmt: skip
 

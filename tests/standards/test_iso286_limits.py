@@ -83,7 +83,8 @@ def test_k_is_shifted_only_in_grades_4_to_7() -> None:
 
 
 @pytest.mark.parametrize(
-    ("code", "lower", "upper"), [("F8", 20, 53), ("G7", 7, 28), ("D10", 65, 149), ("JS7", Decimal("-10.5"), Decimal("10.5"))]
+    ("code", "lower", "upper"),
+    [("F8", 20, 53), ("G7", 7, 28), ("D10", 65, 149), ("JS7", Decimal("-10.5"), Decimal("10.5"))],
 )
 def test_holes_mirror_the_shafts(code: str, lower: Decimal, upper: Decimal) -> None:
     """At 25 mm. Source: ISO 286-2:2010, tables for holes D, F, G and JS (recalled)."""

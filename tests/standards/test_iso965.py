@@ -25,8 +25,10 @@ STEP = Decimal("1.07")  # a step of R40 is 5.93 %, rounded numbers a little more
     ("name", "major", "pitch"),
     [("M3", "2.874 2.980", "2.580 2.655"), ("M4", "3.838 3.978", "3.433 3.523"), ("M5", "4.826 4.976", "4.361 4.456"),
      ("M6", "5.794 5.974", "5.212 5.324"), ("M8", "7.760 7.972", "7.042 7.160"), ("M10", "9.732 9.968", "8.862 8.994"),
-     ("M12", "11.701 11.966", "10.679 10.829"), ("M16", "15.682 15.962", "14.503 14.663"), ("M20", "19.623 19.958", "18.164 18.334"),
-     ("M24", "23.577 23.952", "21.803 22.003"), ("M30", "29.522 29.947", "27.462 27.674"), ("M36", "35.465 35.940", "33.118 33.342")],
+     ("M12", "11.701 11.966", "10.679 10.829"), ("M16", "15.682 15.962", "14.503 14.663"),
+     ("M20", "19.623 19.958", "18.164 18.334"),
+     ("M24", "23.577 23.952", "21.803 22.003"), ("M30", "29.522 29.947", "27.462 27.674"),
+     ("M36", "35.465 35.940", "33.118 33.342")],
 )  # fmt: skip
 def test_coarse_outside_threads_6g(name: str, major: str, pitch: str) -> None:
     """Source: ISO 965-2, limits of sizes for 6g (recalled)."""
@@ -39,8 +41,10 @@ def test_coarse_outside_threads_6g(name: str, major: str, pitch: str) -> None:
     ("name", "minor", "pitch"),
     [("M3", "2.459 2.599", "2.675 2.775"), ("M4", "3.242 3.422", "3.545 3.663"), ("M5", "4.134 4.334", "4.480 4.605"),
      ("M6", "4.917 5.153", "5.350 5.500"), ("M8", "6.647 6.912", "7.188 7.348"), ("M10", "8.376 8.676", "9.026 9.206"),
-     ("M12", "10.106 10.441", "10.863 11.063"), ("M16", "13.835 14.210", "14.701 14.913"), ("M20", "17.294 17.744", "18.376 18.600"),
-     ("M24", "20.752 21.252", "22.051 22.316"), ("M30", "26.211 26.771", "27.727 28.007"), ("M36", "31.670 32.270", "33.402 33.702")],
+     ("M12", "10.106 10.441", "10.863 11.063"), ("M16", "13.835 14.210", "14.701 14.913"),
+     ("M20", "17.294 17.744", "18.376 18.600"),
+     ("M24", "20.752 21.252", "22.051 22.316"), ("M30", "26.211 26.771", "27.727 28.007"),
+     ("M36", "31.670 32.270", "33.402 33.702")],
 )  # fmt: skip
 def test_coarse_inside_threads_6h(name: str, minor: str, pitch: str) -> None:
     """Source: ISO 965-2, limits of sizes for 6H (recalled)."""
@@ -51,8 +55,8 @@ def test_coarse_inside_threads_6h(name: str, minor: str, pitch: str) -> None:
 
 @pytest.mark.parametrize("row", pitch_rows().values(), ids=lambda row: str(row.pitch_mm))
 def test_what_is_recalled_of_a_pitch_is_near_the_standards_formulas(row: PitchRow) -> None:
-    """Source: ISO 965-1, Annex (formulas recalled): g 15 + 11P; e 50 + 11P; f 30 + 11P; major 180·P^(2/3) − 3.15/√P; minor 230·P^0.7, of
-    fine pitches 433·P − 190·P^1.22."""
+    """Source: ISO 965-1, Annex (formulas recalled): g 15 + 11P; e 50 + 11P; f 30 + 11P; major 180·P^(2/3) − 3.15/√P;
+    minor 230·P^0.7, of fine pitches 433·P − 190·P^1.22."""
     pitch = float(row.pitch_mm)
     minor = 230 * pitch**0.7 if pitch >= 1 else 433 * pitch - 190 * pitch**1.22
     for kept, formula in (

@@ -1,4 +1,6 @@
-"""Lengths and angles against handbook tables. Values from memory are marked so; each is a number of a published table, not of this program."""
+"""Lengths and angles against handbook tables. Values from memory are marked so; each is a number of a published table,
+not of this program.
+"""
 
 from decimal import Decimal
 from math import radians, tan
@@ -33,10 +35,17 @@ def test_a_five_inch_sine_bar(angle: str, height: str) -> None:
     assert abs(found.height.value("in") - Decimal(height)) < Decimal("0.000006")
 
 
-# Included angles of tapers per foot, handbook table (recalled): 1/8 0°35'49", 1/4 1°11'37", 1/2 2°23'13", 3/4 3°34'47", 1 in 4°46'19".
+# Included angles of tapers per foot, handbook table (recalled): 1/8 0°35'49", 1/4 1°11'37", 1/2 2°23'13", 3/4
+# 3°34'47", 1 in 4°46'19".
 @pytest.mark.parametrize(
     ("per_foot", "minutes"),
-    [(".125", 35 + 49 / 60), (".25", 71 + 37 / 60), (".5", 143 + 13 / 60), (".75", 214 + 47 / 60), ("1", 286 + 19 / 60)],
+    [
+        (".125", 35 + 49 / 60),
+        (".25", 71 + 37 / 60),
+        (".5", 143 + 13 / 60),
+        (".75", 214 + 47 / 60),
+        ("1", 286 + 19 / 60),
+    ],
 )
 def test_included_angles_of_tapers_per_foot(per_foot: str, minutes: float) -> None:
     assert run("taper", taper=f"{per_foot} per foot").included_deg * 60 == pytest.approx(minutes, abs=0.02)
@@ -57,9 +66,12 @@ def test_morse_tapers_in_both_standards(number: int, ratio: float) -> None:
 
 # Tap drills of the common handbook table for about 75 % thread (recalled), UNC and UNF.
 TAP_DRILLS = {
-    "4-40": "#43", "5-40": "#38", "6-32": "#36", "8-32": "#29", "10-24": "#25", "10-32": "#21", "1/4-20": "#7", "1/4-28": "#3",
-    "5/16-18": "letter F", "5/16-24": "letter I", "3/8-16": "5/16 in", "3/8-24": "letter Q", "7/16-14": "letter U", "7/16-20": "25/64 in",
-    "1/2-13": "27/64 in", "1/2-20": "29/64 in", "9/16-12": "31/64 in", "5/8-11": "17/32 in", "3/4-10": "21/32 in", "3/4-16": "11/16 in",
+    "4-40": "#43", "5-40": "#38", "6-32": "#36", "8-32": "#29", "10-24": "#25", "10-32": "#21", "1/4-20": "#7",
+    "1/4-28": "#3",
+    "5/16-18": "letter F", "5/16-24": "letter I", "3/8-16": "5/16 in", "3/8-24": "letter Q", "7/16-14": "letter U",
+    "7/16-20": "25/64 in",
+    "1/2-13": "27/64 in", "1/2-20": "29/64 in", "9/16-12": "31/64 in", "5/8-11": "17/32 in", "3/4-10": "21/32 in",
+    "3/4-16": "11/16 in",
     "7/8-9": "49/64 in", "1-8": "7/8 in",
 }  # fmt: skip
 
@@ -80,14 +92,17 @@ def test_metric_tap_drills_are_the_diameter_less_the_pitch(thread: str) -> None:
 
 # Constants for equally spaced holes on a circle of one, handbook (recalled): chord = sin(180°/n).
 @pytest.mark.parametrize(
-    ("count", "chord"), [(3, 0.866025), (4, 0.707107), (5, 0.587785), (6, 0.5), (7, 0.433884), (8, 0.382683), (12, 0.258819)]
+    ("count", "chord"),
+    [(3, 0.866025), (4, 0.707107), (5, 0.587785), (6, 0.5), (7, 0.433884), (8, 0.382683), (12, 0.258819)],
 )
 def test_chords_of_hole_circles(count: int, chord: float) -> None:
     assert float(run("hole_circle", circle="1000 mm", count=count).chord.mm) == pytest.approx(1000 * chord, abs=0.001)
 
 
 def test_a_keyseat_of_a_one_inch_shaft() -> None:
-    """Handbook table for a quarter-inch square key in a one-inch shaft (recalled): 0.859 from floor to far side, 1.114 in the hub with 0.005."""
+    """Handbook table for a quarter-inch square key in a one-inch shaft (recalled): 0.859 from floor to far side, 1.114
+    in the hub with 0.005.
+    """
     found = run("keyseat", shaft="1 in", width="0.25 in", height="0.25 in", clearance="0.005 in", unit="in")
     assert (round(found.over_far_side.value("in"), 3), round(found.hub_over.value("in"), 3)) == (
         Decimal("0.859"),
@@ -109,7 +124,8 @@ def test_a_mandrel_of_six_thou_a_foot() -> None:
     assert found.large_end.value("in") == Decimal("1.005")
 
 
-# DIN 509 gives each size's width on the face; it is also what its own 8° and its round make (a second way to a recalled table).
+# DIN 509 gives each size's width on the face; it is also what its own 8° and its round make (a second way to a
+# recalled table).
 @pytest.mark.parametrize("size", undercuts(), ids=lambda one: f"{one.radius_mm}x{one.depth_mm}")
 def test_an_undercuts_width_on_the_face_is_what_its_angle_makes(size: Undercut) -> None:
     radius, face_depth = float(size.radius_mm), float(size.face_depth_mm)
@@ -132,10 +148,12 @@ def test_what_grinding_adds_to_an_undercut(grind: str, longer: str) -> None:
     assert float(found.cut_width.mm - found.width.mm) == pytest.approx(float(longer), abs=0.006)
 
 
-# DIN 509's third table (recalled): the countersink of the mating part, form E then F; it is the least that clears and some tenths of spare.
+# DIN 509's third table (recalled): the countersink of the mating part, form E then F; it is the least that clears and
+# some tenths of spare.
 @pytest.mark.parametrize(
     ("radius", "depth", "of_e", "of_f"),
-    [("0.4", "0.2", 0.3, 0.0), ("0.6", "0.2", 0.5, 0.15), ("0.8", "0.3", 0.6, 0.05), ("1.6", "0.3", 1.4, 0.6), ("2.5", "0.4", 2.2, 1.0),
+    [("0.4", "0.2", 0.3, 0.0), ("0.6", "0.2", 0.5, 0.15), ("0.8", "0.3", 0.6, 0.05), ("1.6", "0.3", 1.4, 0.6),
+        ("2.5", "0.4", 2.2, 1.0),
      ("4.0", "0.5", 3.6, 2.1)],
 )  # fmt: skip
 def test_the_partners_edge_that_clears_an_undercut(radius: str, depth: str, of_e: float, of_f: float) -> None:
@@ -161,8 +179,10 @@ def test_a_press_lead_is_the_cube_root_of_the_diameter() -> None:
 @pytest.mark.parametrize(
     ("thread", "drill_in"),
     [
-        ("0-80", 0.0469), ("1-64", 0.0595), ("1-72", 0.0595), ("2-56", 0.0700), ("2-64", 0.0700), ("3-48", 0.0785), ("3-56", 0.0820),
-        ("4-40", 0.0890), ("4-48", 0.0935), ("5-40", 0.1015), ("5-44", 0.1040), ("6-32", 0.1065), ("6-40", 0.1130), ("8-32", 0.1360),
+        ("0-80", 0.0469), ("1-64", 0.0595), ("1-72", 0.0595), ("2-56", 0.0700), ("2-64", 0.0700), ("3-48", 0.0785),
+        ("3-56", 0.0820),
+        ("4-40", 0.0890), ("4-48", 0.0935), ("5-40", 0.1015), ("5-44", 0.1040), ("6-32", 0.1065), ("6-40", 0.1130),
+        ("8-32", 0.1360),
         ("8-36", 0.1360), ("10-24", 0.1495), ("10-32", 0.1590), ("12-24", 0.1770), ("12-28", 0.1820),
     ],
 )  # fmt: skip

@@ -22,7 +22,8 @@ def part(name: str, value: float, sensitivity: float = 1, freedom: float | None 
     return Component(name=name, value=value, sensitivity=sensitivity, degrees_of_freedom=freedom)
 
 
-# Source: JCGM 100:2008, H.1 and table H.1 (end-gauge calibration), recalled: 25 nm with 18 degrees of freedom, 9.7 nm with 25.6,
+# Source: JCGM 100:2008, H.1 and table H.1 (end-gauge calibration), recalled: 25 nm with 18 degrees of freedom, 9.7 nm
+# with 25.6,
 # 2.9 nm with 50, 16.6 nm with 2; combined 32 nm, 16 effective degrees, t = 2.92 and U = 93 nm at 99 %.
 def test_the_end_gauge_of_the_gum() -> None:
     l_s, alpha = 50e6, 11.5e-6  # nm, per kelvin
@@ -46,7 +47,8 @@ def test_the_end_gauge_of_the_gum() -> None:
     assert round(found.expanded_uncertainty) == pytest.approx(93, abs=1)
 
 
-# Source: EA-4/02, example S4 (calibration of a 50 mm gauge block), recalled; its combined value 36.4 nm and U = 73 nm (k = 2) agree.
+# Source: EA-4/02, example S4 (calibration of a 50 mm gauge block), recalled; its combined value 36.4 nm and U = 73 nm
+# (k = 2) agree.
 def test_the_gauge_block_of_ea_4_02() -> None:
     contributions = (15.0, 17.3, 5.37, 18.5, -16.6, -11.8, -3.87)
     found = uncertainty_budget(BudgetInput(components=[part(str(n), abs(v)) for n, v in enumerate(contributions)]))
@@ -78,7 +80,8 @@ def test_the_same_instrument_cancels_as_a_reference_library_has_it() -> None:
 LOW, HIGH, U = Decimal("24.980"), Decimal("25.000"), Decimal("0.002")
 
 
-# Source: JCGM 106:2012, 8.3.2: with a guard band of U (k = 2) the risk of accepting at the acceptance limit is at most 2.3 %.
+# Source: JCGM 106:2012, 8.3.2: with a guard band of U (k = 2) the risk of accepting at the acceptance limit is at
+# most 2.3 %.
 def test_a_guard_band_of_u_leaves_2_3_percent_at_most() -> None:
     assert Feature("shaft", LOW, HIGH).judge(HIGH - U - Decimal("1e-9"), U) is State.IN_LIMITS
     assert 1 - conformity(HIGH - U, LOW, HIGH, U) == pytest.approx(0.0228, abs=2e-4)
@@ -90,11 +93,13 @@ def test_simple_acceptance_takes_a_reading_on_the_limit_with_an_even_chance() ->
     assert conformity(HIGH, LOW, HIGH, U) == pytest.approx(0.5, abs=1e-9)
 
 
-# Source: ISO 14253-1:2017, 5: conformity is proved inside the limits by more than U, nonconformity outside by more than U.
+# Source: ISO 14253-1:2017, 5: conformity is proved inside the limits by more than U, nonconformity outside by more
+# than U.
 @pytest.mark.parametrize(
     ("reading", "state"),
     [
-        ("24.9819", State.TOO_CLOSE_TO_CALL), ("24.9821", State.IN_LIMITS), ("24.9979", State.IN_LIMITS), ("24.9981", State.TOO_CLOSE_TO_CALL),
+        ("24.9819", State.TOO_CLOSE_TO_CALL), ("24.9821", State.IN_LIMITS), ("24.9979", State.IN_LIMITS),
+        ("24.9981", State.TOO_CLOSE_TO_CALL),
         ("25.0019", State.TOO_CLOSE_TO_CALL), ("25.0021", State.METAL_TO_GO), ("24.9779", State.GONE_TOO_FAR),
     ],
 )  # fmt: skip
@@ -124,10 +129,12 @@ def test_taper_is_numpys_least_squares(seed: int) -> None:
     assert found.taper_per_length == pytest.approx(abs(slope), rel=1e-6)
 
 
-# Source: ISO 3611 as recalled: 4 µm up to 50 mm, 5 µm up to 100 mm; ISO 13385-1 as recalled: about 0.03 mm for 0.01 mm calipers.
+# Source: ISO 3611 as recalled: 4 µm up to 50 mm, 5 µm up to 100 mm; ISO 13385-1 as recalled: about 0.03 mm for 0.01
+# mm calipers.
 # Not looked up: the table marks these values, and this only holds data and recollection together.
 @pytest.mark.parametrize(("name", "least_um", "most_um"), [
-    ("micrometer_microns", 4, 4), ("micrometer_hundredths", 4, 4), ("micrometer_tenths", 3.5, 4), ("micrometer_thou", 4, 5.1),
+    ("micrometer_microns", 4, 4), ("micrometer_hundredths", 4, 4), ("micrometer_tenths", 3.5, 4),
+    ("micrometer_thou", 4, 5.1),
     ("caliper_mm", 20, 30), ("caliper", 20, 30),
 ])  # fmt: skip
 def test_permitted_errors_are_near_the_recalled_standard_and_marked(name: str, least_um: float, most_um: float) -> None:

@@ -18,7 +18,8 @@ def over(teeth: int, angle: float, **more: object) -> OverPinsResult:
     return found
 
 
-# Source: machinists' handbooks, table of measurement over 1.728-inch wires of external spur gears of 1 diametral pitch; recalled, not
+# Source: machinists' handbooks, table of measurement over 1.728-inch wires of external spur gears of 1 diametral
+# pitch; recalled, not
 # looked up. That recollection and formula agree to the last digit is the second check.
 @pytest.mark.parametrize(
     ("teeth", "angle", "inches"),
@@ -29,7 +30,9 @@ def test_the_handbooks_wires(teeth: int, angle: float, inches: float) -> None:
 
 
 def flank_miss(centre: float, base: float, half_space: float, pin: float, side: int) -> float:
-    """How far a pin at `centre` up the middle of a space is from just touching its flank: nearest distance less its radius."""
+    """How far a pin at `centre` up the middle of a space is from just touching its flank: nearest distance less its
+    radius.
+    """
 
     def distance(roll: float) -> float:
         radius = base * hypot(1, roll)
@@ -63,11 +66,15 @@ def test_a_pin_laid_on_drawn_flanks_lies_where_it_is_computed(
 @pytest.mark.parametrize(
     ("teeth", "pin", "internal", "jaw_bore"), [(27, "3.456 mm", False, 58.8108), (61, "3.36 mm", True, 117.3979)]
 )
-def test_three_pins_of_an_odd_gear_stand_on_the_pin_circle(teeth: int, pin: str, internal: bool, jaw_bore: float) -> None:
+def test_three_pins_of_an_odd_gear_stand_on_the_pin_circle(
+    teeth: int, pin: str, internal: bool, jaw_bore: float
+) -> None:
     found = over(teeth, 20, diametral_pitch=None, module="2 mm", pin=pin, internal=internal, unit="mm")
     side = -1 if internal else 1
     assert float(found.jaw_bore.mm) == pytest.approx(jaw_bore, abs=1e-4)
-    assert float(found.jaw_bore.mm) == pytest.approx(2 * found.pin_centre_radius_mm + side * float(found.pin.mm), abs=1e-4)
+    assert float(found.jaw_bore.mm) == pytest.approx(
+        2 * found.pin_centre_radius_mm + side * float(found.pin.mm), abs=1e-4
+    )
     assert found.over_pins.mm < found.jaw_bore.mm
     assert f"{found.over_pins.mm:.3f} mm, for the micrometer" in found.sentence
     assert f"circle of {found.jaw_bore.mm:.3f} mm" in found.sentence

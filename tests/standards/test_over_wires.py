@@ -16,7 +16,9 @@ SAID = st.sampled_from(["M24x2", "M6", "1/2-13", "M20x1.5 3 starts", "30 x 4 pit
 
 @given(SAID, st.floats(0.02, 0.98), st.floats(-0.02, 0.0))
 def test_over_wires_is_where_the_circle_touches_both_flanks(text: str, share: float, smaller: float) -> None:
-    """Source: geometry: the wire in the plane square to the thread, solved numerically, instead of the formula's series in the lead angle."""
+    """Source: geometry: the wire in the plane square to the thread, solved numerically, instead of the formula's series
+    in the lead angle.
+    """
     said = thread_called_out(text)
     least, most = wires_that_fit_mm(said)
     wire = float(least) + share * float(most - least)
@@ -40,7 +42,9 @@ def test_over_wires_is_where_the_circle_touches_both_flanks(text: str, share: fl
 
 
 def test_the_best_wire_does_not_feel_the_angle() -> None:
-    """Source: geometry: over best wires half a degree off the angle measures the same to a hair; over others it does not."""
+    """Source: geometry: over best wires half a degree off the angle measures the same to a hair; over others it does
+    not.
+    """
     said = thread_called_out("M24x2")
 
     def error_mm(wire: float) -> float:

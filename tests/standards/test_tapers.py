@@ -1,7 +1,8 @@
 """Published tapers: the rate by its own large end, small end and length.
 
-Source: self-holding Morse tapers as in handbook tables (ASME B5.10-1994, Table 1), recalled: diameter at the gauge line, at the small end,
-plug depth (inch), taper per foot. Each row is checked by its redundancy: (large − small) / length × 12 is the rate. Metric 1:20: ISO 296:1991.
+Source: self-holding Morse tapers as in handbook tables (ASME B5.10-1994, Table 1), recalled: diameter at the gauge
+line, at the small end, plug depth (inch), taper per foot. Each row is checked by its redundancy: (large − small) /
+length × 12 is the rate. Metric 1:20: ISO 296:1991.
 """
 
 from decimal import Decimal

@@ -1,6 +1,7 @@
 """Lamé's thick cylinders: textbook examples, the limits of a thin wall and of a rigid housing, and a second solution.
 
-Sources are named at each check. Book examples are recalled: their numbers were put through the book's formulae again here.
+Sources are named at each check. Book examples are recalled: their numbers were put through the book's formulae again
+here.
 """
 
 from math import pi, sqrt
@@ -30,7 +31,9 @@ def joint(bore: float, interface: float, outer: float, inner: Material = STEEL, 
 
 
 def test_one_material_and_a_solid_shaft_give_the_short_formula() -> None:
-    """p = E·δ/(2·d³)·(D² − d²)(d² − b²)/(D² − b²). Source: Shigley, Mechanical Engineering Design, 10th ed., eq. 3-57."""
+    """p = E·δ/(2·d³)·(D² − d²)(d² − b²)/(D² − b²). Source: Shigley, Mechanical Engineering Design, 10th ed.,
+    eq. 3-57.
+    """
     d, b, big, interference = 50.0, 20.0, 90.0, 0.04
     book = 207_000 * interference / (2 * d**3) * (big**2 - d**2) * (d**2 - b**2) / (big**2 - b**2)
     assert joint(b, d, big).pressure_mpa(interference) == pytest.approx(book, rel=1e-12)
@@ -39,8 +42,9 @@ def test_one_material_and_a_solid_shaft_give_the_short_formula() -> None:
 def test_a_textbook_collar_on_a_shaft() -> None:
     """A steel collar 3 in outside on a 1.5 in solid steel shaft, 0.0015 in interference, E = 30 Mpsi.
 
-    Source: the worked press-fit problem type of Juvinall and Marshek, Fundamentals of Machine Component Design, and Shigley
-    3-16: p = E·δ·(1 − (d/D)²)/(2·d) for one material and a solid shaft = 11.25 kpsi; hoop at the bore 5/3·p = 18.75 kpsi.
+    Source: the worked press-fit problem type of Juvinall and Marshek, Fundamentals of Machine Component Design, and
+    Shigley 3-16: p = E·δ·(1 − (d/D)²)/(2·d) for one material and a solid shaft = 11.25 kpsi; hoop at the bore 5/3·p =
+    18.75 kpsi.
     """
     psi = 0.00689475729
     steel = made_of(30e6 * psi, 0.29)
@@ -113,7 +117,9 @@ def test_a_thin_ring_carries_the_boiler_formula(wall_share: float) -> None:
 
 
 def test_a_thin_bush_in_a_rigid_housing_closes_in_by_nearly_all_of_the_interference() -> None:
-    """The bush's outside must shrink by all of it; its bore by nearly as much. Source: limit of Lamé; CP 70 to 100 %."""
+    """The bush's outside must shrink by all of it; its bore by nearly as much. Source: limit of Lamé; CP 70
+    to 100 %.
+    """
     rigid = made_of(1e12, 0.3)
     for wall_share, least, most in ((0.01, 0.99, 1.02), (0.05, 0.97, 1.06), (0.15, 0.95, 1.10)):
         bore = 20.0 * (1 - 2 * wall_share)

@@ -57,7 +57,8 @@ def test_an_uneven_round_is_numpys_least_squares(at: list[float]) -> None:
     assert [found.mean, found.cosine, found.sine] == pytest.approx(list(wanted), abs=1e-9)
 
 
-# A round bar off centre: what a needle says is the distance of the surface along its line, not an exact cosine. The offset found from it
+# A round bar off centre: what a needle says is the distance of the surface along its line, not an exact cosine. The
+# offset found from it
 # against a least-squares circle through the same points (scipy): 0.5 mm off on 50 mm.
 @pytest.mark.parametrize("n", [4, 8, 12, 24])
 def test_the_offset_is_that_of_a_least_squares_circle(n: int) -> None:
@@ -127,7 +128,9 @@ def test_the_move_that_is_advised_brings_the_work_to_the_centre(offset: float, t
 
 
 def work_for_the_test(swing_of_oval_mm: float) -> Level:
-    """A start anywhere within 1 mm, a needle with noise of a fifth of its 0.01 mm line, a worn screw; true to 0.02 mm."""
+    """A start anywhere within 1 mm, a needle with noise of a fifth of its 0.01 mm line, a worn screw; true to
+    0.02 mm.
+    """
     return level_named("round_bar").model_copy(
         update={
             "offset_mm": 1.0,
@@ -140,7 +143,9 @@ def work_for_the_test(swing_of_oval_mm: float) -> Level:
 
 
 def test_from_any_start_within_a_millimetre_three_rounds_are_enough_in_95_of_100() -> None:
-    """The practice chuck, four readings, the hand off by up to a tenth: 4,000 runs, from round to oval by twice what is wanted."""
+    """The practice chuck, four readings, the hand off by up to a tenth: 4,000 runs, from round to oval by twice what is
+    wanted.
+    """
     good, used, stopped = 0, Counter[int](), Counter[str]()
     for run in range(4_000):
         hand = Random(run)
@@ -151,7 +156,8 @@ def test_from_any_start_within_a_millimetre_three_rounds_are_enough_in_95_of_100
         # Within what was wanted, or the offset is, and what is left is the work's own shape.
         good += found.total_indicator_reading_mm <= 0.02 or 2 * found.offset_mm <= 0.02
     print(
-        f"within target or at the shape floor {good / 40:.2f} %; rounds moved {dict(sorted(used.items()))}; ended {dict(stopped)}"
+        f"within target or at the shape floor {good / 40:.2f} %; rounds moved {dict(sorted(used.items()))}; ended"
+        f" {dict(stopped)}"
     )
     assert good >= 3_800
 
@@ -182,7 +188,9 @@ def test_face_runout_and_tilt_are_one_number(lean: float, towards: float) -> Non
     rest = {"length": "50 mm", "target": "0.01 mm", "graduation": "0.001 mm", "unit": "mm"}
     by_face = tilt(TiltInput.model_validate({"face": lengths(face), "face_radius": f"{radius} mm", **rest}))
     by_circles = tilt(
-        TiltInput.model_validate({"near": lengths([0.0] * 8), "far": lengths(far), "distance": f"{distance} mm", **rest})
+        TiltInput.model_validate(
+            {"near": lengths([0.0] * 8), "far": lengths(far), "distance": f"{distance} mm", **rest}
+        )
     )
     assert by_face.lean == pytest.approx(by_circles.lean, rel=1e-4)
     total_indicator_reading = max(face) - min(face)
@@ -201,10 +209,13 @@ def test_the_doubt_of_a_shape_is_what_noise_alone_swings_by(count: int) -> None:
     assert seen.shape_uncertainty == pytest.approx(simulated, rel=0.02)
 
 
-# A three-jaw by its tips: three points at 120° and equal radius but for what each is worn or packed by; the circle through them is solved
+# A three-jaw by its tips: three points at 120° and equal radius but for what each is worn or packed by; the circle
+# through them is solved
 # for by scipy. What the advice packs must bring it to the centre. Source: geometry, a second way.
 def centre_on_tips(short: Sequence[float], radius: float) -> tuple[float, float]:
-    """Where a round of a radius stands between three tips that are each so much nearer to the axis than the scroll has them."""
+    """Where a round of a radius stands between three tips that are each so much nearer to the axis than the scroll has
+    them.
+    """
 
     def missed(unknown: np.ndarray) -> list[float]:
         x, y, scroll = unknown

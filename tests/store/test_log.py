@@ -111,7 +111,8 @@ def test_a_withdrawn_reading_counts_for_nothing_and_stays_in_the_log(db: Session
     job = job_titled(db, "Dome")
     first = append(db, reading(db, job, "22.10", cut_number=3))
     append(
-        db, reading(db, job, "22.10", cut_number=3, supersedes_id=first.id, withdrawn=True, reason="chip under the anvil")
+        db,
+        reading(db, job, "22.10", cut_number=3, supersedes_id=first.id, withdrawn=True, reason="chip under the anvil"),
     )
     db.commit()
     assert readings.extremes(db, [own_id(job.id, "A")])[own_id(job.id, "A")].groups == ()
@@ -174,7 +175,9 @@ def test_the_same_choice_sent_twice_is_one_version(db: Session) -> None:
 def test_a_superseded_instrument_leaves_the_list_and_keeps_its_readings(db: Session) -> None:
     old = shop.instruments(db)[0]
     fields = {
-        column.key: getattr(old, column.key) for column in Instrument.__table__.columns if column.key not in ("id", "at")
+        column.key: getattr(old, column.key)
+        for column in Instrument.__table__.columns
+        if column.key not in ("id", "at")
     }
     new = append(db, Instrument(**{**fields, "id": uuid4(), "supersedes_id": old.id, "repeatability_text": "0.0001"}))
     db.commit()

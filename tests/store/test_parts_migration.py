@@ -14,18 +14,22 @@ from nomisma.store import readings, shop
 from nomisma.store.database import engine_for, migrate, sessions_of
 from nomisma.store.models import Limits
 
-TABLES = ("job", "limits", "reading", "reading_doubt", "cut", "decision", "gauge_binding", "gauge_reading", "partner_statement",
+TABLES = ("job", "limits", "reading", "reading_doubt", "cut", "decision", "gauge_binding", "gauge_reading",
+    "partner_statement",
           "assembly_plan", "assembly_result", "job_event")  # fmt: skip
 NOW = {"reading_doubt": "suspect_reading", "decision": "disposition"}
 """What a table is called today."""
 FORMER = """
-INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x');
-INSERT INTO instrument (id, name, measures, unit, resolution_mm, resolution_text, permitted_error_mm, permitted_error_text,
+INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell
+    Rook', 'lead', 'x');
+INSERT INTO instrument (id, name, measures, unit, resolution_mm, resolution_text, permitted_error_mm,
+    permitted_error_text,
     repeatability_mm, repeatability_text, by_id)
 SELECT gen_random_uuid(), 'Micrometer', 'both', 'mm', 0.001, '0.001', 0.002, '0.002', 0.0005, '0.0005', id FROM account;
 INSERT INTO job (id, title, unit, partner_kind, by_id)
 SELECT gen_random_uuid(), title, 'mm', partner, account.id
-FROM account, (VALUES ('Bore for a shaft', 'shaft'), ('Shaft for a bore', 'bore'), ('Nothing measured', 'bore')) AS j(title, partner);
+FROM account, (VALUES ('Bore for a shaft', 'shaft'), ('Shaft for a bore', 'bore'), ('Nothing measured',
+    'bore')) AS j(title, partner);
 INSERT INTO limits (id, job_id, version, school, option_name, lower_mm, upper_mm, aim_mm, inputs, option, by_id)
 SELECT gen_random_uuid(), id, v, 'iso', 'H7/g6', 20.000, 20.021, 20.010,
     '{"school": "iso", "function": "turns"}', '{"school": "iso", "name": "H7/g6"}', by_id
@@ -33,26 +37,31 @@ FROM job, generate_series(1, 2) v WHERE title <> 'Nothing measured';
 INSERT INTO reading_doubt (id, job_id, member, place, size_mm, size_text, size_unit, instrument_id, sentence, by_id)
 SELECT gen_random_uuid(), j.id, m, 'middle 0°', 19.5, '19.5', 'mm', i.id, 'asked', j.by_id
 FROM job j, instrument i, (VALUES ('partner'), ('made')) AS of(m);
-INSERT INTO reading (id, job_id, member, place, size_mm, size_text, size_unit, cut_number, instrument_id, limits_id, reason, withdrawn, by_id)
+INSERT INTO reading (id, job_id, member, place, size_mm, size_text, size_unit, cut_number, instrument_id,
+    limits_id, reason, withdrawn, by_id)
 SELECT gen_random_uuid(), j.id, r.member, 'middle 0°', r.size, r.size::text, 'mm', r.cut, i.id, l.id, '', false, j.by_id
 FROM job j JOIN limits l ON l.job_id = j.id AND l.version = 2 CROSS JOIN instrument i
-CROSS JOIN (VALUES ('partner', 19.988, 0), ('partner', 19.989, 0), ('made', 19.700, 0), ('made', 20.012, 1)) AS r(member, size, cut);
+CROSS JOIN (VALUES ('partner', 19.988, 0), ('partner', 19.989, 0), ('made', 19.700, 0), ('made', 20.012, 1)) AS
+    r(member, size, cut);
 INSERT INTO cut (id, job_id, cut_number, set_up, school, dialled_mm, dialled_text, before_mm, by_id)
 SELECT gen_random_uuid(), id, 1, 1, 'equal_cuts', 0.3, '0.3', 19.700, by_id FROM job WHERE title <> 'Nothing measured';
 INSERT INTO decision (id, job_id, kind, state, reason, reading_ids, by_id)
-SELECT gen_random_uuid(), id, 'use_as_is', 'too_close_to_call', 'agreed', '[]', by_id FROM job WHERE title = 'Shaft for a bore';
+SELECT gen_random_uuid(), id, 'use_as_is', 'too_close_to_call', 'agreed', '[]', by_id FROM job WHERE title =
+    'Shaft for a bore';
 INSERT INTO gauge_binding (id, gauge, job_id, by_id) SELECT gen_random_uuid(), 'bench-gauge', id, by_id FROM job;
 INSERT INTO gauge_reading (id, gauge, run, number, job_id, size_mm, size_text, size_unit)
 SELECT gen_random_uuid(), 'bench-gauge', 'run', number, id, 20.01, '20.01', 'mm' FROM job;
 INSERT INTO partner_statement (id, job_id, callout, by_id)
 SELECT gen_random_uuid(), id, '20 g6', by_id FROM job WHERE title = 'Bore for a shaft';
 INSERT INTO assembly_plan (id, job_id, method, tool, asked, inputs, answer, by_id)
-SELECT gen_random_uuid(), id, 'push', '', '{}', '{"method": "push"}', '{}', by_id FROM job WHERE title = 'Bore for a shaft';
+SELECT gen_random_uuid(), id, 'push', '', '{}', '{"method": "push"}', '{}', by_id FROM job WHERE title = 'Bore
+    for a shaft';
 INSERT INTO assembly_result (id, job_id, plan_id, felt, size_unit, by_id)
 SELECT gen_random_uuid(), job_id, id, 'slid_on', 'mm', by_id FROM assembly_plan;
 INSERT INTO shop_setting (id, name, value, by_id)
 SELECT gen_random_uuid(), s.name, s.value, account.id
-FROM account, (VALUES ('school', 'inch'), ('cut_school', 'creep'), ('dial_school', 'readout'), ('aim', 'middle')) AS s(name, value);
+FROM account, (VALUES ('school', 'inch'), ('cut_school', 'creep'), ('dial_school', 'readout'), ('aim',
+    'middle')) AS s(name, value);
 INSERT INTO job_event (id, job_id, kind, by_id)
 SELECT gen_random_uuid(), id, 'handed_over', by_id FROM job WHERE title = 'Shaft for a bore';
 """
@@ -84,7 +93,9 @@ def test_no_row_is_lost_and_none_is_added(counted: tuple[Engine, dict[str, int]]
     engine, before = counted
     assert all(before.values())
     with engine.connect() as connection:
-        assert {name: connection.scalar(text(f"SELECT count(*) FROM {NOW.get(name, name)}")) for name in TABLES} == before
+        assert {
+            name: connection.scalar(text(f"SELECT count(*) FROM {NOW.get(name, name)}")) for name in TABLES
+        } == before
 
 
 def test_each_job_is_a_made_part_and_a_part_at_hand_with_their_joint(counted: tuple[Engine, dict[str, int]]) -> None:
@@ -99,7 +110,8 @@ def test_each_job_is_a_made_part_and_a_part_at_hand_with_their_joint(counted: tu
 
 
 @pytest.mark.parametrize(
-    ("title", "verdict"), [("Bore for a shaft", "in limits"), ("Shaft for a bore", "in limits"), ("Nothing measured", "")]
+    ("title", "verdict"),
+    [("Bore for a shaft", "in limits"), ("Shaft for a bore", "in limits"), ("Nothing measured", "")],
 )
 def test_every_verdict_is_what_it_was(counted: tuple[Engine, dict[str, int]], title: str, verdict: str) -> None:
     found = state(counted[0], title)
@@ -108,7 +120,10 @@ def test_every_verdict_is_what_it_was(counted: tuple[Engine, dict[str, int]], ti
 
 def test_readings_go_to_the_side_they_were_taken_of(counted: tuple[Engine, dict[str, int]]) -> None:
     found = state(counted[0], "Shaft for a bore")
-    assert (found.own_readings.smallest_mm, found.partner_readings.smallest_mm) == (Decimal("20.012"), Decimal("19.9885"))
+    assert (found.own_readings.smallest_mm, found.partner_readings.smallest_mm) == (
+        Decimal("20.012"),
+        Decimal("19.9885"),
+    )
     with sessions_of(counted[0])() as session:
         assert [len(readings.log(session, one.feature_id)) for one in found.features] == [2, 2]
 

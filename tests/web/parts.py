@@ -32,7 +32,14 @@ def number_of(response: Any) -> int:
 
 
 def log(
-    hand: Hand, number: int, letter: str, size: str, *, instrument: str = "150 mm caliper", place: str = "0°", **fields: str
+    hand: Hand,
+    number: int,
+    letter: str,
+    size: str,
+    *,
+    instrument: str = "150 mm caliper",
+    place: str = "0°",
+    **fields: str,
 ) -> Any:
     hand.get(f"/jobs/{number}/measure?feature={letter}")
     return hand.send(

@@ -71,7 +71,9 @@ def test_an_unknown_calculation_lists_the_known(somebody: Hand) -> None:
 
 
 def test_a_job_over_the_api_needs_a_sign_in(nobody: Hand, newly: Hand) -> None:
-    assert nobody.get("/api/v1/jobs/104").json() == {"errors": [{"field": "", "value": "", "sentence": "Sign in first."}]}
+    assert nobody.get("/api/v1/jobs/104").json() == {
+        "errors": [{"field": "", "value": "", "sentence": "Sign in first."}]
+    }
     assert newly.get("/api/v1/jobs/104").json()["title"] == "Dome roller, bronze bush"
     assert newly.get("/api/v1/jobs/99999").status_code == 404
 

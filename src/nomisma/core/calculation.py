@@ -55,7 +55,8 @@ class BadInput(Exception):
     def __init__(self, errors: list[InputError]) -> None:
         super().__init__(
             " ".join(
-                f"{error.field}: {error.sentence}" if error.field and len(errors) > 1 else error.sentence for error in errors
+                f"{error.field}: {error.sentence}" if error.field and len(errors) > 1 else error.sentence
+                for error in errors
             )
         )
         self.errors = errors
@@ -80,7 +81,8 @@ def _bad_input(error: ValidationError) -> BadInput:
 
 
 def check_text(values: Any, field: str = "", depth: int = 0) -> None:
-    """Raises InputError for raw input no door takes: nested without end, or text with signs that are no text (U+0000, half a pair).
+    """Raises InputError for raw input no door takes: nested without end, or text with signs that are no text (U+0000,
+    half a pair).
 
     Source: none, bookkeeping.
 
@@ -109,7 +111,8 @@ def _is_text(value: str) -> bool:
 
 
 def check_bounds(given: Any, field: str = "") -> None:
-    """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly large or long.
+    """Raises OutOfRange for the first number in an input, however deep, that no shop knows: not finite, or absurdly
+    large or long.
 
     Source: none, bookkeeping.
 
@@ -181,7 +184,9 @@ _registered: dict[str, Calculation] = {}
 def calculation(
     *, name: str, title: str, validity: str, source: str, example: dict[str, Any]
 ) -> Callable[[Callable[[I], R]], Callable[[I], R]]:
-    """Register a function under `name`; its type hints give the input and the result model. Source: none, bookkeeping."""
+    """Register a function under `name`; its type hints give the input and the result model. Source: none,
+    bookkeeping.
+    """
 
     def register(function: Callable[[I], R]) -> Callable[[I], R]:
         hints = get_type_hints(function)

@@ -18,19 +18,22 @@ from nomisma.core.shorthands import SHORTHANDS, understand_shorthand
 
 LONGEST_LINE = 120
 FARTHEST_BY_ONE_UNIT = Decimal(4)
-"""How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source: this tool's own choice."""
+"""How many times one size may be the other where only one of them names its unit; beyond, it is asked about. Source:
+this tool's own choice.
+"""
 HELP = (
-    "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an amount to "
-    "take (1.229 to 1.125), a size with what it must do (7/8 slip), a feature of a part (od 1.375 ±.005 x 3.625), and joints: "
-    + "; ".join(shorthand.example for shorthand in SHORTHANDS)
-    + "."
+    "It understands sizes (7/8, .8752, 22.225 mm, #32), limits (0.3755/0.3760, 28±0.1), fits (25 H7/g6, 1 RC4), an"
+    " amount to take (1.229 to 1.125), a size with what it must do (7/8 slip), a feature of a part (od 1.375 ±.005 x"
+    " 3.625), and joints: " + "; ".join(shorthand.example for shorthand in SHORTHANDS) + "."
 )
 
 PLAIN_FORMS = (
-    "7/8", "22.225 mm", "#32", "0.3755/0.3760", "28±0.1", "0.800 +.004/-.000", "25 H7/g6", "1 RC4", "1.229 to 1.125", "7/8 slip",
+    "7/8", "22.225 mm", "#32", "0.3755/0.3760", "28±0.1", "0.800 +.004/-.000", "25 H7/g6", "1 RC4", "1.229 to 1.125",
+    "7/8 slip",
     "25 mm running fit", "od 1.375 ±.005 x 3.625", "bore .800 +.004/-0 x .125 deep",
 )  # fmt: skip
-"""One line of each kind that needs no word of its own to be understood: what is shown where no word of a line is known."""
+"""One line of each kind that needs no word of its own to be understood: what is shown where no word of a line is known.
+"""
 FORMS = (*PLAIN_FORMS, *(shorthand.example for shorthand in SHORTHANDS))
 """One line of each kind that is understood."""
 _NUMBERS = re.compile(r"[0-9]+(?:[.,/-][0-9]+)*|[.,][0-9]+")
@@ -47,7 +50,9 @@ _FUNCTION_WORDS = {
     **dict.fromkeys(("bond", "bonded"), "bonded"),
     **dict.fromkeys(("clear", "clears"), "just_clears"),
 }
-_CODE_FIRST = re.compile(r"(?P<codes>[A-Za-z]{1,2}[0-9]{1,2}(?:/[A-Za-z]{1,2}[0-9]{1,2})?)\s+(?:on\s+)?(?P<size>[0-9.].*)")
+_CODE_FIRST = re.compile(
+    r"(?P<codes>[A-Za-z]{1,2}[0-9]{1,2}(?:/[A-Za-z]{1,2}[0-9]{1,2})?)\s+(?:on\s+)?(?P<size>[0-9.].*)"
+)
 _TO = re.compile(r"(?P<measured>.+?)\s+(?:to|->|→)\s+(?P<wanted>.+)", re.IGNORECASE)
 _DOES = re.compile(rf"(?P<size>.+?)\s+(?P<word>{'|'.join(_FUNCTION_WORDS)})(?:\s+fit)?", re.IGNORECASE)
 
@@ -102,9 +107,11 @@ def entry_line(given: EntryInput) -> EntryResult:
 
 
 def nearest_forms(line: str, count: int = 3) -> list[str]:
-    """The examples that a line not understood is most like: those that share its words first, then by how its numbers stand.
+    """The examples that a line not understood is most like: those that share its words first, then by how its numbers
+    stand.
 
-    Source: the standard library's sequence matching, over lines with their numbers taken for one sign; this tool's own choice.
+    Source: the standard library's sequence matching, over lines with their numbers taken for one sign; this tool's own
+    choice.
 
     >>> nearest_forms("bushing 3/8 1/4 1/2", 1)
     ['bush 3/8 on 1/4 x 1/2']

@@ -1,4 +1,6 @@
-"""Shorthands of the entry line for the lathe itself: `speed 1 in mild steel`, `face 1.030 to 1.000`, `true 0 .010 .016 .006`, `drill 7.2 mm`."""
+"""Shorthands of the entry line for the lathe itself: `speed 1 in mild steel`, `face 1.030 to 1.000`, `true 0 .010 .016
+.006`, `drill 7.2 mm`.
+"""
 
 from difflib import get_close_matches
 from typing import Any
@@ -39,7 +41,9 @@ def _material(words: str) -> str:
         | {one.title.lower(): name for name, one in cutting_speeds().items()}
         | _SAID_FOR
     )
-    found = known.get(said.replace(" ", "_")) or known.get(said) or next(iter(get_close_matches(said, known, 1, 0.7)), "")
+    found = (
+        known.get(said.replace(" ", "_")) or known.get(said) or next(iter(get_close_matches(said, known, 1, 0.7)), "")
+    )
     if found not in cutting_speeds():
         found = known.get(found, "")
     if not found:
@@ -104,7 +108,8 @@ def _named_taper(parts: dict[str, str], unit: Unit | None) -> Understood:
 
 _INCH_THREAD = r"(?:#?[0-9]{1,2}|[0-9]+/[0-9]+|[0-9]+-[0-9]+/[0-9]+)\s*-\s*[1-9][0-9]?(?:\s*(?:UNC|UNF|UNEF|UNS|UN))?"
 LATHE_SHORTHANDS = (
-    written("speed 1 in mild steel", rf"speeds?\s+(?:for\s+)?(?P<diameter>{SIZE})\s+(?:in\s+)?(?P<material>[a-z][a-z0-9 _-]+)", _speed),
+    written("speed 1 in mild steel",
+        rf"speeds?\s+(?:for\s+)?(?P<diameter>{SIZE})\s+(?:in\s+)?(?P<material>[a-z][a-z0-9 _-]+)", _speed),
     written("face 1.030 to 1.000", r"face\s+(?P<measured>.+?)\s+to\s+(?P<wanted>.+)", _face),
     written("true 0 .010 .016 .006", rf"true(?:\s+up)?\s+(?P<readings>-?{SIZE}(?:\s+-?{SIZE}){{2,}})", _true),
     written("drill for 1/4-20", r"drill\s+(?:for\s+)?(?P<what>.+)", _drill),

@@ -9,7 +9,11 @@ from nomisma.core.shorthand import Understood, written
 
 def _slips(parts: dict[str, str], unit: Unit | None) -> Understood:
     target = parse_length(parts["target"], unit)
-    inputs: dict[str, Any] = {"target": str(target), "set": "in81" if target.unit == "in" else "m88", "unit": target.unit}
+    inputs: dict[str, Any] = {
+        "target": str(target),
+        "set": "in81" if target.unit == "in" else "m88",
+        "unit": target.unit,
+    }
     return "slips", inputs, f"a pile of slips of {target}"
 
 

@@ -7,11 +7,15 @@ from pydantic import BaseModel, ConfigDict
 
 
 class Model(BaseModel):
-    """Frozen, and strict about field names: a misspelt field is an error, never ignored. Its errors do not repeat what was typed."""
+    """Frozen, and strict about field names: a misspelt field is an error, never ignored. Its errors do not repeat what
+    was typed.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True, hide_input_in_errors=True)
 
     @classmethod
     def as_kept(cls, said: Mapping[str, Any]) -> Self:
-        """What was kept, maybe by another version: fields this one does not know are passed over. Raises pydantic's ValidationError."""
+        """What was kept, maybe by another version: fields this one does not know are passed over. Raises pydantic's
+        ValidationError.
+        """
         return cls.model_validate(said, extra="ignore")

@@ -36,7 +36,9 @@ def sane(value: Decimal, text: str = "") -> Decimal:
     """
     if value.is_finite() and (not value or SMALLEST_NUMBER <= abs(value) <= LARGEST_NUMBER):
         return value
-    raise OutOfRange(f"“{(text or str(value))[:40]}” is no number of a shop.", "Check it.", value=text or str(value)[:40])
+    raise OutOfRange(
+        f"“{(text or str(value))[:40]}” is no number of a shop.", "Check it.", value=text or str(value)[:40]
+    )
 
 
 def sane_exponent(value: Decimal) -> Decimal:
@@ -53,7 +55,8 @@ def sane_exponent(value: Decimal) -> Decimal:
 def number_from(
     text: str, *, least: Decimal | int | None = None, most: Decimal | int | None = None, field: str = ""
 ) -> Decimal:
-    """A number as typed, with a point or a comma, within `least` and `most`. Raises InputError, OutOfRange; AmbiguousLength for 1,125.
+    """A number as typed, with a point or a comma, within `least` and `most`. Raises InputError, OutOfRange;
+    AmbiguousLength for 1,125.
 
     Source: arithmetic.
 
@@ -76,7 +79,9 @@ def number_from(
     except OutOfRange as error:
         raise error.at(field) from None
     if (least is not None and value < least) or (most is not None and value > most):
-        raise OutOfRange(f"{text.strip()} cannot be used here.", f"Give {_ends(least, most)}.", field=field, value=text[:80])
+        raise OutOfRange(
+            f"{text.strip()} cannot be used here.", f"Give {_ends(least, most)}.", field=field, value=text[:80]
+        )
     return value
 
 

@@ -1,6 +1,7 @@
 """The one list of calculations: the page, the API and the command line are doors to these.
 
-Importing this module registers them all: every module of the rooms below is imported, so that a new one needs no second list.
+Importing this module registers them all: every module of the rooms below is imported, so that a new one needs no second
+list.
 """
 
 import pkgutil

@@ -25,7 +25,8 @@ class Shorthand:
 def written(example: str, pattern: str, read: Callable[[dict[str, str], Unit | None], Understood]) -> Shorthand:
     """A shorthand whose pattern holds whatever the case of its letters. Source: this tool's own.
 
-    >>> written("wall 3", "wall (?P<size>.+)", lambda parts, unit: ("wall", parts, "")).pattern.fullmatch("WALL 3")["size"]
+    >>> written("wall 3", "wall (?P<size>.+)", lambda parts, unit: ("wall", parts,
+    ...     "")).pattern.fullmatch("WALL 3")["size"]
     '3'
     """
     return Shorthand(example, re.compile(pattern, re.IGNORECASE), read)

@@ -1,4 +1,6 @@
-"""Shorthands of the entry line, those for joints and fits here: `bush 3/8 on 1/4 x 1/2`, `press 1 into 2 x 1-1/2 by .0015`, and so on."""
+"""Shorthands of the entry line, those for joints and fits here: `bush 3/8 on 1/4 x 1/2`, `press 1 into 2 x 1-1/2 by
+.0015`, and so on.
+"""
 
 import re
 from decimal import Decimal
@@ -13,14 +15,16 @@ from nomisma.core.quantity.writing import NUMBER, parse_length
 from nomisma.core.shorthand import Understood, written
 
 _MATERIAL_WORDS = {
-    "steel": "carbon_steel", "bronze": "bearing_bronze", "brass": "brass", "aluminium": "aluminium_6061", "aluminum": "aluminium_6061",
+    "steel": "carbon_steel", "bronze": "bearing_bronze", "brass": "brass", "aluminium": "aluminium_6061",
+    "aluminum": "aluminium_6061",
     "iron": "grey_iron", "stainless": "stainless_304", "acetal": "acetal",
 }  # fmt: skip
 SHRINK_SHARE = Decimal("0.002")  # common practice, no source: 0.0015 to 0.002 in/in; the greater is what must be opened
 
 
 def understand_shorthand(line: str, unit: Unit | None) -> Understood | None:
-    """What a line asks for if it is one of the shorthands; None if it is not. Raises InputError for a size it cannot read.
+    """What a line asks for if it is one of the shorthands; None if it is not. Raises InputError for a size it cannot
+    read.
 
     Source: common practice (shop writing); the words are this tool's own.
 
@@ -90,7 +94,9 @@ def _warm(parts: dict[str, str], unit: Unit | None) -> Understood:
     materials = []
     for word in (parts["inner"], parts["outer"]):
         if word.lower() not in _MATERIAL_WORDS:
-            raise UnreadableLength(f"“{word}” is no material named here.", f"Write one of {', '.join(_MATERIAL_WORDS)}.")
+            raise UnreadableLength(
+                f"“{word}” is no material named here.", f"Write one of {', '.join(_MATERIAL_WORDS)}."
+            )
         materials.append(_MATERIAL_WORDS[word.lower()])
     bore, shaft = called_out("bore", f"{diameter} H7"), called_out("shaft", f"{diameter} g6")
     inputs = {
@@ -102,7 +108,11 @@ def _warm(parts: dict[str, str], unit: Unit | None) -> Understood:
         "from_c": "0",
         "to_c": parts["to"],
     }
-    return "expansion", inputs, f"{diameter} {parts['inner']} in {parts['outer']} from 0 to {parts['to']} °C, H7/g6 at 20 °C"
+    return (
+        "expansion",
+        inputs,
+        f"{diameter} {parts['inner']} in {parts['outer']} from 0 to {parts['to']} °C, H7/g6 at 20 °C",
+    )
 
 
 _BARE = re.compile(rf"[+-]?\s*(?:{NUMBER})")
@@ -119,7 +129,11 @@ def _window(parts: dict[str, str], unit: Unit | None) -> Understood:
         else parts["first"]
     )
     ends = sorted(sign * parse_length(text, size.unit, positive=False).mm for text in (first, parts["second"]))
-    inputs = {"nominal": str(size), "clearance_min": str(size.with_mm(ends[0])), "clearance_max": str(size.with_mm(ends[1]))}
+    inputs = {
+        "nominal": str(size),
+        "clearance_min": str(size.with_mm(ends[0])),
+        "clearance_max": str(size.with_mm(ends[1])),
+    }
     return (
         "find_fit",
         inputs,
@@ -180,7 +194,8 @@ SHORTHANDS = (
     ),
     written("aim 24.980/24.993 mm shaft", r"aim\s+(?P<limits>.+?)\s+(?P<kind>shaft|bore)", _aim),
     written("recess .500/.504 boss .492/.496", r"recess\s+(?P<recess>.+?)\s+boss\s+(?P<boss>.+)", _depths),
-    written("corner 1/32 chamfer 1/64", r"corner\s+(?P<radius>.+?)\s+(?P<edge>sharp|chamfer|radius)(?:\s+(?P<size>.+))?", _corner),
+    written("corner 1/32 chamfer 1/64",
+        r"corner\s+(?P<radius>.+?)\s+(?P<edge>sharp|chamfer|radius)(?:\s+(?P<size>.+))?", _corner),
     written("25 H7 on 24.98/24.99 mm", rf"(?P<bore>{_LIMITS})\s+on\s+(?P<shaft>{_LIMITS})", _together),
 )  # fmt: skip
 """Every shorthand; the page of help is made from the examples."""

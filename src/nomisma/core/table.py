@@ -1,4 +1,6 @@
-"""Tables of data that lie beside the code: one loader, each row a typed model, each cell checked before anything is worked with it."""
+"""Tables of data that lie beside the code: one loader, each row a typed model, each cell checked before anything is
+worked with it.
+"""
 
 import pkgutil
 import re
@@ -45,7 +47,9 @@ def parted_by(mark: str) -> BeforeValidator:
 
 
 class Row(BaseModel):
-    """A row of a table: a field a column, its type what a cell may hold; `unsure` names the columns whose cell bore the mark of doubt."""
+    """A row of a table: a field a column, its type what a cell may hold; `unsure` names the columns whose cell bore the
+    mark of doubt.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True)
 
@@ -107,7 +111,8 @@ def load_tables() -> list[str]:
 
 
 def table_lines(room: str, name: str) -> list[str]:
-    """The lines of a table in a room of the core, without its head of comments. Raises ValueError where that names no source.
+    """The lines of a table in a room of the core, without its head of comments. Raises ValueError where that names no
+    source.
 
     Source: none, bookkeeping.
 

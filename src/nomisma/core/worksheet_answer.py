@@ -1,4 +1,6 @@
-"""What an answer says, in one shape that one template shows: the number that matters, facts, a table, what to do, and the working."""
+"""What an answer says, in one shape that one template shows: the number that matters, facts, a table, what to do, and
+the working.
+"""
 
 from pydantic import Field
 
@@ -10,7 +12,8 @@ from nomisma.core.working import Step
 class Fact(Model):
     """One thing an answer says: a length that is shown in both units, or words; `name` is what it is.
 
-    `to`: the other end of a range; `before`: what stands before the length (±); `small`: shown in thou or µm; `sawn`: as stock is sawn.
+    `to`: the other end of a range; `before`: what stands before the length (±); `small`: shown in thou or µm; `sawn`:
+    as stock is sawn.
     """
 
     name: str = ""
@@ -34,8 +37,8 @@ class WorksheetAnswer(Model):
     """An answer: the number that matters, a sentence, facts, a table, notes, steps, cautions and the working.
 
     `steps_ticked`: each step is ticked off at the lathe.
-    `headline`: the number in words; a page shows `headline_length` (up to `headline_to`) in its stead where there is one, in both units,
-    as stock is sawn where it is `headline_sawn`.
+    `headline`: the number in words; a page shows `headline_length` (up to `headline_to`) in its stead where there is
+    one, in both units, as stock is sawn where it is `headline_sawn`.
     """
 
     headline: str

@@ -1,4 +1,6 @@
-"""Bushes of the invented shop that are made between two measured parts: housing and shaft at hand, the bush led by its worksheet."""
+"""Bushes of the invented shop that are made between two measured parts: housing and shaft at hand, the bush led by its
+worksheet.
+"""
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -20,7 +22,9 @@ from nomisma.store.models import Account, Instrument, Job, Machine
 
 @dataclass(frozen=True)
 class DemoBush:
-    """A bush with what was read, by the letter of its feature; `asked`: the fields of its worksheet besides those two, as typed."""
+    """A bush with what was read, by the letter of its feature; `asked`: the fields of its worksheet besides those two,
+    as typed.
+    """
 
     title: str
     asked_for: str
@@ -35,19 +39,29 @@ class DemoBush:
 
 BUSHES = (
     DemoBush(
-        title="Bush of the winch's idler", asked_for="The idler's old bush has worn oval; housing and pin stay", by="orla", hours_ago=0.05,
-        unit="in", machine="Long lathe",
+        title="Bush of the winch's idler",
+        asked_for="The idler's old bush has worn oval; housing and pin stay",
+        by="orla",
+        hours_ago=0.05,
+        unit="in",
+        machine="Long lathe",
         at_hand=(
-            ("B", Logged(".6252", "mouth 0°", BORE_TENTHS)), ("B", Logged(".6253", "deep 90°", BORE_TENTHS)),
-            ("E", Logged(".4374", "near end 0°", TENTHS)), ("E", Logged(".4373", "far end 90°", TENTHS)),
+            ("B", Logged(".6252", "mouth 0°", BORE_TENTHS)),
+            ("B", Logged(".6253", "deep 90°", BORE_TENTHS)),
+            ("E", Logged(".4374", "near end 0°", TENTHS)),
+            ("E", Logged(".4373", "far end 90°", TENTHS)),
         ),
         asked={
-            "housing_outer": "1.5 in", "length": "0.625 in", "bush_material": "bearing_bronze", "housing_material": "carbon_steel",
-            "shaft_material": "carbon_steel", "working_c": "40",
+            "housing_outer": "1.5 in",
+            "length": "0.625 in",
+            "bush_material": "bearing_bronze",
+            "housing_material": "carbon_steel",
+            "shaft_material": "carbon_steel",
+            "working_c": "40",
         },
         made=(("A", Logged(".6291", "near end 0°", TENTHS)),),
     ),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)

@@ -218,7 +218,9 @@ class _Loader:
         kind, piece, reason = demo.decided
         if not kind:
             return
-        ids = [str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece]
+        ids = [
+            str(demo_id("reading", demo.title, "made", str(n))) for n, one in enumerate(demo.made) if one.piece == piece
+        ]
         self._add(
             Disposition(
                 id=demo_id("disposition", demo.title),
@@ -257,7 +259,11 @@ class _Loader:
         if demo.partner_callout:
             self._add(
                 PartnerStatement(
-                    job_id=job.id, feature_id=own_id(job.id, "B"), callout=demo.partner_callout, by_id=job.by_id, at=started
+                    job_id=job.id,
+                    feature_id=own_id(job.id, "B"),
+                    callout=demo.partner_callout,
+                    by_id=job.by_id,
+                    at=started,
                 )
             )
         self._log(demo, job, "partner", demo.partner, started, None)
@@ -331,7 +337,9 @@ class _Loader:
         )
         open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
         features = {row.letter: row for row in self.session.scalars(select(Feature).where(Feature.job_id == job.id))}
-        log_by_letter(self.session, self.instruments, job, demo.title, demo.readings, at=started, apart=timedelta(minutes=2))
+        log_by_letter(
+            self.session, self.instruments, job, demo.title, demo.readings, at=started, apart=timedelta(minutes=2)
+        )
         for index, (letter, outcome, place) in enumerate(demo.trials):
             feature = features[letter]
             limits = self.session.scalars(select(Limits).where(Limits.feature_id == feature.id)).one()
@@ -354,7 +362,9 @@ class _Loader:
         letter, reason = demo.withdrawn
         if letter:
             self._add(
-                FeatureEvent(feature_id=features[letter].id, kind="withdrawn", reason=reason, by_id=job.by_id, at=started)
+                FeatureEvent(
+                    feature_id=features[letter].id, kind="withdrawn", reason=reason, by_id=job.by_id, at=started
+                )
             )
 
     def _log(

@@ -118,7 +118,9 @@ class Truer:
         name, seed, turns = PRACTISED
         row = self._add(practice_set_up(demo_id("practice"), level_named(name), seed, self.people["pim"].id))
         for number, (jaw, amount) in enumerate(turns):
-            self._event(row, "turn", {"jaw": int(jaw), "turns": amount}, self.now - timedelta(minutes=30 - number), number)
+            self._event(
+                row, "turn", {"jaw": int(jaw), "turns": amount}, self.now - timedelta(minutes=30 - number), number
+            )
         self._practise_at_the_lathe()
 
     def _practise_at_the_lathe(self) -> None:

@@ -1,4 +1,5 @@
-"""The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit; and positions of a readout.
+"""The gauge protocol: JSON Lines over TCP on loopback, one object a reading, acknowledged after commit; and positions
+of a readout.
 
 docs/GAUGES.md says it in full.
 """
@@ -27,8 +28,8 @@ _NAMESPACE = UUID("0d9c6f7e-52a4-4be1-8d3e-3b1f0a6f7c55")
 class GaugeMessage(Model):
     """One reading from a gauge.
 
-    `gauge` is its name in the shop, `token` what the shop made for it, `run` one stretch of its work (a restart makes another),
-    `number` counts within the run from 1.
+    `gauge` is its name in the shop, `token` what the shop made for it, `run` one stretch of its work (a restart makes
+    another), `number` counts within the run from 1.
     `size` is as it shows it, with its unit ("0.8741 in", "22.202 mm"). `job` is left out where the shop says it.
     """
 
@@ -102,7 +103,8 @@ class GaugeAnswer(Model):
 
 
 def read_line(line: bytes) -> GaugeMessage | ReadoutMessage:
-    """One line as a message: a reading, or the positions of a readout. Raises InputError with a sentence for whoever builds the gauge.
+    """One line as a message: a reading, or the positions of a readout. Raises InputError with a sentence for whoever
+    builds the gauge.
 
     >>> read_line(b'{"gauge": "g", "token": "t", "run": "a", "number": 1, "size": "0.8741 in"}').length().mm
     Decimal('22.20214')

@@ -21,8 +21,10 @@ DECIMALS: dict[Unit, int] = {"in": 5, "mm": 4}
 
 @dataclass
 class SimulatedGauge:
-    """Speaks the gauge protocol by its `token`. `size` and `noise` (one standard deviation) are in `unit`; `dropouts` and `duplicates` are
-    the share of readings whose connection breaks before the answer, or that are sent twice. `around`: sizes taken in turn instead."""
+    """Speaks the gauge protocol by its `token`. `size` and `noise` (one standard deviation) are in `unit`; `dropouts`
+    and `duplicates` are the share of readings whose connection breaks before the answer, or that are sent twice.
+    `around`: sizes taken in turn instead.
+    """
 
     name: str
     size: Decimal
@@ -63,7 +65,9 @@ class SimulatedGauge:
         return Decimal(repr(self._chance.gauss(0.0, 1.0))) * self.noise
 
     def send(self, number: int, size: str) -> None:
-        """Send one reading until it is acknowledged. Raises ConnectionError, ValueError where it is refused for good."""
+        """Send one reading until it is acknowledged. Raises ConnectionError, ValueError where it is refused
+        for good.
+        """
         self._deliver(number, {"protocol": PROTOCOL, "size": size})
 
     def _deliver(self, number: int, what: dict[str, object]) -> None:

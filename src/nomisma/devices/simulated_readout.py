@@ -51,8 +51,10 @@ def script_moves(text: str, unit: Literal["in", "mm"] = "mm") -> list[Move]:
 
 @dataclass
 class SimulatedReadout(SimulatedGauge):
-    """Speaks the readout protocol. `slides_mm`: where the slides truly stand, x as it reads; `scale_error_ppm`: what the scales read too much,
-    parts per million; `noise` (one standard deviation) in the unit of the readout; `a_second`: how often it sends."""
+    """Speaks the readout protocol. `slides_mm`: where the slides truly stand, x as it reads; `scale_error_ppm`: what
+    the scales read too much, parts per million; `noise` (one standard deviation) in the unit of the readout;
+    `a_second`: how often it sends.
+    """
 
     slides_mm: dict[Axis, Decimal] = field(default_factory=lambda: {"x": Decimal(0), "z": Decimal(0)})
     scale_error_ppm: Decimal = Decimal(0)

@@ -10,7 +10,9 @@ from nomisma.devices.simulated_readout import KEYS, SimulatedReadout
 
 
 def moved_by_keys(readout: SimulatedReadout, step_mm: Decimal) -> Iterator[dict[Axis, str]]:
-    """Each key moves a slide by a step and tells where it stands; q ends. Raises InputError where there is no terminal."""
+    """Each key moves a slide by a step and tells where it stands; q ends. Raises InputError where there is no
+    terminal.
+    """
     if not sys.stdin.isatty():
         raise InputError(
             "There are no keys to move the slides by.", "Give a script: x 25.0 mm in 5; z -10 mm in 3.", field="script"

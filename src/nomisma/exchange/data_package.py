@@ -1,4 +1,6 @@
-"""A job's record as a Frictionless Data Package: a zip of CSV tables and datapackage.json, which says what every column is."""
+"""A job's record as a Frictionless Data Package: a zip of CSV tables and datapackage.json, which says what every column
+is.
+"""
 
 import csv
 import io
@@ -73,7 +75,10 @@ def as_data_package(record: JobRecord) -> bytes:
         "readings": (record.readings, tuple(RecordedReading.model_fields)),
         "features": (record.features, tuple(RecordedFeature.model_fields)),
         "limits": (record.limits, tuple(RecordedLimits.model_fields)),
-        "truing_rounds": ([one for truing in record.truings for one in truing.rounds], tuple(RecordedRound.model_fields)),
+        "truing_rounds": (
+            [one for truing in record.truings for one in truing.rounds],
+            tuple(RecordedRound.model_fields),
+        ),
         "cuts": (record.cuts, tuple(RecordedCut.model_fields)),
         "trials": (record.trials, tuple(RecordedTrial.model_fields)),
         "dispositions": (record.dispositions, tuple(RecordedDisposition.model_fields)),

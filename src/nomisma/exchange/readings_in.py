@@ -57,8 +57,8 @@ def rows_of(
 ) -> list[RowRead]:
     """Every row of a CSV text. Raises InputError where the text as a whole is no table.
 
-    Comma, semicolon or tab between columns; `decimal_mark` settles 24,981. A row of another feature or member, or one that was superseded, is
-    refused with its reason. `unit` counts where no column and no size says one.
+    Comma, semicolon or tab between columns; `decimal_mark` settles 24,981. A row of another feature or member, or one
+    that was superseded, is refused with its reason. `unit` counts where no column and no size says one.
     """
     try:
         table = list(_table(text))
@@ -122,7 +122,10 @@ def _row(number: int, cells: dict[str, str], unit: Unit, mark: DecimalMark, of: 
         return _understood(number, cells, unit, mark, of)
     except InputError as error:
         return RowRead(
-            number=number, size_text=cells.get("size", "")[:40], place=cells.get("place", "")[:40], refused=error.sentence
+            number=number,
+            size_text=cells.get("size", "")[:40],
+            place=cells.get("place", "")[:40],
+            refused=error.sentence,
         )
 
 

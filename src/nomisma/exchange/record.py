@@ -16,8 +16,8 @@ from nomisma.exchange.recorded_plan import RecordedPlan
 class RecordedFeature(Model):
     """A feature by its letter: what is required of it, what was measured of it, and its verdict; sizes exact in mm.
 
-    `goes_with`: the letter of the feature on the other side of its joint. `duty`: what it is there for, in words; `along`: where it lies along
-    the axis. `lower_mm`, `upper_mm`: empty where there is no such limit.
+    `goes_with`: the letter of the feature on the other side of its joint. `duty`: what it is there for, in words;
+    `along`: where it lies along the axis. `lower_mm`, `upper_mm`: empty where there is no such limit.
     """
 
     letter: str
@@ -160,7 +160,9 @@ class RecordedRound(Model):
 
 
 class RecordedTrial(Model):
-    """One trial by hand or eye: how it went, with what, where, and how that stands now; of each place the newest counts."""
+    """One trial by hand or eye: how it went, with what, where, and how that stands now; of each place the newest
+    counts.
+    """
 
     feature: str
     piece: str
@@ -176,7 +178,9 @@ class RecordedTrial(Model):
 
 
 class RecordedAnswer(Model):
-    """A worksheet's answer kept with a feature: what was asked as typed, the unit in force, and the whole answer with its working."""
+    """A worksheet's answer kept with a feature: what was asked as typed, the unit in force, and the whole answer with
+    its working.
+    """
 
     feature: str
     calculation: str
@@ -190,7 +194,9 @@ class RecordedAnswer(Model):
 
 
 class RecordedCut(Model):
-    """One cut: what was dialled on diameter, as typed and in mm, the size before and after, and what was expected (90 % interval)."""
+    """One cut: what was dialled on diameter, as typed and in mm, the size before and after, and what was expected (90 %
+    interval).
+    """
 
     feature: str
     piece: str
@@ -230,7 +236,8 @@ class RecordedTruing(Model):
 class JobRecord(Model):
     """Everything recorded of a job. Lengths in mm, exact; times in UTC.
 
-    `verdict` is the worst of its features'; `partner_kind`, `made_kind` and `partner_callout` are empty where nothing is mated.
+    `verdict` is the worst of its features'; `partner_kind`, `made_kind` and `partner_callout` are empty where nothing
+    is mated.
     """
 
     format: str = "nomisma-job-record/2"
@@ -266,7 +273,8 @@ def as_json(record: JobRecord) -> str:
 
 COLUMNS = (
     "feature", "member", "place", "entered", "entered_unit", "size_mm", "cut_number", "piece", "instrument", "transfer",
-    "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "calibration_failed", "limits_version",
+    "uncertainty_mm", "zero_error_mm", "temperature_c", "material", "conditions", "calibration_failed",
+    "limits_version",
     "verdict_then", "verdict_now", "stands", "id", "supersedes", "reason", "withdrawn", "asked_first", "by", "at",
 )  # fmt: skip
 

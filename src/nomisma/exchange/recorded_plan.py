@@ -1,4 +1,6 @@
-"""A job's plan as its record holds it: what was asked, what was open, the stock, the saw, the set-ups and what of them is done."""
+"""A job's plan as its record holds it: what was asked, what was open, the stock, the saw, the set-ups and what of them
+is done.
+"""
 
 from datetime import datetime
 from decimal import Decimal
@@ -78,7 +80,9 @@ class RecordedRunout(Model):
 
 
 class RecordedSetUp(Model):
-    """A set-up of the plan: how it is held and why, what the needle said of it, and who said it ready to be started (by piece)."""
+    """A set-up of the plan: how it is held and why, what the needle said of it, and who said it ready to be started (by
+    piece).
+    """
 
     number: int
     title: str
@@ -99,7 +103,9 @@ class RecordedDone(Model):
 
 
 class RecordedOperation(Model):
-    """One operation: its number, what it does, with which tool, which rules it breaks where it stands, and who ticked it off."""
+    """One operation: its number, what it does, with which tool, which rules it breaks where it stands, and who ticked
+    it off.
+    """
 
     number: int
     title: str

@@ -18,7 +18,14 @@ AT_THE_SERVER = "the server"
 
 
 def add_account(
-    session: OrmSession, *, sign_in_name: str, name: str, role: str, password: str, unit: str = "in", given: bool = False
+    session: OrmSession,
+    *,
+    sign_in_name: str,
+    name: str,
+    role: str,
+    password: str,
+    unit: str = "in",
+    given: bool = False,
 ) -> Account:
     """A new account. Raises InputError for a taken name, an unknown role or a password that may not be.
 
@@ -75,7 +82,9 @@ def set_password(session: OrmSession, account: Account, password: str, by: SetBy
 
 
 def set_role(session: OrmSession, account: Account, role: str) -> None:
-    """Another role; sign-ins in the old one end. The caller commits. Raises InputError for an unknown role, or the last lead's."""
+    """Another role; sign-ins in the old one end. The caller commits. Raises InputError for an unknown role, or the last
+    lead's.
+    """
     _check_role(role)
     if role != account.role:
         _check_another(session, account)
@@ -84,7 +93,9 @@ def set_role(session: OrmSession, account: Account, role: str) -> None:
 
 
 def disable(session: OrmSession, account: Account, now: datetime) -> None:
-    """The account may not sign in from now on, and is signed out; what it wrote stays. The caller commits. Raises InputError."""
+    """The account may not sign in from now on, and is signed out; what it wrote stays. The caller commits. Raises
+    InputError.
+    """
     _check_another(session, account)
     account.disabled_at = now
     sign_out_everywhere(session, account.id)

@@ -36,7 +36,8 @@ CLOSED_SENTENCE = "This job is handed over. Take it up again on its Record page 
 def sent_before(session: OrmSession, model: type[Row], id: Any, **said: Any) -> Row | None:
     """The row that a form sent before was kept as, where it says the same; None where there is none under its id.
 
-    For commands whose other checks a repeat would not pass: what was allowed then is answered as it was. Raises AlreadySent.
+    For commands whose other checks a repeat would not pass: what was allowed then is answered as it was. Raises
+    AlreadySent.
     """
     found = session.get(model, id)
     return None if found is None else _same_or_refused(found, said)
@@ -64,10 +65,11 @@ def append(session: OrmSession, row: Row) -> Row:
 
 
 def append_all(session: OrmSession, rows: Sequence[Row]) -> None:
-    """Write rows of one kind in their order, a statement for each portion of them; those that are there already as `append` does.
+    """Write rows of one kind in their order, a statement for each portion of them; those that are there already as
+    `append` does.
 
-    What is marked at a statement (a job's summary, its closed door) is so once a portion and not once a row. Commits nothing.
-    Raises as `append` does.
+    What is marked at a statement (a job's summary, its closed door) is so once a portion and not once a row. Commits
+    nothing. Raises as `append` does.
     """
     for begins in range(0, len(rows), A_PORTION):
         _append_portion(session, rows[begins : begins + A_PORTION])
@@ -96,7 +98,9 @@ def _append_portion(session: OrmSession, rows: Sequence[Row]) -> None:
 def _values(row: Base) -> dict[str, Any]:
     """What a row says; what it leaves to the database is not among it."""
     return {
-        column.key: value for column in inspect(type(row)).column_attrs if (value := getattr(row, column.key)) is not None
+        column.key: value
+        for column in inspect(type(row)).column_attrs
+        if (value := getattr(row, column.key)) is not None
     }
 
 
@@ -113,7 +117,8 @@ def _same_or_refused(found: Row, said: Mapping[str, Any]) -> Row:
         f"{name.replace('_', ' ')} {_shown(value)}" for name, value in kept.items() if not name.endswith("_id")
     )
     raise AlreadySent(
-        f"This form had been sent before with something else in it; the first one stands{f': {shown}' if shown else ''}."
+        "This form had been sent before with something else in it; the first one"
+        f" stands{f': {shown}' if shown else ''}."
     )
 
 

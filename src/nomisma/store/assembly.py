@@ -46,5 +46,7 @@ def close_in_factor(session: OrmSession) -> tuple[Decimal, int] | None:
         .limit(FACTORS_KEPT)
         .subquery()
     )
-    mean, count = session.execute(select(func.avg(newest.c.close_in_factor), func.count(newest.c.close_in_factor))).one()
+    mean, count = session.execute(
+        select(func.avg(newest.c.close_in_factor), func.count(newest.c.close_in_factor))
+    ).one()
     return (Decimal(mean).quantize(Decimal("0.01")), count) if count else None

@@ -58,14 +58,18 @@ def checks_of(session: OrmSession, first_id: UUID, *, last: int = 50) -> Sequenc
 def versions_of(session: OrmSession, first_id: UUID) -> Sequence[Instrument]:
     """Every row of one instrument, newest first."""
     query = (
-        select(Instrument).where((Instrument.id == first_id) | (Instrument.of_id == first_id)).order_by(Instrument.at.desc())
+        select(Instrument)
+        .where((Instrument.id == first_id) | (Instrument.of_id == first_id))
+        .order_by(Instrument.at.desc())
     )
     return session.scalars(query).all()
 
 
 @dataclass(frozen=True, slots=True)
 class FailedCalibration:
-    """The time in which an instrument's readings are in doubt: after its last good check, up to its next one (none: still)."""
+    """The time in which an instrument's readings are in doubt: after its last good check, up to its next one (none:
+    still).
+    """
 
     since: datetime | None
     until: datetime | None

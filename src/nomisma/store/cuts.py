@@ -16,7 +16,9 @@ from nomisma.store.models import Cut, Feature, Instrument, Reading, ShopSetting
 
 @dataclass(frozen=True, slots=True)
 class CutOnRecord:
-    """A cut and its sizes (mm): before and after by the readings that stand; none after where nothing was measured, or all withdrawn."""
+    """A cut and its sizes (mm): before and after by the readings that stand; none after where nothing was measured, or
+    all withdrawn.
+    """
 
     row: Cut
     before_mm: Decimal
@@ -82,7 +84,9 @@ def cuts_of(session: OrmSession, feature_id: UUID, sizes: dict[tuple[str, int], 
     """Every cut of a feature, oldest first."""
     found: Sequence[Cut] = session.scalars(_CUTS, {"feature_id": feature_id}).all()
     return [
-        CutOnRecord(row, sizes.get((row.piece, row.cut_number - 1), row.before_mm), sizes.get((row.piece, row.cut_number)))
+        CutOnRecord(
+            row, sizes.get((row.piece, row.cut_number - 1), row.before_mm), sizes.get((row.piece, row.cut_number))
+        )
         for row in found
     ]
 
@@ -127,9 +131,13 @@ class KindOfCut:
 def cuts_of_machine(
     session: OrmSession, machine_id: UUID, kind: KindOfCut, *, but: tuple[UUID, int], since: datetime
 ) -> list[list[CutOnRecord]]:
-    """Measured cuts of earlier set-ups on a machine (oldest first), of one kind; without the set-up `but` (feature and number)."""
+    """Measured cuts of earlier set-ups on a machine (oldest first), of one kind; without the set-up `but` (feature and
+    number).
+    """
     rows = list(
-        reversed(session.scalars(_OF_MACHINE, {"machine_id": machine_id, "since": since, "most": MOST_REMEMBERED}).all())
+        reversed(
+            session.scalars(_OF_MACHINE, {"machine_id": machine_id, "since": since, "most": MOST_REMEMBERED}).all()
+        )
     )
     rows = [row for row in rows if (row.feature_id, row.set_up) != but]
     feature_ids = list({row.feature_id for row in rows})

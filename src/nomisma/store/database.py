@@ -46,13 +46,17 @@ def reading_sessions_of(engine: Engine) -> sessionmaker[OrmSession]:
 
 
 SERVING_ROLE = "nomisma_serving"
-"""The role that serves: it reads everything and writes new rows of the log; what it may do to the other tables is named here."""
+"""The role that serves: it reads everything and writes new rows of the log; what it may do to the other tables is named
+here.
+"""
 NOT_OF_THE_LOG = {
     "account": "UPDATE (password_hash, password_set_at, password_set_from, password_is_given)",
     "session": "INSERT, DELETE", "sign_in_attempt": "INSERT, DELETE",
     "job_summary": "UPDATE (computed, computed_by, begun, needs_decision, shown)",
 }  # fmt: skip
-"""An account is made, given a role or closed from the shell only, by who owns the shop. A job's summary is worked out from the log."""
+"""An account is made, given a role or closed from the shell only, by who owns the shop. A job's summary is worked out
+from the log.
+"""
 
 
 def _grant(connection: Connection, revision: str) -> None:
@@ -82,7 +86,9 @@ def revisions() -> list[str]:
 
 
 def migrate(engine: Engine, revision: str = "head") -> None:
-    """Bring the tables to `revision`; one process at a time, the others wait. The serving role gets its rights at the head."""
+    """Bring the tables to `revision`; one process at a time, the others wait. The serving role gets its rights at the
+    head.
+    """
     with engine.connect() as connection:
         connection.execute(text("SELECT pg_advisory_lock(:key)"), {"key": MIGRATION_LOCK})
         connection.commit()

@@ -21,7 +21,10 @@ SHOWN = 5
 def bound_to(session: OrmSession, gauge: str) -> UUID | None:
     """The feature a gauge's readings go to."""
     query = (
-        select(GaugeBinding.feature_id).where(GaugeBinding.gauge == gauge).order_by(GaugeBinding.sequence.desc()).limit(1)
+        select(GaugeBinding.feature_id)
+        .where(GaugeBinding.gauge == gauge)
+        .order_by(GaugeBinding.sequence.desc())
+        .limit(1)
     )
     return session.scalar(query)
 
@@ -47,7 +50,9 @@ def gauges_of(session: OrmSession, feature_id: UUID) -> list[str]:
     return [gauge for gauge in ever if bound_to(session, gauge) == feature_id]
 
 
-def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None) -> bool:
+def take(
+    session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None
+) -> bool:
     """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it, AlreadySent.
 
     What was kept already is acknowledged again, but not for another job or as another size.
@@ -95,9 +100,17 @@ def take(session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, si
 
 
 def tell_position(
-    session: OrmSession, *, gauge: str, positions: Mapping[str, Length], x_reads: str, zero_set: str, job_number: int | None
+    session: OrmSession,
+    *,
+    gauge: str,
+    positions: Mapping[str, Length],
+    x_reads: str,
+    zero_set: str,
+    job_number: int | None,
 ) -> None:
-    """Tell the open pages of its job where the slides stand; nothing is kept. Raises InputError where no job takes it."""
+    """Tell the open pages of its job where the slides stand; nothing is kept. Raises InputError where no job
+    takes it.
+    """
     feature = _feature_of_gauge(session, gauge, job_number)
     job = session.get(Job, feature.job_id) if feature else None
     if job is None or feature is None or is_handed_over(session, job.id):
@@ -112,7 +125,9 @@ def tell_position(
 
 
 def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:
-    """The feature a gauge speaks of: the one it is bound to; where it names another job, the first that is made there."""
+    """The feature a gauge speaks of: the one it is bound to; where it names another job, the first that is
+    made there.
+    """
     bound_id = bound_to(session, gauge)
     bound = session.get(Feature, bound_id) if bound_id else None
     if job_number is None or (bound is not None and session.get_one(Job, bound.job_id).number == job_number):

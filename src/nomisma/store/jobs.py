@@ -32,7 +32,8 @@ LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 @dataclass(frozen=True, slots=True)
 class FeatureInForce:
-    """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest disposition.
+    """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest
+    disposition.
 
     `acceptance`: the job's own rule, else the shop's, else none.
     """
@@ -73,7 +74,9 @@ class JointInForce:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BushInForce:
-    """A bush: its outside in the housing, its bore on the shaft, and that bore as it is before pressing, where that is asked for."""
+    """A bush: its outside in the housing, its bore on the shaft, and that bore as it is before pressing, where that is
+    asked for.
+    """
 
     outside: FeatureInForce
     housing: FeatureInForce
@@ -157,9 +160,13 @@ def _newest(table: Any, of: Any, order: Any, name: str) -> Any:
 
 # Statements are built once: building one costs more than running it.
 _limits = _newest(Limits, Limits.feature_id == Feature.id, Limits.version, "limits_in_force")
-_statement = _newest(PartnerStatement, PartnerStatement.feature_id == Feature.id, PartnerStatement.at, "newest_statement")
+_statement = _newest(
+    PartnerStatement, PartnerStatement.feature_id == Feature.id, PartnerStatement.at, "newest_statement"
+)
 _disposition = _newest(Disposition, Disposition.feature_id == Feature.id, Disposition.sequence, "newest_disposition")
-_feature_event = _newest(FeatureEvent, FeatureEvent.feature_id == Feature.id, FeatureEvent.sequence, "newest_feature_event")
+_feature_event = _newest(
+    FeatureEvent, FeatureEvent.feature_id == Feature.id, FeatureEvent.sequence, "newest_feature_event"
+)
 _event = _newest(JobEvent, JobEvent.job_id == Job.id, JobEvent.at, "newest_event")
 
 
@@ -224,7 +231,10 @@ _LIMITS_HISTORY = (
     .order_by(Limits.version)
 )
 _EVENTS = (
-    select(JobEvent).where(JobEvent.job_id == bindparam("job_id")).options(joinedload(JobEvent.by)).order_by(JobEvent.at)
+    select(JobEvent)
+    .where(JobEvent.job_id == bindparam("job_id"))
+    .options(joinedload(JobEvent.by))
+    .order_by(JobEvent.at)
 )
 
 
@@ -261,7 +271,9 @@ def _standings(session: OrmSession, rows: Sequence[Any]) -> list[JobInForce]:
 
 
 def _shops_rule(rules: Sequence[Any], limits: Limits | None) -> str:
-    """The shop's rule of acceptance when the limits were set: what it decides later does not judge anew what was made by them."""
+    """The shop's rule of acceptance when the limits were set: what it decides later does not judge anew what was made
+    by them.
+    """
     counts = [value for at, value in rules if limits is None or at <= limits.at]
     return counts[-1] if counts else ""
 
@@ -270,7 +282,9 @@ _SAME_FORM = select(func.pg_advisory_xact_lock(func.hashtextextended(bindparam("
 
 
 def open_job(session: OrmSession, job: Job) -> Job:
-    """Write a job, or return the one its form was kept as: a repeat, even beside the first, takes no number. Raises AlreadySent."""
+    """Write a job, or return the one its form was kept as: a repeat, even beside the first, takes no number. Raises
+    AlreadySent.
+    """
     session.execute(_SAME_FORM, {"id": str(job.id)})
     said = {"title": job.title, "asked": job.asked, "unit": job.unit, "machine_id": job.machine_id, "by_id": job.by_id}
     return sent_before(session, Job, job.id, **said) or append(session, job)
@@ -285,7 +299,9 @@ _HOLD = select(func.hold_job(bindparam("job_id")))
 
 
 def hold(session: OrmSession, job_id: UUID) -> None:
-    """Hold a job for this transaction alone: what is written to it is waited for, and others wait until this one is done."""
+    """Hold a job for this transaction alone: what is written to it is waited for, and others wait until this one is
+    done.
+    """
     session.execute(_HOLD, {"job_id": job_id})
 
 

@@ -1,4 +1,6 @@
-"""Telling every open page of a job that something came, across server processes: PostgreSQL's NOTIFY, sent on commit."""
+"""Telling every open page of a job that something came, across server processes: PostgreSQL's NOTIFY, sent on
+commit.
+"""
 
 import json
 from typing import Any

@@ -1,4 +1,6 @@
-"""How a reading was taken: with which instrument in which state, carried by what, how warm; what it says and is worth."""
+"""How a reading was taken: with which instrument in which state, carried by what, how warm; what it says and
+is worth.
+"""
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -30,7 +32,8 @@ _TAIL = Decimal("1e-9")
 class MeasuringMethod:
     """One way of taking a reading. `transfer` carried the size to the instrument; `half_bracket_mm` between two pins;
 
-    `of_difference`: what counts is the difference of two readings, so that the zero falls out; `indirect`: the readings a size follows from.
+    `of_difference`: what counts is the difference of two readings, so that the zero falls out; `indirect`: the readings
+    a size follows from.
     """
 
     instrument: Instrument
@@ -64,7 +67,9 @@ class MeasuringMethod:
         row = self.instrument
         figures = (row.resolution_mm, row.permitted_error_mm, row.repeatability_mm)
         carried = self.transfer.repeatability_mm if self.transfer else Decimal(0)
-        warm = (size_mm, self.temperature_c, self.material) if self.temperature_c is not None and self.material else None
+        warm = (
+            (size_mm, self.temperature_c, self.material) if self.temperature_c is not None and self.material else None
+        )
         return _budget(
             row.unit,
             figures,
@@ -108,7 +113,9 @@ def _budget(
     of_difference: bool,
     sensitivity: Decimal,
 ) -> UncertaintyResult:
-    """The budget from plain figures (mm); `warm` is size, temperature and material where the part's temperature was taken."""
+    """The budget from plain figures (mm); `warm` is size, temperature and material where the part's temperature was
+    taken.
+    """
     resolution, permitted_error, repeatability = (Length(mm, unit) for mm in figures)
     size, temperature_c, material = warm or (None, None, "")
     return measuring_uncertainty(
@@ -161,6 +168,8 @@ def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
 
 
 def way_taken(text: str, unit: Unit, *, bracketed: bool) -> dict[str, Any]:
-    """How the texts of a reading make its size: indirectly, as the difference of two, or plainly (pins in a bracket are neither)."""
+    """How the texts of a reading make its size: indirectly, as the difference of two, or plainly (pins in a bracket are
+    neither).
+    """
     indirect = None if bracketed else indirect_reading(text, unit)
     return {"indirect": indirect, "of_difference": not indirect and not bracketed and len(split_sizes(text)) == 2}

@@ -79,8 +79,8 @@ _ADVICE = "Four words that do not belong together are easy to keep; a year or a 
 def strength_of(password: str, about: Sequence[str] = ()) -> Strength:
     """How soon it would be guessed, by lists of common passwords, names and words, keyboard rows, dates and repeats.
 
-    `about`: names of who it is for and of the shop, which are guessed first. Source: zxcvbn 4.5.0 (MIT licence), its lists among them;
-    D. Wheeler, USENIX Security 2016.
+    `about`: names of who it is for and of the shop, which are guessed first. Source: zxcvbn 4.5.0 (MIT licence), its
+    lists among them; D. Wheeler, USENIX Security 2016.
     """
     from zxcvbn import zxcvbn  # its lists take a quarter of a second to load: only where a password is set
 

@@ -46,7 +46,9 @@ class LoggedReading:
         """What it says of a feature with limits, by that rule; None where there are no limits."""
         if not feature.is_judged:
             return None
-        return feature.judge(self.row.size_mm, self.uncertainty_mm, acceptance, half_bracket_mm=self.row.half_bracket_mm)
+        return feature.judge(
+            self.row.size_mm, self.uncertainty_mm, acceptance, half_bracket_mm=self.row.half_bracket_mm
+        )
 
     @property
     def as_read_mm(self) -> Decimal:
@@ -73,14 +75,18 @@ LARGEST_SEQUENCE = 2**63 - 1  # of PostgreSQL's bigint
 _OLDER = _LOG.where(Reading.sequence < bindparam("before"))
 
 
-def log(session: OrmSession, feature_id: UUID, *, last: int | None = None, before: int | None = None) -> list[LoggedReading]:
+def log(
+    session: OrmSession, feature_id: UUID, *, last: int | None = None, before: int | None = None
+) -> list[LoggedReading]:
     """A feature's readings in the order they were logged, superseded ones too; only the `last` so many if given.
 
-    `before` is a sequence number: only what was logged before it (keyset paging, as fast on the last page as on the first).
+    `before` is a sequence number: only what was logged before it (keyset paging, as fast on the last page as on the
+    first).
     """
     asked = {"feature_id": feature_id, "last": last}
     found = session.execute(
-        _LOG if before is None else _OLDER, asked if before is None else {**asked, "before": min(before, LARGEST_SEQUENCE)}
+        _LOG if before is None else _OLDER,
+        asked if before is None else {**asked, "before": min(before, LARGEST_SEQUENCE)},
     ).all()
     return [LoggedReading(*row) for row in reversed(found)]
 
@@ -107,8 +113,12 @@ _LOGS = (
 )
 
 
-def logs(session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None = None) -> dict[UUID, list[LoggedReading]]:
-    """The readings of many features at once, by feature, each in the order they were logged; only the `last` so many of each if given."""
+def logs(
+    session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None = None
+) -> dict[UUID, list[LoggedReading]]:
+    """The readings of many features at once, by feature, each in the order they were logged; only the `last` so many of
+    each if given.
+    """
     found: dict[UUID, list[LoggedReading]] = {}
     for row in session.execute(_LOGS, {"feature_ids": list(feature_ids), "last": last}):
         found.setdefault(row[0].feature_id, []).append(LoggedReading(*row))
@@ -117,7 +127,8 @@ def logs(session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None =
 
 @dataclass(frozen=True)
 class Extremes:
-    """The standing readings of one feature: groups by piece, place and instrument, when the newest was taken, and how many are in doubt.
+    """The standing readings of one feature: groups by piece, place and instrument, when the newest was taken, and how
+    many are in doubt.
 
     `earlier`: those from before the last cut of each piece that nobody decided about since, by piece and instrument.
     """
@@ -160,9 +171,9 @@ class Extremes:
 NO_READINGS = Extremes(())
 
 
-_EXTREMES = text(
-    """
-    SELECT r.feature_id, r.piece, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, coalesce(i.of_id, i.id), r.uncertainty_mm,
+_EXTREMES = text("""
+    SELECT r.feature_id, r.piece, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, coalesce(i.of_id,
+        i.id), r.uncertainty_mm,
            r.half_bracket_mm, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
            count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
            max(r.at), r.of_now
@@ -188,22 +199,22 @@ _EXTREMES = text(
         (SELECT *, false FROM reading before
          WHERE feature_id = f.id AND piece = last.piece AND cut_number < last.cut_number AND NOT EXISTS (
             SELECT FROM disposition d
-            WHERE d.feature_id = f.id AND d.piece = before.piece AND d.at >= before.at AND d.kind = ANY(CAST(:decided AS text[]))
+            WHERE d.feature_id = f.id AND d.piece = before.piece AND d.at >= before.at AND d.kind =
+                ANY(CAST(:decided AS text[]))
          ) OFFSET 0)
     ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
     GROUP BY r.feature_id, r.piece, r.of_now, at_place, i.id, r.uncertainty_mm, r.half_bracket_mm
     ORDER BY min(r.sequence)
-    """
-)
+    """)
 
 
 def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Extremes]:
     """The standing readings by feature, repeats of one place pooled.
 
-    Only those since the last cut of each piece: what was measured before metal came off says nothing of it now, but where it was
-    gone too far then. `earlier` has those.
+    Only those since the last cut of each piece: what was measured before metal came off says nothing of it now, but
+    where it was gone too far then. `earlier` has those.
     """
     found: dict[UUID, list[ReadingGroup]] = {}
     newest: dict[UUID, datetime] = {}

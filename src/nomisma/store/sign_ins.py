@@ -68,7 +68,9 @@ def sign_in(
 
 
 def count_the_try(session: OrmSession, sign_in_name: str, address: str, now: datetime, rules: SignInRules) -> None:
-    """Write a try down as failed before its password is looked at; thirty at once are thirty tries. Commits. Raises SignInRefused."""
+    """Write a try down as failed before its password is looked at; thirty at once are thirty tries. Commits. Raises
+    SignInRefused.
+    """
     name = digest(sign_in_name)
     for lock in (f"name {name}", f"address {address}"):
         session.execute(select(func.pg_advisory_xact_lock(func.hashtextextended(lock, 0))))
@@ -92,7 +94,9 @@ def lift_pause(session: OrmSession, sign_in_name: str, now: datetime) -> None:
 
 @dataclass(frozen=True, slots=True)
 class ShutOut:
-    """Somebody under whose name so many tries failed that new devices wait: how many, from how many addresses, when it ends."""
+    """Somebody under whose name so many tries failed that new devices wait: how many, from how many addresses, when it
+    ends.
+    """
 
     name: str
     sign_in_name: str
@@ -107,7 +111,10 @@ def shut_out(session: OrmSession, now: datetime, rules: SignInRules) -> list[Shu
     failed = ~attempt.succeeded
     query = (
         select(
-            attempt.name_sha256, func.count().filter(failed), func.count(attempt.address.distinct()), func.max(attempt.at)
+            attempt.name_sha256,
+            func.count().filter(failed),
+            func.count(attempt.address.distinct()),
+            func.max(attempt.at),
         )
         .where(attempt.at > now - max(COUNTED, 4 * rules.pause))
         .group_by(attempt.name_sha256)

@@ -1,4 +1,6 @@
-"""Jobs as the Bench lists them, each with how it stands as it was worked out last; and which of that no longer holds."""
+"""Jobs as the Bench lists them, each with how it stands as it was worked out last; and which of that no
+longer holds.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -39,7 +41,9 @@ _TO_COMPUTE = (
 
 @dataclass(frozen=True, slots=True)
 class JobFilter:
-    """Which jobs are looked for: words in number, title, what is asked, callout or name of who started it; open ones, closed ones."""
+    """Which jobs are looked for: words in number, title, what is asked, callout or name of who started it; open ones,
+    closed ones.
+    """
 
     words: str = ""
     by_id: UUID | None = None
@@ -82,7 +86,11 @@ def _has_word(word: str) -> ColumnElement[bool]:
     )
     numbered = [Job.number == int(word)] if is_whole(word) and int(word) <= LARGEST_NUMBER else []
     return or_(
-        *numbered, Job.title.ilike(f"%{plain}%"), Job.asked.ilike(f"%{plain}%"), Account.name.ilike(f"%{plain}%"), of_job
+        *numbered,
+        Job.title.ilike(f"%{plain}%"),
+        Job.asked.ilike(f"%{plain}%"),
+        Account.name.ilike(f"%{plain}%"),
+        of_job,
     )
 
 

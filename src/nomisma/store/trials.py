@@ -14,7 +14,10 @@ def trials(session: Session, feature_ids: Sequence[UUID], *, last: int | None = 
     if not feature_ids:
         return []
     asked = (
-        select(Trial).where(Trial.feature_id.in_(feature_ids)).options(joinedload(Trial.by)).order_by(Trial.sequence.desc())
+        select(Trial)
+        .where(Trial.feature_id.in_(feature_ids))
+        .options(joinedload(Trial.by))
+        .order_by(Trial.sequence.desc())
     )
     return list(session.scalars(asked.limit(last) if last else asked))[::-1]
 

@@ -1,4 +1,6 @@
-"""Set-ups in a four-jaw and their rounds: what counts of what was logged, and what a chuck was seen to do when tightened."""
+"""Set-ups in a four-jaw and their rounds: what counts of what was logged, and what a chuck was seen to do when
+tightened.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -73,7 +75,9 @@ _NEWEST = (
     .order_by(Truing.sequence.desc())
     .limit(1)
 )
-_ALL = select(Truing).where(Truing.job_id == bindparam("job_id")).options(joinedload(Truing.by)).order_by(Truing.sequence)
+_ALL = (
+    select(Truing).where(Truing.job_id == bindparam("job_id")).options(joinedload(Truing.by)).order_by(Truing.sequence)
+)
 _READINGS = (
     select(TruingReading)
     .where(TruingReading.truing_id.in_(bindparam("ids", expanding=True)))

@@ -1,7 +1,8 @@
 """Every prepared statement run once while the process is still alone.
 
-The statements are built at import and shared by all threads; SQLAlchemy compiles one at its first run, and two threads doing so at the same
-moment can spoil each other's ("returned no FROM clauses"). After a first run alone the compiled form is in the engine's cache.
+The statements are built at import and shared by all threads; SQLAlchemy compiles one at its first run, and two threads
+doing so at the same moment can spoil each other's ("returned no FROM clauses"). After a first run alone the compiled
+form is in the engine's cache.
 """
 
 from collections.abc import Callable
@@ -15,7 +16,20 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
 
 from nomisma.core.errors import NotDefined
-from nomisma.store import assembly, checks, cuts, gauges, jobs, plans, practice, readings, shop, sign_ins, summaries, truing
+from nomisma.store import (
+    assembly,
+    checks,
+    cuts,
+    gauges,
+    jobs,
+    plans,
+    practice,
+    readings,
+    shop,
+    sign_ins,
+    summaries,
+    truing,
+)
 
 NOBODY = UUID(int=0)
 

@@ -132,7 +132,9 @@ def _endpoint(calculation: Calculation) -> Callable[..., Any]:
                 PROCESSES.run, Patience(settings.calculation_seconds), _worked, calculation.name, body, limiter=limiter
             )
         except TookTooLong:
-            return _refused(503, "That took longer than any calculation here should. Send it again later, or ask for less.")
+            return _refused(
+                503, "That took longer than any calculation here should. Send it again later, or ask for less."
+            )
         return Response(answer, status, media_type="application/json")
 
     return run

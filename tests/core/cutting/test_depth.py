@@ -24,7 +24,9 @@ def test_the_next_cut_is_safe_whichever_way_the_dial_reads_until_one_is_ruled_ou
     """One small cut seen: what is advised then passes the limit under neither explanation that is still believed."""
     lower = 25.0
     model = learned([CutSeen(dialled, dialled * factor, first=True)])
-    found = next_depth(ToGo(over - width / 2, over, over - width), model, CutRules(step=0.01), "creep", last_dialled=dialled)
+    found = next_depth(
+        ToGo(over - width / 2, over, over - width), model, CutRules(step=0.01), "creep", last_dialled=dialled
+    )
     for explanation, weight in zip(model.explanations, model.weights, strict=True):
         if found.next is Next.CUT and weight > 0.01:
             assert lower + over - found.dialled * explanation.factor > lower - 0.05 * over

@@ -45,7 +45,13 @@ def test_turns_need_a_dial_whose_turn_is_known() -> None:
 
 @pytest.mark.parametrize(
     ("text", "error"),
-    [("", InputError), ("-0.2", InputError), ("41 x 0.1", OutOfRange), ("200000 lines", OutOfRange), ("a bit", InputError)],
+    [
+        ("", InputError),
+        ("-0.2", InputError),
+        ("41 x 0.1", OutOfRange),
+        ("200000 lines", OutOfRange),
+        ("a bit", InputError),
+    ],
 )
 def test_what_cannot_be_dialled_is_refused(text: str, error: type[InputError]) -> None:
     with pytest.raises(error):

@@ -77,7 +77,13 @@ def test_a_face_that_cannot_be_is_refused(wrong: dict[str, str], sentence: str) 
 
 @pytest.mark.parametrize(
     ("size", "name"),
-    [("0.2031 in", "13/64 in"), ("0.201 in", "#7"), ("0.257 in", "letter F"), ("8.5 mm", "8.5 mm"), ("25.4 mm", "1 in")],
+    [
+        ("0.2031 in", "13/64 in"),
+        ("0.201 in", "#7"),
+        ("0.257 in", "letter F"),
+        ("8.5 mm", "8.5 mm"),
+        ("25.4 mm", "1 in"),
+    ],
 )
 def test_a_drill_is_known_by_its_size(size: str, name: str) -> None:
     found = drill(size)
@@ -178,7 +184,9 @@ def speed(**more: object) -> SpeedsResult:
 
 
 def test_a_bore_is_held_down_by_the_largest_thing_that_turns() -> None:
-    """5 in across corners, not balanced, 30 m/min at its rim: 75 rpm. Source: n = v/(π·d); the rim's speed is this tool's own choice."""
+    """5 in across corners, not balanced, 30 m/min at its rim: 75 rpm. Source: n = v/(π·d); the rim's speed is this
+    tool's own choice.
+    """
     free, held = speed(operation="boring"), speed(operation="boring", largest_outside="5 in", balanced=False)
     assert (free.rpm, held.rpm) == (210, 75)
     assert "held to what the outside stands" in held.sentence

@@ -51,7 +51,8 @@ def test_a_compound_at_sixty_degrees_halves_its_line() -> None:
         ({"wanted": "40 mm", "measured": "39 mm"}, "nothing to face off"),
         ({"kind": "depth", "wanted": "4 mm", "measured": "5 mm"}, "nothing to go deeper"),
         ({"wanted": "40 mm", "measured": "41 mm", "by": "carriage"}, "One line of that dial is needed"),
-        ({"kind": "position", "wanted": "40 mm", "measured": "41 mm"}, "A position is not cut to its size from one side"),
+        ({"kind": "position", "wanted": "40 mm", "measured": "41 mm"},
+            "A position is not cut to its size from one side"),
         ({"wanted": "40 mm", "measured": "400 mm"}, "passes"),
     ],
 )  # fmt: skip

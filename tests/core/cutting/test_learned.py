@@ -14,7 +14,9 @@ def test_more_cuts_never_make_it_know_its_dial_less_than_before_the_first(cuts: 
 
 
 def test_one_cut_that_nothing_explains_does_not_unsettle_the_rest() -> None:
-    """Backlash that was not taken up once: the next is still expected to take what is dialled, and gain and spring stay."""
+    """Backlash that was not taken up once: the next is still expected to take what is dialled, and gain and spring
+    stay.
+    """
     steady = [CutSeen(0.4, 0.4, first=n == 0) for n in range(6)]
     before, after = (learned(cuts, reading_mm=0.0015) for cuts in (steady, [*steady, CutSeen(0.4, 0.3)]))
     assert after.predict(0.4).middle == pytest.approx(before.predict(0.4).middle, abs=0.01)

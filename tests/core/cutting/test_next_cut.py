@@ -65,7 +65,9 @@ def test_a_radius_dial_seen_once_at_a_tenth_is_not_forgotten_on_the_next_piece()
 
 
 def test_an_exception_once_explained_does_not_make_a_shaft_grow() -> None:
-    """Dials of 0.1, 0.1, 0.1; 0.036 took 0.026, and that was so; 0.046 took 0.046: it reads 0.6250, on its upper limit."""
+    """Dials of 0.1, 0.1, 0.1; 0.036 took 0.026, and that was so; 0.046 took 0.046: it reads 0.6250, on its
+    upper limit.
+    """
     inch = {
         "kind": "shaft",
         "lower": "0.6241 in",
@@ -98,7 +100,11 @@ def test_a_set_up_that_takes_more_than_dialled_is_dialled_less() -> None:
 
 
 def test_two_equal_cuts_half_and_the_same_again() -> None:
-    cuts = [("1.00 mm", "27.38 mm", "26.38 mm"), ("0.60 mm", "26.38 mm", "25.78 mm"), ("0.40 mm", "25.78 mm", "25.38 mm")]
+    cuts = [
+        ("1.00 mm", "27.38 mm", "26.38 mm"),
+        ("0.60 mm", "26.38 mm", "25.78 mm"),
+        ("0.40 mm", "25.78 mm", "25.38 mm"),
+    ]
     half = coach("25.380 mm", cuts)
     assert half.plan[0].why == "half of what is left"
     assert half.dialled is not None
@@ -111,7 +117,11 @@ def test_two_equal_cuts_half_and_the_same_again() -> None:
 
 
 def test_roughing_ends_with_a_light_pass_before_it_is_measured() -> None:
-    cuts = [("0.50 mm", "29.50 mm", "29.00 mm"), ("0.50 mm", "29.00 mm", "28.50 mm"), ("0.50 mm", "28.50 mm", "28.00 mm")]
+    cuts = [
+        ("0.50 mm", "29.50 mm", "29.00 mm"),
+        ("0.50 mm", "29.00 mm", "28.50 mm"),
+        ("0.50 mm", "28.50 mm", "28.00 mm"),
+    ]
     found = coach("28.000 mm", cuts)
     assert [float(one) for one in found.parts][-1] == 20
     assert sum(found.parts) == found.lines
@@ -267,7 +277,9 @@ def test_where_a_whole_line_is_too_much_the_part_of_one_that_is_safe_is_said() -
     assert whole.headline == "Between the lines"
     assert whole.between_lines in (Decimal("0.5"), Decimal("0.25"))
     assert "is safe and cuts cleanly" in whole.sentence
-    finer = coach("25.075 mm", cuts, dial_line="0.1 mm", parts_of_line=4 if whole.between_lines == Decimal("0.25") else 2)
+    finer = coach(
+        "25.075 mm", cuts, dial_line="0.1 mm", parts_of_line=4 if whole.between_lines == Decimal("0.25") else 2
+    )
     assert finer.next.value == "cut"
     assert finer.lines == whole.between_lines
 

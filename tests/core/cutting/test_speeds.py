@@ -11,7 +11,13 @@ from nomisma.core.registry import calculation_named
 
 
 def spun(**more: Any) -> dict[str, Any]:
-    asked = {"diameter": "1.5 in", "material": "mild_steel", "tool": "hss", "speeds": "45 75 130 210 360 600 1000", **more}
+    asked = {
+        "diameter": "1.5 in",
+        "material": "mild_steel",
+        "tool": "hss",
+        "speeds": "45 75 130 210 360 600 1000",
+        **more,
+    }
     return calculation_named("speeds").run(asked).model_dump(mode="json")
 
 

@@ -11,7 +11,10 @@ mm = st.decimals("10", "200", places=3)
 
 
 @given(
-    mm, st.decimals("0.002", "0.2", places=3), st.sampled_from(["shaft", "bore"]), st.sampled_from(["middle", "metal_safe"])
+    mm,
+    st.decimals("0.002", "0.2", places=3),
+    st.sampled_from(["shaft", "bore"]),
+    st.sampled_from(["middle", "metal_safe"]),
 )
 def test_the_aim_is_always_inside_the_limits(low: Decimal, tolerance: Decimal, kind: str, method: str) -> None:
     aim = aim_size(kind, low, low + tolerance, method, "mm")

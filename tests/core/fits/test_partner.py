@@ -9,7 +9,9 @@ from nomisma.core.fits.partner import PartnerInput, partner_from
 
 
 def test_readings_give_its_extremes() -> None:
-    found = partner_from(PartnerInput(kind="bore", readings=["25.012 mm", "25.004 mm", "25.008 mm"], uncertainty="0.002 mm"))
+    found = partner_from(
+        PartnerInput(kind="bore", readings=["25.012 mm", "25.004 mm", "25.008 mm"], uncertainty="0.002 mm")
+    )
     assert (found.smallest_mm, found.largest_mm, found.uncertainty_mm) == (
         Decimal("25.004"),
         Decimal("25.012"),

@@ -9,13 +9,19 @@ from nomisma.core.registry import calculation_named
 
 def gap(recess: str, boss: str) -> dict[str, Any]:
     return (
-        calculation_named("depths").run({"recess_depth": recess, "boss_height": boss, "unit": "mm"}).model_dump(mode="json")
+        calculation_named("depths")
+        .run({"recess_depth": recess, "boss_height": boss, "unit": "mm"})
+        .model_dump(mode="json")
     )
 
 
 @pytest.mark.parametrize(
     ("recess", "boss", "bottoms"),
-    [("12.0/12.1", "11.8/11.9", "never"), ("12.0/12.1", "12.05/12.15", "sometimes"), ("12.0/12.1", "12.2/12.3", "always")],
+    [
+        ("12.0/12.1", "11.8/11.9", "never"),
+        ("12.0/12.1", "12.05/12.15", "sometimes"),
+        ("12.0/12.1", "12.2/12.3", "always"),
+    ],
 )
 def test_whether_a_boss_bottoms(recess: str, boss: str, bottoms: str) -> None:
     assert gap(recess, boss)["bottoms"] == bottoms

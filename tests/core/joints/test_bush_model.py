@@ -6,7 +6,8 @@ from pydantic import ValidationError
 from nomisma.core.joints.bush_model import BushInput
 
 GIVEN = {
-    "housing": {"kind": "bore", "callout": "20 H7"}, "shaft": {"kind": "shaft", "callout": "12 f7"}, "housing_outer": "40 mm",
+    "housing": {"kind": "bore", "callout": "20 H7"}, "shaft": {"kind": "shaft", "callout": "12 f7"},
+    "housing_outer": "40 mm",
     "length": "20 mm", "unit": "mm",
 }  # fmt: skip
 

@@ -31,7 +31,10 @@ def test_how_far_the_small_bushs_rule_goes_is_the_rules_own_range() -> None:
         update={"to_size": Length.of("15", "mm")}
     )
     given = BushInput.model_validate({**GIVEN, "shop_rules": [shorter]})
-    assert (press_rule(given, Decimal(15)).name, press_rule(given, Decimal(16)).name) == ("small_bush_press", "press_thin")
+    assert (press_rule(given, Decimal(15)).name, press_rule(given, Decimal(16)).name) == (
+        "small_bush_press",
+        "press_thin",
+    )
 
 
 def test_every_step_of_the_working_has_a_source_and_the_wanted_interference_is_among_them() -> None:

@@ -34,7 +34,9 @@ def test_what_the_inner_gives_and_the_hub_opens_is_the_interference(joint: Cylin
 
 
 def test_the_hoop_of_the_hub_balances_the_pressure_on_half_of_it() -> None:
-    """The hoop over the wall, σ(r) = A + B/r² found from its value at the bore, adds up to p·d/2 a millimetre (statics)."""
+    """The hoop over the wall, σ(r) = A + B/r² found from its value at the bore, adds up to p·d/2 a millimetre
+    (statics).
+    """
     pressure, inner, outer = 50.0, 10.0, 20.0
     b = pressure * inner**2 * outer**2 / (outer**2 - inner**2)
     a = SOLID.hub_hoop_mpa(pressure) - b / inner**2
@@ -57,7 +59,11 @@ def test_the_torque_is_the_force_at_half_the_diameter() -> None:
 
 
 def test_maximum_shear_is_never_kinder_than_distortion_energy() -> None:
-    assert SOLID.hub_stress_mpa(40, "maximum_shear") > SOLID.hub_stress_mpa(40, "distortion_energy") > SOLID.hub_hoop_mpa(40)
+    assert (
+        SOLID.hub_stress_mpa(40, "maximum_shear")
+        > SOLID.hub_stress_mpa(40, "distortion_energy")
+        > SOLID.hub_hoop_mpa(40)
+    )
 
 
 def test_where_the_pressure_is_greatest_the_first_of_the_two_just_yields() -> None:

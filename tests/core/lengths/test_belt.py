@@ -23,7 +23,9 @@ def test_half_the_speed_is_twice_the_pulley() -> None:
 
 
 def around(first: float, second: float, centres: float) -> float:
-    """The length of a string round both pulleys, by the support line of every direction: no formula of the one under test."""
+    """The length of a string round both pulleys, by the support line of every direction: no formula of the one under
+    test.
+    """
     steps = 40_000
     return sum(max(first / 2, second / 2 + centres * cos(2 * pi * n / steps)) for n in range(steps)) * 2 * pi / steps
 

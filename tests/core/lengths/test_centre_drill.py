@@ -13,7 +13,9 @@ from nomisma.core.registry import calculation_named
 def test_pilot_and_body_grow_together_and_a_body_is_two_to_three_and_a_half_pilots() -> None:
     for unit in ("in", "mm"):
         own = [one for one in centre_drills() if one.unit == unit]
-        assert all(first.pilot_mm < second.pilot_mm and first.body_mm < second.body_mm for first, second in pairwise(own))
+        assert all(
+            first.pilot_mm < second.pilot_mm and first.body_mm < second.body_mm for first, second in pairwise(own)
+        )
         assert all(2.2 < one.body_mm / one.pilot_mm < 3.3 for one in own)
 
 

@@ -27,7 +27,9 @@ def written(parts: list[tuple[bool, Decimal, Decimal]]) -> str:
 
 
 @given(links)
-def test_no_draw_ever_leaves_the_worst_case_and_the_likely_lies_within(parts: list[tuple[bool, Decimal, Decimal]]) -> None:
+def test_no_draw_ever_leaves_the_worst_case_and_the_likely_lies_within(
+    parts: list[tuple[bool, Decimal, Decimal]],
+) -> None:
     found = chain(written(parts))
     assert found.least.mm <= found.simulated_least.mm
     assert found.simulated_greatest.mm <= found.greatest.mm

@@ -61,8 +61,10 @@ def test_the_floor_is_so_far_in() -> None:
 @pytest.mark.parametrize(
     ("given", "field"),
     [
-        ({"tool": "6 mm"}, "tool"), ({"finish": "1.2 mm"}, "finish"), ({"finish": "-0.1 mm"}, "finish"), ({"count": 2}, "pitch"),
-        ({"count": 2, "pitch": "4 mm"}, "pitch"), ({"outside": "20 mm", "floor": "20 mm"}, "floor"), ({"position": "-1 mm"}, "position"),
+        ({"tool": "6 mm"}, "tool"), ({"finish": "1.2 mm"}, "finish"), ({"finish": "-0.1 mm"}, "finish"),
+        ({"count": 2}, "pitch"),
+        ({"count": 2, "pitch": "4 mm"}, "pitch"), ({"outside": "20 mm", "floor": "20 mm"}, "floor"),
+        ({"position": "-1 mm"}, "position"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_told_at_its_field(given: dict[str, Any], field: str) -> None:
@@ -92,5 +94,7 @@ def test_lines_beyond_whole_turns_are_always_fewer_than_a_turn(hundredths: int, 
 
 
 def test_with_a_feeler_it_says_from_where_is_counted() -> None:
-    assert any("from the touch with the feeler between" in note for note in groove(feeler="0.05 mm", line="0.05 mm").notes)
+    assert any(
+        "from the touch with the feeler between" in note for note in groove(feeler="0.05 mm", line="0.05 mm").notes
+    )
     assert groove().notes == []

@@ -25,7 +25,8 @@ def test_the_corner_of_the_seat_lies_on_the_round(shaft: float, share: float) ->
 
 @pytest.mark.parametrize(
     ("given", "field"),
-    [({"shaft": "10 mm", "width": "10 mm", "height": "3 mm"}, "width"), ({"shaft": "10 mm", "width": "6 mm", "height": "9 mm"}, "height"),
+    [({"shaft": "10 mm", "width": "10 mm", "height": "3 mm"}, "width"),
+        ({"shaft": "10 mm", "width": "6 mm", "height": "9 mm"}, "height"),
      ({"shaft": "25 mm", "width": "7 mm", "height": "7 mm", "in_shaft": "7 mm"}, "in_shaft")],
 )  # fmt: skip
 def test_what_cannot_be_is_told_at_its_field(given: dict[str, str], field: str) -> None:

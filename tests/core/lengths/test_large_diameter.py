@@ -22,7 +22,9 @@ def large(**given: Any) -> LargeDiameterResult:
 def test_a_chord_of_a_circle_gives_it_back(diameter: float, share: float) -> None:
     height = diameter * share
     chord = 2 * sqrt(height * (diameter - height))
-    assert float(large(chord=f"{chord:.9f} mm", height=f"{height:.9f} mm").diameter.mm) == pytest.approx(diameter, rel=1e-6)
+    assert float(large(chord=f"{chord:.9f} mm", height=f"{height:.9f} mm").diameter.mm) == pytest.approx(
+        diameter, rel=1e-6
+    )
 
 
 @given(st.floats(100, 2000), st.floats(0.02, 0.2))

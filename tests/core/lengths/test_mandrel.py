@@ -39,7 +39,8 @@ def test_a_bore_that_hangs_over_the_small_end_is_told() -> None:
 
 @pytest.mark.parametrize(
     ("given", "field"),
-    [({"small_end": "1.001 in"}, "small_end"), ({"length": "3 in"}, "length"), ({"bore_upper": "0.99 in"}, "bore_upper"),
+    [({"small_end": "1.001 in"}, "small_end"), ({"length": "3 in"}, "length"),
+        ({"bore_upper": "0.99 in"}, "bore_upper"),
      ({"grip": "-0.001 in"}, "grip"), ({"taper": "none"}, "taper")],
 )  # fmt: skip
 def test_what_does_not_go_on_is_told_at_its_field(given: dict[str, str], field: str) -> None:

@@ -20,7 +20,9 @@ def steps(**given: Any) -> RadiusStepsResult:
 
 @given(st.floats(2, 50), st.floats(0.1, 1.5), st.integers(2, 45), st.sampled_from(["corner", "fillet"]))
 def test_the_nose_touches_the_round_at_every_step(radius: float, nose: float, step: int, kind: str) -> None:
-    """The nose's centre lies r behind both edges; its distance from the round's centre is R + r outside, R − r in a fillet."""
+    """The nose's centre lies r behind both edges; its distance from the round's centre is R + r outside, R − r in a
+    fillet.
+    """
     found = steps(radius=f"{radius:.6f} mm", nose=f"{nose:.6f} mm", step_deg=step, kind=kind)
     sign = 1 if kind == "corner" else -1
     for along, inward in zip(found.along, found.inward, strict=True):
@@ -36,7 +38,8 @@ def test_it_begins_at_the_diameter_and_ends_at_the_face() -> None:
 
 @pytest.mark.parametrize(
     ("given", "field"),
-    [({"radius": "1 mm", "nose": "1 mm", "kind": "fillet"}, "nose"), ({"radius": "10 mm", "nose": "1 mm", "outside": "15 mm"}, "radius"),
+    [({"radius": "1 mm", "nose": "1 mm", "kind": "fillet"}, "nose"),
+        ({"radius": "10 mm", "nose": "1 mm", "outside": "15 mm"}, "radius"),
      ({"radius": "10 mm", "nose": "1 mm", "step_deg": 0}, "step_deg")],
 )  # fmt: skip
 def test_what_cannot_be_is_told_at_its_field(given: dict[str, Any], field: str) -> None:

@@ -20,9 +20,16 @@ def test_a_set_has_as_many_pieces_as_its_name_says_each_once(name: str) -> None:
 
 @pytest.mark.parametrize(
     ("name", "finest", "least", "most"),
-    [("m112", "0.001", "3", "100"), ("m88", "0.001", "3", "60"), ("m47", "0.01", "3", "30"), ("m32", "0.01", "3", "20")],
+    [
+        ("m112", "0.001", "3", "100"),
+        ("m88", "0.001", "3", "60"),
+        ("m47", "0.01", "3", "30"),
+        ("m32", "0.01", "3", "20"),
+    ],
 )
-def test_a_set_makes_every_height_of_its_fineness_as_it_is_meant_to(name: str, finest: str, least: str, most: str) -> None:
+def test_a_set_makes_every_height_of_its_fineness_as_it_is_meant_to(
+    name: str, finest: str, least: str, most: str
+) -> None:
     """What a set is for: no gap over its range (tried at every 149th height)."""
     from nomisma.core.lengths.slip_search import fewest
 
@@ -66,7 +73,9 @@ def test_a_pile_taken_off_leaves_the_rest() -> None:
 
 @pytest.mark.parametrize("grade", get_args(SlipGrade))
 def test_limit_deviations_follow_their_own_pattern(grade: SlipGrade) -> None:
-    """Second recollection of ISO 3650: grade 1 and K 0.2 + 0.004·L µm at the upper end of a range, 0 half, 2 twice; to 0.05 µm."""
+    """Second recollection of ISO 3650: grade 1 and K 0.2 + 0.004·L µm at the upper end of a range, 0 half, 2 twice; to
+    0.05 µm.
+    """
     share = {"k": 1, "0": 0.5, "1": 1, "2": 2}[grade]
     for length in (10, 25, 50, 75, 100, 150, 200, 250, 300, 400, 500):
         wanted = share * (0.2 + 0.004 * length)

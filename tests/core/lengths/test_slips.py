@@ -60,7 +60,9 @@ def test_what_cannot_be_exact_is_as_near_as_it_can_be_and_says_how_far() -> None
 
 
 def test_a_pile_is_worth_its_pieces_and_its_joints() -> None:
-    """By hand: grade 1, 25 and 1.02 mm: ±0.30 and ±0.20, one film of ±0.025: 2·√((0.09 + 0.04 + 0.000625)/3) = 0.417."""
+    """By hand: grade 1, 25 and 1.02 mm: ±0.30 and ±0.20, one film of ±0.025: 2·√((0.09 + 0.04 + 0.000625)/3)
+    = 0.417.
+    """
     assert uncertainty_um([Decimal(25), Decimal("1.02")], "1") == Decimal("0.42")
     assert float(uncertainty_um([Decimal(5)], "0")) == pytest.approx(2 * 0.12 / sqrt(3), abs=0.005)
 

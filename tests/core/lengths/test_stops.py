@@ -44,7 +44,8 @@ def test_an_order_is_found_where_there_is_one_and_only_there(places: list[int], 
 
 def test_every_step_runs_against_the_stop_that_stands_where_it_ends() -> None:
     found = stops(
-        "face, tool 1, at 0, 400 rpm\nturn, tool 2, at 30, dial 20.00, 600 rpm, short\ngroove, tool 3, at 15\nturn again, tool 2, at 30"
+        "face, tool 1, at 0, 400 rpm\nturn, tool 2, at 30, dial 20.00, 600 rpm, short\ngroove, tool 3, at 15\nturn"
+        " again, tool 2, at 30"
     )
     for step in found.in_order:
         assert found.turret[step.stop - 1].mm == step.stands.mm
@@ -87,7 +88,9 @@ def test_lengths_may_lie_on_both_sides_of_the_zero() -> None:
 
 
 def test_a_needle_at_a_stop_keeps_its_neighbours_further_away() -> None:
-    """0, 20, 40, 60: without a needle in their order; a needle at 20 with 30 mm of room cannot stand beside 0 or 40 and has but one other."""
+    """0, 20, 40, 60: without a needle in their order; a needle at 20 with 30 mm of room cannot stand beside 0 or 40 and
+    has but one other.
+    """
     four = "a, at 0\nb, at 20{}\nc, at 40\nd, at 60"
     assert [one.mm for one in stops(four.format(""), stations=4).turret] == [0, 20, 40, 60]
     with pytest.raises(
@@ -135,7 +138,9 @@ def test_lengths_of_a_piece_that_fit_no_steps_are_refused(piece: str, sentence: 
 
 
 def test_two_that_clash_are_neighbours_either_way_round() -> None:
-    """On three stations one of the two gaps has no room; on four a station stays empty on both sides, and is numbered."""
+    """On three stations one of the two gaps has no room; on four a station stays empty on both sides, and is
+    numbered.
+    """
     with pytest.raises(BadInput, match="No order keeps these apart on 3 stations"):
         stops("a, at 0\nb, at 5", stations=3, apart="12 mm")
     found = stops("a, at 0\nb, at 5", stations=4, apart="12 mm")

@@ -34,7 +34,9 @@ def test_two_things_give_the_rest(given: dict[str, str], small: str, large: str,
 
 def test_the_tailstock_goes_over_by_half_the_taper_of_the_whole_length_between_centres() -> None:
     """1 in to 3/4 in over 5 in, 8 in between centres: (1 − 0.75)/5 × 8/2 = 0.200 in (worked by hand)."""
-    assert str(taper(large="1 in", small="0.75 in", length="5 in", between_centres="8 in", unit="in").set_over) == "0.2 in"
+    assert (
+        str(taper(large="1 in", small="0.75 in", length="5 in", between_centres="8 in", unit="in").set_over) == "0.2 in"
+    )
 
 
 def test_a_set_over_beyond_the_tailstock_is_named() -> None:

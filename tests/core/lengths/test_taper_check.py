@@ -19,7 +19,9 @@ def check(**given: Any) -> TaperCheckResult:
 
 
 def over_rollers(end: float, half_deg: float, roller: float, height: float) -> float:
-    """Over two rollers at a height, found by bringing a circle up to the flank until it touches: no formula of the one under test."""
+    """Over two rollers at a height, found by bringing a circle up to the flank until it touches: no formula of the one
+    under test.
+    """
     a, r = radians(half_deg), roller / 2
     low, high = 0.0, 1000.0
     for _ in range(200):
@@ -30,7 +32,9 @@ def over_rollers(end: float, half_deg: float, roller: float, height: float) -> f
 
 
 @given(st.floats(10, 80), st.floats(0.5, 20), st.floats(4, 15), st.floats(10, 60))
-def test_a_drawn_plug_gives_back_its_taper_and_its_end(end: float, half_deg: float, roller: float, height: float) -> None:
+def test_a_drawn_plug_gives_back_its_taper_and_its_end(
+    end: float, half_deg: float, roller: float, height: float
+) -> None:
     low, high = over_rollers(end, half_deg, roller, 0), over_rollers(end, half_deg, roller, height)
     found = check(
         what="plug",
@@ -68,7 +72,13 @@ def test_a_drawn_ring_gives_back_its_taper_and_its_mouth(half_deg: float, mouth:
         ({"what": "plug", "roller": "10 mm", "over_low": "40 mm", "over_high": "39 mm", "slips": "20 mm"}, "over_high"),
         ({"what": "plug", "roller": "30 mm", "over_low": "40 mm", "over_high": "41 mm", "slips": "20 mm"}, "over_low"),
         (
-            {"what": "ring", "small_ball": "20 mm", "small_depth": "10 mm", "large_ball": "10 mm", "large_depth": "80 mm"},
+            {
+                "what": "ring",
+                "small_ball": "20 mm",
+                "small_depth": "10 mm",
+                "large_ball": "10 mm",
+                "large_depth": "80 mm",
+            },
             "small_depth",
         ),
     ],

@@ -20,7 +20,9 @@ def found_by(**given: Any) -> TaperFoundResult:
 
 @given(st.integers(-400, 400), st.integers(20, 300), st.integers(0, 200), st.sampled_from(["", "1:50", "1:20"]))
 def test_after_the_move_it_is_as_wanted(off_um: int, apart: int, beyond: int, wanted: str) -> None:
-    """The tailstock moved by m makes the diameter smaller by 2·m·x/L at x from the headstock centre (simulated here from its definition)."""
+    """The tailstock moved by m makes the diameter smaller by 2·m·x/L at x from the headstock centre (simulated here
+    from its definition).
+    """
     near, far = Decimal(30), Decimal(30) - Decimal(off_um) / 1000
     between = apart + beyond
     given = {
@@ -60,7 +62,9 @@ def test_what_two_readings_cannot_tell_is_left() -> None:
 
 
 def test_a_compound_is_turned_by_the_difference_of_the_half_angles() -> None:
-    """By hand: found 1.6 over 30 = 0.053333, wanted 0.05: atan(0.026667) − atan(0.025) = 0.0954°; at 100 mm 0.1665 mm."""
+    """By hand: found 1.6 over 30 = 0.053333, wanted 0.05: atan(0.026667) − atan(0.025) = 0.0954°; at 100 mm
+    0.1665 mm.
+    """
     found = found_by(near="25 mm", far="23.4 mm", apart="30 mm", wanted="1:20", by="compound", arm="100 mm")
     assert found.headline == "Compound to a little less"
     assert found.angle_change_deg == pytest.approx(-0.0954, abs=1e-4)

@@ -24,7 +24,9 @@ def test_half_the_pip_is_the_height() -> None:
 
 @given(st.floats(0.05, 2), st.floats(20, 80), st.floats(0.3, 0.95))
 def test_the_tip_lies_on_the_circle_it_cuts(height: float, at: float, share: float) -> None:
-    """The tip moves along a straight line `height` off the middle: its distance from the middle is the radius, before and after."""
+    """The tip moves along a straight line `height` off the middle: its distance from the middle is the radius, before
+    and after.
+    """
     to = at * share
     found = tool(height=f"{height:.9f} mm", at=f"{at:.9f} mm", to=f"{to:.9f} mm")
     start = (at**2 / 4 - height**2) ** 0.5

@@ -39,7 +39,9 @@ def test_what_is_left_to_grind_makes_it_deeper_and_longer() -> None:
 
 
 def rides(size: Undercut, form: Form, leg: float) -> bool:
-    """Whether a partner with a 45° edge, its face and its bore at the shoulder, cuts into the round, by points along its outline."""
+    """Whether a partner with a 45° edge, its face and its bore at the shoulder, cuts into the round, by points along
+    its outline.
+    """
     radius = float(size.radius_mm)
     middle = (radius - (float(size.face_depth_mm) if form == "f" else 0.0), radius - float(size.depth_mm))
     outline = [(0.0, leg + n * radius / 400) for n in range(401)] + [

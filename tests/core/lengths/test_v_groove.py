@@ -20,7 +20,9 @@ def v(**given: Any) -> VGrooveResult:
 
 
 def rod_height(top: float, included_deg: float, rod: float) -> float:
-    """How high a rod's top stands over the outside, lowered into a drawn V until it touches: no formula of the one under test."""
+    """How high a rod's top stands over the outside, lowered into a drawn V until it touches: no formula of the one
+    under test.
+    """
     a = radians(included_deg / 2)
     low, high = -500.0, 500.0  # of its centre, over the outside
     for _ in range(200):
@@ -94,7 +96,9 @@ def test_a_v_that_cannot_be_has_its_sentence(given: dict[str, Any], field: str, 
 
 
 def test_sines_of_the_handbook_wire_over_a_sixty_degree_v() -> None:
-    """The three-wire sum for a 60° V (recalled): a wire's centre is one diameter above where the flanks meet, for 1/sin 30° is two."""
+    """The three-wire sum for a 60° V (recalled): a wire's centre is one diameter above where the flanks meet, for 1/sin
+    30° is two.
+    """
     found = v(included_deg=60, top="20 mm", depth="12 mm", rod="11 mm")
     assert found.over_rods
     assert float(found.over_rods.mm) == pytest.approx(

@@ -46,7 +46,8 @@ def test_rollers_and_sine_bar_find_the_same_drawn_taper(half_deg: float, over: D
 
 @pytest.mark.parametrize(
     ("text", "size", "sensitivity"),
-    [("10 + 1.22 + 1.005", "12.225", sqrt(3)), ("over 120 rollers 20", "125", 2.5), ("chord 80 height 20", "100", sqrt(4 + 9)),
+    [("10 + 1.22 + 1.005", "12.225", sqrt(3)), ("over 120 rollers 20", "125", 2.5),
+        ("chord 80 height 20", "100", sqrt(4 + 9)),
      ("rollers 44.5 47 on 50 over 60", "3", 1.2 * sqrt(2)),
      ("sine 40 + 3.58 on 125 over 60", "21.595899", sqrt(2) * 60 / 125 / cos(ANGLE) / cos(ANGLE / 2) ** 2)],
 )  # fmt: skip
@@ -69,8 +70,10 @@ def test_what_is_read_straight_off_is_none_of_the_ways(plain: str) -> None:
 
 @pytest.mark.parametrize(
     ("text", "sentence"),
-    [("25 +0.1/-0", "not understood as a size"), ("chord 80 height 60", "more than half round"), ("rollers 47 44 on 50 over 60", "not larger"),
-     ("sine 200 on 125 over 60", "as high as the bar"), ("over 30 rollers 20", "more than two rollers"), ("10 + -2", "a size is above zero")],
+    [("25 +0.1/-0", "not understood as a size"), ("chord 80 height 60", "more than half round"),
+        ("rollers 47 44 on 50 over 60", "not larger"),
+     ("sine 200 on 125 over 60", "as high as the bar"), ("over 30 rollers 20", "more than two rollers"),
+     ("10 + -2", "a size is above zero")],
 )  # fmt: skip
 def test_what_cannot_be_has_its_sentence_at_the_reading(text: str, sentence: str) -> None:
     with pytest.raises(InputError, match=sentence) as refused:

@@ -18,7 +18,8 @@ def sized(letter: str, kind: KindName, size: str, place: str = "") -> LetteredFe
 
 
 SPINDLE = [
-    sized("A", "outside_diameter", "20"), sized("B", "length", "30"), sized("C", "outside_diameter", "12"), sized("D", "length", "15"),
+    sized("A", "outside_diameter", "20"), sized("B", "length", "30"), sized("C", "outside_diameter", "12"),
+    sized("D", "length", "15"),
     sized("E", "length", "45"), sized("F", "bore", "6"), sized("G", "depth", "10"),
 ]  # fmt: skip
 

@@ -3,7 +3,16 @@
 import pytest
 
 from nomisma.core.errors import NotDefined, UnreadableLength
-from nomisma.core.part.duty import NO_DUTY, WITH_TRUE_TO, DutyName, FeatureDuty, duties, duty_in_line, duty_said, may_give
+from nomisma.core.part.duty import (
+    NO_DUTY,
+    WITH_TRUE_TO,
+    DutyName,
+    FeatureDuty,
+    duties,
+    duty_in_line,
+    duty_said,
+    may_give,
+)
 
 
 @pytest.mark.parametrize(

@@ -43,12 +43,16 @@ def test_metal_is_left_on_one_side_and_gone_on_the_other(
 def test_what_a_cut_takes_off_is_what_was_left_to_take(kind: KindName, before: Decimal, after: Decimal) -> None:
     feature = Feature(kind)
     assert (
-        feature.metal_removed(before, after) == feature.metal_to_take(before, after) == -feature.metal_removed(after, before)
+        feature.metal_removed(before, after)
+        == feature.metal_to_take(before, after)
+        == -feature.metal_removed(after, before)
     )
 
 
 @given(st.sampled_from(CUT), sizes, widths)
-def test_a_cut_brings_a_size_nearer_to_the_limit_where_metal_is_gone(kind: KindName, low: Decimal, width: Decimal) -> None:
+def test_a_cut_brings_a_size_nearer_to_the_limit_where_metal_is_gone(
+    kind: KindName, low: Decimal, width: Decimal
+) -> None:
     feature = Feature(kind, low, low + width)
     gone = feature.metal_gone_limit_mm
     assert gone is not None

@@ -27,7 +27,9 @@ def test_a_kind_says_all_of_itself(kind: FeatureKind) -> None:
 
 
 def test_long_is_metal_to_go_and_shallow_is() -> None:
-    """Source: common practice, no source: for a length being faced, long; for a depth or a groove's width, shallow or narrow."""
+    """Source: common practice, no source: for a length being faced, long; for a depth or a groove's width, shallow or
+    narrow.
+    """
     sides = {name: feature_kind(name).material_side for name in ("length", "height", "depth", "groove_width", "bore")}
     assert sides == {
         "length": "external",

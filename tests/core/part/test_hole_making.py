@@ -1,4 +1,6 @@
-"""How a hole is said to be made, and that the plan makes it so: a drilled hole is never bored, a reamed one is drilled under and reamed."""
+"""How a hole is said to be made, and that the plan makes it so: a drilled hole is never bored, a reamed one is drilled
+under and reamed.
+"""
 
 from decimal import Decimal
 
@@ -38,7 +40,9 @@ def test_a_hole_is_made_as_its_line_says(line: str, kinds: list[str], drill: str
     order = order_of_work(parts, stock="bar")
     assert order is not None
     made = [
-        one.operation for one in order.operations if one.operation.kind in ("drill", "rough_bore", "bore", "ream", "tap")
+        one.operation
+        for one in order.operations
+        if one.operation.kind in ("drill", "rough_bore", "bore", "ream", "tap")
     ]
     assert [one.kind for one in made] == kinds
     first = made[0]

@@ -11,7 +11,8 @@ from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
 
 def part(lines: str) -> list[LetteredFeature]:
     return [
-        lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm", general_tolerance="none")).features
+        lettered(one)
+        for one in feature_lines(FeatureLinesInput(text=lines, unit="mm", general_tolerance="none")).features
     ]
 
 
@@ -31,7 +32,9 @@ def test_without_limits_its_nominal_is_what_it_may_be_and_with_one_limit_only_th
         ("bore 8\nlength 22", [], "B"),
     ],
 )
-def test_a_length_right_behind_a_step_is_its_own_and_another_is_the_whole(lines: str, pairs: list[str], whole: str) -> None:
+def test_a_length_right_behind_a_step_is_its_own_and_another_is_the_whole(
+    lines: str, pairs: list[str], whole: str
+) -> None:
     features = part(lines)
     found = lengths_behind(features, "outside_diameter")
     assert ["".join(one.letter for one in pair if one) for pair in found] == pairs

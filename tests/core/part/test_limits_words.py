@@ -13,7 +13,8 @@ from nomisma.core.quantity.length import Unit
     ("lower", "upper", "unit", "words"),
     [
         ("25.4", "25.6032", "in", "1.0000 in to 1.0080 in"), ("25.4", "25.6032", "mm", "25.400 mm to 25.6032 mm"),
-        (None, "0.0508", "in", "at most 0.0020 in"), ("6", None, "mm", "at least 6.000 mm"), (None, None, "mm", "for reference: not judged"),
+        (None, "0.0508", "in", "at most 0.0020 in"), ("6", None, "mm", "at least 6.000 mm"),
+        (None, None, "mm", "for reference: not judged"),
     ],
 )  # fmt: skip
 def test_limits_in_words(lower: str | None, upper: str | None, unit: Unit, words: str) -> None:

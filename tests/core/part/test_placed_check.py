@@ -15,11 +15,15 @@ from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
         ("od 30 ±0.1 x 20 ±0.1 at 15 from Q", [("A",)]),
         ("od 30 ±0.1 x 20 ±0.1 at 15 from the end of A", [("A",)]),
         ("od 30 ±0.1 x 19.5 ±0.1 from 0.5 to 20", []),
-        ("od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 40\nbore 12 ±0.1 x 15 ±0.1 deep from the right", [("C", "B")]),
+        ("od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 40\nbore 12 ±0.1 x 15 ±0.1 deep from the right",
+            [("C", "B")]),
         ("od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 40\nbore 12 ±0.1 x 15 ±0.1 deep from the left", []),
-        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 4 ±0.1", [("C", "F")]),
-        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 14 ±0.1", []),
-        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 14 ±0.1 from the right",
+        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 4 ±0.1",
+            [("C", "F")]),
+        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 14 ±0.1",
+            []),
+        ("od 30 ±0.1 x 20 ±0.1\nbore 12 ±0.1 x 8 ±0.1 deep from the left\ngroove 2 ±0.1 wide to 11 ±0.1 at 14 ±0.1 "
+            "from the right",
          [("C", "F")]),
         ("od 30 ±0.1 x 2 ±0.1\nod 20 ±0.1 x 10 ±0.1\ncham 3 x 45 on A", [("E", "A")]),
         ("od 30 ±0.1 x 2 ±0.1\nod 20 ±0.1 x 10 ±0.1\ncham 3 x 45 on C", []),
@@ -35,6 +39,8 @@ def test_the_sentence_says_where() -> None:
     found = feature_lines(
         FeatureLinesInput(text="od 30 ±0.1 from 0.5 to 20\nod 10 ±0.1 from 20 to 41\nlength 40 ±0.1", unit="mm")
     )
-    assert found.contradictions[0].sentence == (
-        "The outside diameter B lies from 20 mm to 41 mm from the left: that reaches beyond the right face of the part."
+    assert (
+        found.contradictions[0].sentence
+        == "The outside diameter B lies from 20 mm to 41 mm from the left: that reaches beyond the right face of the"
+        " part."
     )

@@ -11,7 +11,9 @@ from nomisma.core.part.references import wrong_reference
 
 def _refers(kind: KindName, *, along: str = "", true_to: str = "") -> str:
     named = LetteredFeature("A", Feature(kind))
-    return wrong_reference(LetteredFeature("B", Feature("position"), along=place_said(along), true_to=true_to), {"A": named})
+    return wrong_reference(
+        LetteredFeature("B", Feature("position"), along=place_said(along), true_to=true_to), {"A": named}
+    )
 
 
 @pytest.mark.parametrize("kind", ["outside_diameter", "bore"])

@@ -21,7 +21,9 @@ def read(lines: str, unit: str) -> list[FeatureRead]:
 
 
 def as_said(one: FeatureRead) -> SaidFeature:
-    return SaidFeature(one.letter, one.kind, one.text, one.through, place_said(one.along), duty_said(one.duty, one.true_to))
+    return SaidFeature(
+        one.letter, one.kind, one.text, one.through, place_said(one.along), duty_said(one.duty, one.true_to)
+    )
 
 
 def said_back(features: list[FeatureRead]) -> list[str]:
@@ -39,13 +41,15 @@ def test_the_parts_of_the_demo_said_back_are_the_same_parts(lines: str, unit: st
 
 
 def test_what_locates_and_must_be_true_to_another_is_said_back_with_both() -> None:
-    (line, *_) = said_back(read("bore 47 K7 x 15 ±0.1 deep, sets the position, true to A", "mm"))
+    line, *_ = said_back(read("bore 47 K7 x 15 ±0.1 deep, sets the position, true to A", "mm"))
     assert line.endswith(", sets the position, true to A")
 
 
 @pytest.mark.parametrize("kind", feature_kinds().values(), ids=lambda kind: kind.name)
 def test_every_kind_has_a_line_that_is_read_as_it(kind: FeatureKind) -> None:
-    """Said back and read again it is the same, with whatever else its line says: a thread comes with what it is cut on."""
+    """Said back and read again it is the same, with whatever else its line says: a thread comes with what it
+    is cut on.
+    """
     (line,) = said_lines([SaidFeature("A", kind.name, kind.example)])
     found = read(line, "mm")
     again = read("\n".join(said_back(found)), "mm")

@@ -21,7 +21,10 @@ def drawn(text: str) -> Section:
 
 def test_steps_stand_one_behind_the_other() -> None:
     found = drawn("od 24 ±0.1 x 18 ±0.1\nboss 20 ±0.1 x 4.5 ±0.1 high")
-    assert [(step.letter, step.from_mm, step.to_mm) for step in found.outside] == [("A", 0, 18), ("C", 18, Decimal("22.5"))]
+    assert [(step.letter, step.from_mm, step.to_mm) for step in found.outside] == [
+        ("A", 0, 18),
+        ("C", 18, Decimal("22.5")),
+    ]
     assert (found.length_mm, found.diameter_mm, found.assumed) == (Decimal("22.5"), Decimal(24), ())
 
 

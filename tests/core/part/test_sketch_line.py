@@ -14,7 +14,8 @@ from nomisma.core.part.sketch_line import begins_a_feature, features_in_line, pa
         ("od 1.375 ±.005 x 3.625", ["outside_diameter", "length"]), ("bore .800 x .125 deep", ["bore", "depth"]),
         ("boss .800 x .125 high", ["outside_diameter", "height"]), ("hole 17/32 thru", ["bore"]), ("25 H7", ["bore"]),
         ("25 h7", ["outside_diameter"]),
-        ("28 ±0.1", ["plain_size"]), ("groove .125 wide to .625 at .937 from A", ["groove_width", "groove_floor_diameter", "position"]),
+        ("28 ±0.1", ["plain_size"]), ("groove .125 wide to .625 at .937 from A",
+            ["groove_width", "groove_floor_diameter", "position"]),
         ("tir .002", ["runout"]), ("fillet 0.4", ["corner_radius"]), ("thick 6", ["width"]),
     ],
 )  # fmt: skip
@@ -31,11 +32,15 @@ def test_a_line_that_says_too_little_or_too_much_is_refused(line: str) -> None:
 @pytest.mark.parametrize(
     ("line", "plain", "partner"),
     [
-        ("od 25 g6 on bore of job 104", "od 25 g6", ("bore", 104, "")), ("OD 25 g6 in the hole C of Job 7", "OD 25 g6", ("bore", 7, "C")),
-        ("bore 12 H7 on shaft b of job 103", "bore 12 H7", ("shaft", 103, "B")), ("od 25 g6 on bore of job", "od 25 g6 on bore of job", None),
+        ("od 25 g6 on bore of job 104", "od 25 g6", ("bore", 104, "")),
+        ("OD 25 g6 in the hole C of Job 7", "OD 25 g6", ("bore", 7, "C")),
+        ("bore 12 H7 on shaft b of job 103", "bore 12 H7", ("shaft", 103, "B")),
+        ("od 25 g6 on bore of job", "od 25 g6 on bore of job", None),
     ],
 )  # fmt: skip
-def test_what_a_feature_goes_with_is_told_from_its_size(line: str, plain: str, partner: tuple[str, int, str] | None) -> None:
+def test_what_a_feature_goes_with_is_told_from_its_size(
+    line: str, plain: str, partner: tuple[str, int, str] | None
+) -> None:
     found, said = partner_in_line(line)
     assert (found, said and (said.kind, said.job, said.letter)) == (plain, partner)
 

@@ -14,7 +14,8 @@ from nomisma.core.quantity.writing import parse_length
 
 @pytest.mark.parametrize(
     ("text", "rate"),
-    [("1:20", "0.05"), ("1 : 50", "0.02"), (".600 per foot", "0.05"), ("5/8 per foot", "0.0520833"), (".05 per inch", "0.05"),
+    [("1:20", "0.05"), ("1 : 50", "0.02"), (".600 per foot", "0.05"), ("5/8 per foot", "0.0520833"),
+        (".05 per inch", "0.05"),
      ("0.05 mm per mm", "0.05"), ("5 %", "0.05"), ("5,0%", "0.05")],
 )  # fmt: skip
 def test_ways_to_write_a_rate(text: str, rate: str) -> None:

@@ -17,9 +17,12 @@ OUTSIDE, INSIDE = ["outside_diameter", "length", "thread"], ["bore", "depth", "i
 @pytest.mark.parametrize(
     ("line", "kinds"),
     [
-        ("M20x1.5 6g x 30", OUTSIDE), ("M20 x 1.5 6g x 30 long", OUTSIDE), ("thread M20x1.5 x 30", OUTSIDE), ("M20 × 2 5g6g × 30", OUTSIDE),
-        ("M8 x 20 deep", INSIDE), ("tap M8 x 20", INSIDE), ("M8 6H x 20", INSIDE), ("M24x2 thru", ["bore", "inside_thread"]),
-        ("tap 1/4-20 thru", ["bore", "inside_thread"]), ("thread 3/4-16 UNF 2B x 1 in deep", INSIDE), ("thd 30 x 2 pitch 55° x 40", OUTSIDE),
+        ("M20x1.5 6g x 30", OUTSIDE), ("M20 x 1.5 6g x 30 long", OUTSIDE), ("thread M20x1.5 x 30", OUTSIDE),
+        ("M20 × 2 5g6g × 30", OUTSIDE),
+        ("M8 x 20 deep", INSIDE), ("tap M8 x 20", INSIDE), ("M8 6H x 20", INSIDE),
+        ("M24x2 thru", ["bore", "inside_thread"]),
+        ("tap 1/4-20 thru", ["bore", "inside_thread"]), ("thread 3/4-16 UNF 2B x 1 in deep", INSIDE),
+        ("thd 30 x 2 pitch 55° x 40", OUTSIDE),
         ("1/2-13 UNC 2A LH x 1.5 in", OUTSIDE),
     ],
 )  # fmt: skip
@@ -39,13 +42,17 @@ def test_either_side_is_asked_about(line: str) -> None:
         features_in_line(line)
 
 
-@pytest.mark.parametrize("line", ["tap M8 6g thru", "M8 6g thru", "thread M20x1.5 x 30 x 4", "thread", "tap hello thru"])
+@pytest.mark.parametrize(
+    "line", ["tap M8 6g thru", "M8 6g thru", "thread M20x1.5 x 30 x 4", "thread", "tap hello thru"]
+)
 def test_what_is_no_thread_is_refused(line: str) -> None:
     with pytest.raises(InputError):
         features_in_line(line)
 
 
-@pytest.mark.parametrize(("lines", "at"), [("od 40 x 10\nM20x1.5 6g x 30", "18.1"), ("od 40 x 30\nM24x2 6H thru", "24")])
+@pytest.mark.parametrize(
+    ("lines", "at"), [("od 40 x 10\nM20x1.5 6g x 30", "18.1"), ("od 40 x 30\nM24x2 6H thru", "24")]
+)
 def test_it_is_drawn_thin_at_its_root_or_its_major_diameter(lines: str, at: str) -> None:
     """Source: ISO 6410-1 (recalled); the root d3 of M20x1.5 is 18.160, the middle of 6g a little under."""
     read = feature_lines(FeatureLinesInput(text=lines, unit="mm"))

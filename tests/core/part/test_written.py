@@ -5,7 +5,9 @@ import pytest
 from nomisma.core.part.written import BY, ENDS, THROUGH
 
 
-@pytest.mark.parametrize(("size", "bare"), [("20 deep", "20"), (".125 wide", ".125"), ("3 high", "3"), ("12 H7", "12 H7")])
+@pytest.mark.parametrize(
+    ("size", "bare"), [("20 deep", "20"), (".125 wide", ".125"), ("3 high", "3"), ("12 H7", "12 H7")]
+)
 def test_the_word_behind_a_size_is_none_of_it(size: str, bare: str) -> None:
     assert ENDS.sub("", size) == bare
 

@@ -10,9 +10,11 @@ set_ups = st.lists(st.lists(TOOLS, min_size=1, max_size=4), min_size=1, max_size
 
 
 def test_two_set_ups_of_twelve_pieces_by_hand() -> None:
-    """Turning tool, drill; then turning tool. By tool: 2 changes, 36 chuckings. By set-up: 12 + 11 + 1 changes, 24 chuckings, 2 set-ups.
+    """Turning tool, drill; then turning tool. By tool: 2 changes, 36 chuckings. By set-up: 12 + 11 + 1 changes, 24
+    chuckings, 2 set-ups.
 
-    By piece: 2 a piece (turning, drill, turning), none between, for the last tool is the first: 24 changes, 24 chuckings, 24 set-ups.
+    By piece: 2 a piece (turning, drill, turning), none between, for the last tool is the first: 24 changes, 24
+    chuckings, 24 set-ups.
     """
     by_tool, by_set_up, by_piece = batch_ways([["turning tool", "drill"], ["turning tool"]], 12)
     assert (by_tool.tool_changes, by_tool.chuckings, by_tool.set_up_changes) == (2, 36, 2)

@@ -25,7 +25,9 @@ def test_each_piece_is_itself_both_faces_and_the_parting_tool() -> None:
 
 
 def test_a_bar_gives_as_many_as_lie_in_it_beyond_the_grip() -> None:
-    assert blank(pieces=6, parting="3 mm", grip="20 mm", stock_length="300 mm", stock_across="32 mm").pieces_of_stock == 5
+    assert (
+        blank(pieces=6, parting="3 mm", grip="20 mm", stock_length="300 mm", stock_across="32 mm").pieces_of_stock == 5
+    )
 
 
 @given(st.integers(1, 400), st.sampled_from(["in", "mm"]))
@@ -72,8 +74,10 @@ def test_stock_of_any_shape_holds_the_round_within_its_flats(shape: Shape) -> No
 
 @pytest.mark.parametrize(
     ("given", "field"),
-    [({"grip": "-1 mm"}, "grip"), ({"bore": "31 mm"}, "bore"), ({"shape": "tube", "stock_across": "32 mm"}, "stock_bore"),
-     ({"shape": "tube", "stock_across": "32 mm", "stock_bore": "33 mm"}, "stock_bore"), ({"pieces": 0}, "pieces"), ({"material": "wood"},
+    [({"grip": "-1 mm"}, "grip"), ({"bore": "31 mm"}, "bore"),
+        ({"shape": "tube", "stock_across": "32 mm"}, "stock_bore"),
+     ({"shape": "tube", "stock_across": "32 mm", "stock_bore": "33 mm"}, "stock_bore"), ({"pieces": 0}, "pieces"),
+     ({"material": "wood"},
      "material")],
 )  # fmt: skip
 def test_a_blank_that_cannot_be_is_refused_at_its_field(given: dict[str, Any], field: str) -> None:

@@ -29,7 +29,9 @@ def least_by_trying(pieces: list[int], bars: list[int]) -> int | None:
             if best is not None and sum(some) >= best:
                 continue
             for places in product(range(count), repeat=len(pieces)):
-                used = [sum(piece + SAW for piece, at in zip(pieces, places, strict=True) if at == n) for n in range(count)]
+                used = [
+                    sum(piece + SAW for piece, at in zip(pieces, places, strict=True) if at == n) for n in range(count)
+                ]
                 if all(use <= bar + SAW for use, bar in zip(used, some, strict=True)):
                     best = sum(some)
                     break
@@ -52,7 +54,9 @@ def test_no_way_of_cutting_takes_less_stock(pieces: list[int], bars: list[int]) 
         assert sum(one.bar.mm for one in found.bars) == least
 
 
-@given(st.lists(st.integers(20, 190), min_size=1, max_size=30), st.lists(st.integers(200, 900), min_size=13, max_size=20))
+@given(
+    st.lists(st.integers(20, 190), min_size=1, max_size=30), st.lists(st.integers(200, 900), min_size=13, max_size=20)
+)
 @settings(max_examples=40, deadline=None)
 def test_of_many_bars_every_piece_is_cut_once_and_no_bar_is_overdrawn(pieces: list[int], bars: list[int]) -> None:
     found = cut_list("\n".join(map(str, pieces)), "\n".join(map(str, bars)))
@@ -71,7 +75,8 @@ def test_pieces_without_a_place_are_named() -> None:
 
 @pytest.mark.parametrize(
     ("pieces", "bars", "field", "sentence"),
-    [("", "100", "pieces", "Nothing was entered"), ("60", "50", "bars", "No bar is as long"), ("six", "100", "pieces", "not understood"),
+    [("", "100", "pieces", "Nothing was entered"), ("60", "50", "bars", "No bar is as long"),
+        ("six", "100", "pieces", "not understood"),
      ("0 x 60", "100", "pieces", ""), ("300 x 6", "1000", "pieces", ""), ("60", "50 x 100", "bars", "")],
 )  # fmt: skip
 def test_a_list_that_cannot_be_is_refused_at_its_field(pieces: str, bars: str, field: str, sentence: str) -> None:

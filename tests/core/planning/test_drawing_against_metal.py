@@ -33,7 +33,8 @@ def test_a_length_remembered_as_an_inch_less_stops_the_saw() -> None:
 
 @pytest.mark.parametrize(
     ("first", "again", "why"),
-    [("2.41 in", "2.14 in", "two digits exchanged"), ("50 mm", "75 mm", "out by exactly 25 mm"), ("61.5 mm", "71.5 mm", "out by exactly 10 mm"),
+    [("2.41 in", "2.14 in", "two digits exchanged"), ("50 mm", "75 mm", "out by exactly 25 mm"),
+        ("61.5 mm", "71.5 mm", "out by exactly 10 mm"),
      ("2 mm", "2 in", "inch taken for mm"), ("6.15 mm", "61.5 mm", "a decimal point one place off"), ("20 mm", "40 mm",
      "a radius taken for a diameter"),
      ("20 mm", "23 mm", "")],
@@ -46,8 +47,10 @@ def test_what_makes_one_size_of_another_is_named(first: str, again: str, why: st
 
 @pytest.mark.parametrize(
     ("given_sizes", "sentence"),
-    [({"stock_length": "2.4 in"}, "0.01 in short"), ({"stock_across": "1.375 in", "across": "1.4 in"}, "must be 1.4 in"),
-     ({"blank": "1.9 in"}, "The blank is shorter than the part"), ({"diameter": "1.375 in", "diameter_again": "1.735 in"},
+    [({"stock_length": "2.4 in"}, "0.01 in short"),
+        ({"stock_across": "1.375 in", "across": "1.4 in"}, "must be 1.4 in"),
+     ({"blank": "1.9 in"}, "The blank is shorter than the part"),
+     ({"diameter": "1.375 in", "diameter_again": "1.735 in"},
      "two digits exchanged")],
 )  # fmt: skip
 def test_what_the_metal_or_the_drawing_has_against_it_stops_the_saw(given_sizes: dict[str, str], sentence: str) -> None:

@@ -1,4 +1,6 @@
-"""Each letter of a part is made by an operation, made by none and said why, or left as it is: over parts as shops write them."""
+"""Each letter of a part is made by an operation, made by none and said why, or left as it is: over parts as shops write
+them.
+"""
 
 import pytest
 from hypothesis import given, settings
@@ -14,29 +16,43 @@ from tests.core.planning.sketched import SHOP_LINES
 PARTS = {
     "spindle nut": (
         "in",
-        "od 1.500 ±.005 x .625\nM24x2 thru\nc'bore 1.062 x .093 deep from the right\n"
-        "cham .030 x 45 both ends\nknurl medium on A",
+        (
+            "od 1.500 ±.005 x .625\nM24x2 thru\nc'bore 1.062 x .093 deep from the right\n"
+            "cham .030 x 45 both ends\nknurl medium on A"
+        ),
     ),
     "gearbox shaft": (
         "mm",
-        "overall 182 ±0.2\nod 25 k6 from 0 to 28\nod 32 h9 from 28 to 120\nod 30 g6 from 120 to 150, true to B within 0.01\n"
-        "od 25 k6 from 150 to 182, true to B within 0.01\nkeyway 8 x 4 x 32 in 32\n"
-        "undercut F 0.6 x 0.3 at 28 and 150\ngroove 1.3 H13 to 23.9 at 176\ncham 1 x 45 both ends",
+        (
+            "overall 182 ±0.2\nod 25 k6 from 0 to 28\nod 32 h9 from 28 to 120\nod 30 g6 from 120 to 150, true to B"
+            " within 0.01\nod 25 k6 from 150 to 182, true to B within 0.01\nkeyway 8 x 4 x 32 in 32\nundercut F 0.6 x"
+            " 0.3 at 28 and 150\ngroove 1.3 H13 to 23.9 at 176\ncham 1 x 45 both ends"
+        ),
     ),
     "thin housing": (
         "mm",
-        "od 80 ±0.1 x 24\nbore 62 K7 x 18 deep, sets the position\nbore 50 ±0.2 thru\nfillet 0.4 max in C\n"
-        "parallel 0.01 between the faces",
+        (
+            "od 80 ±0.1 x 24\nbore 62 K7 x 18 deep, sets the position\nbore 50 ±0.2 thru\nfillet 0.4 max in C\n"
+            "parallel 0.01 between the faces"
+        ),
     ),
     "spacer": ("in", "od .9995 -.0005\nbore .5005/.5010 thru\nlength 1.0000 ±.0002"),
-    "pulley": ("in", "od 5.000 ±.010 x 1.250\nhub 2.000 x .500 high on the left\nbore .8750/.8756 thru, carries the load"),
+    "pulley": (
+        "in",
+        "od 5.000 ±.010 x 1.250\nhub 2.000 x .500 high on the left\nbore .8750/.8756 thru, carries the load",
+    ),
     "conveyor tube": ("mm", "overall 640 ±0.5\nod 60 as it is\nbore 52 H8 x 30 deep at both ends\ncham 0.5"),
     "sleeved land": ("in", "od 1.2495/1.2489 x 1.5\nod 1.375 as it is x 4"),
-    "flange": ("mm", "od 140 ±0.3 x 18\nregister 90 h7 x 4 high\nbore 45 H7 thru, true to C within 0.02\n6 holes 9 on 115"),
+    "flange": (
+        "mm",
+        "od 140 ±0.3 x 18\nregister 90 h7 x 4 high\nbore 45 H7 thru, true to C within 0.02\n6 holes 9 on 115",
+    ),
     "lock screw": (
         "mm",
-        "od 28 ±0.1 x 16 ±0.1\nM20x1.5 6g x 30 ±0.2\ngroove 3 +0.1/0 wide to 17.5 ±0.1 at 16 from the left\n"
-        "tap M8 x 20 deep from the right\nflats 22 -0.1 x 8",
+        (
+            "od 28 ±0.1 x 16 ±0.1\nM20x1.5 6g x 30 ±0.2\ngroove 3 +0.1/0 wide to 17.5 ±0.1 at 16 from the left\n"
+            "tap M8 x 20 deep from the right\nflats 22 -0.1 x 8"
+        ),
     ),
 }
 LINES = st.sampled_from(SHOP_LINES)

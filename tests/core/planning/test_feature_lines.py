@@ -41,7 +41,10 @@ def test_the_contract_of_the_shell() -> None:
 @pytest.mark.parametrize(
     ("line", "wanted"),
     [
-        ("bore .800 +.004/-0 x .125 +.010/-0 deep", [("bore", "0.800 in", "0.804 in"), ("depth", "0.125 in", "0.135 in")]),
+        (
+            "bore .800 +.004/-0 x .125 +.010/-0 deep",
+            [("bore", "0.800 in", "0.804 in"), ("depth", "0.125 in", "0.135 in")],
+        ),
         (
             "boss .800 +0/-.004 x .125 +0/-.010 high",
             [("outside_diameter", "0.796 in", "0.800 in"), ("height", "0.115 in", "0.125 in")],
@@ -133,7 +136,9 @@ def test_no_line_and_too_many_are_refused_whole(text: str, sentence: str) -> Non
 
 
 @given(
-    st.lists(st.one_of(st.sampled_from([*SENDABLE, "od 1.375 x 2", "25 H7"]), st.text(max_size=60)), min_size=1, max_size=6)
+    st.lists(
+        st.one_of(st.sampled_from([*SENDABLE, "od 1.375 x 2", "25 H7"]), st.text(max_size=60)), min_size=1, max_size=6
+    )
 )
 def test_no_line_is_lost_and_limits_are_in_order(lines: list[str]) -> None:
     text = "\n".join(lines)
@@ -155,7 +160,8 @@ def test_a_feature_may_go_with_one_of_another_job() -> None:
     assert (found.goes_with, found.goes_with_job, found.goes_with_letter) == ("bore", 104, "C")
     assert (
         found.sentence
-        == "A: outside diameter from 24.980 mm to 24.993 mm, goes with the bore of job 104; limits by its tolerance class on 25 mm."
+        == "A: outside diameter from 24.980 mm to 24.993 mm, goes with the bore of job 104; limits by its tolerance"
+        " class on 25 mm."
     )
 
 

@@ -41,7 +41,9 @@ def test_what_stands_far_out_gets_a_steady() -> None:
 
 def test_a_long_thin_shaft_between_centres_may_have_a_follow_rest() -> None:
     slender, short = (HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(mm)) for mm in (300, 100))
-    names = [[one.holding.name for one in ways_to_hold(SetUp("centres", "", (), ()), work)] for work in (slender, short)]
+    names = [
+        [one.holding.name for one in ways_to_hold(SetUp("centres", "", (), ()), work)] for work in (slender, short)
+    ]
     assert names == [["centres", "follow_rest", "chuck_and_centre"], ["centres", "chuck_and_centre"]]
 
 

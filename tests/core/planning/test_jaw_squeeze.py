@@ -18,7 +18,9 @@ def squeeze(**given: Any) -> JawSqueezeResult:
 
 
 def bent_ring(jaws: int, angle: float) -> float:
-    """How far out a ring stands there, in F·R³/(E·I), by its Fourier series: an inextensible ring under equal inward loads."""
+    """How far out a ring stands there, in F·R³/(E·I), by its Fourier series: an inextensible ring under equal inward
+    loads.
+    """
     waves = jaws * np.arange(1, 4000)
     return float(-(jaws / pi) * np.sum(np.cos(waves * angle) / (waves**2 - 1.0) ** 2))
 

@@ -19,7 +19,9 @@ from nomisma.core.planning.operations import (
 )
 from tests.core.planning.sketched import FLANGED, surfaces
 
-PART = surfaces("od 40 x 30\nod 30 x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45")
+PART = surfaces(
+    "od 40 x 30\nod 30 x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45"
+)
 ALL = operations_of(PART, from_solid=True, part_off=True)
 some = st.lists(st.sampled_from(ALL), unique=True, min_size=1, max_size=6)
 
@@ -30,7 +32,9 @@ def test_no_order_that_keeps_the_rules_changes_the_tool_less(operations: list[Op
     found = fewest_changes(operations, PART)
     assert sorted(one.key for one in found) == sorted(one.key for one in operations)
     assert broken(found, PART) == []
-    assert tool_changes(found) == min(tool_changes(order) for order in permutations(operations) if not broken(order, PART))
+    assert tool_changes(found) == min(
+        tool_changes(order) for order in permutations(operations) if not broken(order, PART)
+    )
 
 
 def test_the_whole_of_a_part_keeps_every_rule() -> None:
@@ -40,7 +44,8 @@ def test_the_whole_of_a_part_keeps_every_rule() -> None:
 @pytest.mark.parametrize("lines", [FLANGED, "od 60 x 12\nbore 20 H7 thru", "od 20 x 40", "od 40 x 30\nbore 4 thru"])
 def test_a_hole_is_spotted_then_drilled_then_bored(lines: str) -> None:
     kinds: list[OperationKind] = [
-        one.kind for one in fewest_changes(operations_of(surfaces(lines), from_solid=True, part_off=False), surfaces(lines))
+        one.kind
+        for one in fewest_changes(operations_of(surfaces(lines), from_solid=True, part_off=False), surfaces(lines))
     ]
     along = [kind for kind in kinds if kind in ("centre_drill", "drill", "rough_bore", "bore")]
     assert along == [kind for kind in ("centre_drill", "drill", "rough_bore", "bore") if kind in along]
@@ -76,8 +81,8 @@ def test_each_rule_is_named_where_it_is_broken(first: str, then: str, rule: Rule
 
 def test_every_rule_is_used_and_none_goes_round_in_a_circle() -> None:
     part = surfaces(
-        "od 40 x 30\nM30x2 6g x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x 45\ntap M8 x 9 deep\n"
-        "undercut F 0.6 x 0.3 on A"
+        "od 40 x 30\nM30x2 6g x 10\nbore 12 H7 thru true to A\ngroove 2 wide to 36 at 10 from the left\ncham 1 x"
+        " 45\ntap M8 x 9 deep\nundercut F 0.6 x 0.3 on A"
     )
     knob = surfaces("od 30 x 20\nM12 6g x 15\nbore 8 H7 thru\nknurl medium on A")
     pairs = must_precede(operations_of(part, from_solid=True, part_off=True), part)
@@ -93,7 +98,9 @@ def test_the_hand_is_no_tool_in_the_post() -> None:
 
 def test_a_bar_roughs_only_what_the_drill_did_not() -> None:
     parts = surfaces("od 60 x 30\nbore 20 H7 thru\nbore 32 x 10 deep from the right")
-    roughed = [one.letters[0] for one in operations_of(parts, from_solid=True, part_off=True) if one.kind == "rough_bore"]
+    roughed = [
+        one.letters[0] for one in operations_of(parts, from_solid=True, part_off=True) if one.kind == "rough_bore"
+    ]
     assert roughed == [one.letter for one in parts if one.diameter_mm == 32]
     cored = [one for one in operations_of(parts, from_solid=False, part_off=True) if one.kind == "rough_bore"]
     assert len(cored) == 2

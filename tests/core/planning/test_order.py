@@ -23,7 +23,10 @@ def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
 def test_operations_are_numbered_through_all_set_ups() -> None:
     found = planned(FLANGED)
     assert [one.number for one in found.operations] == list(range(1, len(found.operations) + 1))
-    assert [one.title for one in found.set_ups] == ["Set-up 1, from the left end", "Set-up 2, from the right end, held on A"]
+    assert [one.title for one in found.set_ups] == [
+        "Set-up 1, from the left end",
+        "Set-up 2, from the right end, held on A",
+    ]
     assert found.breaks == ()
 
 

@@ -40,7 +40,9 @@ def test_as_few_set_ups_as_the_part_and_its_stock_allow(
 
 
 def fewest_by_trying(parts: list[Surface], *, as_parted: bool) -> int:
-    """For a bar: one set-up where every surface is reached from one end that may be parted off, else two where each is reached from one."""
+    """For a bar: one set-up where every surface is reached from one end that may be parted off, else two where each is
+    reached from one.
+    """
     shared = [one for one in parts if one.kind not in ("edge", "groove")]
     if as_parted and any(all(end in one.ends for one in shared) for end in ("right", "left")):
         return 1
@@ -102,7 +104,9 @@ def test_the_second_chucking_holds_on_what_the_first_finished() -> None:
 
 @settings(max_examples=60, deadline=None)
 @given(steps, bores)
-def test_a_blank_is_planned_whatever_its_surfaces(outsides: list[tuple[int, int]], holes: list[tuple[int, bool]]) -> None:
+def test_a_blank_is_planned_whatever_its_surfaces(
+    outsides: list[tuple[int, int]], holes: list[tuple[int, bool]]
+) -> None:
     lines = [f"od {diameter} x {long}" for diameter, long in outsides]
     lines += [f"bore {diameter} {'thru' if through else 'x 4 deep from the right'}" for diameter, through in holes]
     parts = surfaces("\n".join(lines))

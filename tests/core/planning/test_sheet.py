@@ -1,4 +1,6 @@
-"""What stands beside a step: its speed, its time, how it is held; nothing unsafe, nothing claimed of what nobody knows."""
+"""What stands beside a step: its speed, its time, how it is held; nothing unsafe, nothing claimed of what
+nobody knows.
+"""
 
 from decimal import Decimal
 from math import pi
@@ -65,7 +67,9 @@ def test_by_hand_there_is_no_speed() -> None:
 
 
 def test_the_time_is_length_over_feed_and_speed_and_what_is_usual_beside() -> None:
-    """40 mm at 0.08 mm a turn and 500 rpm is one minute; half a minute to begin, one and a half to measure, one for another tool."""
+    """40 mm at 0.08 mm a turn and 500 rpm is one minute; half a minute to begin, one and a half to measure, one for
+    another tool.
+    """
     assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=False) == pytest.approx(3)
     assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=True) == pytest.approx(4)
 

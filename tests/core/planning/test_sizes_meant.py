@@ -1,4 +1,6 @@
-"""Whether sizes can be meant as they are written: held against what the shop's lathes take, and against the job's unit."""
+"""Whether sizes can be meant as they are written: held against what the shop's lathes take, and against the
+job's unit.
+"""
 
 from decimal import Decimal
 

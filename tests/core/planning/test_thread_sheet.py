@@ -1,4 +1,6 @@
-"""All of a thread on one sheet: its numbers agree with what the rooms behind it say, and what is none is refused at its field."""
+"""All of a thread on one sheet: its numbers agree with what the rooms behind it say, and what is none is refused at its
+field.
+"""
 
 from decimal import Decimal
 from typing import Any
@@ -25,7 +27,9 @@ def test_what_is_read_over_the_limits_of_the_wires_is_the_pitch_diameter_at_its_
 
 
 def test_over_best_wires_of_a_handbooks_thread() -> None:
-    """Source: handbooks: M = E + 3·W − 0.86603·P over best wires of a 60° thread (recalled), the lead angle left out."""
+    """Source: handbooks: M = E + 3·W − 0.86603·P over best wires of a 60° thread (recalled), the lead angle
+    left out.
+    """
     found = sheet(thread="M24x2 6g")
     best = Decimal("1.1547")
     assert abs(found.best_wire.mm - best) < Decimal("0.0001")
@@ -49,7 +53,8 @@ def test_a_free_thread_has_basic_sizes_and_says_that_it_has_no_limits() -> None:
 
 @pytest.mark.parametrize(
     ("given", "field"),
-    [({"thread": "nothing"}, "thread"), ({"thread": "M8 6g", "side": "inside"}, "thread"), ({"thread": "M8", "wire": "3 mm"}, "wire"),
+    [({"thread": "nothing"}, "thread"), ({"thread": "M8 6g", "side": "inside"}, "thread"),
+        ({"thread": "M8", "wire": "3 mm"}, "wire"),
      ({"thread": "M8", "over": "1 mm"}, "over"), ({"thread": "M24x2.2"}, "thread")],
 )  # fmt: skip
 def test_what_is_none_is_refused_at_its_field(given: dict[str, str], field: str) -> None:

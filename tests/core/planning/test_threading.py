@@ -17,7 +17,9 @@ from nomisma.core.planning.workpiece import Workpiece
 
 
 def test_depth_is_what_the_published_tables_of_threads_say() -> None:
-    """Source: ISO 724 and ISO 68-1 as handbooks tabulate them (recalled): h3 of 1.5 is 0.920, H1 of 2 is 1.083; two starts drive two pitches."""
+    """Source: ISO 724 and ISO 68-1 as handbooks tabulate them (recalled): h3 of 1.5 is 0.920, H1 of 2 is 1.083; two
+    starts drive two pitches.
+    """
     assert round(threading_cut("M20x1.5", "outside").depth_mm, 3) == Decimal("0.920")
     assert round(threading_cut("M24x2", "inside").depth_mm, 3) == Decimal("1.083")
     assert threading_cut("M20x1.5 2 starts", "outside").lead_mm == Decimal("3.0")
@@ -40,7 +42,9 @@ INSIDE = st.sampled_from(["", "M8 6H", "1/4-20 UNC 2B", "M24x2 6H", "tap M5", "t
 
 @given(st.sets(st.sampled_from(range(6)), min_size=1, max_size=3), INSIDE, st.booleans(), st.booleans())
 def test_every_thread_is_cut_once_after_all_it_needs(outside: set[int], inside: str, relief: bool, blind: bool) -> None:
-    """The crest first, its relief and its edge, then the thread, then the burr; a tapped hole is drilled for its tap and never bored."""
+    """The crest first, its relief and its edge, then the thread, then the burr; a tapped hole is drilled for its tap
+    and never bored.
+    """
     lines = [
         "od 40 ±0.1 x 20 ±0.1",
         *(f"{one} x {15 + 3 * at}" for at, one in enumerate(OUTSIDE[which] for which in sorted(outside))),

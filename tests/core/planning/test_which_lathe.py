@@ -8,9 +8,11 @@ import pytest
 from nomisma.core.planning.which_lathe import Check, MachineRoom, Verdict, WorkSize, checks, fits, room_mm
 
 LATHE = {
-    "swing_over_bed": "300 mm", "swing_over_cross_slide": "180 mm", "swing_over_gap": "420 mm", "between_centres": "600 mm",
+    "swing_over_bed": "300 mm", "swing_over_cross_slide": "180 mm", "swing_over_gap": "420 mm",
+    "between_centres": "600 mm",
     "spindle_bore": "38 mm",
-    "grips_from": "6 mm", "grips_to": "120 mm", "grips_to_reversed": "200 mm", "steady_from": "10 mm", "steady_to": "80 mm",
+    "grips_from": "6 mm", "grips_to": "120 mm", "grips_to_reversed": "200 mm", "steady_from": "10 mm",
+    "steady_to": "80 mm",
     "gap_length": "90 mm",
     "cross_slide_back": "320 mm", "tailstock_travel": "90 mm",
 }  # fmt: skip

@@ -14,7 +14,9 @@ DAYS = st.dates(date(2000, 1, 1), date(2099, 12, 31))
 
 @given(
     DAYS,
-    st.sampled_from(["%Y-%m-%d", "%Y/%m/%d", "%d.%m.%Y", "%d %b %Y", "%d %B %Y", "%b %d, %Y", "%B %d %Y", "  %d  %B,  %Y "]),
+    st.sampled_from(
+        ["%Y-%m-%d", "%Y/%m/%d", "%d.%m.%Y", "%d %b %Y", "%d %B %Y", "%b %d, %Y", "%B %d %Y", "  %d  %B,  %Y "]
+    ),
 )
 def test_a_day_is_read_however_it_is_written(day: date, form: str) -> None:
     assert parse_day(day.strftime(form)) == day

@@ -13,10 +13,13 @@ from nomisma.core.threads.called_out import looks_like_a_thread, thread_called_o
 @pytest.mark.parametrize(
     ("text", "words", "side", "lead"),
     [("M24x2-6g", "M24x2 6g", "outside", "2"), ("M24 × 2 6H", "M24x2 6H", "inside", "2"), ("m8", "M8", None, "1.25"),
-     ("M16x1.5 2 starts", "M16x1.5 2 starts", None, "3.0"), ("M20x1.5 5g6g left-hand", "M20x1.5 5g6g LH", "outside", "1.5"),
-     ("1/2-13 UNC-2A", "1/2-13 UNC 2A", "outside", "1.953846"), ("3/4-16 unf 2b lh", "3/4-16 UNF 2B LH", "inside", "1.5875"),
+     ("M16x1.5 2 starts", "M16x1.5 2 starts", None, "3.0"),
+     ("M20x1.5 5g6g left-hand", "M20x1.5 5g6g LH", "outside", "1.5"),
+     ("1/2-13 UNC-2A", "1/2-13 UNC 2A", "outside", "1.953846"),
+     ("3/4-16 unf 2b lh", "3/4-16 UNF 2B LH", "inside", "1.5875"),
      ("#10-32 UNF", "10-32 UNF", None, "0.79375"), ("7/8-20 UNEF-2A", "7/8-20 UNEF 2A", "outside", "1.27"),
-     ("30 x 2 pitch 55°", "30 mm x 2 mm pitch 55°", None, "2"), ("1.25 in x 8 tpi", "1.25 in x 8 tpi 60°", None, "3.175")],
+     ("30 x 2 pitch 55°", "30 mm x 2 mm pitch 55°", None, "2"),
+     ("1.25 in x 8 tpi", "1.25 in x 8 tpi 60°", None, "3.175")],
 )  # fmt: skip
 def test_a_thread_is_read_as_it_is_called_out(text: str, words: str, side: str | None, lead: str) -> None:
     found = thread_called_out(text)

@@ -137,13 +137,21 @@ def test_a_plates_high_place_is_pushed_back_to_the_chuck_and_then_it_is_true(jaw
     radius, out = 40.0, 0.05
 
     def read(pushed: dict[int, float]) -> list[str]:
-        """Heights at the jaws of a plate that tips about its middle: pushed back at a jaw it comes out as far opposite."""
+        """Heights at the jaws of a plate that tips about its middle: pushed back at a jaw it comes out as far
+        opposite.
+        """
         heights = [out * cos(radians(90 * (n - jaw))) for n in (1, 2, 3, 4)]
         for at, amount in pushed.items():
             heights = [height - amount * cos(radians(90 * (n + 1 - at))) for n, height in enumerate(heights)]
         return [f"{height:.6f} mm" for height in heights]
 
-    asked = {"face_radius": f"{radius} mm", "length": "60 mm", "target": "0.02 mm", "graduation": "0.01 mm", "unit": "mm"}
+    asked = {
+        "face_radius": f"{radius} mm",
+        "length": "60 mm",
+        "target": "0.02 mm",
+        "graduation": "0.01 mm",
+        "unit": "mm",
+    }
     found = calculation_named("tilt").run({**asked, "face": read({})})
     assert found.matters == "yes"
     assert found.tap_jaw == jaw
@@ -184,14 +192,22 @@ def test_a_round_says_its_mean_and_what_each_reading_keeps() -> None:
 
 
 def test_noise_alone_is_seldom_called_a_shape_and_the_doubt_of_a_shape_holds_it() -> None:
-    """Round work, 500 rounds of each number of places: a shape is named in at most one of twenty (5 % and its own scatter)."""
+    """Round work, 500 rounds of each number of places: a shape is named in at most one of twenty (5 % and its own
+    scatter).
+    """
     chance = Random(20_260)
     for count in (4, 8, 12, 24):
         named = held = 0
         for _ in range(500):
             readings = [f"{chance.gauss(0, 0.002):.6f} mm" for _ in range(count)]
             found = calculation_named("true_up").run(
-                {"readings": readings, "target": "0.0001 mm", "screw_lead": "3 mm", "graduation": "0.01 mm", "unit": "mm"}
+                {
+                    "readings": readings,
+                    "target": "0.0001 mm",
+                    "screw_lead": "3 mm",
+                    "graduation": "0.01 mm",
+                    "unit": "mm",
+                }
             )
             named += found.shape_words != ""
             held += found.shape.mm <= found.shape_uncertainty.mm
@@ -211,7 +227,10 @@ def test_gripped_from_inside_ease_and_drive_change_over(surface: str, keys: str)
         "keys": keys,
     }
     outside, inside = (calculation_named("true_up").run({**asked, "grip": grip}) for grip in ("outside", "inside"))
-    assert (inside.moves[0].ease_jaw, inside.moves[0].drive_jaw) == (outside.moves[0].drive_jaw, outside.moves[0].ease_jaw)
+    assert (inside.moves[0].ease_jaw, inside.moves[0].drive_jaw) == (
+        outside.moves[0].drive_jaw,
+        outside.moves[0].ease_jaw,
+    )
     assert inside.moves[0].move == outside.moves[0].move
     assert inside.expected == outside.expected
     assert inside.headline.startswith("Together: ease jaw" if keys == "two" else "Ease jaw")
@@ -245,7 +264,9 @@ def test_a_tilt_that_is_none_has_its_sentence(more: dict[str, Any], sentence: st
 
 
 def test_the_needle_swings_twice_the_throw() -> None:
-    found = calculation_named("throw").run({"throw": "0.125 in", "diameter": "1.5 in", "range": "0.2 in", "towards_deg": 90})
+    found = calculation_named("throw").run(
+        {"throw": "0.125 in", "diameter": "1.5 in", "range": "0.2 in", "towards_deg": 90}
+    )
     assert str(found.total_indicator_reading) == "0.25 in"
     assert found.in_range is False
     assert "more than its range" in found.sentence
@@ -262,7 +283,8 @@ METRIC = {"screw_lead": "3 mm", "graduation": "0.001 mm", "unit": "mm"}
 
 def test_another_centre_that_meets_the_target_is_gone_for() -> None:
     readings = [
-        f"{one} mm" for one in ["0.00608", "0.00782", "0.00410", "-0.01850", "0.00084", "0.02220", "-0.01102", "-0.01152"]
+        f"{one} mm"
+        for one in ["0.00608", "0.00782", "0.00410", "-0.01850", "0.00084", "0.02220", "-0.01102", "-0.01152"]
     ]
     found = round_of(readings=readings, target="0.0383 mm", **METRIC)
     assert found.stop is Stop.MOVE
@@ -276,7 +298,9 @@ def test_another_centre_that_meets_the_target_is_gone_for() -> None:
 @given(st.lists(st.integers(-400, 400), min_size=8, max_size=8), st.integers(60, 900))
 @settings(max_examples=150, deadline=None)
 def test_no_jaw_can_remove_it_only_where_no_offset_does(tenths: list[int], target: int) -> None:
-    """Against a grid of offsets: "the work, not the chuck" is said only where none of them meets the target (tenths of a micrometre)."""
+    """Against a grid of offsets: "the work, not the chuck" is said only where none of them meets the target (tenths of
+    a micrometre).
+    """
     shown = {"readings": [f"{one / 10000:.4f} mm" for one in tenths], "target": f"{target / 10000:.4f} mm"}
     if round_of(**shown, **METRIC).stop is not Stop.WORK_NOT_CHUCK:
         return

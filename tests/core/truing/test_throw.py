@@ -22,7 +22,9 @@ def test_the_needle_swings_twice_the_throw() -> None:
 
 
 def test_the_work_touches_the_packed_jaw_and_the_two_that_stand_at_one_radius() -> None:
-    """With the work's centre 4 mm from the axis, away from the packed jaw: where its circle crosses the lines of the jaws."""
+    """With the work's centre 4 mm from the axis, away from the packed jaw: where its circle crosses the lines of the
+    jaws.
+    """
     radius, throw = 20.0, 4.0
     at_packed = radius - throw
     at_others = -throw * cos(radians(120)) + (radius**2 - (throw * sin(radians(120))) ** 2) ** 0.5

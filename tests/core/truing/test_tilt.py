@@ -7,7 +7,8 @@ import pytest
 from nomisma.core.registry import calculation_named
 
 ASKED: dict[str, Any] = {
-    "near": ["0.001 in", "0 in", "0 in", "0.001 in"], "far": ["0.005 in", "0.002 in", "0 in", "0.003 in"], "distance": "3 in",
+    "near": ["0.001 in", "0 in", "0 in", "0.001 in"], "far": ["0.005 in", "0.002 in", "0 in", "0.003 in"],
+    "distance": "3 in",
     "length": "2 in", "target": "0.001 in", "graduation": "0.0005 in",
 }  # fmt: skip
 

@@ -1,4 +1,6 @@
-"""How jobs stand at a glance: worked out once, and anew as soon as something of the job is written, whoever writes it."""
+"""How jobs stand at a glance: worked out once, and anew as soon as something of the job is written, whoever
+writes it.
+"""
 
 from collections.abc import Callable
 from typing import Any

@@ -146,7 +146,8 @@ def test_the_parts_own_runout_is_what_the_second_chucking_may_swing(db: Session)
 @pytest.mark.parametrize(
     ("text", "sentence"),
     [
-        ("", "Nothing was entered"), ("cheese", "not understood"), ("-0.1", "not below zero"), ("40", "past the indicator's range"),
+        ("", "Nothing was entered"), ("cheese", "not understood"), ("-0.1", "not below zero"),
+        ("40", "past the indicator's range"),
         ("1 2", "no swing"),
     ],
 )  # fmt: skip

@@ -63,13 +63,17 @@ def test_a_batch_is_not_made_one_once_two_are_measured(db: Session) -> None:
     for piece in ("1", "2"):
         read(db, now(db, state), "28.00", piece=piece)
     with pytest.raises(InputError, match="2 pieces are measured already"):
-        plan_measuring(db, now(db, state), {**wanted, "pieces": "1", "acceptance": state.acceptance}, by=person(db, "orla"))
+        plan_measuring(
+            db, now(db, state), {**wanted, "pieces": "1", "acceptance": state.acceptance}, by=person(db, "orla")
+        )
 
 
 def test_what_matters_is_a_new_version_with_the_same_limits(db: Session) -> None:
     state = opened(db, "od 28 ±0.1, carries the load\nlength 40 ±0.2")
     assert state.duty.words == "carries the load"
-    set_duty_and_place(db, state.features[1], FeatureDuty("seen"), "", based_on=1, by=person(db, "pim"), sent_id=uuid4())
+    set_duty_and_place(
+        db, state.features[1], FeatureDuty("seen"), "", based_on=1, by=person(db, "pim"), sent_id=uuid4()
+    )
     changed = now(db, state.features[1])
     assert changed.requirement
     assert (changed.requirement.version, changed.duty.name, changed.feature.upper_mm) == (2, "seen", Decimal("40.2"))
@@ -89,7 +93,13 @@ def test_a_feature_is_true_to_another_one_that_is_there(db: Session) -> None:
     for letter in ("B", "F"):
         with pytest.raises(InputError, match=f"no other feature {letter}"):
             set_duty_and_place(
-                db, state.features[1], FeatureDuty("true_to", letter), "", based_on=1, by=person(db, "orla"), sent_id=uuid4()
+                db,
+                state.features[1],
+                FeatureDuty("true_to", letter),
+                "",
+                based_on=1,
+                by=person(db, "orla"),
+                sent_id=uuid4(),
             )
     set_duty_and_place(
         db, state.features[1], FeatureDuty("true_to", "A"), "", based_on=1, by=person(db, "orla"), sent_id=uuid4()
@@ -134,7 +144,8 @@ def test_where_a_feature_lies_is_said_without_touching_its_limits_and_kept_when_
 
 @pytest.mark.parametrize(
     ("along", "sentence"),
-    [("at 5 from Q", "There is no other feature Q"), ("at 5 from C", "There is no other feature C"), ("somewhere", "does not say where"),
+    [("at 5 from Q", "There is no other feature Q"), ("at 5 from C", "There is no other feature C"),
+        ("somewhere", "does not say where"),
      ("from 9 to 3", "would end at 3 mm")],
 )  # fmt: skip
 def test_a_place_that_is_none_is_refused_with_its_sentence(db: Session, along: str, sentence: str) -> None:

@@ -10,7 +10,16 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.jobs.closing.handing_over import hand_over
 from nomisma.jobs.planning.plan_entries import Intake, StockChosen, Tick
-from nomisma.jobs.planning.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in, tick
+from nomisma.jobs.planning.plan_log import (
+    answer,
+    ask,
+    choose_stock,
+    keep_order,
+    look_before_the_saw,
+    moved,
+    take_in,
+    tick,
+)
 from nomisma.jobs.planning.plan_state import JobPlan, plan_of
 from nomisma.jobs.readings.reading_log import log_reading
 from nomisma.jobs.shop.rights import NotAllowed
@@ -77,7 +86,8 @@ def test_the_stock_says_how_long_it_is_sawn_and_whether_it_cleans_up(db: Session
 
 @pytest.mark.parametrize(
     ("stock", "field"),
-    [({"across": "wide"}, "across"), ({"shape": "tube", "across": "45"}, "bore"), ({"shape": "tube", "across": "45", "bore": "46"}, "bore"),
+    [({"across": "wide"}, "across"), ({"shape": "tube", "across": "45"}, "bore"),
+        ({"shape": "tube", "across": "45", "bore": "46"}, "bore"),
      ({"length": "-3"}, "length")],
 )  # fmt: skip
 def test_stock_that_cannot_be_is_refused_at_its_field(db: Session, stock: dict[str, Any], field: str) -> None:
@@ -89,9 +99,16 @@ def test_stock_that_cannot_be_is_refused_at_its_field(db: Session, stock: dict[s
 
 @pytest.mark.parametrize(
     ("length", "diameter", "headline"),
-    [("40", "40", "Saw at 41.6 mm"), ("14.6", "40", "Stop"), ("40", "20", "Stop"), ("1.575 in", "40", "Saw at 41.6 mm")],
+    [
+        ("40", "40", "Saw at 41.6 mm"),
+        ("14.6", "40", "Stop"),
+        ("40", "20", "Stop"),
+        ("1.575 in", "40", "Saw at 41.6 mm"),
+    ],
 )
-def test_the_drawing_typed_again_opens_the_saw_or_stops_it(db: Session, length: str, diameter: str, headline: str) -> None:
+def test_the_drawing_typed_again_opens_the_saw_or_stops_it(
+    db: Session, length: str, diameter: str, headline: str
+) -> None:
     begun = plan(db)
     look_before_the_saw(db, begun, length, diameter, **by(db))
     found = again(db, begun)
@@ -155,14 +172,18 @@ def test_what_is_measured_in_limits_is_done_without_a_tick(db: Session) -> None:
     assert begun.order is not None
     turn = next(one for one in begun.order.operations if one.operation.kind == "turn")
     assert begun.is_done(turn) is False
-    log_reading(db, begun.state, entry(db, begun.state, "28.00", with_="0–150", place="near end 0°"), by=person(db, "orla"))
+    log_reading(
+        db, begun.state, entry(db, begun.state, "28.00", with_="0–150", place="near end 0°"), by=person(db, "orla")
+    )
     assert again(db, begun).is_done(turn) is True
 
 
 def test_nothing_is_said_of_a_job_that_is_handed_over(db: Session) -> None:
     begun = plan(db, "28 ±0.1")
     log_reading(db, begun.state, entry(db, begun.state, "28.00", with_="0–150", place="0°"), by=person(db, "orla"))
-    log_reading(db, now(db, begun.state), entry(db, begun.state, "28.00", with_="0–150", place="90°"), by=person(db, "orla"))
+    log_reading(
+        db, now(db, begun.state), entry(db, begun.state, "28.00", with_="0–150", place="90°"), by=person(db, "orla")
+    )
     hand_over(db, now(db, begun.state), "", by=person(db, "bram"), sent_id=uuid4())
     with pytest.raises(HandedOver):
         ask(db, again(db, begun), "what now?", **by(db))

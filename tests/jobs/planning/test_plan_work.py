@@ -1,4 +1,6 @@
-"""What a plan comes to at the lathe: how far stock stands out, its workpiece, which drills, how true a set-up must run."""
+"""What a plan comes to at the lathe: how far stock stands out, its workpiece, which drills, how true a set-up
+must run.
+"""
 
 from decimal import Decimal
 from typing import Any
@@ -14,7 +16,8 @@ from nomisma.jobs.planning.plan_work import PlannedWork
 from tests.jobs.shop_floor import now, opened, person
 
 CARRIER = (
-    "od 90 ±0.1 x 12 ±0.1\nod 62 h6 x 28 ±0.1\nbore 47 K7 x 15 ±0.1 deep from the right\nbore 30 ±0.1 thru\nlength 40 ±0.1"
+    "od 90 ±0.1 x 12 ±0.1\nod 62 h6 x 28 ±0.1\nbore 47 K7 x 15 ±0.1 deep from the right\nbore 30 ±0.1 thru\nlength 40"
+    " ±0.1"
 )
 WHEEL = "od 176 ±0.2 x 21 ±0.2 true to E\nod 44 ±0.2 x 16 ±0.2\nbore 19 H7 thru\nlength 37 ±0.2"
 
@@ -42,7 +45,9 @@ def test_a_bar_stands_out_by_the_part_its_facing_and_the_parting_tool(db: Sessio
 
 
 def test_a_blank_stands_out_by_all_but_what_is_gripped(db: Session) -> None:
-    assert stands_out(work(db, CARRIER, held="blank", across="93.2", grip="10"))[0] == Decimal("31.6")  # 40 + 2 × 0.8 − 10
+    assert stands_out(work(db, CARRIER, held="blank", across="93.2", grip="10"))[0] == Decimal(
+        "31.6"
+    )  # 40 + 2 × 0.8 − 10
 
 
 def test_bores_are_counted_from_the_last_drill_and_a_cut_off_from_the_bore_that_comes_out_there(db: Session) -> None:
@@ -65,7 +70,8 @@ def test_a_casting_has_the_parts_own_shape_and_its_skin(db: Session) -> None:
     found = work(db, WHEEL, held="blank", surface="cast", across="182")
     assert found.workpiece_before(step(found, "Face")).faced_mm == 47  # the boss of 44 and 1.5 all round
     assert (
-        found.workpiece_before(step(found, "Rough turn A")).diameter_before_mm(step(found, "Rough turn A").operation) == 179
+        found.workpiece_before(step(found, "Rough turn A")).diameter_before_mm(step(found, "Rough turn A").operation)
+        == 179
     )
 
 

@@ -48,8 +48,16 @@ def test_one_whose_range_nobody_entered_stands_last_where_its_kind_does_not_reac
     own_kind = InstrumentChoice(made("Of our own", "", "mm"))
     assert three_point.reaches(Decimal("3.2")), "it is not refused: nobody knows its range"
     everything = [three_point, own_kind, InstrumentChoice(CALIPER)]
-    assert [one.name for one in offered(everything, "mm", [Decimal("3.2")])] == ["Of our own", "6 in caliper", "Three-point"]
-    assert [one.name for one in offered(everything, "mm", [Decimal(25)])] == ["Of our own", "Three-point", "6 in caliper"]
+    assert [one.name for one in offered(everything, "mm", [Decimal("3.2")])] == [
+        "Of our own",
+        "6 in caliper",
+        "Three-point",
+    ]
+    assert [one.name for one in offered(everything, "mm", [Decimal(25)])] == [
+        "Of our own",
+        "Three-point",
+        "6 in caliper",
+    ]
 
 
 def test_slips_of_the_other_unit_are_not_offered() -> None:

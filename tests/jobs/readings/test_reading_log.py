@@ -157,9 +157,13 @@ def test_a_groove_is_as_wide_as_the_slips_that_just_go_in(db: Session) -> None:
 
 def test_a_taper_over_rollers_is_read_back_as_it_was_taken(db: Session) -> None:
     state = opened(db, "taper 1:20 over 60 ±0.1")
-    row = log_reading(db, state, entry(db, state, "rollers 44.5 47 on 50 over 60", with_=MICROMETER), by=person(db, "orla"))
+    row = log_reading(
+        db, state, entry(db, state, "rollers 44.5 47 on 50 over 60", with_=MICROMETER), by=person(db, "orla")
+    )
     assert row.size_mm == 3
-    assert row.uncertainty_mm == method_of(db, row).budget(row.size_mm).expanded_uncertainty.mm.quantize(Decimal("1e-9"))
+    assert row.uncertainty_mm == method_of(db, row).budget(row.size_mm).expanded_uncertainty.mm.quantize(
+        Decimal("1e-9")
+    )
     corrected = Correction(id=uuid4(), what="corrected", size="rollers 44.5 46.95 on 50 over 60", reason="misread")
     assert supersede(db, now(db, state), row, corrected, by=person(db, "orla")).size_mm == Decimal("2.94")
 

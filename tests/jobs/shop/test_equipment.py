@@ -37,7 +37,9 @@ def lathe(**changed: Any) -> MachineGiven:
 
 
 def caliper(**changed: Any) -> InstrumentGiven:
-    return replace(InstrumentGiven(uuid4(), "Long caliper", "mm", "both", mm("0.01"), mm("0.03"), mm("0.005")), **changed)
+    return replace(
+        InstrumentGiven(uuid4(), "Long caliper", "mm", "both", mm("0.01"), mm("0.03"), mm("0.005")), **changed
+    )
 
 
 def test_a_machine_keeps_what_was_typed_and_what_fits_on_it(db: Session) -> None:
@@ -58,7 +60,8 @@ def test_the_same_machine_sent_twice_is_one(db: Session) -> None:
 
 @pytest.mark.parametrize(
     ("changed", "sentence"),
-    [({"dial_turn": mm("0.01")}, "One turn shows less than one line"), ({"speeds": "60, fast"}, "fast"), ({"name": " "}, "Nothing was entered")],
+    [({"dial_turn": mm("0.01")}, "One turn shows less than one line"), ({"speeds": "60, fast"}, "fast"),
+        ({"name": " "}, "Nothing was entered")],
 )  # fmt: skip
 def test_a_machine_that_cannot_be_is_refused(db: Session, changed: dict[str, Any], sentence: str) -> None:
     with pytest.raises(InputError, match=sentence):

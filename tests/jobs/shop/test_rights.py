@@ -63,7 +63,9 @@ def test_no_page_compares_a_role_by_its_name() -> None:
 def test_every_action_a_page_asks_for_is_one() -> None:
     templates = Path(nomisma.web.__file__).parent / "templates"
     asked = {
-        name for path in templates.rglob("*.html") for name in re.findall(r'may\(account\.role, "(\w+)"\)', path.read_text())
+        name
+        for path in templates.rglob("*.html")
+        for name in re.findall(r'may\(account\.role, "(\w+)"\)', path.read_text())
     }
     assert len(asked) > 5
     assert asked <= set(Action)

@@ -36,7 +36,9 @@ def bar(db: Session, by: str = "orla", **changed: Any) -> StockBar:
 
 def sawn(db: Session, row: StockBar, piece: str, **more: Any) -> StockBar:
     given: dict[str, Any] = {"saw": mm("2"), "job_number": None, "sent_id": uuid4(), **more}
-    return saw_off(db, row, mm(piece), given["saw"], given["job_number"], by=person(db, "orla"), sent_id=given["sent_id"])
+    return saw_off(
+        db, row, mm(piece), given["saw"], given["job_number"], by=person(db, "orla"), sent_id=given["sent_id"]
+    )
 
 
 def lengths(db: Session, first_id: UUID) -> list[str]:

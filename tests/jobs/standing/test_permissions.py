@@ -95,7 +95,9 @@ def test_an_apprentice_loosens_no_limits_that_were_read_against(db: Session) -> 
     state = opened(db, "od 24 h9")
     _log(db, state, "24.6")
     with pytest.raises(NotAllowed, match="are loosened by a machinist or the lead"):
-        set_by_line(db, now(db, state), "24 ±0.2", based_on=1, by=person(db, "pim"), sent_id=uuid4(), why="it is easier")
+        set_by_line(
+            db, now(db, state), "24 ±0.2", based_on=1, by=person(db, "pim"), sent_id=uuid4(), why="it is easier"
+        )
 
 
 def test_a_machinist_loosens_them_with_a_reason(db: Session) -> None:
@@ -103,7 +105,9 @@ def test_a_machinist_loosens_them_with_a_reason(db: Session) -> None:
     _log(db, state, "24.6")
     with pytest.raises(InputError, match="looser than the ones A was read against"):
         set_by_line(db, now(db, state), "24 ±0.2", based_on=1, by=person(db, "orla"), sent_id=uuid4())
-    row = set_by_line(db, now(db, state), "24 ±0.2", based_on=1, by=person(db, "orla"), sent_id=uuid4(), why="drawing B")
+    row = set_by_line(
+        db, now(db, state), "24 ±0.2", based_on=1, by=person(db, "orla"), sent_id=uuid4(), why="drawing B"
+    )
     assert (row.version, row.reason) == (2, "drawing B")
 
 

@@ -14,7 +14,9 @@ LOW, HIGH = Decimal("10.0"), Decimal("10.2")
 
 def heights(feature: Feature) -> list[float]:
     """How far down the limits stand, in their order of size."""
-    return [float(y) for y in re.findall(r'<line[^>]*y1="([0-9.]+)"[^>]*class="limit-line"', str(strip(feature, [], "mm")))]
+    return [
+        float(y) for y in re.findall(r'<line[^>]*y1="([0-9.]+)"[^>]*class="limit-line"', str(strip(feature, [], "mm")))
+    ]
 
 
 @pytest.mark.parametrize(

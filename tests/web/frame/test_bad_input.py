@@ -131,8 +131,10 @@ def test_a_callout_that_cannot_be_is_refused_and_kept(orla: Hand, callout: str, 
 
 @pytest.mark.parametrize(
     "query",
-    ["function=nothing", "function=turns_freely&nominal=x", "function=turns_freely&nominal=7/0", "function=turns_freely&clearance_min=1",
-     "function=turns_freely&clearance_min=2&clearance_max=1", "function=turns_freely&aim=sideways", "function=turns_freely&nominal=600"],
+    ["function=nothing", "function=turns_freely&nominal=x", "function=turns_freely&nominal=7/0",
+        "function=turns_freely&clearance_min=1",
+     "function=turns_freely&clearance_min=2&clearance_max=1", "function=turns_freely&aim=sideways",
+     "function=turns_freely&nominal=600"],
 )  # fmt: skip
 def test_a_question_that_cannot_be_answered_says_why(orla: Hand, query: str) -> None:
     response = orla.get(f"/jobs/104/mate?{query}")

@@ -154,7 +154,9 @@ def test_no_template_has_inline_style_or_script() -> None:
 def test_no_line_of_a_template_is_wider_than_160_characters() -> None:
     templates = (Path(nomisma.web.__file__).parent / "templates").rglob("*.html")
     assert [
-        path.name for path in templates if any(len(line) > 160 for line in path.read_text(encoding="utf-8").splitlines())
+        path.name
+        for path in templates
+        if any(len(line) > 160 for line in path.read_text(encoding="utf-8").splitlines())
     ] == []
 
 

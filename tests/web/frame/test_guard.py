@@ -1,4 +1,6 @@
-"""The guard: foreign hosts and origins, endless bodies and headers, failures nobody foresaw, sign-in pages of other sites."""
+"""The guard: foreign hosts and origins, endless bodies and headers, failures nobody foresaw, sign-in pages of other
+sites.
+"""
 
 import re
 import socket
@@ -68,7 +70,9 @@ def test_a_body_without_a_length_is_cut_off_where_it_is_too_large(newly: Hand) -
         for _ in range(40):
             yield b"title=" + b"x" * 10_000
 
-    response = newly.client.post("/jobs", content=chunks(), headers={"content-type": "application/x-www-form-urlencoded"})
+    response = newly.client.post(
+        "/jobs", content=chunks(), headers={"content-type": "application/x-www-form-urlencoded"}
+    )
     assert response.status_code == 413
     assert response.text == guard.TOO_LARGE
 

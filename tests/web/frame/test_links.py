@@ -39,12 +39,16 @@ def links_of(path: str, html: str) -> list[str]:
     reader.feed(html)
     whole = [urlsplit(urldefrag(urljoin(f"{HOST}{path}", link)).url) for link in reader.found]
     return [
-        f"{link.path}{'?' + link.query if link.query else ''}" for link in whole if f"{link.scheme}://{link.netloc}" == HOST
+        f"{link.path}{'?' + link.query if link.query else ''}"
+        for link in whole
+        if f"{link.scheme}://{link.netloc}" == HOST
     ]
 
 
 def crawl(hand: Hand, *, whole: bool) -> dict[str, tuple[int, str]]:
-    """Every address reached from the bench: its status, and the page that led to it. `whole`: of every job, and the PDFs too."""
+    """Every address reached from the bench: its status, and the page that led to it. `whole`: of every job, and the
+    PDFs too.
+    """
     seen: dict[str, tuple[int, str]] = {}
     alike: Counter[tuple[str, tuple[str, ...]]] = Counter()
     waiting = deque([("/", "")])
@@ -83,7 +87,20 @@ def is_enough(path: str) -> bool:
     return found is None or found[1] in FOR_EVERY_ROLE
 
 
-STAGES = ("part", "mate", "hold", "cut", "measure", "batch", "form", "decide", "import", "readings", "assemble", "record")
+STAGES = (
+    "part",
+    "mate",
+    "hold",
+    "cut",
+    "measure",
+    "batch",
+    "form",
+    "decide",
+    "import",
+    "readings",
+    "assemble",
+    "record",
+)
 LAST_JOB = 123
 
 
@@ -102,7 +119,9 @@ def stages_of_features(hand: Hand) -> set[str]:
 
 @pytest.mark.parametrize("name", ["orla", "bram", "pim"])
 def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> None:
-    """A machinist follows every link of every job, and opens every stage of every feature besides; the others a few jobs."""
+    """A machinist follows every link of every job, and opens every stage of every feature besides; the others a few
+    jobs.
+    """
     hand = hands(name)
     seen = crawl(hand, whole=name == "orla")
     assert len(seen) > FEWEST_PAGES

@@ -47,7 +47,9 @@ def test_the_log_is_read_page_by_page_and_none_is_left_out(orla: Hand) -> None:
     number = start(orla, "Long log")
     rows = "\n".join(f"near end 0°,11.98{n % 10},mm" for n in range(120))
     orla.get(f"/jobs/{number}/import")
-    orla.send(f"/jobs/{number}/import", csv=f"place,size,unit\n{rows}", step="take", decimal_mark="either", member="made")
+    orla.send(
+        f"/jobs/{number}/import", csv=f"place,size,unit\n{rows}", step="take", decimal_mark="either", member="made"
+    )
     seen, path = 0, f"/jobs/{number}/readings"
     for expected in (50, 50, 20):
         orla.get(path)

@@ -27,7 +27,9 @@ def table() -> list[dict[str, str]]:
 
 
 def test_every_door_is_in_the_table_and_no_other(running: TestClient) -> None:
-    doors = {(method, re.sub(r"^/api/v1/calc/.+", "/api/v1/calc/{name}", path)) for method, path in doors_of(running.app)}
+    doors = {
+        (method, re.sub(r"^/api/v1/calc/.+", "/api/v1/calc/{name}", path)) for method, path in doors_of(running.app)
+    }
     doors = {(method, "/static" if path == "" else path) for method, path in doors}
     assert doors == {(row["method"], row["path"]) for row in table()}
 
@@ -138,7 +140,12 @@ def test_no_page_shows_a_role_a_button_that_is_refused(
     assert shown == set()
 
 
-DEPENDS_ON_THE_JOB = {"/jobs/{number}/limits", "/jobs/{number}/plan", "/jobs/{number}/events", "/jobs/{number}/dispositions"}
+DEPENDS_ON_THE_JOB = {
+    "/jobs/{number}/limits",
+    "/jobs/{number}/plan",
+    "/jobs/{number}/events",
+    "/jobs/{number}/dispositions",
+}
 """What these do for a role hangs on the piece; the table has them for a job with one gone too far."""
 CHOSEN_FROM = "/jobs/{number}/dispositions"
 """Who may decide what is said on each of the choices of its page."""

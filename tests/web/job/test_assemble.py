@@ -13,7 +13,8 @@ from tests.web.practice.test_chuck import opened
 
 BUSH = {
     "housing": ".7502 .7503", "shaft": "0.4992/0.4996 in", "housing_outer": "1.75 in", "length": "0.75 in",
-    "bush_material": "aluminium_bronze", "housing_material": "carbon_steel", "shaft_material": "carbon_steel", "working_c": "40",
+    "bush_material": "aluminium_bronze", "housing_material": "carbon_steel", "shaft_material": "carbon_steel",
+    "working_c": "40",
 }  # fmt: skip
 
 

@@ -55,7 +55,8 @@ def test_every_piece_is_judged_by_its_own_last_cut(orla: Hand) -> None:
     assert "gone too far" in orla.page
     orla.get("/")
     assert re.search(
-        rf"{number}</span>\s*<span class=\"job-title\">Own cuts</span>\s*<span class=\"job-next\">Gone too far", orla.page
+        rf"{number}</span>\s*<span class=\"job-title\">Own cuts</span>\s*<span class=\"job-next\">Gone too far",
+        orla.page,
     )
 
 

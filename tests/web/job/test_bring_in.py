@@ -94,7 +94,17 @@ def test_out_as_csv_and_in_again_nothing_is_lost(orla: Hand) -> None:
     log(orla, number, "11.992", "0–25 mm micrometer", place_other="12.5 mm 45°")
     again = start(orla, "In again")
     look(orla, again, orla.client.get(f"/jobs/{number}/record.csv").text, step="take")
-    kept = ("place", "entered", "entered_unit", "size_mm", "instrument", "temperature_c", "material", "piece", "cut_number")
+    kept = (
+        "place",
+        "entered",
+        "entered_unit",
+        "size_mm",
+        "instrument",
+        "temperature_c",
+        "material",
+        "piece",
+        "cut_number",
+    )
     first, second = ([{key: row[key] for key in kept} for row in readings(orla, one)] for one in (number, again))
     assert first == second
 

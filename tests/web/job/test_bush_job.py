@@ -11,7 +11,9 @@ BEFORE, AFTER = "bush bore before pressing", "bush bore after pressing"
 
 def _start(hand: Hand) -> str:
     hand.get("/")
-    answer = hand.send("/jobs", title="Bush of the hatch hinge", asked="", partner_kind="bush", unit="in", machine_id="")
+    answer = hand.send(
+        "/jobs", title="Bush of the hatch hinge", asked="", partner_kind="bush", unit="in", machine_id=""
+    )
     return str(answer.url.path.split("/")[2])
 
 
@@ -111,7 +113,9 @@ def test_a_worksheet_that_was_seen_before_other_limits_is_refused(orla: Hand) ->
         ("D", ".4993", "near end 0°", "tenths"),
     ):
         assert _log(orla, number, "mate", letter, size, place, instrument) == 200
-    page = orla.get(f"/bush?job={number}&feature=A&housing=.7502 in&shaft=.4993 in&housing_outer=1.5 in&length=.5 in").text
+    page = orla.get(
+        f"/bush?job={number}&feature=A&housing=.7502 in&shaft=.4993 in&housing_outer=1.5 in&length=.5 in"
+    ).text
     _, given = next(one for one in Requests(page).forms if one[0].get("class") == "bush-choice")
     sent = {name: text for name, text in given.items() if name not in ("csrf_token", "client_id")}
     assert orla.send(f"/jobs/{number}/bush?feature=A", **sent).status_code == 200

@@ -1,4 +1,6 @@
-"""Hold, set-up by set-up: the way it is held, its swing, what is ticked before the first start; in the record afterwards."""
+"""Hold, set-up by set-up: the way it is held, its swing, what is ticked before the first start; in the record
+afterwards.
+"""
 
 import re
 from urllib.parse import parse_qsl
@@ -124,7 +126,9 @@ def test_in_a_four_jaw_it_is_trued_round_by_round_for_that_set_up(orla: Hand) ->
         planned_set_up=base.split("/")[-1],
     )
     orla.send(f"/jobs/{number}/hold/readings", size="0 0 0 0", tightened="tight", round="1", circle="near")
-    orla.send(f"/jobs/{number}/hold/ready", **dict.fromkeys(("key_out", "clear", "tight", "by_hand", "first_start"), "yes"))
+    orla.send(
+        f"/jobs/{number}/hold/ready", **dict.fromkeys(("key_out", "clear", "tight", "by_hand", "first_start"), "yes")
+    )
     assert now_words(orla.get(base).text) == "Ready to cut"
 
 
@@ -162,7 +166,9 @@ def link_to(page: str, path: str) -> dict[str, str]:
 def test_a_mandrel_is_asked_for_with_the_bore_that_it_goes_into(orla: Hand) -> None:
     number = number_of(start(orla, "od 60 ±0.1 x 12 ±0.1\nbore 20 H7 thru"))
     orla.get(f"/jobs/{number}/plan")
-    orla.send(f"/jobs/{number}/plan/stock", held="blank", shape="round", surface="bright", stock_material="carbon_steel")
+    orla.send(
+        f"/jobs/{number}/plan/stock", held="blank", shape="round", surface="bright", stock_material="carbon_steel"
+    )
     page = orla.get(f"/jobs/{number}/hold/chucking/mandrel").text
     asked = link_to(page, "/mandrel")
     assert (asked["bore_lower"], asked["bore_upper"], asked["bore_length"]) == ("20.000 mm", "20.021 mm", "12.000 mm")

@@ -72,7 +72,9 @@ def test_a_spigot_is_turned_to_size_by_what_the_coach_says(job: tuple[Hand, str]
     assert "It cleans up at" in text(hand.page)
     cuts = 0
     while words(hand).startswith("Wind in") and cuts < 12:
-        advised = sum(float(part.split()[0]) for part in dialled(hand).split(" then ")) * 0.05  # a line of the bench lathe
+        advised = (
+            sum(float(part.split()[0]) for part in dialled(hand).split(" then ")) * 0.05
+        )  # a line of the bench lathe
         size -= advised * 1.03  # a lathe that takes three per cent more than its dial says
         answer = measure(hand, base, f"{size:.3f}", dialled=dialled(hand))
         assert answer.status_code == 200, re.findall(
@@ -149,7 +151,9 @@ def test_lines_typed_as_an_amount_are_asked_about(job: tuple[Hand, str]) -> None
     measure(hand, base, "31.000")
     answer = measure(hand, base, "30.500", dialled="10")
     assert answer.status_code == 422
-    assert "0.494 mm came off, and 10 was dialled: that fits if it is lines typed as an amount in mm." in text(answer.text)
+    assert "0.494 mm came off, and 10 was dialled: that fits if it is lines typed as an amount in mm." in text(
+        answer.text
+    )
 
 
 def test_a_finished_size_is_not_judged_as_stock_and_cut_says_what_measure_says(job: tuple[Hand, str]) -> None:
@@ -373,7 +377,13 @@ def test_a_machine_is_entered_with_what_the_coach_needs_and_changed(long_day: Ha
     hand.get("/shop")
     assert (
         machine(
-            hand, dial_turn="4", backlash="0.1", most_cut="2", speeds="60 90 140", readout="yes", swing_over_bed="300 mm"
+            hand,
+            dial_turn="4",
+            backlash="0.1",
+            most_cut="2",
+            speeds="60 90 140",
+            readout="yes",
+            swing_over_bed="300 mm",
         ).status_code
         == 200
     )
@@ -445,6 +455,8 @@ def test_what_is_more_than_a_turn_is_said_in_turns_and_lines_everywhere(job: tup
     hand.get(f"{base}/cut")
     page = re.sub(r"\([0-9.]+ lines in all\)", "", text(hand.page))
     assert re.match(r"Wind in [0-9]+ turns? \+ [0-9.]+ lines?", words(hand))
-    assert max(float(one) for one in re.findall(r"([0-9.]+) lines?\b", page)) < 60  # a turn of the bench lathe: 3 mm of 0.05
+    assert (
+        max(float(one) for one in re.findall(r"([0-9.]+) lines?\b", page)) < 60
+    )  # a turn of the bench lathe: 3 mm of 0.05
     hand.get(f"{base}/measure")
     assert re.search(r"[0-9]+ turns? \+ [0-9.]+ lines? on", text(hand.page))

@@ -1,4 +1,6 @@
-"""Every kind of feature on the pages of a job: a kind that a page does not know fails here, whichever kind and page it is."""
+"""Every kind of feature on the pages of a job: a kind that a page does not know fails here, whichever kind and page it
+is.
+"""
 
 import pytest
 
@@ -29,7 +31,9 @@ def test_a_part_of_every_kind_starts_and_its_pages_open(orla: Hand) -> None:
     assert len(record(orla, number)["features"]) == len(found)
 
 
-@pytest.mark.parametrize("kind", [one for one in feature_kinds().values() if one.is_compared], ids=lambda kind: kind.name)
+@pytest.mark.parametrize(
+    "kind", [one for one in feature_kinds().values() if one.is_compared], ids=lambda kind: kind.name
+)
 def test_what_is_tried_or_looked_at_takes_each_of_its_outcomes(orla: Hand, kind: FeatureKind) -> None:
     number = number_of(start(orla, f"od 60 x 80\n{line_of(kind)}"))
     letter = next(letter for letter, one in features(orla, number).items() if one["title"] == kind.title)
@@ -44,10 +48,16 @@ def test_what_is_tried_or_looked_at_takes_each_of_its_outcomes(orla: Hand, kind:
 
 def test_holes_off_the_axis_are_measured_one_by_one(orla: Hand) -> None:
     number = number_of(start(orla, "od 140 x 18\n6 holes 9 ±0.1 on 115 ±0.2"))
-    for letter, size, place in (("C", "9.04", "hole 1"), ("C", "9.02", "hole 6"), ("D", "115.08", "hole 1 to its opposite")):
+    for letter, size, place in (
+        ("C", "9.04", "hole 1"),
+        ("C", "9.02", "hole 6"),
+        ("D", "115.08", "hole 1 to its opposite"),
+    ):
         orla.get(f"/jobs/{number}/measure?feature={letter}")
         given = {"size": size, "place": place, "instrument_id": orla.instrument("0–150 mm caliper"), "cut_since": "not"}
-        assert orla.send(f"/jobs/{number}/measure/readings?feature={letter}", feature=letter, **given).status_code == 200, (
+        assert (
+            orla.send(f"/jobs/{number}/measure/readings?feature={letter}", feature=letter, **given).status_code == 200
+        ), (
             letter,
             place,
         )

@@ -103,7 +103,9 @@ def test_what_the_joint_must_do_is_asked_at_the_feature_in_hand(orla: Hand) -> N
     answered = orla.get(f"/jobs/122/mate?feature={form['feature']}&function=turns_freely").text
     assert "<strong>D</strong>, bush bore after pressing" in answered
     assert "bore, aim" in answered
-    posts = [fields for form, fields in Requests(answered).forms if form.get("action", "").startswith("/jobs/122/limits")]
+    posts = [
+        fields for form, fields in Requests(answered).forms if form.get("action", "").startswith("/jobs/122/limits")
+    ]
     assert posts
     assert {fields["feature"] for fields in posts} == {"D"}
 
@@ -113,7 +115,9 @@ def test_a_choice_made_at_the_bore_leaves_the_outside_alone(orla: Hand) -> None:
     page = orla.get("/jobs/122/mate?feature=D&function=turns_freely").text
     form, fields = next(one for one in Requests(page).forms if one[0].get("action", "").startswith("/jobs/122/limits"))
     assert (
-        orla.send(form["action"], **{k: v for k, v in fields.items() if k not in ("csrf_token", "client_id")}).status_code
+        orla.send(
+            form["action"], **{k: v for k, v in fields.items() if k not in ("csrf_token", "client_id")}
+        ).status_code
         == 200
     )
     after = orla.get("/jobs/122/part").text

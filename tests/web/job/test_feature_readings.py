@@ -106,7 +106,9 @@ def test_limits_of_a_feature_that_is_out_are_the_leads_and_the_others_stay_free(
     assert orla.send(f"/jobs/{number}/requirement?feature=B", line="40 ±0.5", based_on_version="1").status_code == 200
     bram = hands("bram")
     bram.get(f"/jobs/{number}/part?feature=D")
-    sent = bram.send(f"/jobs/{number}/requirement?feature=D", line="10.3 ±0.2", based_on_version="1", judge_reason="agreed")
+    sent = bram.send(
+        f"/jobs/{number}/requirement?feature=D", line="10.3 ±0.2", based_on_version="1", judge_reason="agreed"
+    )
     assert sent.status_code == 200
     assert features(orla, number)["D"]["verdict"] == "in limits"
 
@@ -183,7 +185,9 @@ def test_a_reading_kept_when_the_sign_in_ran_out_goes_to_its_own_feature(hands: 
     hand.get(f"/jobs/{number}/measure?feature=B")
     instrument = hand.instrument("150 mm caliper")
     hand.client.cookies.clear()
-    refused = hand.send(f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument)
+    refused = hand.send(
+        f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument
+    )
     assert refused.status_code == 401
     kept = re.search(r'name="kept" value="([^"]+)"', refused.text)
     token = re.search(r'name="page_token" value="([^"]+)"', refused.text)
@@ -205,7 +209,9 @@ def test_nothing_is_logged_of_a_withdrawn_feature(orla: Hand) -> None:
     orla.get(f"/jobs/{number}/measure?feature=B")
     instrument = orla.instrument("150 mm caliper")
     orla.send(f"/jobs/{number}/withdraw?feature=B", reason="free", what="withdraw")
-    refused = orla.send(f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument)
+    refused = orla.send(
+        f"/jobs/{number}/measure/readings?feature=B", size="40.02", place="0°", instrument_id=instrument
+    )
     assert refused.status_code == 422
     assert "Feature B is withdrawn" in refused.text
     for page in ("measure", "cut"):

@@ -37,7 +37,9 @@ def measure_partner(hand: Hand, number: int, *sizes: str) -> None:
 
 def choose(hand: Hand, number: int, option: str = "Make to suit", **fields: str) -> Any:
     hand.get(f"/jobs/{number}/mate?function=turns_freely")
-    return hand.send(f"/jobs/{number}/limits", function="turns_freely", option=option, **{"based_on_version": "0", **fields})
+    return hand.send(
+        f"/jobs/{number}/limits", function="turns_freely", option=option, **{"based_on_version": "0", **fields}
+    )
 
 
 def log(hand: Hand, number: int, size: str, place: str = "mouth 0°", **fields: str) -> Any:
@@ -199,7 +201,9 @@ def test_a_title_that_looks_like_a_formula_stays_text_in_the_csv(orla: Hand) -> 
 
 def test_new_limits_keep_the_verdict_of_their_time(orla: Hand, job: int) -> None:
     log(orla, job, ".6266")
-    assert choose(orla, job, "H11/c11", based_on_version="1", judge_reason="the drawing was read wrong").status_code == 200
+    assert (
+        choose(orla, job, "H11/c11", based_on_version="1", judge_reason="the drawing was read wrong").status_code == 200
+    )
     made = orla.get(f"/jobs/{job}/record.json").json()["readings"][-1]
     assert (made["limits_version"], made["verdict_then"], made["verdict_now"]) == (1, "in limits", "in limits")
     assert [row["version"] for row in orla.get(f"/jobs/{job}/record.json").json()["limits"]] == [1, 2]
@@ -214,7 +218,8 @@ def test_the_same_form_sent_twice_logs_one_reading(orla: Hand, job: int) -> None
 
 
 @pytest.mark.parametrize(
-    "other", [{"instrument_id": "caliper"}, {"condition_burr": "yes"}, {"temperature_c": "31", "material": "mild_steel"}]
+    "other",
+    [{"instrument_id": "caliper"}, {"condition_burr": "yes"}, {"temperature_c": "31", "material": "mild_steel"}],
 )
 def test_the_same_form_with_another_instrument_or_state_is_another_and_refused(
     orla: Hand, job: int, other: dict[str, str]

@@ -59,7 +59,8 @@ def read(hand: Hand, base: str, size: str, place: str = "jaw 1", tightened: str 
 def test_the_chuck_has_learned_its_habit_in_the_demo(long_day: Hand) -> None:
     long_day.get("/jobs/104/hold")
     assert re.search(
-        r"This chuck moves the work 0\.\d+ thou towards jaw 2 when it is tightened \(seen 3 times\)", text(long_day.page)
+        r"This chuck moves the work 0\.\d+ thou towards jaw 2 when it is tightened \(seen 3 times\)",
+        text(long_day.page),
     )
     assert "The advice leaves it off by as much the other way." in text(long_day.page)
     assert "towards jaw 2 when it is tightened" in text(long_day.get("/shop").text)
@@ -274,7 +275,12 @@ def test_a_chuck_is_entered_and_changed(long_day: Hand) -> None:
     before = re.search(r'<option value="([0-9a-f-]+)">Twelve-inch', hand.page)
     assert before
     hand.send(
-        "/shop/chucks", name="Twelve-inch, new screws", unit="in", screw_lead="0.125", most_rpm="", supersedes_id=before[1]
+        "/shop/chucks",
+        name="Twelve-inch, new screws",
+        unit="in",
+        screw_lead="0.125",
+        most_rpm="",
+        supersedes_id=before[1],
     )
     assert "Twelve-inch, new screws" in hand.page
     assert "Twelve-inch</th>" not in hand.page
@@ -371,7 +377,8 @@ def test_only_the_part_that_others_change_is_sent_when_it_is_asked_for(long_day:
 @pytest.mark.parametrize(
     ("path", "words_there"),
     [
-        ("/soft-jaws", "Bore the jaws to"), ("/throw", "twice the throw"), ("/clean-up", "cleans up"), ("/speeds", "rpm"), ("/hole", "39/64"),
+        ("/soft-jaws", "Bore the jaws to"), ("/throw", "twice the throw"), ("/clean-up", "cleans up"),
+        ("/speeds", "rpm"), ("/hole", "39/64"),
         ("/shoulder", "faces out in one sweep"), ("/deflection", "asks for a centre"),
     ],
 )  # fmt: skip
@@ -397,7 +404,9 @@ def test_a_worksheet_asked_for_nonsense_has_its_sentence(long_day: Hand, path: s
 
 
 def test_the_swing_of_a_tight_round_is_logged_as_the_runout_of_the_part(long_day: Hand) -> None:
-    started = long_day.send("/jobs", title="Trued only", partner_kind="none", unit="in", lines="od 1.000 ±.010\nrunout .002")
+    started = long_day.send(
+        "/jobs", title="Trued only", partner_kind="none", unit="in", lines="od 1.000 ±.010\nrunout .002"
+    )
     found = re.search(r"/jobs/(\d+)/", str(started.url))
     assert found
     base = f"/jobs/{found[1]}/hold"
@@ -423,7 +432,8 @@ def test_the_swing_of_a_tight_round_is_logged_as_the_runout_of_the_part(long_day
     handed = {"kind": "handed_over", "note": "trued only: one circle is what was asked"}
     read(long_day, base, "0", place="jaw 1")  # what was read after does not matter to the part
     assert (
-        long_day.send(f"/jobs/{found[1]}/withdraw?feature=A", what="withdraw", reason="held by its skin").status_code == 200
+        long_day.send(f"/jobs/{found[1]}/withdraw?feature=A", what="withdraw", reason="held by its skin").status_code
+        == 200
     )
     assert long_day.send(f"/jobs/{found[1]}/events", **handed).status_code == 200
     assert "Handed over" in text(long_day.get(f"/jobs/{found[1]}/record").text)

@@ -1,4 +1,6 @@
-"""How cuts are taken: the shop's choices and a job's, its own surface speeds, what the machine stands, and one end against the other."""
+"""How cuts are taken: the shop's choices and a job's, its own surface speeds, what the machine stands, and one end
+against the other.
+"""
 
 import re
 from typing import Any
@@ -195,7 +197,10 @@ def test_touched_on_anew_the_cut_is_a_new_set_up_and_expected_as_a_first(job: tu
 
 def test_a_bore_without_a_hole_leads_to_the_drill_and_one_with_a_hole_to_the_bar(long_day: Hand) -> None:
     base = start(long_day, "Bored link", partner_kind="shaft", callout="30 f7")
-    assert long_day.send(f"{base}/limits", function="turns_freely", option="H8/f7", based_on_version="0").status_code == 200
+    assert (
+        long_day.send(f"{base}/limits", function="turns_freely", option="H8/f7", based_on_version="0").status_code
+        == 200
+    )
     long_day.get(f"{base}/cut")
     assert "Which drill leaves enough" in text(long_day.page)
     link = re.search(r'href="(/hole\?finished=30[^"]+)"', long_day.page)
@@ -227,7 +232,9 @@ def test_a_dial_wound_back_is_no_cut(job: tuple[Hand, str]) -> None:
     assert "-0.1 mm is no cut." in text(answer.text)
 
 
-def test_a_shops_choice_in_inches_is_said_in_mm_in_a_metric_job_and_saving_it_chooses_nothing(job: tuple[Hand, str]) -> None:
+def test_a_shops_choice_in_inches_is_said_in_mm_in_a_metric_job_and_saving_it_chooses_nothing(
+    job: tuple[Hand, str],
+) -> None:
     hand, base = job
     cuts_here(hand, least_cut="0.0012 in", finish_cut="0.008 in")
     hand.get(f"{base}/cut")

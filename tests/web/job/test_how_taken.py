@@ -59,7 +59,8 @@ def test_a_burr_is_warned_of_before_it_is_accepted(orla: Hand) -> None:
     assert found
     fields = {"size": "11.990", "place": "near end 0°", "instrument_id": orla.instrument(MIC), "cut_since": "not"}
     assert (
-        orla.send(f"/jobs/{number}/measure/readings", suspect_id=found[1], condition_burr="yes", **fields).status_code == 200
+        orla.send(f"/jobs/{number}/measure/readings", suspect_id=found[1], condition_burr="yes", **fields).status_code
+        == 200
     )
     row = readings(orla, number)[0]
     assert row["conditions"] == "burr"

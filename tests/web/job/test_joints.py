@@ -62,8 +62,10 @@ def test_a_feature_goes_with_the_bore_of_another_job(orla: Hand) -> None:
 @pytest.mark.parametrize(
     ("line", "sentence"),
     [
-        ("od 25 g6 on bore of job 99999", "There is no job 99999"), ("od 25 g6 on bore of job 113", "Job 113 makes no bore"),
-        ("od 25 g6 on shaft of job 104", "does not go with a shaft"), ("length 40 on bore of job 104", "does not go with a bore"),
+        ("od 25 g6 on bore of job 99999", "There is no job 99999"),
+        ("od 25 g6 on bore of job 113", "Job 113 makes no bore"),
+        ("od 25 g6 on shaft of job 104", "does not go with a shaft"),
+        ("length 40 on bore of job 104", "does not go with a bore"),
         ("od 25 g6 on bore Z of job 104", "has no feature Z"), ("bore 12 H7 on shaft of job 103", "makes no shaft"),
     ],
 )  # fmt: skip

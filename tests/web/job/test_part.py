@@ -206,7 +206,9 @@ def test_the_part_is_drawn_while_its_lines_are_typed(orla: Hand) -> None:
     assert 'class="thread-line"' in drawn
     assert "<a " not in drawn
     assert re.findall(r"Not in the drawing: ([^<]+)", drawn) == ["F, knurl; G, hole off the axis; H, hole circle."]
-    assert "The part in half section" not in orla.send("/sketch-lines", lines=lines, unit="in", general_tolerance="").text
+    assert (
+        "The part in half section" not in orla.send("/sketch-lines", lines=lines, unit="in", general_tolerance="").text
+    )
     assert (
         "The part in half section"
         not in orla.send("/sketch-lines", lines="bush", unit="in", general_tolerance="", draws="yes").text

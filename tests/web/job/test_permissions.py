@@ -51,7 +51,9 @@ def test_limits_and_acceptance_wait_for_the_lead_once_a_piece_is_out(hands: Call
     assert plan(bram, number, judge_reason="as agreed") == 200
     record = bram.client.get(f"/jobs/{number}/record.json").json()
     assert record["limits"][-1]["reason"] == "the partner is worn, agreed with who sent it"
-    assert ("acceptance", "simple", "as agreed") in [(row["name"], row["value"], row["reason"]) for row in record["choices"]]
+    assert ("acceptance", "simple", "as agreed") in [
+        (row["name"], row["value"], row["reason"]) for row in record["choices"]
+    ]
     assert "agreed with who sent it" in bram.get(f"/jobs/{number}/record").text
 
 

@@ -195,7 +195,9 @@ def test_the_sheet_names_the_drills_and_what_they_leave(orla: Hand) -> None:
 
 
 def test_what_was_worked_out_for_a_feature_stands_in_its_step_and_in_no_other(orla: Hand) -> None:
-    """Job 115 keeps a groove of 4 mm 20 mm from the next: the far corner of a tool of 3 stands 0.05 off by the feeler (docs of the groove)."""
+    """Job 115 keeps a groove of 4 mm 20 mm from the next: the far corner of a tool of 3 stands 0.05 off by the feeler
+    (docs of the groove).
+    """
     pages = {}
     for step in range(1, 15):
         page = orla.get(f"/jobs/115/plan/sheet?step={step}").text
@@ -349,7 +351,10 @@ def test_the_bench_says_what_a_job_waits_for_step_by_step(orla: Hand) -> None:
         stock_material="brass",
     )
     assert waits(orla, number) == "Look at drawing and metal before the saw."
-    for again, said in (("50", "The drawing and the metal do not agree"), ("40", "Set-up 1, from the left end: hold it")):
+    for again, said in (
+        ("50", "The drawing and the metal do not agree"),
+        ("40", "Set-up 1, from the left end: hold it"),
+    ):
         orla.get(f"/jobs/{number}/plan/saw")
         orla.send(f"/jobs/{number}/plan/saw", length_again=again, diameter_again="40")
         assert waits(orla, number).startswith(said)

@@ -1,4 +1,6 @@
-"""A thread from its line to its record: read over wires or with its own micrometer, never over its crests; tapped holes by gauges."""
+"""A thread from its line to its record: read over wires or with its own micrometer, never over its crests; tapped holes
+by gauges.
+"""
 
 import re
 from decimal import Decimal
@@ -92,7 +94,9 @@ def test_another_class_is_put_in_force_on_part(orla: Hand) -> None:
     assert orla.send(f"/jobs/{number}/requirement?feature=C", **given).status_code == 200
     assert Decimal(features(orla, number)["C"]["upper_mm"]) == Decimal("19.026")
     orla.get(f"/jobs/{number}/part?feature=C")
-    refused = orla.send(f"/jobs/{number}/requirement?feature=C", **{**given, "line": "M20x1.5 6H", "based_on_version": "2"})
+    refused = orla.send(
+        f"/jobs/{number}/requirement?feature=C", **{**given, "line": "M20x1.5 6H", "based_on_version": "2"}
+    )
     assert refused.status_code == 422
     assert "6H is a class of inside threads" in refused.text
 
@@ -107,7 +111,9 @@ def test_its_own_sheet_opens_with_what_the_job_knows(orla: Hand) -> None:
 
 
 def test_a_free_inch_thread_is_measured_in_an_inch_job(orla: Hand) -> None:
-    """Source: M = E + 3·W − 0.86603·P over wires of a 60° thread (handbooks, recalled), worked by hand: .7633 over .036 is .7094."""
+    """Source: M = E + 3·W − 0.86603·P over wires of a 60° thread (handbooks, recalled), worked by hand: .7633 over .036
+    is .7094.
+    """
     number = number_of(start(orla, "thread .75 x 16 tpi x 1", unit="in"))
     orla.get(f"/jobs/{number}/measure?feature=C")
     given = {

@@ -91,7 +91,9 @@ def test_advice_followed_is_scored(long_day: Hand, shop_url: str) -> None:
     truing_id = UUID(base.rsplit("/", 1)[1])
     for _ in range(4):
         readings = [needle_at(long_day, base, place) for place in range(4)]
-        long_day.send(f"{base}/readings", size=" ".join(f"{one:.4f}" for one in readings), place="jaw 1", tightened="snug")
+        long_day.send(
+            f"{base}/readings", size=" ".join(f"{one:.4f}" for one in readings), place="jaw 1", tightened="snug"
+        )
         if words(long_day) == "Tighten pair by pair":
             break
         play(shop_url, truing_id)
@@ -143,6 +145,7 @@ def play(url: str, truing_id: UUID) -> None:
             make_move(chuck, move, 1.0)
         for jaw, turns in chuck.turned:
             append(
-                db, TruingEvent(truing_id=truing_id, kind="turn", detail={"jaw": jaw, "turns": turns}, by_id=truing.by_id)
+                db,
+                TruingEvent(truing_id=truing_id, kind="turn", detail={"jaw": jaw, "turns": turns}, by_id=truing.by_id),
             )
         db.commit()

@@ -11,7 +11,13 @@ from nomisma.core.quantity.writing import parse_length
 from tests.web.conftest import Hand
 from tests.web.parts import mated
 
-FIGURES = {"measures": "shaft", "unit": "mm", "resolution": "0.001", "permitted_error": "0.002", "repeatability": "0.0005"}
+FIGURES = {
+    "measures": "shaft",
+    "unit": "mm",
+    "resolution": "0.001",
+    "permitted_error": "0.002",
+    "repeatability": "0.0005",
+}
 
 
 def enter(hand: Hand, name: str, **more: str) -> str:
@@ -35,7 +41,13 @@ def start(hand: Hand, title: str) -> int:
 
 def log(hand: Hand, number: int, size: str, instrument: str, **more: str) -> int:
     hand.get(f"/jobs/{number}/measure")
-    fields = {"size": size, "place": "near end 0°", "instrument_id": hand.instrument(instrument), "cut_since": "not", **more}
+    fields = {
+        "size": size,
+        "place": "near end 0°",
+        "instrument_id": hand.instrument(instrument),
+        "cut_since": "not",
+        **more,
+    }
     response = hand.send(f"/jobs/{number}/measure/readings", **fields)
     if response.status_code == 422:
         hand.page = response.text

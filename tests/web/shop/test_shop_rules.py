@@ -10,8 +10,10 @@ from nomisma.core.fits.shop_rules import shop_rules
 from tests.web.conftest import Hand
 
 RULE = {
-    "title": "Snug slip", "text": "six to nine tenths near 7/8 in", "growth": "cube_root", "reference": "0.875 in", "base_least": "0 in",
-    "base_most": "0 in", "least": "0.0006 in", "most": "0.0009 in", "from_size": "0.2 in", "to_size": "6 in", "note": "ours",
+    "title": "Snug slip", "text": "six to nine tenths near 7/8 in", "growth": "cube_root", "reference": "0.875 in",
+    "base_least": "0 in",
+    "base_most": "0 in", "least": "0.0006 in", "most": "0.0009 in", "from_size": "0.2 in", "to_size": "6 in",
+    "note": "ours",
 }  # fmt: skip
 
 
@@ -139,7 +141,12 @@ def test_mate_offers_all_ten_functions_in_every_fit_system(orla: Hand) -> None:
     for function in functions().values():
         orla.get(f"/mate?kind=bore&partner=25.012+mm&function={function.name}")
         assert function.watch.split(":")[0][:40] in orla.page
-        for heading in ("Make to suit", "Shop rule", f"ISO {function.iso_fits[0]}", f"Inch class {function.inch_fits[0]}"):
+        for heading in (
+            "Make to suit",
+            "Shop rule",
+            f"ISO {function.iso_fits[0]}",
+            f"Inch class {function.inch_fits[0]}",
+        ):
             assert f'<h2 class="lesser">{heading}</h2>' in orla.page, (function.name, heading)
 
 

@@ -5,7 +5,10 @@ import pytest
 from tests.web.conftest import Hand
 from tests.web.parts import number_of, start
 
-LINES = "od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1 x 12 ±0.05\ngroove 2 ±0.1 wide to 16 ±0.1 at 23 ±0.1 from the left\nlength 32 ±0.1"
+LINES = (
+    "od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1 x 12 ±0.05\ngroove 2 ±0.1 wide to 16 ±0.1 at 23 ±0.1 from the left\nlength 32"
+    " ±0.1"
+)
 
 
 def test_its_lengths_are_lent_to_a_chain(orla: Hand) -> None:

@@ -1,4 +1,6 @@
-"""Every field of every worksheet tried with 0, left empty, and in the other unit: an answer, or a sentence at a field."""
+"""Every field of every worksheet tried with 0, left empty, and in the other unit: an answer, or a sentence at
+a field.
+"""
 
 from collections.abc import Iterator
 from decimal import Decimal
@@ -33,7 +35,9 @@ def own_unit(tool: Tool) -> Unit:
     return next(unit for unit in OTHER if not isinstance(answer(tool, tool.examples, unit), set))
 
 
-@pytest.mark.parametrize(("tool", "one"), FIELDS, ids=lambda each: getattr(each, "calculation", getattr(each, "name", "")))
+@pytest.mark.parametrize(
+    ("tool", "one"), FIELDS, ids=lambda each: getattr(each, "calculation", getattr(each, "name", ""))
+)
 @pytest.mark.parametrize("typed", ["0", ""])
 def test_a_zero_and_an_empty_field_are_answered_or_asked_about(tool: Tool, one: Any, typed: str) -> None:
     unit = own_unit(tool)
@@ -86,4 +90,6 @@ def test_a_field_without_an_example_takes_either_unit_alike(tool: Tool, one: Any
     if isinstance(first, set):
         assert second == first
     else:
-        assert [float(mm) for mm in lengths_in(second)] == pytest.approx([float(mm) for mm in lengths_in(first)], abs=1e-4)
+        assert [float(mm) for mm in lengths_in(second)] == pytest.approx(
+            [float(mm) for mm in lengths_in(first)], abs=1e-4
+        )

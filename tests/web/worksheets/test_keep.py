@@ -44,7 +44,13 @@ def test_an_answer_is_kept_with_the_feature_it_was_opened_from(orla: Hand) -> No
 
 def test_any_worksheet_finds_its_job_by_number_and_its_own_tool_field_is_no_other(orla: Hand) -> None:
     number = number_of(start(orla, "28 ±0.1"))
-    fields = {"keep_tool": "speeds", "keep_unit": "mm", "diameter": "28 mm", "material": "mild_steel", "tool": "carbide"}
+    fields = {
+        "keep_tool": "speeds",
+        "keep_unit": "mm",
+        "diameter": "28 mm",
+        "material": "mild_steel",
+        "tool": "carbide",
+    }
     assert orla.send("/worksheets/keep", **{**fields, "keep_number": str(number)}).status_code == 200
     (answer,) = record(orla, number)["answers"]
     assert (answer["calculation"], answer["asked"]["tool"]) == ("speeds", "carbide")
@@ -73,7 +79,12 @@ def test_what_cannot_be_kept_is_said_and_nothing_is_kept(orla: Hand, wrong: dict
 def test_every_worksheet_can_be_kept_and_stands_in_the_record(orla: Hand, tool: Tool) -> None:
     number = number_of(start(orla, "28 ±0.1"))
     asked = {name: text for name, text in tool.examples.items() if text}
-    sent = {"keep_tool": tool.calculation, "keep_unit": "in", "keep_number": str(number), "keep_note": "from the example"}
+    sent = {
+        "keep_tool": tool.calculation,
+        "keep_unit": "in",
+        "keep_number": str(number),
+        "keep_note": "from the example",
+    }
     kept = orla.send("/worksheets/keep", **{**asked, **sent})
     assert kept.status_code == 200, kept.text
     assert f"{tool.title}: from the example" in kept.text

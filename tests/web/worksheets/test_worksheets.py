@@ -25,7 +25,9 @@ def test_an_empty_worksheet_answers_its_example_with_a_picture(orla: Hand, tool:
     assert response.status_code == 200
     assert "The numbers are an example" in orla.page
     assert re.search(r'<p class="big[^>]*>', orla.page)
-    assert re.search(r'<svg [^>]*role="img".*?<title[^>]*>[^<]+</title><desc[^>]*>[^<]{20,}</desc>', orla.page, re.DOTALL)
+    assert re.search(
+        r'<svg [^>]*role="img".*?<title[^>]*>[^<]+</title><desc[^>]*>[^<]{20,}</desc>', orla.page, re.DOTALL
+    )
     assert '<details class="working">' in orla.page
     assert 'class="problem"' not in orla.page
 
@@ -148,7 +150,9 @@ def test_a_worksheet_shows_the_values_it_computes_with(orla: Hand, tool: Tool) -
     orla.get(tool.path)
     as_answered_again(orla, tool)
     needed = [one for one in tool.fields if one.example and one.kind != "choice" and not one.group]
-    orla.get(tool.path, params={one.name: one.example for one in needed[:-1]} | {needed[-1].name: needed[-1].example + " "})
+    orla.get(
+        tool.path, params={one.name: one.example for one in needed[:-1]} | {needed[-1].name: needed[-1].example + " "}
+    )
     as_answered_again(orla, tool)
 
 
@@ -337,10 +341,14 @@ def test_a_zero_means_what_it_says(orla: Hand, path: str, zero: str, said: str) 
 def test_a_shoulder_is_counted_from_the_face_it_is_turned_from(
     orla: Hand, letter: str, length: str, down: tuple[str, str]
 ) -> None:
-    lines = "od 25 ±0.01 from 0 to 28\nod 32 ±0.02 from 28 to 120\nod 30 ±0.01 from 120 to 150\nod 25 ±0.01 from 150 to 182"
+    lines = (
+        "od 25 ±0.01 from 0 to 28\nod 32 ±0.02 from 28 to 120\nod 30 ±0.01 from 120 to 150\nod 25 ±0.01 from 150 to 182"
+    )
     number = number_of(start(orla, lines))
     page = orla.get(f"/shoulder?job={number}&feature={letter}").text
-    found = [set(re.findall(rf'name="{name}" value="([^"]*)"', page)) for name in ("length", "from_diameter", "to_diameter")]
+    found = [
+        set(re.findall(rf'name="{name}" value="([^"]*)"', page)) for name in ("length", "from_diameter", "to_diameter")
+    ]
     assert found == [{length}, {down[0]}, {down[1]}]
     largest = orla.get(f"/shoulder?job={number}&feature=B").text
     assert "Still needed: From the face" in re.sub(r"\s+", " ", largest)

@@ -24,7 +24,9 @@ class AmountInput(Model):
 
 
 class AmountResult(Model):
-    """Metal to take. `dial_lines` is exact, `whole_lines` never goes past the size; `left_after` is what then remains."""
+    """Metal to take. `dial_lines` is exact, `whole_lines` never goes past the size; `left_after` is what then
+    remains.
+    """
 
     kind: Literal["shaft", "bore"]
     on_diameter: Difference
@@ -51,7 +53,9 @@ def amount_to_take(given: AmountInput) -> AmountResult:
     '0.104 in'
     """
     if given.measured.mm == given.wanted.mm:
-        raise OutOfRange("Both sizes are the same, so there is nothing to take.", "Check the two sizes.", field="wanted")
+        raise OutOfRange(
+            "Both sizes are the same, so there is nothing to take.", "Check the two sizes.", field="wanted"
+        )
     larger, smaller = sorted((given.measured, given.wanted), key=lambda size: size.mm, reverse=True)
     if larger.mm > smaller.mm * 3 and larger.unit != smaller.unit:
         raise AmbiguousLength(
@@ -116,9 +120,11 @@ def _dial_step(given: AmountInput, amount: Decimal, lines: Decimal, whole: int, 
     return Step(
         name="On the dial",
         formula=f"amount / one line on diameter; the dial reads {given.dial_reads}; whole lines, never past the size",
-        values=f"{both(amount, unit)} / {both(line_on_diameter(given.dial_line.mm, given.dial_reads), unit)}"
-        if given.dial_line
-        else "",
+        values=(
+            f"{both(amount, unit)} / {both(line_on_diameter(given.dial_line.mm, given.dial_reads), unit)}"
+            if given.dial_line
+            else ""
+        ),
         result=f"{lines:.1f} lines: take {whole}, {both(left, unit)} is left",
         source=COMMON_PRACTICE,
     )

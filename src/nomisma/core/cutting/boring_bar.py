@@ -19,7 +19,9 @@ BarMaterial = Literal["carbon_steel", "tungsten_carbide"]
 DIAMETERS_OUT: dict[BarMaterial, int] = {"carbon_steel": 4, "tungsten_carbide": 6}
 """How many of its diameters a bar may stick out before it sings. Source: handbook order, recalled."""
 GIVES: dict[BarMaterial, Decimal] = {"carbon_steel": Decimal(1), "tungsten_carbide": Decimal("0.35")}
-"""What a bar gives of what a steel one would: carbide is about 590 GPa stiff, steel 205. Source: handbook order, recalled."""
+"""What a bar gives of what a steel one would: carbide is about 590 GPa stiff, steel 205. Source: handbook order,
+recalled.
+"""
 CHIP_ROOM = Length.of("0.020", "in")
 """What is left behind the bar at least, so that chips get out. Source: this tool's own choice."""
 RUN_OUT = Length.of("0.040", "in")
@@ -29,8 +31,9 @@ RUN_OUT = Length.of("0.040", "in")
 class BoringBarInput(Model):
     """A hole as it is now, and a bar: `across` from its back to the tip, `overhang` out of the holder.
 
-    `nose`: how far the bar's end stands before the tip (of a blind hole it strikes first). `heel`: how far below the tip the tool's flank
-    reaches, with `relief_deg` its relief. `depth_of_cut` on radius, `feed` a turn, in `work_material`.
+    `nose`: how far the bar's end stands before the tip (of a blind hole it strikes first). `heel`: how far below the
+    tip the tool's flank reaches, with `relief_deg` its relief. `depth_of_cut` on radius, `feed` a turn, in
+    `work_material`.
     """
 
     hole: Size
@@ -75,15 +78,17 @@ class BoringBarResult(Model):
     title="Will the bar go in, and reach?",
     validity="A round bar with its tip on the hole's centre height, in a hole along the spindle's axis.",
     source="geometry; beam tables; overhang: handbook order, recalled; room for chips: this tool's own choice",
-    example={"hole": "0.850 in", "depth": "1.5 in", "bar_diameter": "0.5 in", "across": "0.65 in", "overhang": "1.75 in", "heel": "0.100 in"},
+    example={"hole": "0.850 in", "depth": "1.5 in", "bar_diameter": "0.5 in", "across": "0.65 in",
+        "overhang": "1.75 in", "heel": "0.100 in"},
 )  # fmt: skip
 def boring_bar(given: BoringBarInput) -> BoringBarResult:
     """Clearance all round, reach, heel and stiffness of a bar. Raises InputError, OutOfRange, NotDefined.
 
-    Source: geometry: a bar whose width from back to tip is w clears a hole of D by D − w; a flank h below the tip needs a relief of
-    atan((R − √(R² − h²))/h); bending as of `deflection`.
+    Source: geometry: a bar whose width from back to tip is w clears a hole of D by D − w; a flank h below the tip needs
+    a relief of atan((R − √(R² − h²))/h); bending as of `deflection`.
 
-    >>> found = boring_bar(BoringBarInput(hole="20 mm", depth="30 mm", bar_diameter="12 mm", across="15 mm", overhang="35 mm", unit="mm"))
+    >>> found = boring_bar(BoringBarInput(hole="20 mm", depth="30 mm", bar_diameter="12 mm", across="15 mm",
+    ...     overhang="35 mm", unit="mm"))
     >>> found.goes, str(found.behind), str(found.thickest_bar)
     (True, '5 mm', '16.492 mm')
     """
@@ -124,8 +129,8 @@ def boring_bar(given: BoringBarInput) -> BoringBarResult:
         problems=problems,
         helps=_helps(given, thickest, spare, out),
         cautions=[
-            "Run the bar to the end of the hole with the spindle stopped before the feed goes in; no finger in a bore that turns. "
-            "The machine’s manual comes first."
+            "Run the bar to the end of the hole with the spindle stopped before the feed goes in; no finger in a bore"
+            " that turns. The machine’s manual comes first."
         ],
         working=_working(given, behind, spare, relief, out),
     )
@@ -139,7 +144,9 @@ def _check(given: BoringBarInput) -> None:
             field="across",
         )
     if given.heel and given.heel.mm >= given.hole.mm / 2:
-        raise OutOfRange("The flank reaches below the hole itself.", "Measure from the tip down to the heel.", field="heel")
+        raise OutOfRange(
+            "The flank reaches below the hole itself.", "Measure from the tip down to the heel.", field="heel"
+        )
 
 
 def _needed(given: BoringBarInput) -> Decimal:
@@ -159,7 +166,9 @@ def _problems(given: BoringBarInput, behind: Decimal, spare: Decimal, relief: fl
     unit = given.unit
     found = []
     if behind <= 0:
-        found.append(f"It does not go in: {show(given.across.mm, unit)} across in a hole of {show(given.hole.mm, unit)}.")
+        found.append(
+            f"It does not go in: {show(given.across.mm, unit)} across in a hole of {show(given.hole.mm, unit)}."
+        )
     elif behind < CHIP_ROOM.mm:
         found.append(f"Only {show_small(behind, unit)} is left behind it: chips have no way out, and the back may rub.")
     if spare < 0:
@@ -170,7 +179,8 @@ def _problems(given: BoringBarInput, behind: Decimal, spare: Decimal, relief: fl
         found.append(f"Its heel rubs: {relief:.1f}° of relief are needed, it has {given.relief_deg}°.")
     if out > DIAMETERS_OUT[given.bar_material]:
         found.append(
-            f"It sticks out {out:.1f} of its diameters; past {DIAMETERS_OUT[given.bar_material]} it is likely to chatter."
+            f"It sticks out {out:.1f} of its diameters; past {DIAMETERS_OUT[given.bar_material]} it is likely to"
+            " chatter."
         )
     return found
 
@@ -191,7 +201,9 @@ def _helps(given: BoringBarInput, thickest: Decimal, spare: Decimal, out: float)
         found.append(f"A bar of {show(thickest, unit)} would still go in, and give {ratio:.2f} of this.")
     if spare > RUN_OUT.mm:
         ratio = (1 - float(spare / given.overhang.mm)) ** 3
-        found.append(f"Push it back {show(spare, unit)} into the holder: it still reaches, and gives {ratio:.2f} of this.")
+        found.append(
+            f"Push it back {show(spare, unit)} into the holder: it still reaches, and gives {ratio:.2f} of this."
+        )
     if out > DIAMETERS_OUT[given.bar_material]:
         found.append("If it sings: slower, a little more feed, a smaller nose radius, a sharp tip.")
     found.append("Measure mouth and deep: a tight deep end is the bar giving; the same dial again takes some of it.")

@@ -1,4 +1,6 @@
-"""Will it clean up? The stock as measured, less what it swings, what is oval and what is scale, against the size it has to give."""
+"""Will it clean up? The stock as measured, less what it swings, what is oval and what is scale, against the size it has
+to give.
+"""
 
 from decimal import Decimal
 
@@ -17,7 +19,8 @@ NONE = Length(Decimal(0))
 class CleanUpInput(Model):
     """Stock (its smallest diameter; of a bore its largest), the size it must give, and what has to come off all round.
 
-    `runout`: total indicator reading as chucked. `ovality`: largest less smallest diameter. `scale`: depth of skin or rust, on radius.
+    `runout`: total indicator reading as chucked. `ovality`: largest less smallest diameter. `scale`: depth of skin or
+    rust, on radius.
     """
 
     kind: KindName = "shaft"
@@ -30,10 +33,11 @@ class CleanUpInput(Model):
 
 
 class CleanUpResult(Model):
-    """The largest (of a bore: smallest) clean diameter, and what is over or short; `true_within` is the runout that would do.
+    """The largest (of a bore: smallest) clean diameter, and what is over or short; `true_within` is the runout that
+    would do.
 
-    To get under the skin in one cut, on diameter: `first_cut_from_touch` counted from where the tool touches the high side, as a hand
-    counts; `first_cut_from_size` from the size as measured, as a readout counts.
+    To get under the skin in one cut, on diameter: `first_cut_from_touch` counted from where the tool touches the high
+    side, as a hand counts; `first_cut_from_size` from the size as measured, as a readout counts.
     """
 
     cleans_up: bool
@@ -57,7 +61,8 @@ class CleanUpResult(Model):
 def clean_up(given: CleanUpInput) -> CleanUpResult:
     """Whether the stock gives its size all round, and what can give if not. Raises nothing but what its fields do.
 
-    Source: geometry: work off centre by half its runout is clean at stock − runout − 2·scale; what gives: common practice, no source.
+    Source: geometry: work off centre by half its runout is clean at stock − runout − 2·scale; what gives: common
+    practice, no source.
 
     >>> clean_up(CleanUpInput(stock="1.388 in", wanted="1.375 in", runout="0.010 in", scale="0.003 in")).cleans_up
     False
@@ -70,7 +75,8 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
     unit = given.unit
     within = given.runout.mm + spare
     ok = spare >= 0
-    # From the high side, which stands out by half the runout, down to the clean circle: the runout counts twice on diameter.
+    # From the high side, which stands out by half the runout, down to the clean circle: the runout counts twice on
+    # diameter.
     from_touch = 2 * given.runout.mm + 2 * given.scale.mm + given.ovality.mm
     return CleanUpResult(
         cleans_up=ok,
@@ -85,7 +91,10 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
             Step(
                 name="Clean all round at",
                 formula=f"stock {'−' if sign > 0 else '+'} runout {'−' if sign > 0 else '+'} 2 × scale",
-                values=f"{both(given.stock.mm, unit)}, runout {both(given.runout.mm, unit)}, scale {both(given.scale.mm, unit)}",
+                values=(
+                    f"{both(given.stock.mm, unit)}, runout {both(given.runout.mm, unit)}, scale"
+                    f" {both(given.scale.mm, unit)}"
+                ),
                 result=both(clean, unit),
                 source=ARITHMETIC,
             ),
@@ -98,7 +107,10 @@ def clean_up(given: CleanUpInput) -> CleanUpResult:
             ),
             Step(
                 name="First cut, to get under the skin",
-                formula="from the touch on the high side: 2 × runout + 2 × scale + ovality; from the size as measured: runout + 2 × scale",
+                formula=(
+                    "from the touch on the high side: 2 × runout + 2 × scale + ovality; from the size as measured:"
+                    " runout + 2 × scale"
+                ),
                 result=f"{both(from_touch, unit)} from the touch, {both(lost, unit)} from the size",
                 source="geometry",
             ),
@@ -110,7 +122,8 @@ def _sentence(given: CleanUpInput, *, ok: bool, clean: Decimal, spare: Decimal, 
     unit = given.unit
     if ok:
         under = (
-            f" Get under the skin in one cut: {show(from_touch, unit)} on diameter or more, counted from where the tool touches the high side."
+            f" Get under the skin in one cut: {show(from_touch, unit)} on diameter or more, counted from where the tool"
+            " touches the high side."
             if from_touch
             else ""
         )

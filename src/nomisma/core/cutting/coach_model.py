@@ -17,9 +17,11 @@ MOST_SET_UPS = 24
 
 
 class MeasuredCut(Model):
-    """One cut: what was dialled (on diameter, as the dial has it), the size before and after; `piece` tells the parts of a batch apart.
+    """One cut: what was dialled (on diameter, as the dial has it), the size before and after; `piece` tells the parts
+    of a batch apart.
 
-    `last_pass`: what the last of several passes was dialled, where nothing was measured between them; `stoned`: stone or cloth, no tool.
+    `last_pass`: what the last of several passes was dialled, where nothing was measured between them; `stoned`: stone
+    or cloth, no tool.
     """
 
     dialled: Difference
@@ -35,12 +37,12 @@ class NextCutInput(Model):
 
     `dial_line` with `dial_reads`, `dial_turn` what a whole turn of it shows; `parts_of_line`: 2 or 4
     where a half or a quarter of a line can be set. `risk_percent`: the chance of
-    passing the limit where metal is gone that a cut may carry. `piece`: the part in the machine now. `smallest` and `largest` of the
-    places read, where it is not round or straight: the one nearest its limit counts for what is gone. `guard`: how far inside a limit a
-    reading must lie to be in limits, as the verdict has it. `repeatability`: one standard deviation of a reading. `earlier_set_ups`: cuts
-    of earlier set-ups on this machine, same kind of cut, tool and material. `judged`: the
-    feature's verdict, which counts before the size alone. `compound_line`: one line of the compound's dial.
-    `if_dialled`: an amount to be tried in thought.
+    passing the limit where metal is gone that a cut may carry. `piece`: the part in the machine now. `smallest` and
+    `largest` of the places read, where it is not round or straight: the one nearest its limit counts for what is gone.
+    `guard`: how far inside a limit a reading must lie to be in limits, as the verdict has it. `repeatability`: one
+    standard deviation of a reading. `earlier_set_ups`: cuts of earlier set-ups on this machine, same kind of cut, tool
+    and material. `judged`: the feature's verdict, which counts before the size alone. `compound_line`: one line of the
+    compound's dial. `if_dialled`: an amount to be tried in thought.
     """
 
     kind: KindName = "shaft"
@@ -82,7 +84,9 @@ class Noticed(Model):
 
 
 class Pass(Model):
-    """One step of the plan: what is dialled, the size after with its 90 % interval; `parts`: lines of each pass where it takes several."""
+    """One step of the plan: what is dialled, the size after with its 90 % interval; `parts`: lines of each pass where
+    it takes several.
+    """
 
     dialled: Difference
     lines: Number
@@ -94,7 +98,9 @@ class Pass(Model):
 
 
 class Tried(Model):
-    """What an amount of one's own would do: the size after with its 90 % interval, the chance of going past and of landing."""
+    """What an amount of one's own would do: the size after with its 90 % interval, the chance of going past and of
+    landing.
+    """
 
     dialled: Difference
     lines: Number
@@ -106,11 +112,12 @@ class Tried(Model):
 
 
 class NextCutResult(Model):
-    """What to do now. `dialled` and `lines` for the dial as it is; `after` what it should measure, with a 90 % interval.
+    """What to do now. `dialled` and `lines` for the dial as it is; `after` what it should measure, with a 90 %
+    interval.
 
-    `between_lines`: a part of a line that would be safe and cut cleanly, where whole ones as chosen are too much. `plan_note`: why the
-    plan does not end inside the limits, where it does not. `machine_words`: what earlier set-ups taught of this machine.
-    `cautious`: what would be
+    `between_lines`: a part of a line that would be safe and cut cleanly, where whole ones as chosen are too much.
+    `plan_note`: why the plan does not end inside the limits, where it does not. `machine_words`: what earlier set-ups
+    taught of this machine. `cautious`: what would be
     dialled if two equal cuts were not trusted.
     """
 

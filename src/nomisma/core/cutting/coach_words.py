@@ -53,7 +53,9 @@ def _small(mm: float, unit: Unit) -> str:
 
 
 def headline(given: NextCutInput, advice: Advice, lines: Decimal | None, between: Decimal | None = None) -> str:
-    """The one thing to do, to be read from beside the carriage; `between` in lines of the dial. Source: none, wording."""
+    """The one thing to do, to be read from beside the carriage; `between` in lines of the dial. Source: none,
+    wording.
+    """
     if between and advice.next is Next.TOO_THIN:
         return "Between the lines"
     match advice.next:
@@ -86,21 +88,22 @@ def sentence(given: NextCutInput, advice: Advice, dialled: Length | None, to_go:
             return "Measure it at other places before it leaves the machine."
         case Next.MEASURE:
             return (
-                f"It reads within {_small(float(given.guard.mm), unit)} of a limit, which is what a reading may be off by. Read it again, "
-                "cool and with care, before anything more is taken."
+                f"It reads within {_small(float(given.guard.mm), unit)} of a limit, which is what a reading may be off"
+                " by. Read it again, cool and with care, before anything more is taken."
             )
         case Next.GONE:
             return "Metal cannot be put back. Stop, and ask who decides."
         case Next.TOUCH_ON:
             return (
-                f"{_small(max(to_go.near, 0.0), unit)} still to the limit, but what the last heavy cut pushed away may come off with the "
-                "next and pass it. Wind out, touch the tool on the work again with the dial at 0, and go on as with a new set-up."
-                + (f" Then: {_rest(given, between, cloth=False)}" if between else "")
+                f"{_small(max(to_go.near, 0.0), unit)} still to the limit, but what the last heavy cut pushed away may"
+                " come off with the next and pass it. Wind out, touch the tool on the work again with the dial at 0,"
+                " and go on as with a new set-up." + (f" Then: {_rest(given, between, cloth=False)}" if between else "")
             )
         case Next.POLISH | Next.TOO_THIN:
             rest = _rest(given, between, cloth=advice.next is Next.POLISH)
             return (
-                f"{_small(max(to_go.near, 0.0), unit)} still to the limit: whole lines that are safe would only rub. {rest}"
+                f"{_small(max(to_go.near, 0.0), unit)} still to the limit: whole lines that are safe would only rub."
+                f" {rest}"
             )
         case _:  # pragma: no cover
             assert_never(advice.next)
@@ -123,12 +126,14 @@ def _cut_sentence(given: NextCutInput, advice: Advice, dialled: Length | None, t
         return f"A spring pass: {why}. More would be too much, less would only rub. {left}."
     amount = show(dialled.mm, unit) if dialled else ""
     several = (
-        f" In {len(advice.passes)} passes, nothing measured between: the last, a light one, takes off what the heavy ones leave standing."
+        f" In {len(advice.passes)} passes, nothing measured between: the last, a light one, takes off what the heavy"
+        " ones leave standing."
         if advice.passes
         else ""
     )
     return (
-        f"{amount} on diameter: {why}.{several} {left}; the chance of going past the limit is {percent(advice.chance_gone)}."
+        f"{amount} on diameter: {why}.{several} {left}; the chance of going past the limit is"
+        f" {percent(advice.chance_gone)}."
     )
 
 
@@ -154,11 +159,16 @@ def coach_working(
     found = [
         Step(
             name="What this set-up takes",
-            formula="removed in all = t + g·dialled in all − k·removed last + a·cuts; the spring k comes off with the next cut",
+            formula=(
+                "removed in all = t + g·dialled in all − k·removed last + a·cuts; the spring k comes off with the"
+                " next cut"
+            ),
             values=f"{count} cut{'s' if count != 1 else ''} seen"
             + (f", {prior.set_ups} earlier set-ups of this machine" if prior.set_ups else ""),
-            result=f"g = {model.gain:.3f} ± {2 * model.gain_spread:.3f}, k = {model.spring:.3f} ± {2 * model.spring_spread:.3f}, scatter "
-            f"{_small(model.scatter_mm, unit)}",
+            result=(
+                f"g = {model.gain:.3f} ± {2 * model.gain_spread:.3f}, k = {model.spring:.3f} ±"
+                f" {2 * model.spring_spread:.3f}, scatter {_small(model.scatter_mm, unit)}"
+            ),
             source="Bayesian linear regression; before the first cut: common practice, no source",
         ),
         Step(
@@ -177,7 +187,8 @@ def coach_working(
     ]
     if model.factor_chance < 0.999 or model.factor != 1.0:
         shares = ", ".join(
-            f"{one.factor:g} times {percent(weight)}" for one, weight in zip(model.explanations, model.weights, strict=True)
+            f"{one.factor:g} times {percent(weight)}"
+            for one, weight in zip(model.explanations, model.weights, strict=True)
         )
         found.append(
             Step(

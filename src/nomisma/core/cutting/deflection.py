@@ -24,9 +24,9 @@ BENDS: dict[Hold, float] = {
     "chuck_and_centre": (2 - sqrt(2)) ** 3 * (sqrt(2) - 1) ** 2 * (2 + sqrt(2)) / 12,
     "between_centres": 1 / 48,
 }
-"""Deflection under the tool as a part of F·L³/(E·I), where it is worst: a cantilever at its end, between centres in the middle, held in
-the chuck and by a centre at 2 − √2 = 0.586 of the length from the chuck. Source: beam tables: under a load at a it gives a³·(1−a)²·(4−a)/12,
-greatest at a = 2 − √2."""
+"""Deflection under the tool as a part of F·L³/(E·I), where it is worst: a cantilever at its end, between centres in the
+middle, held in the chuck and by a centre at 2 − √2 = 0.586 of the length from the chuck. Source: beam tables: under a
+load at a it gives a³·(1−a)²·(4−a)/12, greatest at a = 2 − √2."""
 RADIAL_SHARE = 0.4
 """How much of the cutting force pushes the work away from the tool. Source: common practice, no source (0.3 to 0.6)."""
 FREE_DIAMETERS = 3
@@ -34,9 +34,11 @@ FREE_DIAMETERS = 3
 
 
 class DeflectionInput(Model):
-    """A round of `diameter` sticking out by `overhang`; of a boring bar, the bar's. `depth` of the cut on radius, `feed` a turn.
+    """A round of `diameter` sticking out by `overhang`; of a boring bar, the bar's. `depth` of the cut on radius,
+    `feed` a turn.
 
-    `stiff_material`: what bends (its stiffness); `work_material`: what is cut (its cutting force). `force_n` overrides the estimate.
+    `stiff_material`: what bends (its stiffness); `work_material`: what is cut (its cutting force). `force_n` overrides
+    the estimate.
     """
 
     hold: Hold = "chuck"
@@ -69,17 +71,22 @@ class DeflectionResult(Model):
 @calculation(
     name="deflection",
     title="Overhang and taper",
-    validity="A plain round of one diameter, small deflection, held stiffly; the chuck's and the machine's own give is not in it.",
+    validity=(
+        "A plain round of one diameter, small deflection, held stiffly; the chuck's and the machine's own give is not"
+        " in it."
+    ),
     source="beam tables; cutting force by specific cutting force, an estimate",
     example={"diameter": "0.75 in", "overhang": "4 in", "depth": "0.015 in", "feed": "0.005 in"},
 )
 def deflection(given: DeflectionInput) -> DeflectionResult:
-    """Bending under an estimated cutting force, the taper it leaves, and what would help. Raises NotDefined, InputError.
+    """Bending under an estimated cutting force, the taper it leaves, and what would help. Raises NotDefined,
+    InputError.
 
-    Source: beam tables (F·L³/(3·E·I), /(48·E·I), and 0.009812·F·L³/(E·I) between chuck and centre); F = kc·depth·feed, of
-    which two fifths push away (common practice).
+    Source: beam tables (F·L³/(3·E·I), /(48·E·I), and 0.009812·F·L³/(E·I) between chuck and centre); F = kc·depth·feed,
+    of which two fifths push away (common practice).
 
-    >>> found = deflection(DeflectionInput(diameter="20 mm", overhang="100 mm", force_n=100, unit="mm")); str(found.deflection)
+    >>> found = deflection(DeflectionInput(diameter="20 mm", overhang="100 mm", force_n=100, unit="mm"))
+    >>> str(found.deflection)
     '0.0207 mm'
     """
     if given.bore and given.bore.mm >= given.diameter.mm:
@@ -110,12 +117,15 @@ def deflection(given: DeflectionInput) -> DeflectionResult:
         sentence=_sentence(given, bend, ratio, where, free=free),
         helps=_helps(given, bend, ratio),
         cautions=[
-            "Long work without a centre can whip: never above the speed it runs quietly at, and nothing out of the spindle's back."
+            "Long work without a centre can whip: never above the speed it runs quietly at, and nothing out of the"
+            " spindle's back."
         ],
         working=[
             Step(
                 name="Force",
-                formula="kc × depth × feed, two fifths of it away from the tool" if given.force_n is None else "as given",
+                formula=(
+                    "kc × depth × feed, two fifths of it away from the tool" if given.force_n is None else "as given"
+                ),
                 values=f"kc = {kc:.0f} N/mm², {given.depth} deep, {given.feed} a turn" if given.force_n is None else "",
                 result=f"{force:.0f} N",
                 source="handbook order, an estimate; the share: common practice, no source",
@@ -152,15 +162,19 @@ def _helps(given: DeflectionInput, bend: float, ratio: float) -> list[str]:
     """What would help, each with its figure."""
     amount = show_small(_length(bend, given.unit).mm, given.unit)
     found = [
-        f"Half the overhang: an eighth of the bending ({amount} becomes {show_small(_length(bend / 8, given.unit).mm, given.unit)})."
+        f"Half the overhang: an eighth of the bending ({amount} becomes"
+        f" {show_small(_length(bend / 8, given.unit).mm, given.unit)})."
     ]
     if given.hold == "chuck":
         share = BENDS["chuck_and_centre"] / BENDS["chuck"]
         found.append(
-            f"A centre at its end: {show_small(_length(bend * share, given.unit).mm, given.unit)}, a little past the middle."
+            f"A centre at its end: {show_small(_length(bend * share, given.unit).mm, given.unit)}, a little past the"
+            " middle."
         )
     if given.hold == "boring_bar":
-        found.append("A bar a quarter thicker bends less than half as much; smaller nose radius, sharp tip, lighter cut.")
+        found.append(
+            "A bar a quarter thicker bends less than half as much; smaller nose radius, sharp tip, lighter cut."
+        )
     elif ratio > 8:
         found.append("A steady on a clean round track, its rollers kept free of chips.")
     return [*found, "A last cut half as deep: half the bending; take it twice at the same dial."]

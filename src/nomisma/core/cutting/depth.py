@@ -1,4 +1,6 @@
-"""How deep the next cut may go: towards the aim, by approach, and never past the set risk of going too far. All in mm on diameter."""
+"""How deep the next cut may go: towards the aim, by approach, and never past the set risk of going too far. All in mm
+on diameter.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -22,9 +24,12 @@ HALVES_FROM = 4.0
 SPRING_WORTH_MM = 0.005
 """What the same dial again must be expected to take to be worth its pass. Source: this tool's own choice."""
 CLOTH_MOST_MM = 0.0127
-"""The most that stone or cloth is asked to take off an outside. Source: common practice, no source: 0.0002 to 0.0005 in."""
+"""The most that stone or cloth is asked to take off an outside. Source: common practice, no source: 0.0002 to 0.0005
+in.
+"""
 TOUCH_ON_FROM = 2.5
-"""Least cuts still to go from which no stone is offered (0.05 mm, 2 thou, as shipped). Source: this tool's own choice."""
+"""Least cuts still to go from which no stone is offered (0.05 mm, 2 thou, as shipped). Source: this tool's own choice.
+"""
 SAME_FROM, SAME_TO = 0.8, 1.25
 """What a cut dials, in parts of the one before, to be called the same again. Source: this tool's own choice."""
 ROUGHING_FROM = 2.4
@@ -64,7 +69,9 @@ class Next(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class ToGo:
-    """What stands from the size as measured: to the aim, to the limit past which metal is gone, to the limit where it is in."""
+    """What stands from the size as measured: to the aim, to the limit past which metal is gone, to the limit where it
+    is in.
+    """
 
     aim: float
     gone: float
@@ -73,10 +80,11 @@ class ToGo:
 
 @dataclass(frozen=True, slots=True)
 class CutRules:
-    """How cuts are taken here: the dial's step on diameter, least and most depth, finishing cuts, risk, what is left to polish.
+    """How cuts are taken here: the dial's step on diameter, least and most depth, finishing cuts, risk, what is left to
+    polish.
 
-    `guard`: how far inside a limit a reading must lie to be in limits, by the verdict's own rule; `cloth`: whether stone or cloth can
-    take the last of it, as on an outside.
+    `guard`: how far inside a limit a reading must lie to be in limits, by the verdict's own rule; `cloth`: whether
+    stone or cloth can take the last of it, as on an outside.
     """
 
     step: float
@@ -116,10 +124,11 @@ def next_depth(
     judged: Next | None = None,
     agree: bool = False,
 ) -> Advice:
-    """The next cut of a piece, by what is known of its set-up. `last_dialled`: of the piece's cut before, none where it has none.
+    """The next cut of a piece, by what is known of its set-up. `last_dialled`: of the piece's cut before, none where it
+    has none.
 
-    `judged`: what the feature's verdict says, where it was asked: done, measure, gone, or cut where metal is to go. `agree`: whether the
-    last cuts took alike of what was dialled, so that the same again may be trusted.
+    `judged`: what the feature's verdict says, where it was asked: done, measure, gone, or cut where metal is to go.
+    `agree`: whether the last cuts took alike of what was dialled, so that the same again may be trusted.
 
     Source: approaches: common practice, no source; the chance of passing a limit by the model (core.cutting.learned).
     """
@@ -143,7 +152,9 @@ def _judged(to_go: ToGo, guard: float) -> Next:
 
 @dataclass(frozen=True, slots=True)
 class _Choice:
-    """What speaks for a depth: what it takes, whether it lands, whether it is safe. Depths are dialled, mm on diameter."""
+    """What speaks for a depth: what it takes, whether it lands, whether it is safe. Depths are dialled, mm on
+    diameter.
+    """
 
     to_go: ToGo
     model: CutModel
@@ -199,7 +210,9 @@ class _Choice:
         return self._advice(steps * rules.step, "least") if steps * rules.step <= safe else self._no_whole_cut()
 
     def same_again(self, last: float) -> Advice | None:
-        """The second of two equal cuts: as deep as the last, landing inside, its interval short of the limit; none where there is none."""
+        """The second of two equal cuts: as deep as the last, landing inside, its interval short of the limit; none
+        where there is none.
+        """
         step, whole = self.rules.step, self.for_removed(self.to_go.aim)
         around = (n * step for n in range(max(floor(whole / step) - 1, 0), ceil(whole / step) + 2))
         found = [
@@ -217,7 +230,9 @@ class _Choice:
         """Whether so much taken off leaves the size inside both limits."""
         return self.to_go.near <= removed <= self.to_go.gone
 
-    def _towards(self, approach: Approach, wanted: float, landing: float | None, last: float | None) -> tuple[float, str]:
+    def _towards(
+        self, approach: Approach, wanted: float, landing: float | None, last: float | None
+    ) -> tuple[float, str]:
         """By the approach: half of what is left, or the last cut."""
         rules = self.rules
         whole = landing if landing is not None else self.for_removed(wanted)
@@ -229,15 +244,22 @@ class _Choice:
         return self.for_removed(wanted / 2), "half"
 
     def _roughing(self, wanted: float) -> Advice | None:
-        """Down to the finishing cuts: heavy passes and a light one after them, so that little is left standing by the spring."""
+        """Down to the finishing cuts: heavy passes and a light one after them, so that little is left standing by the
+        spring.
+        """
         rules, step = self.rules, self.rules.step
         # No more at once than can be logged as one row of passes: measure there, and go on.
         most = MOST_PASSES * rules.most / self.model.factor
-        uncertainty = self.model.predict_passes(self._passes(min(self.for_removed(wanted - 2 * rules.finish), most))).scale
+        uncertainty = self.model.predict_passes(
+            self._passes(min(self.for_removed(wanted - 2 * rules.finish), most))
+        ).scale
         left = min(2 * rules.finish, LEFT_SCALES * uncertainty + HALVES_FROM * rules.least)
         steps = floor(min(self.for_removed(wanted - left), most) / step + 1e-9)
         why = "rough"
-        while steps > 0 and self.model.predict_passes(self._passes(steps * step)).chance_above(self.to_go.gone) > rules.risk:
+        while (
+            steps > 0
+            and self.model.predict_passes(self._passes(steps * step)).chance_above(self.to_go.gone) > rules.risk
+        ):
             steps, why = min(floor(steps * 0.9), steps - 1), "risk"
         passes = self._passes(steps * step)
         if passes[-1] < self.least or steps * step * self.model.factor < rules.finish:
@@ -247,7 +269,9 @@ class _Choice:
         return Advice(Next.CUT, steps * step, steps, passes if len(passes) > 1 else (), found, gone, 0.0, why)
 
     def _passes(self, dialled: float) -> tuple[float, ...]:
-        """A roughing depth in whole steps: even heavy passes the machine takes, and a light one of a finishing cut at the end."""
+        """A roughing depth in whole steps: even heavy passes the machine takes, and a light one of a finishing cut at
+        the end.
+        """
         rules, factor = self.rules, self.model.factor
         light = floor(rules.finish / factor / rules.step + 1e-9) * rules.step
         heavy = dialled - light
@@ -267,12 +291,18 @@ class _Choice:
         steps = round(dialled / self.rules.step)
         if why in LANDING and not self.lands(found.middle):
             why = "towards"
-        return Advice(Next.CUT, dialled, steps, (), found, found.chance_above(self.to_go.gone), self.chance_in(dialled), why)
+        return Advice(
+            Next.CUT, dialled, steps, (), found, found.chance_above(self.to_go.gone), self.chance_in(dialled), why
+        )
 
     def _no_whole_cut(self) -> Advice:
         """The same dial again where that is worth a pass; else what a machinist would do with so little."""
         again = self.model.predict(0.0)
-        if self.model.count and again.middle >= SPRING_WORTH_MM and again.chance_above(self.to_go.gone) <= self.rules.risk:
+        if (
+            self.model.count
+            and again.middle >= SPRING_WORTH_MM
+            and again.chance_above(self.to_go.gone) <= self.rules.risk
+        ):
             return self._advice(0.0, "spring")
         if self.model.count and self.to_go.near > TOUCH_ON_FROM * self.rules.least:
             return Advice(Next.TOUCH_ON, why="risk")

@@ -55,12 +55,15 @@ def wind(
     passes_mm: Sequence[Decimal] = (),
     touch_on: bool = False,
 ) -> DialSetting:
-    """The dial for a cut of so much on diameter (mm). `turn_mm`: what one turn shows, as the dial reads. Source: arithmetic.
+    """The dial for a cut of so much on diameter (mm). `turn_mm`: what one turn shows, as the dial reads. Source:
+    arithmetic.
 
-    `stands_mm`: with 0 at the finished size, how far before 0 the dial stands now (what the last cut left it at); `passes_mm`: the
-    depths of each pass, where it takes several. `touch_on`: the first cut of a piece, whose dial stood nowhere yet.
+    `stands_mm`: with 0 at the finished size, how far before 0 the dial stands now (what the last cut left it at);
+    `passes_mm`: the depths of each pass, where it takes several. `touch_on`: the first cut of a piece, whose dial stood
+    nowhere yet.
 
-    >>> wind(dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft", line_mm=Decimal("0.05"),
+    >>> wind(dialled_mm=Decimal("1.40"), size_mm=Decimal("29.43"), to_aim_mm=Decimal("1.43"), kind="shaft",
+    ...     line_mm=Decimal("0.05"),
     ...     turn_mm=Decimal(3), reads="diameter", method="count_in", unit="mm").words
     'Set the dial to 0 where it stood for the last cut, backlash taken up; wind in 28 lines.'
     """
@@ -70,7 +73,9 @@ def wind(
     ring = _ring(to_aim_mm, stands_mm, per_line, around) if method == "zero_at_size" else ""
     if not dialled_mm:
         stands = _on_face(-to_aim_mm / per_line if method == "zero_at_size" else Decimal(0), around)
-        return DialSetting(stands, stands, 0, Decimal(0), around, "Leave the dial where it stands, and take the cut again.")
+        return DialSetting(
+            stands, stands, 0, Decimal(0), around, "Leave the dial where it stands, and take the cut again."
+        )
     parts = [one / per_line for one in passes_mm]
     first = parts[0] if parts else lines  # what the handwheel shows: the first pass
     turns, rest = _turned(first, around)
@@ -83,7 +88,10 @@ def wind(
     if method == "readout":
         words = _readout(dialled_mm, size_mm, kind, unit, passes_mm)
     elif method == "indicator":
-        words = f"Indicator to 0 against the slide at the last cut; wind in until it has moved {show(dialled_mm / 2, unit)}, the radius"
+        words = (
+            "Indicator to 0 against the slide at the last cut; wind in until it has moved"
+            f" {show(dialled_mm / 2, unit)}, the radius"
+        )
         words += _stops([show(one / 2, unit) for one in accumulate(passes_mm)]) + "."
     else:
         words = _count(lines, parts, around, touch_on=touch_on)
@@ -122,7 +130,10 @@ def _readout(dialled_mm: Decimal, size_mm: Decimal, kind: KindName, unit: Unit, 
     sign = -cut_direction(kind)
     stops = [show(size_mm + sign * done, unit) for done in accumulate(passes_mm or [dialled_mm])]
     if len(stops) > MOST_NAMED:
-        return f"Enter {show(size_mm, unit)} in the readout at the last cut; wind in until it reads {stops[-1]}, in {len(stops)} passes."
+        return (
+            f"Enter {show(size_mm, unit)} in the readout at the last cut; wind in until it reads {stops[-1]}, in"
+            f" {len(stops)} passes."
+        )
     then = "".join(f", cut, then {one}" for one in stops[1:])
     return f"Enter {show(size_mm, unit)} in the readout at the last cut; wind in until it reads {stops[0]}{then}."
 
@@ -141,7 +152,8 @@ def _count(lines: Decimal, parts: list[Decimal], around: Decimal | None, *, touc
     if len(parts) < 2:
         return f"{first} {turns_and_lines(lines, around)}{_in_all(lines, around)}."
     said = [
-        f"{turns_and_lines(one, around)} and cut{f', {times} times' if times > 1 else ''}" for one, times in alike(parts)
+        f"{turns_and_lines(one, around)} and cut{f', {times} times' if times > 1 else ''}"
+        for one, times in alike(parts)
     ]
     return f"{first} {'; then '.join(said)}. Then measure."
 
@@ -162,7 +174,8 @@ def _in_all(lines: Decimal, around: Decimal | None) -> str:
 
 
 def turns_and_lines(lines: Decimal, around: Decimal | None) -> str:
-    """As many turns as the handwheel has (`around` lines each), and lines: quarters as they are set, others to a tenth. Source: arithmetic.
+    """As many turns as the handwheel has (`around` lines each), and lines: quarters as they are set, others to a tenth.
+    Source: arithmetic.
 
     >>> turns_and_lines(Decimal(189), Decimal(100)), turns_and_lines(Decimal("12.34"), None)
     ('1 turn + 89 lines', '12.3 lines')

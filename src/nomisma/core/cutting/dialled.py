@@ -1,4 +1,6 @@
-"""What was dialled, as a hand writes it: lines, turns and lines, or an amount in the machine's unit; several passes with `then`."""
+"""What was dialled, as a hand writes it: lines, turns and lines, or an amount in the machine's unit; several passes
+with `then`.
+"""
 
 import re
 from dataclasses import dataclass
@@ -9,12 +11,17 @@ from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import NUMBER, parse_length
 
-HOW = "Write an amount on diameter (0.028), lines (28 lines), turns and lines (1 turn + 5), or passes (188 then 20 lines, 8 x 20 then 10 lines)."
+HOW = (
+    "Write an amount on diameter (0.028), lines (28 lines), turns and lines (1 turn + 5), or passes (188 then 20 lines,"
+    " 8 x 20 then 10 lines)."
+)
 MOST_LINES = 100_000
 MOST_PASSES = 40
 _TIMES = re.compile(r"(?P<count>[0-9]{1,4})\s*[x×]\s*(?P<amount>.+)", re.IGNORECASE)
 _LINES = re.compile(rf"(?P<lines>{NUMBER})\s*(?:lines?|l)", re.IGNORECASE)
-_TURNS = re.compile(rf"(?P<turns>[0-9]+)\s*turns?(?:\s*(?:\+|and)?\s*(?P<lines>{NUMBER})\s*(?:lines?|l)?)?", re.IGNORECASE)
+_TURNS = re.compile(
+    rf"(?P<turns>[0-9]+)\s*turns?(?:\s*(?:\+|and)?\s*(?P<lines>{NUMBER})\s*(?:lines?|l)?)?", re.IGNORECASE
+)
 _BARE = re.compile(rf"(?:{NUMBER})")
 _SAID = re.compile(r"passes\b[\s:,]*", re.IGNORECASE)
 _THEN = re.compile(r"\s+then\s+|\s*;\s*", re.IGNORECASE)
@@ -41,7 +48,8 @@ def parse_dialled(
     ('2.08 mm', '0.2 mm')
     >>> parse_dialled("passes 188 then 20 lines", unit="mm", line_mm=Decimal("0.01"), reads="diameter").total.mm
     Decimal('2.08')
-    >>> str(parse_dialled("1 turn + 5", unit="in", line_mm=Decimal("0.0254"), reads="radius", lines_a_turn=Decimal(100)).total)
+    >>> str(parse_dialled("1 turn + 5", unit="in", line_mm=Decimal("0.0254"), reads="radius",
+    ...     lines_a_turn=Decimal(100)).total)
     '0.21 in'
     """
     per_line = line_on_diameter(line_mm, reads)

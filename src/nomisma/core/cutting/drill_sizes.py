@@ -50,7 +50,8 @@ class DrillSizesResult(Model):
 def drill_sizes(given: DrillSizesInput) -> DrillSizesResult:
     """The drills about a size, in order. Raises OutOfRange.
 
-    Source: ASME B94.11M for number and letter sizes, recalled; fractions of an inch and tenths of a millimetre by definition.
+    Source: ASME B94.11M for number and letter sizes, recalled; fractions of an inch and tenths of a millimetre by
+    definition.
 
     >>> drill_sizes(DrillSizesInput(size="0.2031 in")).nearest.name
     '13/64 in'

@@ -1,4 +1,6 @@
-"""A face to its length or a depth to its size: what is left, in passes, set by readout, indicator, carriage dial or compound."""
+"""A face to its length or a depth to its size: what is left, in passes, set by readout, indicator, carriage dial or
+compound.
+"""
 
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from itertools import pairwise
@@ -20,7 +22,9 @@ from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 By = Literal["readout", "indicator", "carriage", "compound"]
 TENTH_DEG = degrees(acos(0.1))
-"""The compound's angle from the lathe's axis at which a line moves the tool a tenth of itself along: 84.26°. Source: geometry."""
+"""The compound's angle from the lathe's axis at which a line moves the tool a tenth of itself along: 84.26°. Source:
+geometry.
+"""
 MOST_PASSES = 200
 
 
@@ -29,8 +33,8 @@ class FacingInput(Model):
 
     `line`: one line of the dial that is wound (carriage or compound, as it travels).
 
-    `turn`: what a whole turn of that dial travels. `compound_deg`: from the lathe's axis. `depth`: a pass at most; `finish`: left for the
-    last. `may_stay`: how much of it the limits allow to be left.
+    `turn`: what a whole turn of that dial travels. `compound_deg`: from the lathe's axis. `depth`: a pass at most;
+    `finish`: left for the last. `may_stay`: how much of it the limits allow to be left.
     """
 
     kind: KindName = "length"
@@ -47,7 +51,9 @@ class FacingInput(Model):
 
 
 class FacingResult(Model):
-    """What is faced off, or gone deeper (`does`), in each pass; for the last the lines that are wound, never past, and what they leave."""
+    """What is faced off, or gone deeper (`does`), in each pass; for the last the lines that are wound, never past, and
+    what they leave.
+    """
 
     does: Literal["face off", "go deeper"]
     to_take: Size
@@ -67,7 +73,13 @@ class FacingResult(Model):
     title="A face to its length",
     validity="A face turned square; the length measured from the face everything is measured from, cool and clean.",
     source="arithmetic; geometry of the compound; common practice, no source",
-    example={"measured": "1.0230 in", "wanted": "1.0000 in", "by": "compound", "line": "0.001 in", "compound_deg": "60"},
+    example={
+        "measured": "1.0230 in",
+        "wanted": "1.0000 in",
+        "by": "compound",
+        "line": "0.001 in",
+        "compound_deg": "60",
+    },
 )
 def facing(given: FacingInput) -> FacingResult:
     """Passes and dial for a face. Raises InputError, OutOfRange, NotDefined.
@@ -81,9 +93,13 @@ def facing(given: FacingInput) -> FacingResult:
     take = cut_direction(given.kind) * (given.measured.mm - given.wanted.mm)
     if take <= 0:
         is_so = "deep as wanted, or deeper" if _deepens(given) else "short as wanted, or shorter"
-        raise InputError(f"There is nothing to {_verb(given)}: it is as {is_so}.", "Check the two lengths.", field="wanted")
+        raise InputError(
+            f"There is nothing to {_verb(given)}: it is as {is_so}.", "Check the two lengths.", field="wanted"
+        )
     if given.by in ("compound", "carriage") and given.line is None:
-        raise InputError("One line of that dial is needed.", "It is written on the dial: 0.001 in, 0.02 mm.", field="line")
+        raise InputError(
+            "One line of that dial is needed.", "It is written on the dial: 0.001 in, 0.02 mm.", field="line"
+        )
     along = _line_along(given)
     lines = take / along if along else None
     whole = int((lines + Decimal("1e-9")).to_integral_value(ROUND_FLOOR)) if lines is not None else None
@@ -102,7 +118,10 @@ def facing(given: FacingInput) -> FacingResult:
         steps=_steps(given, passes, along),
         cautions=[
             *_not_landed(given, left),
-            "Carriage locked; tool on centre; no faster than the largest diameter stands. The machine’s manual comes first.",
+            (
+                "Carriage locked; tool on centre; no faster than the largest diameter stands. The machine’s manual"
+                " comes first."
+            ),
         ],
         working=_working(given, take, along, lines, whole),
     )
@@ -114,8 +133,8 @@ def _not_landed(given: FacingInput, left: Decimal | None) -> list[str]:
         return []
     unit = given.unit
     return [
-        f"{show_small(left, unit)} is left and {show_small(given.may_stay.mm, unit)} may stay: whole lines of that dial do not land it. Set the "
-        f"compound to {TENTH_DEG:.1f}°, or take the last by readout or indicator."
+        f"{show_small(left, unit)} is left and {show_small(given.may_stay.mm, unit)} may stay: whole lines of that dial"
+        f" do not land it. Set the compound to {TENTH_DEG:.1f}°, or take the last by readout or indicator."
     ]
 
 
@@ -138,7 +157,8 @@ def _passes(take: Decimal, given: FacingInput) -> list[Decimal]:
 
 
 def _in_whole_lines(whole: int, along: Decimal, given: FacingInput) -> list[Decimal]:
-    """The same passes, each of whole lines that move the tool `along` (mm); where not one line is left to wind, no pass.
+    """The same passes, each of whole lines that move the tool `along` (mm); where not one line is left to wind, no
+    pass.
 
     Raises OutOfRange. Source: common practice, no source.
     """
@@ -179,10 +199,19 @@ def _sentence(given: FacingInput, take: Decimal, passes: int, whole: int | None,
 def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> list[str]:
     unit = given.unit
     how = {
-        "readout": f"Touch the face, enter {show(given.measured.mm, unit)} in the readout, and work to {show(given.wanted.mm, unit)}.",
-        "indicator": "Indicator against the carriage, 0 with the tool on the face; every pass is what the needle moves.",
-        "carriage": "Carriage dial to 0 with the tool on the face, backlash taken up towards the work; lock it for each pass.",
-        "compound": f"Compound at {given.compound_deg}° from the axis, carriage locked, dial to 0 with the tool on the face.",
+        "readout": (
+            f"Touch the face, enter {show(given.measured.mm, unit)} in the readout, and work to"
+            f" {show(given.wanted.mm, unit)}."
+        ),
+        "indicator": (
+            "Indicator against the carriage, 0 with the tool on the face; every pass is what the needle moves."
+        ),
+        "carriage": (
+            "Carriage dial to 0 with the tool on the face, backlash taken up towards the work; lock it for each pass."
+        ),
+        "compound": (
+            f"Compound at {given.compound_deg}° from the axis, carriage locked, dial to 0 with the tool on the face."
+        ),
     }[given.by]
     found = [how]
     total = Decimal(0)
@@ -197,7 +226,8 @@ def _steps(given: FacingInput, passes: list[Decimal], along: Decimal | None) -> 
         found.append(f"Pass {number}: in to {words} from the face.{last}")
     if given.by in ("compound", "carriage"):
         found.append(
-            "Come to each reading in the direction of the cut: past it, go well back first, so that the backlash is taken up."
+            "Come to each reading in the direction of the cut: past it, go well back first, so that the backlash is"
+            " taken up."
         )
     if given.by == "compound" and float(given.compound_deg) < 60:
         found.append(
@@ -229,7 +259,9 @@ def _working(
         found += [
             Step(
                 name="One line moves along",
-                formula="line × cos of the compound's angle from the axis" if given.by == "compound" else "as the dial says",
+                formula=(
+                    "line × cos of the compound's angle from the axis" if given.by == "compound" else "as the dial says"
+                ),
                 values=f"{given.line}, {given.compound_deg}°" if given.by == "compound" else str(given.line),
                 result=both(along, unit, decimals=6 if unit == "in" else 5),
                 source="geometry",

@@ -20,7 +20,9 @@ WARM_K = 30.0
 CLEARLY_LESS_MM = 0.0005
 """How much shorter each of a run of cuts must fall to be a dull tool. Source: this tool's own choice."""
 NAMED_ANEW = 0.10
-"""How near what came off must be to another reading of what was typed for that to be asked about. Source: this tool's own choice."""
+"""How near what came off must be to another reading of what was typed for that to be asked about. Source: this tool's
+own choice.
+"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +47,9 @@ def findings(
     line_mm: float = 0.0,
     prior: Prior = USUAL,
 ) -> list[Finding]:
-    """What the newest cut (and the run of them) shows, sizes in mm on diameter; `line_mm` of the dial. Source: common practice, no source."""
+    """What the newest cut (and the run of them) shows, sizes in mm on diameter; `line_mm` of the dial. Source: common
+    practice, no source.
+    """
     if not cuts:
         return []
     last, earlier = cuts[-1], list(cuts[:-1])
@@ -58,12 +62,17 @@ def findings(
         return found
     if far and (words := meant_otherwise(dialled_mm=last.dialled, removed_mm=last.removed, line_mm=line_mm)):
         remedy = "Correct what was dialled, with its unit or as lines (28 lines, 1 turn + 5)."
-        return [*found, Finding("dialled_typed", f"What came off fits if what was dialled is {words}.", remedy, ask=True)]
+        return [
+            *found,
+            Finding("dialled_typed", f"What came off fits if what was dialled is {words}.", remedy, ask=True),
+        ]
     if far and (step := _misread(miss, expected.scale, unit)):
         return [*found, step]
     if 0 < last.dialled * model.factor < least_mm * 0.999:
         found.append(
-            Finding("too_thin", "That cut was too thin to cut cleanly: the tool rubs.", "Leave it, or take more next time.")
+            Finding(
+                "too_thin", "That cut was too thin to cut cleanly: the tool rubs.", "Leave it, or take more next time."
+            )
         )
     if far and (one := _moved(miss, expected, kind=kind, size_mm=size_mm, backlash_mm=backlash_mm)):
         found.append(one)
@@ -125,7 +134,8 @@ def _dial(model: CutModel) -> list[Finding]:
 
 
 def meant_otherwise(*, dialled_mm: float, removed_mm: float, line_mm: float = 0.0) -> str:
-    """What was dialled, typed as another thing, if what came off fits that: lines for an amount, mm for inch, thou for inch; else empty.
+    """What was dialled, typed as another thing, if what came off fits that: lines for an amount, mm for inch, thou for
+    inch; else empty.
 
     `line_mm`: one line of the dial on diameter. Source: common practice, no source.
 

@@ -1,4 +1,6 @@
-"""Which drill before a reamer or a boring bar: what is left to take, that a drill cuts over its size, and when to ream or to bore."""
+"""Which drill before a reamer or a boring bar: what is left to take, that a drill cuts over its size, and when to ream
+or to bore.
+"""
 
 from decimal import Decimal
 from typing import Literal
@@ -16,7 +18,9 @@ Method = Literal["ream", "bore"]
 OVERSIZE = (Length.of("0.002", "in"), Length.of("0.005", "in"))
 """What a drill cuts over its own size, least and most. Source: common practice, no source."""
 REAM_LEAVE = Length.of(Decimal(1) / 64, "in")
-"""What is left for a reamer from half an inch up. Source: common practice, no source; less below, by this tool's own line."""
+"""What is left for a reamer from half an inch up. Source: common practice, no source; less below, by this tool's own
+line.
+"""
 BORE_LEAVE = Length.of(Decimal(1) / 32, "in")
 """What a boring bar is left at least, to find its own centre. Source: this tool's own choice."""
 STEPPED_FROM = Length.of("0.5", "in")
@@ -28,8 +32,8 @@ BETWEEN_SHARE = Decimal("0.6")
 
 
 class HoleInput(Model):
-    """A hole by its finished diameter, and how it is finished. `measured_drill`: the drill as measured, which is done first; `drills`: which
-    are in the drawer, those of the unit where nothing is said."""
+    """A hole by its finished diameter, and how it is finished. `measured_drill`: the drill as measured, which is done
+    first; `drills`: which are in the drawer, those of the unit where nothing is said."""
 
     finished: Size
     method: Method = "ream"
@@ -79,10 +83,13 @@ class HoleResult(Model):
 def hole(given: HoleInput) -> HoleResult:
     """The largest drill that still leaves enough, whatever it cuts over. Raises OutOfRange.
 
-    Source: common practice, no source: 1/64 in for the reamer from half an inch up, less below; a drill cuts 0.002 to 0.005 in over.
+    Source: common practice, no source: 1/64 in for the reamer from half an inch up, less below; a drill cuts 0.002 to
+    0.005 in over.
 
-    >>> hole(HoleInput(finished="0.625 in")).drill.name, hole(HoleInput(finished="0.126 in")).drill.size.value("in") < 0.117
-    ('39/64 in', True)
+    >>> hole(HoleInput(finished="0.625 in")).drill.name
+    '39/64 in'
+    >>> hole(HoleInput(finished="0.126 in")).drill.size.value("in") < 0.117
+    True
     """
     finished, unit = given.finished.mm, given.unit
     leave = _leave(given)
@@ -109,15 +116,17 @@ def hole(given: HoleInput) -> HoleResult:
         steps=_steps(given, chosen, [*([pilot] if pilot else []), *between]),
         advice=_when(given),
         cautions=[
-            "Clear the chips; never a finger in the hole while it turns. Hold the drill against turning in the tailstock. The machine’s "
-            "manual comes first."
+            "Clear the chips; never a finger in the hole while it turns. Hold the drill against turning in the"
+            " tailstock. The machine’s manual comes first."
         ],
         working=[
             Step(
                 name="To leave",
-                formula="1/64 in from 1/2 in up, less below"
-                if given.method == "ream"
-                else "at least 1/32 in, to find its own centre",
+                formula=(
+                    "1/64 in from 1/2 in up, less below"
+                    if given.method == "ream"
+                    else "at least 1/32 in, to find its own centre"
+                ),
                 result=show(leave, unit),
                 source=COMMON_PRACTICE if given.method == "ream" else "this tool's own choice",
             ),
@@ -158,7 +167,9 @@ def _drill(name: str, size: Decimal, finished: Decimal, unit: Unit) -> Drill:
 
 
 def _share_of(size: Decimal, share: Decimal, given: HoleInput) -> Drill:
-    """The drill nearest to a share of the big one: a pilot a little over its web, or one between. Source: common practice, no source."""
+    """The drill nearest to a share of the big one: a pilot a little over its web, or one between. Source: common
+    practice, no source.
+    """
     name, found = min(drill_table(given.drill_system), key=lambda item: abs(item[1] - size * share))
     return Drill(name=name, size=Length(found, given.unit))
 
@@ -167,7 +178,8 @@ def _sentence(given: HoleInput, drill: Drill, ok: bool | None) -> str:
     unit = given.unit
     if ok is False:
         return (
-            f"That drill measures {given.measured_drill}: cutting over as drills do, it leaves nothing. Take a smaller one."
+            f"That drill measures {given.measured_drill}: cutting over as drills do, it leaves nothing. Take a smaller"
+            " one."
         )
     left = drill.leaves_least
     over = (
@@ -186,9 +198,14 @@ def _steps(given: HoleInput, drill: Drill, before: list[Drill]) -> list[str]:
         "Measure the drill itself before it goes in.",
         first + " Clear the chips; let it cool.",
         "Measure the hole: a drill cuts 0.002 to 0.005 in over.",
-        "Touch the reamer to the hole so that it centres before power; run slow, a third to a half of the drill's speed, oil, never backwards."
-        if ream
-        else "Bore: bar clear all round, overhang short; check that the tip reaches the end before the feed goes in.",
+        (
+            "Touch the reamer to the hole so that it centres before power; run slow, a third to a half of the drill's"
+            " speed, oil, never backwards."
+            if ream
+            else (
+                "Bore: bar clear all round, overhang short; check that the tip reaches the end before the feed goes in."
+            )
+        ),
         "Measure mouth and deep, or try pins: the largest that enters, the smallest that does not.",
         f"Mouth against deep: {'a reamer out of line leaves a bell mouth' if ream else 'a bar that springs tapers'}.",
     ]
@@ -197,15 +214,17 @@ def _steps(given: HoleInput, drill: Drill, before: list[Drill]) -> list[str]:
 def _when(given: HoleInput) -> list[str]:
     deep = given.depth is not None and given.depth.mm > 4 * given.finished.mm
     found = [
-        "Ream where the size is the reamer's and only the size matters; bore where the hole must run true or its size is its own: a reamer "
-        "follows the hole it finds."
+        "Ream where the size is the reamer's and only the size matters; bore where the hole must run true or its size"
+        " is its own: a reamer follows the hole it finds."
     ]
     if given.method == "bore":
         found.append(
-            "A shoulder inside: stop each pass a little short, and face it from the hole outwards in one sweep on the last."
+            "A shoulder inside: stop each pass a little short, and face it from the hole outwards in one sweep on the"
+            " last."
         )
     if deep:
         found.append(
-            "More than four diameters deep: a bar would spring; drill true, bore a start as far as it reaches, then ream."
+            "More than four diameters deep: a bar would spring; drill true, bore a start as far as it reaches, then"
+            " ream."
         )
     return found

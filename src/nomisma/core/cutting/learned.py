@@ -1,12 +1,14 @@
-"""What comes off against what was dialled, learned from a set-up's own cuts and from earlier set-ups of the same machine.
+"""What comes off against what was dialled, learned from a set-up's own cuts and from earlier set-ups of the same
+machine.
 
 The tool's place is counted from where it was touched on: after n cuts with D dialled in all, R has come off, where
 
     R = t + g·D − k·r + a·n + error
 
-t: how far the touch was off; g: what the dial takes of what it says; k: the spring, by which the tool gives way to the cut r just
-taken, and which comes off with the next; a: pull-in or wear with each cut. An error of one cut is made good by the next, because the
-dial counts from one place: that is why the sum is modelled and not each cut by itself. All lengths in mm on diameter.
+t: how far the touch was off; g: what the dial takes of what it says; k: the spring, by which the tool gives way to the
+cut r just taken, and which comes off with the next; a: pull-in or wear with each cut. An error of one cut is made good
+by the next, because the dial counts from one place: that is why the sum is modelled and not each cut by itself. All
+lengths in mm on diameter.
 """
 
 from collections.abc import Sequence
@@ -26,20 +28,30 @@ PULL_IN_MM = 0.0015
 SPREAD_OF_DEPTH = 0.008
 """What a heavy cut scatters more, as a share of its depth. Source: common practice, no source."""
 FAR = 4.0
-"""Scales beyond which a cut is an exception: it moves the place of the tool, and teaches nothing else. Source: this tool's own choice."""
+"""Scales beyond which a cut is an exception: it moves the place of the tool, and teaches nothing else. Source: this
+tool's own choice.
+"""
 MOVED_MM = 0.15
 """How far an exception may have moved the tool, one standard deviation. Source: this tool's own choice."""
 EXCEPTION_SHARE, EXCEPTION_RANGE_MM = 0.02, 1.0
-"""How often a cut is an exception, and how wide it may miss: what an explanation must beat. Source: this tool's own choice."""
+"""How often a cut is an exception, and how wide it may miss: what an explanation must beat. Source: this tool's own
+choice.
+"""
 BETWEEN_PIECES = (0.002, 0.004)
-"""What gain and spring may change by from one piece to the next on a set-up, one standard deviation. Source: this tool's own choice."""
+"""What gain and spring may change by from one piece to the next on a set-up, one standard deviation. Source: this
+tool's own choice.
+"""
 BETWEEN_SET_UPS = (0.005, 0.006)
-"""What gain and spring differ by, one standard deviation, between set-ups of one machine, tool and material. Source: this tool's own choice."""
+"""What gain and spring differ by, one standard deviation, between set-ups of one machine, tool and material. Source:
+this tool's own choice.
+"""
 RULED_OUT = 1e-5
 """An explanation of the dial less likely than this is given up."""
 INTERVAL = (0.037, 0.963)
-"""The shares of the model between which nine cuts in ten land, when a few in a hundred are exceptions the model knows nothing of: a
-part read warm, a screw whose backlash was not taken up. Source: this tool's own choice, held against docs/CUTTING.md."""
+"""The shares of the model between which nine cuts in ten land, when a few in a hundred are exceptions the model knows
+nothing of: a part read warm, a screw whose backlash was not taken up. Source: this tool's own choice, held against
+docs/CUTTING.md.
+"""
 MOST_FREEDOM = 40.0
 SAME_MM = 2e-6
 _TOUCH, _GAIN, _SPRING, _PULL = range(4)
@@ -49,8 +61,8 @@ _TOUCH, _GAIN, _SPRING, _PULL = range(4)
 class CutSeen:
     """A cut that was taken, mm on diameter: dialled, removed; the first of a piece; pieces ago.
 
-    `last_pass`: what the last of several passes was dialled, where nothing was measured between them; `stoned`: by stone or cloth, not
-    the tool.
+    `last_pass`: what the last of several passes was dialled, where nothing was measured between them; `stoned`: by
+    stone or cloth, not the tool.
     """
 
     dialled: float
@@ -65,9 +77,10 @@ class CutSeen:
 class Prior:
     """What is known of a machine before the first cut of a set-up; as it stands, what is usual of any lathe.
 
-    `gain` and `spring` with one standard deviation each; `scatter_mm` of a light cut, worth `freedom` degrees of freedom; how likely the
-    dial is of the kind that was said, takes twice as much (reads radius), or half. Source: common practice, no source: a dial off by a
-    few per cent, spring of a few per cent, a dial of the other kind at one set-up in twenty.
+    `gain` and `spring` with one standard deviation each; `scatter_mm` of a light cut, worth `freedom` degrees of
+    freedom; how likely the dial is of the kind that was said, takes twice as much (reads radius), or half. Source:
+    common practice, no source: a dial off by a few per cent, spring of a few per cent, a dial of the other kind at one
+    set-up in twenty.
     """
 
     gain: float = 1.0
@@ -94,7 +107,9 @@ class _Part(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class Predicted:
-    """What a cut will take, mm: Student's t, or a mixture of them while more than one kind of dial explains the cuts. Never below 0."""
+    """What a cut will take, mm: Student's t, or a mixture of them while more than one kind of dial explains the cuts.
+    Never below 0.
+    """
 
     parts: tuple[_Part, ...]
 
@@ -139,7 +154,9 @@ class Predicted:
         """The chance that it takes more than this, mm."""
         from scipy.special import stdtr
 
-        return sum(part.weight * float(stdtr(part.freedom, (part.middle - removed) / part.scale)) for part in self.parts)
+        return sum(
+            part.weight * float(stdtr(part.freedom, (part.middle - removed) / part.scale)) for part in self.parts
+        )
 
 
 @dataclass(frozen=True)
@@ -166,7 +183,9 @@ class CutModel:
     weights: tuple[float, ...] = field(default=())
 
     def predict(self, dialled: float) -> Predicted:
-        """What the next cut of this piece will take. Source: Bayesian linear regression (posterior predictive), kinds of dial mixed."""
+        """What the next cut of this piece will take. Source: Bayesian linear regression (posterior predictive), kinds
+        of dial mixed.
+        """
         return Predicted(
             tuple(self._part(one, weight, dialled) for one, weight in zip(self.explanations, self.weights, strict=True))
         )
@@ -186,7 +205,9 @@ class CutModel:
         total, count = self.dialled + dialled, self.count + 1
         middle = (touch + gain * total + pull * count - self.removed) / (1 + spring)
         slope = (1.0, total, -middle, float(count))
-        variance = (_dot(slope, _times(one.covariance, slope)) + _noise(one, self.reading_mm, dialled)) / (1 + spring) ** 2
+        variance = (_dot(slope, _times(one.covariance, slope)) + _noise(one, self.reading_mm, dialled)) / (
+            1 + spring
+        ) ** 2
         return _Part(weight, middle, sqrt(variance), min(2 * one.shape, MOST_FREEDOM))
 
     def dial_for(self, removed: float) -> float:
@@ -248,8 +269,9 @@ class CutModel:
 def learned(cuts: Sequence[CutSeen], *, reading_mm: float = 0.0, prior: Prior = USUAL) -> CutModel:
     """The model after these cuts, oldest first; `reading_mm` is one standard deviation of a reading.
 
-    Source: Bayesian linear regression cut by cut (Kalman's update), the scatter by an inverse gamma; a cut no explanation foresees moves
-    the tool's place and teaches nothing else; kinds of dial are weighed by how well they foresaw the cuts (marginal likelihood).
+    Source: Bayesian linear regression cut by cut (Kalman's update), the scatter by an inverse gamma; a cut no
+    explanation foresees moves the tool's place and teaches nothing else; kinds of dial are weighed by how well they
+    foresaw the cuts (marginal likelihood).
 
     >>> found = learned([CutSeen(2.54, 2.8956, first=True), CutSeen(2.1844, 2.4638)])
     >>> round(found.predict(2.1336).middle - 2.1336, 1)
@@ -281,7 +303,9 @@ def _learned(cuts: tuple[CutSeen, ...], reading_mm: float, prior: Prior) -> CutM
 
 def _start(prior: Prior, factor: float, weight: float, reading_mm: float) -> _Explanation:
     spread = (TOUCH_MM, factor * prior.gain_spread, prior.spring_spread, PULL_IN_MM)
-    covariance = _with_diagonal(_NOTHING, (spread[0] ** 2 + reading_mm**2, spread[1] ** 2, spread[2] ** 2, spread[3] ** 2))
+    covariance = _with_diagonal(
+        _NOTHING, (spread[0] ** 2 + reading_mm**2, spread[1] ** 2, spread[2] ** 2, spread[3] ** 2)
+    )
     shape = prior.freedom / 2
     base = prior.scatter_mm**2 + reading_mm**2
     mean = (0.0, factor * prior.gain, prior.spring, 0.0)
@@ -300,7 +324,7 @@ _NOTHING: Matrix = ((0.0,) * 4, (0.0,) * 4, (0.0,) * 4, (0.0,) * 4)
 
 
 def _with_diagonal(matrix: Matrix, more: Vector) -> Matrix:
-    (a, b, c, d) = matrix
+    a, b, c, d = matrix
     return (
         (a[0] + more[0], a[1], a[2], a[3]),
         (b[0], b[1] + more[1], b[2], b[3]),
@@ -345,7 +369,9 @@ def _last_removed(one: _Explanation, cut: CutSeen, dialled: float, removed: floa
     return min(max(cut.removed - first, 0.0), cut.removed)
 
 
-def _taught(one: _Explanation, cut: CutSeen, dialled: float, removed: float, count: int, reading_mm: float) -> _Explanation:
+def _taught(
+    one: _Explanation, cut: CutSeen, dialled: float, removed: float, count: int, reading_mm: float
+) -> _Explanation:
     """What one cut teaches one explanation; `dialled`, `removed` and `count` of the piece with it."""
     row = (1.0, dialled, -_last_removed(one, cut, dialled, removed, count), float(count))
     noise = _noise(one, reading_mm, cut.dialled if cut.last_pass is None else cut.last_pass)
@@ -399,8 +425,9 @@ def _kept(explanations: list[_Explanation]) -> list[_Explanation]:
 def known_machine(set_ups: Sequence[Sequence[CutSeen]], *, reading_mm: float = 0.0) -> Prior:
     """What earlier set-ups of a machine (oldest first, same kind of cut, tool and material) say of the next one.
 
-    Each set-up's gain and spring are weighed by how well it knew them, and widened by what set-ups differ by: at least a floor, more where
-    they truly differ. Source: random-effects mean (DerSimonian and Laird) with the usual lathe as one more witness.
+    Each set-up's gain and spring are weighed by how well it knew them, and widened by what set-ups differ by: at least
+    a floor, more where they truly differ. Source: random-effects mean (DerSimonian and Laird) with the usual lathe as
+    one more witness.
 
     >>> prior = known_machine([[CutSeen(0.5, 0.56, first=True), CutSeen(0.4, 0.448), CutSeen(0.3, 0.336)]] * 3)
     >>> prior.set_ups, 1.09 < prior.gain < 1.15, prior.gain_spread < USUAL.gain_spread
@@ -434,7 +461,9 @@ def known_machine(set_ups: Sequence[Sequence[CutSeen]], *, reading_mm: float = 0
     )
 
 
-def _between(seen: Sequence[tuple[float, float]], usual: float, usual_spread: float, floor: float) -> tuple[float, float]:
+def _between(
+    seen: Sequence[tuple[float, float]], usual: float, usual_spread: float, floor: float
+) -> tuple[float, float]:
     """Mean and spread for the next set-up."""
     between = floor**2
     if len(seen) > 2:
@@ -453,7 +482,9 @@ def _between(seen: Sequence[tuple[float, float]], usual: float, usual_spread: fl
 
 
 def _kinds(models: Sequence[CutModel]) -> tuple[tuple[float, float], ...]:
-    """How likely each kind of dial is after all of them; never wholly ruled out, for a machine is taken apart and put together."""
+    """How likely each kind of dial is after all of them; never wholly ruled out, for a machine is taken apart and put
+    together.
+    """
     found = []
     for factor, usual in USUAL.kinds:
         chance = usual

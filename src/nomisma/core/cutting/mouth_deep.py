@@ -1,4 +1,6 @@
-"""Mouth against deep, or end against end, before the last cut: what a taper says of the bar, the work or the tailstock."""
+"""Mouth against deep, or end against end, before the last cut: what a taper says of the bar, the work or the
+tailstock.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -14,8 +16,8 @@ SAME_SHARE = Decimal("0.1")
 
 @dataclass(frozen=True, slots=True)
 class EndsCompared:
-    """What the two ends show and what to do; `fits` whether both can end in limits with this taper; `by_tailstock`: whether
-    the tailstock may be what is moved; `near`, `far`: the ends, as shown."""
+    """What the two ends show and what to do; `fits` whether both can end in limits with this taper; `by_tailstock`:
+    whether the tailstock may be what is moved; `near`, `far`: the ends, as shown."""
 
     sentence: str
     remedy: str
@@ -28,9 +30,11 @@ class EndsCompared:
 def ends_compared(
     kind: MemberKind, *, near_mm: Decimal, far_mm: Decimal, width_mm: Decimal, unit: Unit
 ) -> EndsCompared | None:
-    """Mouth and deep of a bore, near (chuck) and far end of a shaft, mm; none where they agree. Source: common practice, no source.
+    """Mouth and deep of a bore, near (chuck) and far end of a shaft, mm; none where they agree. Source: common
+    practice, no source.
 
-    >>> found = ends_compared("bore", near_mm=Decimal("25.010"), far_mm=Decimal("24.998"), width_mm=Decimal("0.021"), unit="mm")
+    >>> found = ends_compared("bore", near_mm=Decimal("25.010"), far_mm=Decimal("24.998"), width_mm=Decimal("0.021"),
+    ...     unit="mm")
     >>> found.sentence
     'Mouth is 12.0 µm larger than deep: the bar gives as it reaches in.'
     """
@@ -71,5 +75,8 @@ def _of_a_shaft(taper_mm: Decimal, amount: str) -> tuple[str, str]:
         )
     return (
         f"The far end is {amount} smaller: the tailstock or the headstock is out.",
-        "Shift the tailstock away from the tool (how far: “The taper found” among the worksheets), and try again on a test cut.",
+        (
+            "Shift the tailstock away from the tool (how far: “The taper found” among the worksheets), and try again on"
+            " a test cut."
+        ),
     )

@@ -1,4 +1,6 @@
-"""The coach at the dial: what to dial for the next cut, what it will measure after, and the passes from here to size."""
+"""The coach at the dial: what to dial for the next cut, what it will measure after, and the passes from here
+to size.
+"""
 
 from collections.abc import Sequence
 from dataclasses import replace
@@ -23,11 +25,13 @@ LARGEST_PLAN = 12
 @calculation(
     name="next_cut",
     title="The next cut",
-    validity="Diameters turned or bored on one set-up, measured after every cut; depths the tool cuts cleanly. The 90 % interval held so in "
+    validity="Diameters turned or bored on one set-up, measured after every cut; depths the tool cuts cleanly. The 90 "
+        "% interval held so in "
     "simulated lathes as they usually are; where tool and work spring by more than a quarter of a cut it held 84 %.",
     source="Bayesian linear regression with spring; approaches: common practice, no source",
     example={
-        "kind": "shaft", "size": "1.539 in", "lower": "1.3740 in", "upper": "1.3750 in", "dial_line": "0.001 in", "unit": "in",
+        "kind": "shaft", "size": "1.539 in", "lower": "1.3740 in", "upper": "1.3750 in", "dial_line": "0.001 in",
+        "unit": "in",
         "cuts": [
             {"dialled": "0.100 in", "before": "1.750 in", "after": "1.636 in"},
             {"dialled": "0.086 in", "before": "1.636 in", "after": "1.539 in"},
@@ -37,8 +41,9 @@ LARGEST_PLAN = 12
 def next_cut(given: NextCutInput) -> NextCutResult:
     """What to dial next, what it will measure after, and the passes to size. Raises InputError, OutOfRange.
 
-    Source: Bayesian linear regression of what has come off on what was dialled in all, with spring (core.cutting.learned); the
-    posterior predictive is Student's t. Never a cut whose chance of passing the metal-gone limit exceeds the risk.
+    Source: Bayesian linear regression of what has come off on what was dialled in all, with spring
+    (core.cutting.learned); the posterior predictive is Student's t. Never a cut whose chance of passing the metal-gone
+    limit exceeds the risk.
     """
     _check(given)
     asked = _Asked(given)
@@ -73,7 +78,9 @@ def next_cut(given: NextCutInput) -> NextCutResult:
 
 
 def _judged(given: NextCutInput, guard_mm: float) -> str:
-    """The verdict on the size as it stands, by the rule that judges every reading; a guard is what a reading is worth."""
+    """The verdict on the size as it stands, by the rule that judges every reading; a guard is what a reading
+    is worth.
+    """
     feature = Feature(given.kind, given.lower.mm, given.upper.mm)
     guard = min(given.guard.mm, Decimal(repr(guard_mm))) if given.guard.mm > 0 else Decimal(0)
     ends = {one.mm for one in (given.smallest, given.size, given.largest) if one}
@@ -159,12 +166,14 @@ class _Asked:
         factor = max(prior.kinds, key=lambda kind: kind[1])[0]
         times = f"{prior.set_ups} set-up{'s' if prior.set_ups > 1 else ''}"
         return (
-            f"This dial takes {prior.gain * factor:.2f} for 1 and its tools spring by {100 * prior.spring:.0f} % of a cut: seen in {times} "
-            "on this machine."
+            f"This dial takes {prior.gain * factor:.2f} for 1 and its tools spring by {100 * prior.spring:.0f} % of a"
+            f" cut: seen in {times} on this machine."
         )
 
     def plan(self, advice: Advice) -> tuple[list[Pass], Advice | None]:
-        """The passes from here, each as if the one before did what is expected of it and was measured, and what is said at their end."""
+        """The passes from here, each as if the one before did what is expected of it and was measured, and what is said
+        at their end.
+        """
         given, sign = self.given, cut_direction(self.given.kind)
         size, found, cuts, first = float(given.size.mm), list[Pass](), list(self.cuts), not self.own
         if advice.next is Next.TOUCH_ON:
@@ -219,7 +228,8 @@ class _Asked:
             return (replace(advice, next=Next.TOO_THIN) if between else advice), between
         if advice.next is not Next.TOUCH_ON:
             return advice, None
-        # Touched on anew, nothing of where the tool stood counts; it must lead somewhere: to a cut, or to a part of a line.
+        # Touched on anew, nothing of where the tool stood counts; it must lead somewhere: to a cut, or to a part of a
+        # line.
         if between := self._between_lines(self.model):
             return replace(advice, next=Next.TOO_THIN), between
         anew = self.model.touched()
@@ -230,7 +240,9 @@ class _Asked:
         return (advice if between else replace(then, next=Next.TOO_THIN)), between
 
     def _between_lines(self, model: CutModel) -> Decimal | None:
-        """Lines, in halves or quarters, of the cut that would be safe if the dial were set so; none where none would be."""
+        """Lines, in halves or quarters, of the cut that would be safe if the dial were set so; none where none would
+        be.
+        """
         given = self.given
         for parts in (2, 4):
             if parts <= given.parts_of_line:
@@ -294,7 +306,9 @@ def _check(given: NextCutInput) -> None:
     if given.least_cut.mm >= given.most_cut.mm:
         raise InputError("The least cut is not below the most.", "Exchange them.", field="least_cut")
     if given.if_dialled is not None and given.if_dialled.mm < 0:
-        raise InputError(f"{given.if_dialled} is no cut.", "Give what would be dialled on diameter.", field="if_dialled")
+        raise InputError(
+            f"{given.if_dialled} is no cut.", "Give what would be dialled on diameter.", field="if_dialled"
+        )
     for index, cut in enumerate(given.cuts):
         removed = _removed(given.kind, cut)
         if removed < -1 or cut.dialled.mm < 0:

@@ -1,4 +1,6 @@
-"""A shoulder turned and faced: passes that stop short, the last to the mark and out; what the compound is wound for it; its corner."""
+"""A shoulder turned and faced: passes that stop short, the last to the mark and out; what the compound is wound for it;
+its corner.
+"""
 
 from decimal import ROUND_CEILING, Decimal
 from math import cos, radians, tan
@@ -20,18 +22,30 @@ STOP_SHORT = Length.of("0.003", "in")
 """How far before the mark each pass stops. Source: common practice, no source: 0.002 to 0.005 in."""
 SET_BY: dict[SetBy, str] = {
     "readout": "Readout to 0 with the tool on the face; the shoulder is at {length}.",
-    "indicator": "Indicator against the carriage, 0 with the tool on the face; run on for {length}, stopping as it comes to the mark.",
-    "stop": "Carriage stop with {length} between it and the carriage when the tool touches the face; the last of it by hand, never by feed.",
-    "slips": "Slips of {length} between stop and carriage with the tool on the face; take them out, and the carriage comes to the mark.",
-    "line": "A scribed line for the eye only: stop well short of it, and finish by indicator, stop or readout; never to the line.",
+    "indicator": (
+        "Indicator against the carriage, 0 with the tool on the face; run on for {length}, stopping as it comes to the"
+        " mark."
+    ),
+    "stop": (
+        "Carriage stop with {length} between it and the carriage when the tool touches the face; the last of it by"
+        " hand, never by feed."
+    ),
+    "slips": (
+        "Slips of {length} between stop and carriage with the tool on the face; take them out, and the carriage comes"
+        " to the mark."
+    ),
+    "line": (
+        "A scribed line for the eye only: stop well short of it, and finish by indicator, stop or readout; never to the"
+        " line."
+    ),
 }
 
 
 class ShoulderInput(Model):
     """A shoulder `length` from the face, from one diameter down to another. `depth`: of a pass, on radius.
 
-    `compound_deg`: the compound's angle from the lathe's axis. `tool_radius`: the corner the tool leaves; `partner_chamfer`: the axial
-    leg of the 45° chamfer on the mating edge; `radial_clearance`: the gap on
+    `compound_deg`: the compound's angle from the lathe's axis. `tool_radius`: the corner the tool leaves;
+    `partner_chamfer`: the axial leg of the 45° chamfer on the mating edge; `radial_clearance`: the gap on
     the radius between the two. `chamfer`: axial leg of
     one cut on this edge, at `chamfer_deg` from the axis.
     """
@@ -52,7 +66,9 @@ class ShoulderInput(Model):
 
 
 class ShoulderResult(Model):
-    """How many passes, where each stops, what the compound moves for the last of it, and whether the corner lets the faces seat."""
+    """How many passes, where each stops, what the compound moves for the last of it, and whether the corner lets the
+    faces seat.
+    """
 
     passes: int
     stops_at: Size
@@ -81,12 +97,15 @@ class ShoulderResult(Model):
     },
 )
 def shoulder(given: ShoulderInput) -> ShoulderResult:
-    """Passes, where they stop, the compound's move, and whether the corner clears its partner. Raises InputError, OutOfRange.
+    """Passes, where they stop, the compound's move, and whether the corner clears its partner. Raises InputError,
+    OutOfRange.
 
-    Source: common practice, no source: stop 0.002 to 0.005 in short, the last pass to the mark and out; geometry: a chamfer's axial leg is
-    measured along the axis; the corner against its partner's edge as on the worksheet *Corner* (core.part.corner).
+    Source: common practice, no source: stop 0.002 to 0.005 in short, the last pass to the mark and out; geometry: a
+    chamfer's axial leg is measured along the axis; the corner against its partner's edge as on the worksheet *Corner*
+    (core.part.corner).
 
-    >>> found = shoulder(ShoulderInput(length="0.75 in", from_diameter="1.5 in", to_diameter="1 in")); found.passes, str(found.stops_at)
+    >>> found = shoulder(ShoulderInput(length="0.75 in", from_diameter="1.5 in", to_diameter="1 in"))
+    >>> found.passes, str(found.stops_at)
     (5, '0.747 in')
     """
     step = (given.from_diameter.mm - given.to_diameter.mm) / 2
@@ -121,8 +140,8 @@ def shoulder(given: ShoulderInput) -> ShoulderResult:
         sentence=_sentence(given, passes, stops, held_off),
         steps=_steps(given, passes, stops, move, undercut, leg),
         cautions=[
-            "No feed into a shoulder: the last of it by hand, and the chuck’s jaws clear of the tool at its farthest. The machine’s manual "
-            "comes first."
+            "No feed into a shoulder: the last of it by hand, and the chuck’s jaws clear of the tool at its farthest."
+            " The machine’s manual comes first."
         ],
         working=_working(given, step, passes, stops, move, held_off),
     )
@@ -169,13 +188,19 @@ def _sentence(given: ShoulderInput, passes: int, stops: Decimal, held_off: Decim
 
 
 def _steps(
-    given: ShoulderInput, passes: int, stops: Decimal, move: Decimal | None, undercut: Decimal | None, leg: Decimal | None
+    given: ShoulderInput,
+    passes: int,
+    stops: Decimal,
+    move: Decimal | None,
+    undercut: Decimal | None,
+    leg: Decimal | None,
 ) -> list[str]:
     unit = given.unit
     found = [SET_BY[given.set_by].format(length=show(given.length.mm, unit))]
     if passes > 1:
         found.append(
-            f"{passes - 1} pass{'es' if passes != 2 else ''} {show(given.depth.mm, unit)} deep, each stopped at {show(stops, unit)}."
+            f"{passes - 1} pass{'es' if passes != 2 else ''} {show(given.depth.mm, unit)} deep, each stopped at"
+            f" {show(stops, unit)}."
         )
     found.append(
         f"Last pass to the finished diameter, on to {show(given.length.mm, unit)} by hand, and face out in one sweep."
@@ -183,16 +208,18 @@ def _steps(
     if move is not None:
         along = show(given.stop_short.mm, unit)
         found.append(
-            f"With the compound at {given.compound_deg}° from the axis, {show(move, unit)} of it moves the tool {along} along."
+            f"With the compound at {given.compound_deg}° from the axis, {show(move, unit)} of it moves the tool {along}"
+            " along."
         )
     if undercut is not None:
         found.append(
-            f"Relieve the corner by {show(undercut, unit)} deep and wide, or chamfer the partner's edge larger: else they never seat."
+            f"Relieve the corner by {show(undercut, unit)} deep and wide, or chamfer the partner's edge larger: else"
+            " they never seat."
         )
     if given.chamfer and leg is not None:
         found.append(
-            f"Chamfer {show(given.chamfer.mm, unit)} × {given.chamfer_deg}°, measured along the axis: the edge goes down by {show(leg, unit)} "
-            "on diameter."
+            f"Chamfer {show(given.chamfer.mm, unit)} × {given.chamfer_deg}°, measured along the axis: the edge goes"
+            f" down by {show(leg, unit)} on diameter."
         )
     return [*found, "Measure the length from the one face everything is measured from."]
 
@@ -231,7 +258,10 @@ def _working(
             Step(
                 name="How far the corner holds the face off",
                 formula="height of the fillet where either end of the chamfer meets it",
-                values=f"corner radius {given.tool_radius}, chamfer {given.partner_chamfer}, radial clearance {given.radial_clearance}",
+                values=(
+                    f"corner radius {given.tool_radius}, chamfer {given.partner_chamfer}, radial clearance"
+                    f" {given.radial_clearance}"
+                ),
                 result=both(held_off, unit, decimals=5 if unit == "in" else 4),
                 source="geometry of a circle in a square corner",
             )

@@ -1,4 +1,6 @@
-"""Spindle speed and feed: from a surface speed to a speed the machine has, never above what the chuck or the work stands."""
+"""Spindle speed and feed: from a surface speed to a speed the machine has, never above what the chuck or the work
+stands.
+"""
 
 import re
 from decimal import Decimal
@@ -24,7 +26,9 @@ SHARES: dict[SpeedOperation, float] = {
     "turning": 1.0, "finishing": 1.25, "boring": 0.8, "parting": 0.5, "drilling": 0.8, "reaming": 0.33, "spotting": 0.8,
     "interrupted": 0.6, "large": 0.7, "threading": 0.3,
 }  # fmt: skip
-"""What part of the turning speed an operation is run at; reaming a third to a half of drilling. Source: common practice, no source."""
+"""What part of the turning speed an operation is run at; reaming a third to a half of drilling. Source: common
+practice, no source.
+"""
 OUTSIDE = ("turning", "finishing", "parting", "interrupted", "large")
 """Operations on an outside: its diameter is the largest that turns."""
 POINTS = ("turning", "finishing", "boring", "interrupted", "large")
@@ -60,7 +64,10 @@ def cutting_speed_of(name: str) -> CuttingSpeed:
     """
     if name not in cutting_speeds():
         raise NotDefined(
-            f"There is no work material “{name}”.", f"Choose {', '.join(cutting_speeds())}.", field="material", value=name
+            f"There is no work material “{name}”.",
+            f"Choose {', '.join(cutting_speeds())}.",
+            field="material",
+            value=name,
         )
     return cutting_speeds()[name]
 
@@ -88,11 +95,13 @@ SurfaceSpeed = Annotated[Number, text_by(surface_speed_m_min)]
 
 
 class SpeedsInput(Model):
-    """A diameter (the work's, or the drill's) in a material; `speeds`: what the machine has, as a list (60 90 140) or a range (50-2000).
+    """A diameter (the work's, or the drill's) in a material; `speeds`: what the machine has, as a list (60 90 140) or a
+    range (50-2000).
 
-    `surface_m_min` is run as it is; `own_m_min`, the shop's own turning speed, takes the table's place. `feed` a turn, with `nose_radius`,
-    gives the roughness; `ra_um` with `nose_radius` the feed. For a bore or a drilled hole, `largest_outside` is the largest diameter that turns
-    with the work (jaws left out), across its corners; it holds the speed down, more where the work is not `balanced`.
+    `surface_m_min` is run as it is; `own_m_min`, the shop's own turning speed, takes the table's place. `feed` a turn,
+    with `nose_radius`, gives the roughness; `ra_um` with `nose_radius` the feed. For a bore or a drilled hole,
+    `largest_outside` is the largest diameter that turns with the work (jaws left out), across its corners; it holds the
+    speed down, more where the work is not `balanced`.
     """
 
     diameter: Size
@@ -112,7 +121,9 @@ class SpeedsInput(Model):
 
 
 class SpeedsResult(Model):
-    """The speed worked out and the one the machine has below it; theoretical roughness where feed and nose are known."""
+    """The speed worked out and the one the machine has below it; theoretical roughness where feed and nose
+    are known.
+    """
 
     wanted_rpm: float
     rpm: float
@@ -155,7 +166,8 @@ def speed_list(text: str) -> tuple[list[float], tuple[float, float] | None]:
 RIM_M_MIN = {True: 120.0, False: 30.0}
 """The fastest the outside may run while its inside is cut: balanced round work, and work that is not.
 
-Source: the speeds at which an outside of steel is itself turned by carbide and by high-speed steel; this tool's own choice.
+Source: the speeds at which an outside of steel is itself turned by carbide and by high-speed steel; this tool's own
+choice.
 """
 NEAR = 1.02
 """How far above what is wanted a machine's speed may lie and still be it. Source: this tool's own choice."""
@@ -179,15 +191,19 @@ def machine_speed(wanted: float, text: str, *, near: float = NEAR) -> float:
 @calculation(
     name="speeds",
     title="Speed and feed",
-    validity="Turning, boring, drilling and reaming on a sound machine; a start, to be corrected by the chip and the sound.",
+    validity="Turning, boring, drilling and reaming on a sound machine; a start, to be corrected by the chip and the "
+        "sound.",
     source="surface speeds: handbook ranges, recalled; n = v/(π·d); Rt = f²/(8·r)",
-    example={"diameter": "1.5 in", "material": "mild_steel", "tool": "hss", "speeds": "45 75 130 210 360 600 1000", "feed": "0.004 in",
+    example={"diameter": "1.5 in", "material": "mild_steel", "tool": "hss", "speeds": "45 75 130 210 360 600 1000",
+        "feed": "0.004 in",
              "nose_radius": "0.031 in"},
 )  # fmt: skip
 def speeds(given: SpeedsInput) -> SpeedsResult:
-    """The spindle speed for a surface speed, as the machine has it, and the roughness a feed leaves. Raises NotDefined, InputError, OutOfRange.
+    """The spindle speed for a surface speed, as the machine has it, and the roughness a feed leaves. Raises NotDefined,
+    InputError, OutOfRange.
 
-    Source: n = v/(π·d); Rt = f²/(8·r), Ra about a quarter of it (geometry of the nose); shares by operation: common practice, no source.
+    Source: n = v/(π·d); Rt = f²/(8·r), Ra about a quarter of it (geometry of the nose); shares by operation: common
+    practice, no source.
     """
     table = cutting_speed_of(given.material)
     turning = float(given.own_m_min) if given.own_m_min else getattr(table, f"{given.tool}_m_min")
@@ -229,9 +245,14 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
         working=[
             Step(
                 name="Surface speed",
-                formula="as given"
-                if given.surface_m_min
-                else f"{table.title}, {given.tool}, {turning:.0f} m/min × {SHARES[given.operation]} for {given.operation}",
+                formula=(
+                    "as given"
+                    if given.surface_m_min
+                    else (
+                        f"{table.title}, {given.tool}, {turning:.0f} m/min × {SHARES[given.operation]} for"
+                        f" {given.operation}"
+                    )
+                ),
                 result=show_surface_speed(base, given.unit),
                 source="as given" if given.surface_m_min else "this shop's own" if given.own_m_min else SOURCE,
             ),
@@ -257,7 +278,9 @@ def speeds(given: SpeedsInput) -> SpeedsResult:
 
 
 def _rim_rpm(given: SpeedsInput) -> float | None:
-    """The fastest (rpm) that the outside stands; none where an outside is turned or its size is not said. Raises OutOfRange."""
+    """The fastest (rpm) that the outside stands; none where an outside is turned or its size is not said. Raises
+    OutOfRange.
+    """
     if given.largest_outside is None or given.operation in OUTSIDE:
         return None
     if given.largest_outside.mm < given.diameter.mm:
@@ -273,8 +296,8 @@ def _rim_rpm(given: SpeedsInput) -> float | None:
 def _check_rim(given: SpeedsInput, rpm: float, rim: float | None) -> None:
     if rim is not None and rpm > rim * NEAR:
         raise OutOfRange(
-            f"The slowest speed of this machine, {rpm:.0f} rpm, is above the {rim:.0f} rpm advised for an outside of {given.largest_outside}"
-            f"{'' if given.balanced else ' that is not balanced'}.",
+            f"The slowest speed of this machine, {rpm:.0f} rpm, is above the {rim:.0f} rpm advised for an outside of"
+            f" {given.largest_outside}{'' if given.balanced else ' that is not balanced'}.",
             "Balance it and clamp it well, or bore it on a machine that runs slower.",
             field="largest_outside",
             value=str(given.largest_outside),
@@ -299,7 +322,10 @@ def _rim_step(given: SpeedsInput, rim: float | None) -> list[Step]:
 def _held_by(given: SpeedsInput, rpm: float, wanted: float, rim: float | None) -> str:
     """What holds the speed below what is wanted by more than a step of the machine; empty: nothing does."""
     _, ends = speed_list(given.speeds)
-    held = {"what the outside stands": rim, "what is marked on the chuck": float(given.most_rpm) if given.most_rpm else None}
+    held = {
+        "what the outside stands": rim,
+        "what is marked on the chuck": float(given.most_rpm) if given.most_rpm else None,
+    }
     if ends:
         held["the fastest the machine runs"] = ends[1]
     elif listed := speed_list(given.speeds)[0]:
@@ -312,16 +338,18 @@ def _cautions(given: SpeedsInput, rpm: float, wanted: float) -> list[str]:
     found = []
     if rpm > wanted * NEAR:
         found.append(
-            f"The machine’s slowest, {rpm:.0f} rpm, is {100 * (rpm / wanted - 1):.0f} % above the {wanted:.0f} rpm wanted: "
-            "use the back gear if it has one, carbide instead of high-speed steel, or less depth with plenty of oil."
+            f"The machine’s slowest, {rpm:.0f} rpm, is {100 * (rpm / wanted - 1):.0f} % above the {wanted:.0f} rpm"
+            " wanted: use the back gear if it has one, carbide instead of high-speed steel, or less depth with plenty"
+            " of oil."
         )
     if given.operation not in OUTSIDE and given.largest_outside is None:
         found.append(
-            "The outside of the work is not said, and it may have to run slower: give the largest diameter that turns, above all where it is "
-            "large, not round or in reversed jaws."
+            "The outside of the work is not said, and it may have to run slower: give the largest diameter that turns,"
+            " above all where it is large, not round or in reversed jaws."
         )
     found.append(
-        "Never above the speed marked on the chuck, nor what the work’s balance and hold stand. The machine’s manual comes first."
+        "Never above the speed marked on the chuck, nor what the work’s balance and hold stand. The machine’s manual"
+        " comes first."
     )
     return found
 

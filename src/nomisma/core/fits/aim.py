@@ -28,7 +28,9 @@ class AimCosts:
     scrap: Decimal
 
     def expected(self, kind: MemberKind, lower_mm: Decimal, upper_mm: Decimal, aim_mm: Decimal) -> float:
-        """Expected cost of one piece aimed there, in the unit the costs are in. Source: normal distribution of sizes."""
+        """Expected cost of one piece aimed there, in the unit the costs are in. Source: normal distribution
+        of sizes.
+        """
         metal, gone = self.chances(kind, lower_mm, upper_mm, aim_mm)
         return float(self.rework) * metal + float(self.scrap) * gone
 
@@ -101,10 +103,15 @@ def aim_step(
     """
     side = "upper limit − " if cut_direction(kind) == 1 else "lower limit + "
     if method == "costed" and costs is not None:
-        formula = f"middle {'+' if cut_direction(kind) == 1 else '−'} s²·ln(scrap / rework) / tolerance: where the expected cost is least"
+        formula = (
+            f"middle {'+' if cut_direction(kind) == 1 else '−'} s²·ln(scrap / rework) / tolerance: where the expected"
+            " cost is least"
+        )
     else:
         formula = (
-            "middle of the limits" if method != "metal_safe" else f"{side}a quarter of the tolerance: over can be cut again"
+            "middle of the limits"
+            if method != "metal_safe"
+            else f"{side}a quarter of the tolerance: over can be cut again"
         )
     return Step(
         name="Size to aim at",
@@ -119,7 +126,8 @@ def aim_step(
 def round_inward(lower_mm: Decimal, upper_mm: Decimal, unit: Unit) -> tuple[Decimal, Decimal]:
     """Limits (mm) rounded towards each other in `unit`, one decimal finer where rounding would cost over a fifth.
 
-    Source: common practice, no source; the principle is that of ISO 80000-1 annex B, rounding so that no limit is passed.
+    Source: common practice, no source; the principle is that of ISO 80000-1 annex B, rounding so that no limit is
+    passed.
 
     >>> round_inward(Decimal("24.98041"), Decimal("24.99268"), "mm")
     (Decimal('24.981'), Decimal('24.992'))

@@ -80,7 +80,8 @@ def _cell(fit_class: str, text: str) -> InchFit | None:
 
 
 def inch_fit(fit_class: str, nominal_mm: Decimal) -> InchFit:
-    """The limits of a class such as "RC4" at a basic size (mm), above 0 up to 19.69 in. Raises NotDefined or OutOfRange.
+    """The limits of a class such as "RC4" at a basic size (mm), above 0 up to 19.69 in. Raises NotDefined or
+    OutOfRange.
 
     Source: ANSI B4.1-1967 (R1999), Tables 2 to 6.
 

@@ -65,6 +65,8 @@ def _coded(kind: MemberKind, callout: FitCode, text: str) -> CalledOut:
 
 def _inch(kind: MemberKind, callout: InchFitCode) -> CalledOut:
     found, nominal = inch_fit(callout.fit_class, callout.nominal.mm), callout.nominal
-    thou = of_member(kind, shaft=(found.shaft_lower_thou, found.shaft_upper_thou), bore=(Decimal(0), found.hole_upper_thou))
+    thou = of_member(
+        kind, shaft=(found.shaft_lower_thou, found.shaft_upper_thou), bore=(Decimal(0), found.hole_upper_thou)
+    )
     low, high = (nominal.mm + end * THOU_MM for end in thou)
     return CalledOut(kind, low, high, nominal.unit, nominal, callout.fit_class)

@@ -105,13 +105,17 @@ def _costs(given: AimInput) -> AimCosts | None:
     if any(part is None for part in parts):
         field = next(name for name in ("spread", "rework_cost", "scrap_cost") if getattr(given, name) is None)
         raise InputError(
-            "The costed aim needs all three: spread, cost of rework, cost of scrap.", "Fill in the one missing.", field=field
+            "The costed aim needs all three: spread, cost of rework, cost of scrap.",
+            "Fill in the one missing.",
+            field=field,
         )
     assert given.spread is not None
     return checked_costs(given.spread.mm, given.rework_cost or Decimal(0), given.scrap_cost or Decimal(0))
 
 
-def _aim_at(kind: MemberKind, low: Decimal, high: Decimal, method: AimMethod, unit: Unit, costs: AimCosts | None) -> AimAt:
+def _aim_at(
+    kind: MemberKind, low: Decimal, high: Decimal, method: AimMethod, unit: Unit, costs: AimCosts | None
+) -> AimAt:
     at = aim_size(kind, low, high, method, unit, costs)
     if costs is None:
         return AimAt(method=method, aim=Length(at, unit))
@@ -153,8 +157,9 @@ def _caution(low: Decimal, high: Decimal, costs: AimCosts | None, unit: Unit) ->
     if costs is None or high - low >= 6 * costs.spread_mm:
         return ""
     return (
-        f"The limits are {show_small(high - low, unit)} wide and the process spreads over about {show_small(6 * costs.spread_mm, unit)} "
-        "(six standard deviations): no aim keeps every piece inside. Measure and cut in smaller steps."
+        f"The limits are {show_small(high - low, unit)} wide and the process spreads over about"
+        f" {show_small(6 * costs.spread_mm, unit)} (six standard deviations): no aim keeps every piece inside. Measure"
+        " and cut in smaller steps."
     )
 
 
@@ -165,8 +170,10 @@ def _cost_steps(given: AimInput, aims: list[AimAt], costs: AimCosts | None, unit
         Step(
             name=f"Expected cost of a piece, {one.method.replace('_', '-')}",
             formula="rework × P(metal to go) + scrap × P(gone too far), sizes normal about the aim",
-            values=f"s = {both(costs.spread_mm, unit, decimals=5)}, rework {given.rework_cost}, scrap {given.scrap_cost}; "
-            f"P {one.metal_to_go_percent:.2g} % and {one.gone_too_far_percent:.2g} %",
+            values=(
+                f"s = {both(costs.spread_mm, unit, decimals=5)}, rework {given.rework_cost}, scrap {given.scrap_cost}; "
+                f"P {one.metal_to_go_percent:.2g} % and {one.gone_too_far_percent:.2g} %"
+            ),
             result=f"{one.expected_cost:.3g}",
             source="normal distribution",
             school=one.method.replace("_", "-"),

@@ -42,7 +42,9 @@ class FindInput(Model):
 
 
 class FoundFit(Model):
-    """A standard pair: limits of both members, its clearance, and how far it misses the window (0 where it keeps it)."""
+    """A standard pair: limits of both members, its clearance, and how far it misses the window (0 where it
+    keeps it).
+    """
 
     name: str
     fit_system: Literal["iso", "inch"]
@@ -106,7 +108,8 @@ class _Pair:
     example={"nominal": "25 mm", "clearance_min": "5 um", "clearance_max": "45 um"},
 )
 def find_fit(given: FindInput) -> FindResult:
-    """Pairs whose worst cases both lie inside the window: preferred first, then values known for certain, then coarsest, hole basis first.
+    """Pairs whose worst cases both lie inside the window: preferred first, then values known for certain, then
+    coarsest, hole basis first.
 
     Raises InputError for a window out of order, OutOfRange for a nominal no standard covers.
     Source: ISO 286-1:2010 and ANSI B4.1-1967 for the limits; the ranking is common practice.
@@ -264,7 +267,10 @@ def _working(given: FindInput, kept: list[_Pair], searched: int, unit: Unit) -> 
         Step(
             name="Inside the window",
             formula="smallest hole − largest shaft ≥ least; largest hole − smallest shaft ≤ greatest",
-            values=f"{both(given.clearance_min.mm, unit, decimals=decimals)} to {both(given.clearance_max.mm, unit, decimals=decimals)}",
+            values=(
+                f"{both(given.clearance_min.mm, unit, decimals=decimals)} to"
+                f" {both(given.clearance_max.mm, unit, decimals=decimals)}"
+            ),
             result="worst case both ways",
             source=ARITHMETIC,
         ),

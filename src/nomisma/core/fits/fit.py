@@ -85,8 +85,10 @@ class FitResult(_Sparse):
 @calculation(
     name="fit",
     title="Limits and clearances of an ISO 286 or ANSI B4.1 callout",
-    validity="ISO: above 0 up to 3150 mm, holes A to ZC, shafts a to zc, IT01 to IT18 (over 500 mm: D to U, d to u, IT1 to "
-    "IT18). Inch classes RC1–9, LC1–11, LT1–6, LN1–3, FN1–5: above 0 up to 19.69 in.",
+    validity=(
+        "ISO: above 0 up to 3150 mm, holes A to ZC, shafts a to zc, IT01 to IT18 (over 500 mm: D to U, d to u, IT1 to "
+        "IT18). Inch classes RC1–9, LC1–11, LT1–6, LN1–3, FN1–5: above 0 up to 19.69 in."
+    ),
     source=f"{SOURCE}; {B41_SOURCE}",
     example={"callout": "25 H7/g6"},
 )
@@ -170,8 +172,10 @@ def inch_working(found: InchFit, nominal: Length) -> list[Step]:
             name=f"{found.fit_class}, {FAMILIES[found.fit_class[:2]]}",
             formula="from the table, by basic size, in thou from it",
             values=f"at {nominal}",
-            result=f"hole 0 to {signed_thou(found.hole_upper_thou)}; "
-            f"shaft {signed_thou(found.shaft_lower_thou)} to {signed_thou(found.shaft_upper_thou)}",
+            result=(
+                f"hole 0 to {signed_thou(found.hole_upper_thou)}; "
+                f"shaft {signed_thou(found.shaft_lower_thou)} to {signed_thou(found.shaft_upper_thou)}"
+            ),
             source=source,
         ),
         Step(name="Limits of the hole", formula="basic size + both deviations", result=hole, source=ARITHMETIC),
@@ -236,7 +240,10 @@ def zone_working(z: Zone, nominal: Length) -> list[Step]:
             name=f"Limits of the {name}",
             formula="nominal + lower deviation; nominal + upper deviation",
             values=f"{nominal} {signed_um(z.lower_um)}; {nominal} {signed_um(z.upper_um)}",
-            result=f"{both(low, nominal.unit, decimals=_tail(nominal))} to {both(high, nominal.unit, decimals=_tail(nominal))}",
+            result=(
+                f"{both(low, nominal.unit, decimals=_tail(nominal))} to"
+                f" {both(high, nominal.unit, decimals=_tail(nominal))}"
+            ),
             source=ARITHMETIC,
         ),
     ]

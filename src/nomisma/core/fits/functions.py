@@ -25,7 +25,9 @@ FunctionName = Literal[
 
 @dataclass(frozen=True)
 class Function:
-    """One thing a joint can be asked to do; the first fit, class and rule of each fit system is the one to try first."""
+    """One thing a joint can be asked to do; the first fit, class and rule of each fit system is the one to
+    try first.
+    """
 
     name: str
     title: str

@@ -58,7 +58,8 @@ def zone(code: str, nominal_mm: Decimal) -> Zone:
     if letters not in LETTERS:
         raise NotDefined(
             f"{code} is not a code of ISO 286.",
-            f"Shafts: {', '.join(SHAFT_LETTERS)}. Holes: the same letters in capitals. Each with its grade, like H7 or g6.",
+            f"Shafts: {', '.join(SHAFT_LETTERS)}. Holes: the same letters in capitals. Each with its grade, like H7"
+            " or g6.",
             field="callout",
             value=code,
         )
@@ -72,10 +73,19 @@ def zone(code: str, nominal_mm: Decimal) -> Zone:
         return Zone(code, -tolerance / 2, tolerance / 2, -tolerance / 2, tolerance)
     if letters.lower() == "j":
         return _uneven(code, nominal_mm, tolerance)
-    return _hole(code, letters, nominal_mm, tolerance) if letters.isupper() else _shaft(code, letters, nominal_mm, tolerance)
+    return (
+        _hole(code, letters, nominal_mm, tolerance)
+        if letters.isupper()
+        else _shaft(code, letters, nominal_mm, tolerance)
+    )
 
 
-SHAFT_LETTERS = (*(letter for letter in shafts().cells if letter < "k"), "j", "js", *(c for c in shafts().cells if c >= "k"))
+SHAFT_LETTERS = (
+    *(letter for letter in shafts().cells if letter < "k"),
+    "j",
+    "js",
+    *(c for c in shafts().cells if c >= "k"),
+)
 """All fundamental deviations of shafts, loose to tight."""
 LETTERS = {case for letter in SHAFT_LETTERS for case in (letter, letter.upper())}
 _COARSE = ("IT14", "IT15", "IT16", "IT17", "IT18")

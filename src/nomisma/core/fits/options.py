@@ -54,8 +54,8 @@ class OptionsInput(Model):
 class FitOption(Model):
     """One fit system's answer: limits and aim of the made member; clearance against this partner, worst case both ways.
 
-    `standard_clearance_min/max` (coded fit systems only) are between both members' tolerances; `caution` says what the partner
-    spoils. Clearances below zero are interference.
+    `standard_clearance_min/max` (coded fit systems only) are between both members' tolerances; `caution` says what the
+    partner spoils. Clearances below zero are interference.
     """
 
     fit_system: FitSystem
@@ -225,7 +225,12 @@ def _wanted_window(given: OptionsInput, function: Function, rule: Window) -> Win
 
 
 def _make_to_suit(
-    partner: Partner, function: Function, window: Window, given: OptionsInput, costs: AimCosts | None, rule: ShopRule | None
+    partner: Partner,
+    function: Function,
+    window: Window,
+    given: OptionsInput,
+    costs: AimCosts | None,
+    rule: ShopRule | None,
 ) -> FitOption:
     """Make to suit; `rule` is the shop rule its window comes from, None where the window was entered."""
     suit = suit_for(partner, window, given.aim, given.unit, costs)
@@ -235,7 +240,9 @@ def _make_to_suit(
         else Step(
             name="Clearance wanted",
             formula="as entered",
-            result=f"{both(window.least_mm, given.unit, decimals=5)} to {both(window.greatest_mm, given.unit, decimals=5)}",
+            result=(
+                f"{both(window.least_mm, given.unit, decimals=5)} to {both(window.greatest_mm, given.unit, decimals=5)}"
+            ),
             source="entered",
         )
     )
@@ -262,18 +269,21 @@ def _too_narrow(partner: Partner, suit: SuitResult, unit: Unit) -> str:
     if suit.lower is None or suit.upper is None or suit.upper.mm - suit.lower.mm > 2 * partner.uncertainty_mm:
         return ""
     return (
-        f"Only {show_small(suit.upper.mm - suit.lower.mm, unit)} is left to work to, less than a reading like the partner's can "
-        f"tell (± {show_small(partner.uncertainty_mm, unit)}). A wider window or a finer instrument leaves more."
+        f"Only {show_small(suit.upper.mm - suit.lower.mm, unit)} is left to work to, less than a reading like the"
+        f" partner's can tell (± {show_small(partner.uncertainty_mm, unit)}). A wider window or a finer instrument"
+        " leaves more."
     )
 
 
 def _shop_rule(
     partner: Partner, function: Function, rule: ShopRule, given: OptionsInput, costs: AimCosts | None, *, first: bool
 ) -> FitOption:
-    """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt. What must only clear is laid on the
-    partner's worst place: a clearance over the mean of an oval still touches."""
+    """The rule laid on the partner's mean size, as a pencil does it: no allowance for form or doubt. What must only
+    clear is laid on the partner's worst place: a clearance over the mean of an oval still touches."""
     worst_mm = of_member(
-        partner.kind, shaft=partner.largest_mm + partner.uncertainty_mm, bore=partner.smallest_mm - partner.uncertainty_mm
+        partner.kind,
+        shaft=partner.largest_mm + partner.uncertainty_mm,
+        bore=partner.smallest_mm - partner.uncertainty_mm,
     )
     only_clears = function.name == "just_clears"
     base_mm, base = (worst_mm, "worst place") if only_clears else (partner.mean_mm, "mean size")
@@ -284,7 +294,9 @@ def _shop_rule(
         window_step(rule, function.title, partner.mean_mm, given.unit),
         Step(
             name=f"Limits of the {partner.made_kind}",
-            formula=f"{base} of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward",
+            formula=(
+                f"{base} of the partner {'+' if partner.kind == 'shaft' else '−'} the clearance wanted, rounded inward"
+            ),
             values=both(base_mm, given.unit, decimals=5),
             result=f"{both(low, given.unit, decimals=5)} to {both(high, given.unit, decimals=5)}",
             source=COMMON_PRACTICE,
@@ -313,7 +325,9 @@ def _iso(
     try:
         hole, shaft = zone(hole_code, nominal.mm), zone(shaft_code, nominal.mm)
     except (NotDefined, OutOfRange) as error:
-        return FitOption(fit_system="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[])
+        return FitOption(
+            fit_system="iso", name=name, recommended=False, possible=False, sentence=error.sentence, working=[]
+        )
     made, mate = of_member(partner.kind, bore=(shaft, hole), shaft=(hole, shaft))
     return _coded(
         "iso",
@@ -401,7 +415,9 @@ def _coded(
         recommended=recommended,
     )
     ends = [Length(mm, given.unit) for mm in (hole[0] - shaft[1], hole[1] - shaft[0])]
-    return option.model_copy(update={"standard_clearance_min": ends[0], "standard_clearance_max": ends[1], "unsure": unsure})
+    return option.model_copy(
+        update={"standard_clearance_min": ends[0], "standard_clearance_max": ends[1], "unsure": unsure}
+    )
 
 
 def _on(nominal: Length, z: Zone) -> tuple[Decimal, Decimal]:
@@ -415,7 +431,9 @@ def _outside(partner: Partner, mate: str, ends: Ends, unit: Unit) -> str:
     if beyond <= 0:
         return ""
     how = "over" if partner.largest_mm - high >= low - partner.smallest_mm else "under"
-    return f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate}, so the code's clearances do not hold for it."
+    return (
+        f"This {partner.kind} is {show_small(beyond, unit)} {how} {mate}, so the code's clearances do not hold for it."
+    )
 
 
 def _contradiction(function: Function, least: Decimal, greatest: Decimal, unit: Unit) -> str:
@@ -446,7 +464,10 @@ def _option(
     worst = Step(
         name="Clearance on this partner, worst case both ways",
         formula="partner's smallest and largest, each ± its uncertainty, against both limits",
-        values=f"{both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)} ± {both(partner.uncertainty_mm, unit, decimals=5)}",
+        values=(
+            f"{both(partner.smallest_mm, unit)} to {both(partner.largest_mm, unit)} ±"
+            f" {both(partner.uncertainty_mm, unit, decimals=5)}"
+        ),
         result=f"{both(clearance_mm[0], unit, decimals=decimals)} to {both(clearance_mm[1], unit, decimals=decimals)}",
         source=ARITHMETIC,
     )

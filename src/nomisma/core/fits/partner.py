@@ -28,8 +28,8 @@ LARGEST_SPREAD = Decimal("0.05")
 class PartnerInput(Model):
     """The partner: readings with what one reading is worth (expanded uncertainty, k = 2), or a callout.
 
-    `places` says where each reading was taken ("near end 0°"), for taper and ovality. `shared_uncertainty` is the part of
-    the uncertainty that the same instrument brings to every reading. `temperature_c` and `material` correct readings
+    `places` says where each reading was taken ("near end 0°"), for taper and ovality. `shared_uncertainty` is the part
+    of the uncertainty that the same instrument brings to every reading. `temperature_c` and `material` correct readings
     of a part that is not at 20 °C.
     """
 
@@ -45,7 +45,9 @@ class PartnerInput(Model):
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """The partner's extremes in mm, what each is worth (expanded, mm, by the factor `coverage`), and where the extremes came from."""
+    """The partner's extremes in mm, what each is worth (expanded, mm, by the factor `coverage`), and where the extremes
+    came from.
+    """
 
     kind: MemberKind
     smallest_mm: Decimal
@@ -181,7 +183,10 @@ def form_steps(readings: Sequence[Length], places: Sequence[str], unit: Unit) ->
                 Step(
                     name=f"{name}, {first} to {last}",
                     formula=f"greatest less smallest {note}",
-                    values=f"{large} {both(means[large], unit, decimals=5)}; {small} {both(means[small], unit, decimals=5)}",
+                    values=(
+                        f"{large} {both(means[large], unit, decimals=5)}; {small}"
+                        f" {both(means[small], unit, decimals=5)}"
+                    ),
                     result=f"{show_small(means[large] - means[small], unit)}, largest at {large}",
                     source=ARITHMETIC,
                 )
@@ -195,8 +200,8 @@ def _from_callout(kind: MemberKind, text: str) -> Partner:
 
 
 def likely_nominal(partner: Partner) -> Length:
-    """The nominal the partner was probably made to: its callout's, else the nearest 1/64 in or 0.5 mm of its own unit, or a whole
-    millimetre or a 1/16 in of the other where its mean lies far nearer to that: 0.6692 in is 17 mm.
+    """The nominal the partner was probably made to: its callout's, else the nearest 1/64 in or 0.5 mm of its own unit,
+    or a whole millimetre or a 1/16 in of the other where its mean lies far nearer to that: 0.6692 in is 17 mm.
 
     Source: common practice, no source. It is a proposal; the drawing decides.
 

@@ -57,11 +57,18 @@ def depths(given: DepthInput) -> DepthResult:
     least, greatest = recess.lower_mm - boss.upper_mm, recess.upper_mm - boss.lower_mm
     mean = (least + greatest) / 2
     reach = ((recess.upper_mm - recess.lower_mm) ** 2 + (boss.upper_mm - boss.lower_mm) ** 2).sqrt() / 2
-    bottoms: Literal["never", "sometimes", "always"] = "never" if least >= 0 else "always" if greatest < 0 else "sometimes"
+    bottoms: Literal["never", "sometimes", "always"] = (
+        "never" if least >= 0 else "always" if greatest < 0 else "sometimes"
+    )
     sentence = {
         "never": f"The outer faces always seat; {show_small(least, unit)} is left under the boss at the least.",
-        "sometimes": f"The boss can bottom first and hold the faces {show_small(-least, unit)} apart. Deepen the recess or face the boss.",
-        "always": f"The boss always bottoms first, by {show_small(-greatest, unit)} at the least: the outer faces never meet.",
+        "sometimes": (
+            f"The boss can bottom first and hold the faces {show_small(-least, unit)} apart. Deepen the recess or face"
+            " the boss."
+        ),
+        "always": (
+            f"The boss always bottoms first, by {show_small(-greatest, unit)} at the least: the outer faces never meet."
+        ),
     }[bottoms]
     decimals = 5 if unit == "in" else 4
     return DepthResult(
@@ -79,15 +86,19 @@ def depths(given: DepthInput) -> DepthResult:
             Step(
                 name="Gap under the boss, worst case",
                 formula="shallowest recess − tallest boss; deepest recess − shortest boss",
-                values=f"{both(recess.lower_mm, unit)} − {both(boss.upper_mm, unit)}; "
-                f"{both(recess.upper_mm, unit)} − {both(boss.lower_mm, unit)}",
+                values=(
+                    f"{both(recess.lower_mm, unit)} − {both(boss.upper_mm, unit)}; "
+                    f"{both(recess.upper_mm, unit)} − {both(boss.lower_mm, unit)}"
+                ),
                 result=f"{both(least, unit, decimals=decimals)} to {both(greatest, unit, decimals=decimals)}",
                 source=ARITHMETIC,
             ),
             Step(
                 name="Gap under the boss, root sum square",
                 formula="middle ± ½·√(tolerance of recess² + tolerance of boss²)",
-                result=f"{both(mean - reach, unit, decimals=decimals)} to {both(mean + reach, unit, decimals=decimals)}",
+                result=(
+                    f"{both(mean - reach, unit, decimals=decimals)} to {both(mean + reach, unit, decimals=decimals)}"
+                ),
                 source="independent sizes: JCGM 100:2008, 5.1.2",
             ),
         ],
@@ -95,9 +106,11 @@ def depths(given: DepthInput) -> DepthResult:
 
 
 class CornerInput(Model):
-    """The radius a tool leaves in a corner, and the mating edge: sharp, a chamfer (leg along the axis, 45°) or a radius.
+    """The radius a tool leaves in a corner, and the mating edge: sharp, a chamfer (leg along the axis, 45°) or a
+    radius.
 
-    An edge broken by 0 is sharp. `radial_clearance` is the gap on the radius between the two members where they meet (zero at the tightest).
+    An edge broken by 0 is sharp. `radial_clearance` is the gap on the radius between the two members where they meet
+    (zero at the tightest).
     """
 
     fillet_radius: SizeOrZero
@@ -134,12 +147,15 @@ def corner(given: CornerInput) -> CornerResult:
 
     Source: geometry (core.part.corner).
 
-    >>> found = corner(CornerInput(fillet_radius="0.8 mm", edge="radius", edge_size="0.5 mm")); found.seats, str(found.stand_off)
+    >>> found = corner(CornerInput(fillet_radius="0.8 mm", edge="radius", edge_size="0.5 mm"))
+    >>> found.seats, str(found.stand_off)
     (False, '0.3 mm')
     """
     radius, gap = given.fillet_radius.mm, given.radial_clearance.mm
     if radius > LARGEST_MM:
-        raise OutOfRange(f"A corner radius of {given.fillet_radius} is no tool's.", "Check the unit.", field="fillet_radius")
+        raise OutOfRange(
+            f"A corner radius of {given.fillet_radius} is no tool's.", "Check the unit.", field="fillet_radius"
+        )
     if gap < 0:
         raise InputError(
             "The clearance between the two is below zero.", "A press fit has none: enter 0.", field="radial_clearance"
@@ -172,10 +188,14 @@ def corner(given: CornerInput) -> CornerResult:
         least_chamfer=Length(at_least, unit),
         least_radius=Length(at_least, unit),
         undercut_width=Length(radius, unit),
-        sentence="The edge clears the corner: the faces seat."
-        if seats
-        else f"The corner holds the faces {show_small(stand_off, unit)} apart. Chamfer or round the edge to at least "
-        f"{both(at_least, unit)}, or undercut the corner at least as wide as its radius.",
+        sentence=(
+            "The edge clears the corner: the faces seat."
+            if seats
+            else (
+                f"The corner holds the faces {show_small(stand_off, unit)} apart. Chamfer or round the edge to at least"
+                f" {both(at_least, unit)}, or undercut the corner at least as wide as its radius."
+            )
+        ),
         working=[
             Step(
                 name="How far the corner holds the face off",
@@ -186,7 +206,9 @@ def corner(given: CornerInput) -> CornerResult:
             ),
             Step(
                 name="What clears it",
-                formula="chamfer leg or edge radius at least the corner radius, less the radial clearance; or an undercut",
+                formula=(
+                    "chamfer leg or edge radius at least the corner radius, less the radial clearance; or an undercut"
+                ),
                 result=both(at_least, unit),
                 source=COMMON_PRACTICE,
             ),

@@ -65,7 +65,9 @@ class ShopRule(Model):
         (Decimal('0.01270'), Decimal('0.02540'))
         """
         ratio = diameter_mm / self.reference.mm
-        scale = Decimal(1) if ratio == 1 or self.growth == "fixed" else Decimal(repr(float(ratio) ** _POWER[self.growth]))
+        scale = (
+            Decimal(1) if ratio == 1 or self.growth == "fixed" else Decimal(repr(float(ratio) ** _POWER[self.growth]))
+        )
         if self.growth == "linear":
             scale = ratio
         return self.base_least.mm + self.least.mm * scale, self.base_most.mm + self.most.mm * scale

@@ -22,7 +22,9 @@ SOURCE = "arithmetic on the partner's extremes; uncertainty as in JCGM 100:2008,
 
 
 class SuitInput(Model):
-    """Partner and the clearance window wanted (below zero is interference); `unit` is what the limits are rounded in."""
+    """Partner and the clearance window wanted (below zero is interference); `unit` is what the limits are
+    rounded in.
+    """
 
     partner: PartnerInput
     clearance_min: Difference
@@ -36,8 +38,8 @@ class SuitInput(Model):
 class SuitResult(Model):
     """Limits and aim for the member to be made, or `possible` false with what stands in the way and what would help.
 
-    `confidence_percent` is what the window is kept with at each place of the partner, as far as its reading goes; at several places at
-    once it is a little less (of two or three at 95 %, 89 to 94 %).
+    `confidence_percent` is what the window is kept with at each place of the partner, as far as its reading goes; at
+    several places at once it is a little less (of two or three at 95 %, 89 to 94 %).
     """
 
     made_kind: MemberKind
@@ -106,7 +108,9 @@ def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tu
     (Decimal('0.010'), Decimal('0.041'))
     """
     small, large = partner.smallest_mm - partner.uncertainty_mm, partner.largest_mm + partner.uncertainty_mm
-    return of_member(partner.kind, bore=(small - upper_mm, large - lower_mm), shaft=(lower_mm - large, upper_mm - small))
+    return of_member(
+        partner.kind, bore=(small - upper_mm, large - lower_mm), shaft=(lower_mm - large, upper_mm - small)
+    )
 
 
 @calculation(
@@ -122,7 +126,8 @@ def clearance_with(partner: Partner, lower_mm: Decimal, upper_mm: Decimal) -> tu
 def make_to_suit(given: SuitInput) -> SuitResult:
     """Limits (in the shop's unit, rounded inward), aim and worst-case clearances from partner and window.
 
-    Raises InputError for a window out of order or a partner that cannot be read. Source: arithmetic; JCGM 100:2008, 6.2.1.
+    Raises InputError for a window out of order or a partner that cannot be read. Source: arithmetic; JCGM 100:2008,
+    6.2.1.
 
     >>> result = make_to_suit(SuitInput(partner={"kind": "bore", "readings": ["25.012 mm"], "uncertainty": "0.002 mm"},
     ...     clearance_min="0.007 mm", clearance_max="0.027 mm", unit="mm"))
@@ -136,7 +141,9 @@ def make_to_suit(given: SuitInput) -> SuitResult:
 
 
 USUAL_CONFIDENCE = Decimal(95)
-"""Percent: what an expanded uncertainty (k = 2) is about worth, so that nothing is widened. Source: JCGM 100:2008, 6.3.3."""
+"""Percent: what an expanded uncertainty (k = 2) is about worth, so that nothing is widened. Source: JCGM 100:2008,
+6.3.3.
+"""
 
 
 def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument: bool = False) -> Partner:
@@ -158,7 +165,10 @@ def trusted_to(partner: Partner, confidence_percent: Decimal, *, same_instrument
     step = Step(
         name="What the partner's readings are worth here",
         formula=("√(U² − shared²)" if same_instrument else "U") + f" × k/2, k for {confidence_percent} %",
-        values=f"U = {both(partner.uncertainty_mm, partner.unit, decimals=5)}, shared {both(partner.shared_mm, partner.unit, decimals=5)}"
+        values=(
+            f"U = {both(partner.uncertainty_mm, partner.unit, decimals=5)}, shared"
+            f" {both(partner.shared_mm, partner.unit, decimals=5)}"
+        )
         + (
             "; the same instrument reads both, so what it is off by cancels: the limits are as that instrument reads"
             if same_instrument
@@ -211,7 +221,8 @@ def _cannot(partner: Partner, window: Window, unit: Unit) -> str:
     called_out = partner.origin == "callout"
     takes = "the partner's tolerance" if called_out else "the partner's own form"
     help_ = (
-        f"Ask for a wider window, or {'measure the partner' if called_out else 'correct the form of the partner'} first."
+        f"Ask for a wider window, or {'measure the partner' if called_out else 'correct the form of the partner'}"
+        " first."
         if form >= uncertainty
         else "A finer instrument on the partner, or a wider window, would make room."
     )
@@ -242,7 +253,8 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
     needed, has = (wide * (1 - ROOM_SHARE) - form) / 2 * to_two, partner.uncertainty_mm * to_two
     if partner.origin == "measured" and 0 < needed < has:
         found.append(
-            f"A partner reading worth ± {show_small(needed, unit)} or better (k = 2) instead of ± {show_small(has, unit)}."
+            f"A partner reading worth ± {show_small(needed, unit)} or better (k = 2) instead of ±"
+            f" {show_small(has, unit)}."
         )
     alone = max(partner.uncertainty_mm**2 - partner.shared_mm**2, Decimal(0)).sqrt()
     if 0 < partner.shared_mm <= partner.uncertainty_mm and wide - form - 2 * alone > 0:
@@ -253,7 +265,8 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
     enough = (form + 2 * partner.uncertainty_mm) / (1 - ROOM_SHARE)
     low, high = _widened(window, enough)
     found.append(
-        f"A window at least {show_small(enough, unit)} wide: clearance {show_small(low, unit)} to {show_small(high, unit)} would do."
+        f"A window at least {show_small(enough, unit)} wide: clearance {show_small(low, unit)} to"
+        f" {show_small(high, unit)} would do."
     )
     if partner.origin == "measured" and form > wide / 2:
         found.append(f"A partner corrected in form: its own {show_small(form, unit)} takes most of the window.")
@@ -263,7 +276,9 @@ def what_would_help(partner: Partner, window: Window, unit: Unit) -> list[str]:
 
 
 def _widened(window: Window, enough: Decimal) -> tuple[Decimal, Decimal]:
-    """The window made so wide (mm): a clearance on its loose side, an interference on its tight one, what may be either on both."""
+    """The window made so wide (mm): a clearance on its loose side, an interference on its tight one, what may be either
+    on both.
+    """
     missing = enough - (window.greatest_mm - window.least_mm)
     if window.least_mm >= 0:
         return window.least_mm, window.greatest_mm + missing
@@ -292,7 +307,10 @@ def _limits_step(partner: Partner, window: Window, low: Decimal, high: Decimal, 
     return Step(
         name=f"Limits of the {partner.made_kind}",
         formula=formula,
-        values=f"clearance {both(window.least_mm, unit, decimals=decimals)} to {both(window.greatest_mm, unit, decimals=decimals)}",
+        values=(
+            f"clearance {both(window.least_mm, unit, decimals=decimals)} to"
+            f" {both(window.greatest_mm, unit, decimals=decimals)}"
+        ),
         result=f"{both(low, unit, decimals=decimals)} to {both(high, unit, decimals=decimals)}",
         source=ARITHMETIC,
         school="make to suit",

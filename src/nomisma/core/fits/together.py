@@ -103,8 +103,8 @@ def _even_sum(x: float, halves: tuple[float, ...]) -> float:
 def _even_and_normal(x: float, halves: tuple[float, ...], normal: float) -> float:
     """Distribution function of one or two centred even spreads and a normal one, in closed form.
 
-    The normal distribution integrated once over each even spread: ∫Φ = zΦ + φ, ∫∫Φ = ((z² + 1)Φ + zφ)/2. Source: JCGM 101:2008
-    (convolution); calculus.
+    The normal distribution integrated once over each even spread: ∫Φ = zΦ + φ, ∫∫Φ = ((z² + 1)Φ + zφ)/2. Source: JCGM
+    101:2008 (convolution); calculus.
     """
     standard = NormalDist()
 
@@ -131,7 +131,8 @@ def _even_and_normal(x: float, halves: tuple[float, ...], normal: float) -> floa
     validity="Diametral clearance of one bore on one shaft; sizes independent of each other.",
     source="arithmetic; JCGM 101:2008 (propagation of distributions)",
     example={
-        "bore": {"kind": "bore", "callout": "0.8755/0.8762 in"}, "shaft": {"kind": "shaft", "callout": "0.8745/0.8750 in"},
+        "bore": {"kind": "bore", "callout": "0.8755/0.8762 in"},
+        "shaft": {"kind": "shaft", "callout": "0.8745/0.8750 in"},
     },
 )  # fmt: skip
 def together(given: TogetherInput) -> TogetherResult:
@@ -139,14 +140,16 @@ def together(given: TogetherInput) -> TogetherResult:
 
     Source: arithmetic (worst case); JCGM 101:2008 (sum of two independent distributions).
 
-    >>> found = together(TogetherInput(bore={"kind": "bore", "callout": "25 H7"}, shaft={"kind": "shaft", "callout": "25 k6"}))
+    >>> found = together(TogetherInput(bore={"kind": "bore", "callout": "25 H7"}, shaft={"kind": "shaft",
+    ...     "callout": "25 k6"}))
     >>> found.kind, round(float(found.goes_together_percent), 1)
     ('transition', 68.7)
     """
     bore, shaft = _member(given.bore, "bore"), _member(given.shaft, "shaft")
     if abs(bore.mean_mm - shaft.mean_mm) > max(bore.mean_mm, shaft.mean_mm) * Decimal("0.1"):
         raise AmbiguousLength(
-            f"A bore of {Length(bore.mean_mm, bore.unit)} and a shaft of {Length(shaft.mean_mm, shaft.unit)} are no pair.",
+            f"A bore of {Length(bore.mean_mm, bore.unit)} and a shaft of {Length(shaft.mean_mm, shaft.unit)} are no"
+            " pair.",
             "Check the unit of each.",
             field="shaft",
         )
@@ -227,15 +230,20 @@ def _curve(spread: _Spread, least: Decimal, greatest: Decimal) -> list[DensityPo
         return []
     low, high = min(low, spread.mean - 3.2 * spread.deviation), max(high, spread.mean + 3.2 * spread.deviation)
     step = (high - low) / CURVE_POINTS
-    slices = [spread.below(low + step * (index + 1)) - spread.below(low + step * index) for index in range(CURVE_POINTS)]
+    slices = [
+        spread.below(low + step * (index + 1)) - spread.below(low + step * index) for index in range(CURVE_POINTS)
+    ]
     top = max(slices) or 1.0
     return [
-        DensityPoint(clearance_mm=low + step * (i + 0.5), density=max(value, 0.0) / top) for i, value in enumerate(slices)
+        DensityPoint(clearance_mm=low + step * (i + 0.5), density=max(value, 0.0) / top)
+        for i, value in enumerate(slices)
     ]
 
 
 def _percent(chance: float) -> Decimal:
-    """To a hundredth, never rounded up to certainty nor down to nothing: those are only claimed where nothing is left over."""
+    """To a hundredth, never rounded up to certainty nor down to nothing: those are only claimed where nothing is left
+    over.
+    """
     percent = Decimal(f"{min(max(chance, 0.0), 1.0) * 100:.2f}")
     if percent == 100 and chance < 1:
         return Decimal("99.99")
@@ -266,7 +274,8 @@ def _working(
 ) -> list[Step]:
     decimals = 5 if unit == "in" else 4
     members = "; ".join(
-        f"{member.kind} {both(member.smallest_mm, unit)} to {both(member.largest_mm, unit)} ± {both(member.uncertainty_mm, unit, decimals=5)}"
+        f"{member.kind} {both(member.smallest_mm, unit)} to {both(member.largest_mm, unit)} ±"
+        f" {both(member.uncertainty_mm, unit, decimals=5)}"
         for member in (bore, shaft)
     )
     how = (
@@ -288,14 +297,25 @@ def _working(
             name="Spread of the clearance",
             formula="√(s² of bore + s² of shaft)",
             values=f"called-out members: {how}; measured members: their readings and half their expanded uncertainty",
-            result=f"mean {both(as_mm(spread.mean), unit, decimals=decimals)}, s = {both(as_mm(spread.deviation), unit, decimals=5)}",
+            result=(
+                f"mean {both(as_mm(spread.mean), unit, decimals=decimals)}, s ="
+                f" {both(as_mm(spread.deviation), unit, decimals=5)}"
+            ),
             source="JCGM 101:2008; independent members",
         ),
         Step(
             name="Likely clearance, 95 of 100 pairs",
             formula="mean ± 1.96·s",
-            result=f"{both(as_mm(likely[0]), unit, decimals=decimals)} to {both(as_mm(likely[1]), unit, decimals=decimals)}",
+            result=(
+                f"{both(as_mm(likely[0]), unit, decimals=decimals)} to"
+                f" {both(as_mm(likely[1]), unit, decimals=decimals)}"
+            ),
             source="JCGM 101:2008",
         ),
-        Step(name="Goes together", formula="P(clearance above zero)", result=f"{goes * 100:.2f} %", source="JCGM 101:2008"),
+        Step(
+            name="Goes together",
+            formula="P(clearance above zero)",
+            result=f"{goes * 100:.2f} %",
+            source="JCGM 101:2008",
+        ),
     ]

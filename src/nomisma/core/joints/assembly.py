@@ -21,7 +21,8 @@ METHOD_TITLES: dict[AssemblyMethod, str] = {
 }  # fmt: skip
 Felt = Literal["as_expected", "too_easy", "too_hard", "rose_early", "stopped_short"]
 FELT_WORDS: dict[Felt, str] = {
-    "as_expected": "as expected", "too_easy": "too easy", "too_hard": "too hard", "rose_early": "the force rose too early",
+    "as_expected": "as expected", "too_easy": "too easy", "too_hard": "too hard",
+    "rose_early": "the force rose too early",
     "stopped_short": "stopped short",
 }  # fmt: skip
 
@@ -80,7 +81,10 @@ def assembly(given: AssemblyInput) -> AssemblyResult:
     before = [
         AssemblyStep(text="Mark both parts at one place with a felt pen, so that they go back the same way round."),
         AssemblyStep(
-            text=f"Deburr, wipe, and feel the entering edges: {_lead(given)} on the edge that goes in first, none left sharp."
+            text=(
+                f"Deburr, wipe, and feel the entering edges: {_lead(given)} on the edge that goes in first, none left"
+                " sharp."
+            )
         ),
     ]
     return AssemblyResult(
@@ -115,7 +119,9 @@ def _push(_: AssemblyInput) -> Made:
         "By hand, with a film of oil and a slight twist.",
         [
             AssemblyStep(text="Oil both lightly. Both at the room's temperature, neither warm from the tool."),
-            AssemblyStep(text="Start it square, with a slight twist. If it stops, take it off and look: never drive it."),
+            AssemblyStep(
+                text="Start it square, with a slight twist. If it stops, take it off and look: never drive it."
+            ),
         ],
         [],
     )
@@ -123,10 +129,14 @@ def _push(_: AssemblyInput) -> Made:
 
 def _press(given: AssemblyInput) -> Made:
     if given.force_greatest_n is None:
-        raise InputError("A press needs the force it is to expect.", "Work the joint out first.", field="force_greatest_n")
+        raise InputError(
+            "A press needs the force it is to expect.", "Work the joint out first.", field="force_greatest_n"
+        )
     least = given.force_least_n if given.force_least_n is not None else Decimal(0)
     if not 0 <= least <= given.force_greatest_n <= 10_000_000:
-        raise OutOfRange("The forces are not in order.", "Least first, at least 0, then greatest.", field="force_greatest_n")
+        raise OutOfRange(
+            "The forces are not in order.", "Least first, at least 0, then greatest.", field="force_greatest_n"
+        )
     goes = "bush" if given.is_bush else "part that is moving"
     steps = [
         AssemblyStep(
@@ -135,12 +145,16 @@ def _press(given: AssemblyInput) -> Made:
         AssemblyStep(text="Oil both, start it by hand in its chamfer, and check it square in two directions."),
         AssemblyStep(
             text=f"Press on the {goes} itself, in one steady stroke, and watch the force rise evenly to its end.",
-            caution="If the force rises before it should, stop: it is crooked or picked up a burr. Guard on, stand aside.",
+            caution=(
+                "If the force rises before it should, stop: it is crooked or picked up a burr. Guard on, stand aside."
+            ),
         ),
     ]
     if given.is_bush and not given.flange:
         steps.append(
-            AssemblyStep(text="Stop it with a stepped mandrel that lands on the housing: nothing else stops a plain bush.")
+            AssemblyStep(
+                text="Stop it with a stepped mandrel that lands on the housing: nothing else stops a plain bush."
+            )
         )
     if given.flange:
         steps.append(AssemblyStep(text="Press until the flange seats all round: a feeler must not go under it."))
@@ -149,7 +163,9 @@ def _press(given: AssemblyInput) -> Made:
 
 def _forces(least_n: Decimal, greatest_n: Decimal, unit: Unit) -> str:
     """Two forces in the job's unit, and in the other."""
-    first, second = (show_forces(float(least_n), float(greatest_n), one) for one in (unit, "in" if unit == "mm" else "mm"))
+    first, second = (
+        show_forces(float(least_n), float(greatest_n), one) for one in (unit, "in" if unit == "mm" else "mm")
+    )
     return f"{first} ({second})"
 
 
@@ -157,12 +173,17 @@ def _shrink(given: AssemblyInput) -> Made:
     if given.hub_c is None and given.shaft_c is None:
         raise InputError("A shrink needs a temperature.", "Work the joint out first.", field="hub_c")
     heat = f"hub at {given.hub_c:.0f} °C" if given.hub_c is not None and given.hub_c > 30 else ""
-    cold = f"shaft at {given.shaft_c:.0f} °C".replace("-", "−") if given.shaft_c is not None and given.shaft_c < 0 else ""
+    cold = (
+        f"shaft at {given.shaft_c:.0f} °C".replace("-", "−") if given.shaft_c is not None and given.shaft_c < 0 else ""
+    )
     time = f", about {given.seconds:.0f} s to work, an estimate" if given.seconds is not None else ""
     steps = [
         AssemblyStep(text="Rehearse it dry: stop and square in place, a hand for each part, the way clear."),
         AssemblyStep(
-            text="A gauge turned to the bore wanted (shaft size and the clearance to go together) tells when it is hot enough."
+            text=(
+                "A gauge turned to the bore wanted (shaft size and the clearance to go together) tells when it is hot"
+                " enough."
+            )
         ),
     ]
     if heat:
@@ -185,7 +206,10 @@ def _shrink(given: AssemblyInput) -> Made:
             caution="It grabs in seconds.",
         ),
         AssemblyStep(
-            text="Hold it against the stop until it has gripped: it draws away from the shoulder as it cools. No quenching."
+            text=(
+                "Hold it against the stop until it has gripped: it draws away from the shoulder as it cools. No"
+                " quenching."
+            )
         ),
     ]
     at = " and ".join(filter(None, (heat, cold)))
@@ -200,9 +224,14 @@ def _bond(_: AssemblyInput) -> Made:
                 text="Degrease both faces until a white cloth stays white; let them dry.",
                 caution="Cleaner: gloves on, room aired.",
             ),
-            AssemblyStep(text="A ring of compound on the leading edge of both; push on with a turning stroke to spread it."),
             AssemblyStep(
-                text="It centres nothing: hold the parts true on V-blocks or a mandrel, and leave them for the sheet's time."
+                text="A ring of compound on the leading edge of both; push on with a turning stroke to spread it."
+            ),
+            AssemblyStep(
+                text=(
+                    "It centres nothing: hold the parts true on V-blocks or a mandrel, and leave them for the sheet's"
+                    " time."
+                )
             ),
         ],
         list(BOND_CAUTIONS),
@@ -221,7 +250,9 @@ def _after(given: AssemblyInput) -> list[AssemblyStep]:
         found.append(AssemblyStep(text="Bore or ream it to its limits now, in line with what it must run true to."))
     if not given.is_bush:
         found.append(
-            AssemblyStep(text="Measure again what the assembly can have changed: a thin hub grows, a hollow shaft closes.")
+            AssemblyStep(
+                text="Measure again what the assembly can have changed: a thin hub grows, a hollow shaft closes."
+            )
         )
     return found
 
@@ -253,14 +284,16 @@ class CloseInFoundResult(Model):
     validity="One bush, its bore read before and after pressing with one instrument at one temperature.",
     source="arithmetic; doubt of a difference: JCGM 100:2008, 5.1.2",
     example={
-        "bore_before": "0.5012 in", "bore_after": "0.5003 in", "predicted_least": "0.0006 in", "predicted_greatest": "0.0012 in",
+        "bore_before": "0.5012 in", "bore_after": "0.5003 in", "predicted_least": "0.0006 in",
+        "predicted_greatest": "0.0012 in",
     },
 )  # fmt: skip
 def close_in_found(given: CloseInFoundInput) -> CloseInFoundResult:
     """Close-in as found and the factor for the next bush. Raises OutOfRange for what no bush does. Source: arithmetic.
 
     >>> found = close_in_found(CloseInFoundInput(bore_before="0.5012 in", bore_after="0.5003 in",
-    ...     predicted_least="0.0006 in", predicted_greatest="0.0012 in")); str(found.close_in), str(found.close_in_factor)
+    ...     predicted_least="0.0006 in", predicted_greatest="0.0012 in"))
+    >>> str(found.close_in), str(found.close_in_factor)
     ('0.0009 in', '1.00')
     """
     unit = given.unit or given.bore_before.unit
@@ -284,7 +317,10 @@ def close_in_found(given: CloseInFoundInput) -> CloseInFoundResult:
     sentence = (
         f"It closed in {show_small(found, unit)}, as predicted ({show_small(low, unit)} to {show_small(high, unit)})."
         if inside
-        else f"It closed in {show_small(found, unit)}; {show_small(low, unit)} to {show_small(high, unit)} was predicted. "
+        else (
+            f"It closed in {show_small(found, unit)}; {show_small(low, unit)} to {show_small(high, unit)} was"
+            " predicted. "
+        )
         + (
             "More than computed: was it burred or crooked?"
             if found > high
@@ -300,7 +336,10 @@ def close_in_found(given: CloseInFoundInput) -> CloseInFoundResult:
             Step(
                 name="Close-in as found",
                 formula="bore before − bore after, over the middle of the prediction",
-                values=f"{both(given.bore_before.mm, unit)} − {both(given.bore_after.mm, unit)}; predicted {both(middle, unit, decimals=5)}",
+                values=(
+                    f"{both(given.bore_before.mm, unit)} − {both(given.bore_after.mm, unit)}; predicted"
+                    f" {both(middle, unit, decimals=5)}"
+                ),
                 result=f"{both(found, unit, decimals=5)}, factor {factor}",
                 source=ARITHMETIC,
             )

@@ -1,4 +1,6 @@
-"""The bush as one problem: press outside, close-in, running clearance inside, cold and warm, and which order to work in."""
+"""The bush as one problem: press outside, close-in, running clearance inside, cold and warm, and which order to work
+in.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -34,19 +36,23 @@ WORKABLE_SHARE = Decimal("0.4")
 @calculation(
     name="bush",
     title="The bush worksheet: press, close-in, running clearance",
-    validity="A plain or flanged bush without a split, pressed into one housing; elastic housing; the bush may yield and is then bounded.",
+    validity="A plain or flanged bush without a split, pressed into one housing; elastic housing; the bush may yield "
+        "and is then bounded.",
     source=f"{SOURCE}; close-in 70 to 100 % of the interference as a check: common practice, no source",
     example={
-        "housing": {"kind": "bore", "callout": "0.7500/0.7506 in"}, "shaft": {"kind": "shaft", "callout": "0.4990/0.4995 in"},
+        "housing": {"kind": "bore", "callout": "0.7500/0.7506 in"},
+        "shaft": {"kind": "shaft", "callout": "0.4990/0.4995 in"},
         "housing_outer": "2 in", "length": "0.75 in", "unit": "in",
     },
 )  # fmt: skip
 def bush(given: BushInput) -> BushResult:
-    """Outside, bore before and after pressing, clearances cold and warm, force and order. Raises InputError or OutOfRange.
+    """Outside, bore before and after pressing, clearances cold and warm, force and order. Raises InputError or
+    OutOfRange.
 
     Source: Lamé with the bush as inner cylinder (Shigley 3-16); arithmetic on limits; shop rules: common practice.
 
-    >>> found = bush(BushInput(housing={"kind": "bore", "callout": "0.7500/0.7506 in"}, housing_outer="2 in", length="0.75 in",
+    >>> found = bush(BushInput(housing={"kind": "bore", "callout": "0.7500/0.7506 in"}, housing_outer="2 in",
+    ...     length="0.75 in",
     ...     shaft={"kind": "shaft", "callout": "0.4990/0.4995 in"}, unit="in"))
     >>> str(found.outside.lower), str(found.outside.upper), found.order
     ('0.7511 in', '0.7515 in', 'after')
@@ -280,7 +286,9 @@ def _after_found(given: BushInput, closes: tuple[Decimal, Decimal]) -> tuple[Dec
 
 
 def _ream(found: tuple[Decimal, Decimal] | None, after: SizeSpan, unit: Unit) -> Span | None:
-    """How much to ream or bore out after pressing, to the middle of the limits; None where it is not made or lands inside."""
+    """How much to ream or bore out after pressing, to the middle of the limits; None where it is not made or lands
+    inside.
+    """
     if found is None or (after.lower.mm <= found[0] and found[1] <= after.upper.mm):
         return None
     middle = (after.lower.mm + after.upper.mm) / 2
@@ -290,24 +298,36 @@ def _ream(found: tuple[Decimal, Decimal] | None, after: SizeSpan, unit: Unit) ->
 def _order(after: SizeSpan, before: SizeSpan | None, yields: bool, unit: Unit) -> tuple[Order, str]:
     tolerance = after.upper.mm - after.lower.mm
     if before is None:
-        return "after", (
-            f"Close-in spreads over more than the {show_small(tolerance, unit)} the bore may vary: "
-            "only boring or reaming after pressing hits it."
+        return (
+            "after",
+            (
+                f"Close-in spreads over more than the {show_small(tolerance, unit)} the bore may vary: "
+                "only boring or reaming after pressing hits it."
+            ),
         )
     left = before.upper.mm - before.lower.mm
     if yields:
         return (
             "after",
-            "The bush yields as it goes in, so its close-in is only bounded: press it undersize and bore or ream after.",
+            (
+                "The bush yields as it goes in, so its close-in is only bounded: press it undersize and bore or ream"
+                " after."
+            ),
         )
     if left < tolerance * WORKABLE_SHARE:
         return (
             "after",
-            f"Before pressing only {show_small(left, unit)} of {show_small(tolerance, unit)} would be left to work to: bore it after.",
+            (
+                f"Before pressing only {show_small(left, unit)} of {show_small(tolerance, unit)} would be left to work"
+                " to: bore it after."
+            ),
         )
-    return "before", (
-        f"Close-in is predictable here: {show_small(left, unit)} of {show_small(tolerance, unit)} is left to work to before pressing, "
-        "and the bore keeps true to the outside."
+    return (
+        "before",
+        (
+            f"Close-in is predictable here: {show_small(left, unit)} of {show_small(tolerance, unit)} is left to work"
+            " to before pressing, and the bore keeps true to the outside."
+        ),
     )
 
 
@@ -321,7 +341,9 @@ class _InWork:
 
 
 def _warm_close_in(given: BushInput, joint: Cylinders, outside: SizeSpan, housing: Partner, lost: Decimal) -> _InWork:
-    """What the working temperature makes of the interference as it is, a gap at its loosest counted, and how far the bore closes then."""
+    """What the working temperature makes of the interference as it is, a gap at its loosest counted, and how far the
+    bore closes then.
+    """
     warmed = as_mm(joint.warmed_by_mm(float(given.working_c)))
     low = outside.lower.mm - housing.largest_mm - housing.uncertainty_mm - lost + warmed
     high = outside.upper.mm - housing.smallest_mm + housing.uncertainty_mm - lost + warmed
@@ -339,7 +361,8 @@ def _in_service(
 ) -> tuple[tuple[Decimal, Decimal], tuple[Decimal, Decimal]]:
     """Running clearance at 20 °C and warm.
 
-    Warm, the free bore grows with the bush, and closes in by what the interference has become. Source: expansion and Lamé.
+    Warm, the free bore grows with the bush, and closes in by what the interference has become. Source: expansion and
+    Lamé.
     """
     small, large = shaft.smallest_mm - shaft.uncertainty_mm, shaft.largest_mm + shaft.uncertainty_mm
     cold = bore[0] - large, bore[1] - small
@@ -357,7 +380,9 @@ def _in_service(
 
 
 def _loose_at(joint: Cylinders, least: Decimal) -> float | None:
-    """The temperature (°C) at which the bush is loose in its housing; None where heat or cold to ±200 K does not do it."""
+    """The temperature (°C) at which the bush is loose in its housing; None where heat or cold to ±200 K does
+    not do it.
+    """
     slope = joint.warmed_by_mm(21.0)
     if slope == 0:
         return None

@@ -19,9 +19,9 @@ Order = Literal["before", "after"]
 class BushInput(Model):
     """Housing, bush and shaft. What is already made is given as it is; what is to be made follows.
 
-    `housing` is a bore, `shaft` a shaft, each by readings or callout. `bush_outside` and `bush_bore` (before pressing) only
-    where the bush is already made. `interference_*` and `clearance_*` replace the shop's rules. `close_in_factor` is what
-    this shop's own bushes closed in, over what was predicted.
+    `housing` is a bore, `shaft` a shaft, each by readings or callout. `bush_outside` and `bush_bore` (before pressing)
+    only where the bush is already made. `interference_*` and `clearance_*` replace the shop's rules. `close_in_factor`
+    is what this shop's own bushes closed in, over what was predicted.
     """
 
     housing: PartnerInput
@@ -103,7 +103,9 @@ class BushResult(Model):
 
 
 class PlannedBush(Model):
-    """What the assembly of a bush needs of its worksheet's answer, whichever version of the program answered: the rest is passed over."""
+    """What the assembly of a bush needs of its worksheet's answer, whichever version of the program answered: the rest
+    is passed over.
+    """
 
     outside: SizeSpan
     close_in: Span

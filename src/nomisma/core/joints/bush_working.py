@@ -16,7 +16,9 @@ from nomisma.core.quantity.length import Unit
 from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 THIN_WALL = 0.05
-"""A wall thinner than this share of the outside diameter is thin: it buckles or turns. Source: common practice, no source."""
+"""A wall thinner than this share of the outside diameter is thin: it buckles or turns. Source: common practice, no
+source.
+"""
 
 
 def rule_of(given: BushInput, name: str) -> ShopRule:
@@ -25,18 +27,24 @@ def rule_of(given: BushInput, name: str) -> ShopRule:
 
 
 def press_rule(given: BushInput, diameter_mm: Decimal) -> ShopRule:
-    """The rule for the outside of a bush of that diameter (mm): the small bush's as far as it goes. Source: common practice, no source."""
+    """The rule for the outside of a bush of that diameter (mm): the small bush's as far as it goes. Source: common
+    practice, no source.
+    """
     small = rule_of(given, "small_bush_press")
     return small if diameter_mm <= small.to_size.mm else rule_of(given, "press_thin")
 
 
 def run_rule(given: BushInput, diameter_mm: Decimal) -> ShopRule:
-    """The rule for the running clearance on a shaft of that diameter (mm), likewise. Source: common practice, no source."""
+    """The rule for the running clearance on a shaft of that diameter (mm), likewise. Source: common practice, no
+    source.
+    """
     small = rule_of(given, "small_bush_running")
     return small if diameter_mm <= small.to_size.mm else rule_of(given, "running")
 
 
-def bush_sentence(outside: SizeSpan, made: bool, order: Order, before: SizeSpan | None, after: SizeSpan, unit: Unit) -> str:
+def bush_sentence(
+    outside: SizeSpan, made: bool, order: Order, before: SizeSpan | None, after: SizeSpan, unit: Unit
+) -> str:
     """What to do, in one sentence, in the order the numbers favour. Source: arithmetic."""
     first = (
         "The bush as it is"
@@ -56,13 +64,13 @@ def warm_cautions(given: BushInput, joint: Cylinders, greatest: CloseIn, *, yiel
     if use > 100:
         word = "cracks" if joint.hub.brittle else "yields"
         found.append(
-            f"At {given.working_c} °C the bush presses the housing to {use:.0f} % of its strength: it {word}. Less interference, a thicker "
-            "housing, or a bush that grows less."
+            f"At {given.working_c} °C the bush presses the housing to {use:.0f} % of its strength: it {word}. Less"
+            " interference, a thicker housing, or a bush that grows less."
         )
     if greatest.bush_yields and not yields_cold:
         found.append(
-            f"At {given.working_c} °C the bush is squeezed beyond its elastic limit, and cold again it is smaller outside: what it grips "
-            "with is then less than was pressed in."
+            f"At {given.working_c} °C the bush is squeezed beyond its elastic limit, and cold again it is smaller"
+            " outside: what it grips with is then less than was pressed in."
         )
     return found
 
@@ -78,7 +86,9 @@ def bush_cautions(
     loose: float | None,
     unit: Unit,
 ) -> list[str]:
-    """What can go wrong with this bush, in words; `loose`: where it comes loose, °C. Source: common practice, no source."""
+    """What can go wrong with this bush, in words; `loose`: where it comes loose, °C. Source: common practice, no
+    source.
+    """
     found = [PRESS_CAUTION]
     oval = housing.largest_mm - housing.smallest_mm
     if housing.origin == "measured" and oval > fitted[1] / 2:
@@ -98,7 +108,8 @@ def bush_cautions(
         found.append("A thin wall: it can buckle as it goes in. Press it over a close mandrel, oiled, dead square.")
     if given.flange:
         found.append(
-            "The flange keeps it from going through: chamfer the housing's edge over the corner under the flange, or it will not seat."
+            "The flange keeps it from going through: chamfer the housing's edge over the corner under the flange, or it"
+            " will not seat."
         )
     else:
         found.append("Without a flange nothing stops it: press it with a stepped mandrel that lands on the housing.")
@@ -111,7 +122,8 @@ def bush_cautions(
         found.append(f"At {given.working_c} °C it can seize: the least running clearance is used up. Ask for more.")
     if joint.inner.name == "acetal":
         found.append(
-            "Plastic creeps: the squeeze fades, the bore opens and closes with warmth and damp. Take the maker's allowances."
+            "Plastic creeps: the squeeze fades, the bore opens and closes with warmth and damp. Take the maker's"
+            " allowances."
         )
     return found
 
@@ -152,8 +164,13 @@ def bush_working(
         ),
         Step(
             name="Outside of the bush",
-            formula="as made" if given.bush_outside else "largest housing + least interference; smallest housing + greatest",
-            values=f"housing {span((housing.smallest_mm, housing.largest_mm))} ± {both(housing.uncertainty_mm, unit, decimals=d)}",
+            formula=(
+                "as made" if given.bush_outside else "largest housing + least interference; smallest housing + greatest"
+            ),
+            values=(
+                f"housing {span((housing.smallest_mm, housing.largest_mm))} ±"
+                f" {both(housing.uncertainty_mm, unit, decimals=d)}"
+            ),
             result=span((outside.lower.mm, outside.upper.mm)),
             source=ARITHMETIC,
         ),
@@ -166,15 +183,19 @@ def bush_working(
         Step(
             name="Bore after pressing",
             formula="largest shaft + least clearance; smallest shaft + greatest clearance",
-            values=f"shaft {span((shaft.smallest_mm, shaft.largest_mm))} ± {both(shaft.uncertainty_mm, unit, decimals=d)}",
+            values=(
+                f"shaft {span((shaft.smallest_mm, shaft.largest_mm))} ± {both(shaft.uncertainty_mm, unit, decimals=d)}"
+            ),
             result=span((after.lower.mm, after.upper.mm)),
             source=ARITHMETIC,
         ),
         Step(
             name="Pressure at the interface",
             formula="p = δ/(d·[(K housing + ν)/E + (K bush − ν)/E])",
-            values=f"δ {span(fitted)}; housing {joint.hub.title} {joint.outer_mm:.2f} mm outside; bush {joint.inner.title} "
-            f"{joint.interface_mm:.2f} × {joint.bore_mm:.2f} mm",
+            values=(
+                f"δ {span(fitted)}; housing {joint.hub.title} {joint.outer_mm:.2f} mm outside; bush {joint.inner.title}"
+                f" {joint.interface_mm:.2f} × {joint.bore_mm:.2f} mm"
+            ),
             result=f"{found[0].pressure_mpa:.1f} to {found[1].pressure_mpa:.1f} MPa"
             + (", held to what the ring bears when it yields right through, σ·ln(d/b)" if found[1].bush_yields else ""),
             source=f"{SOURCE}; {MATERIAL_SOURCE}",

@@ -36,7 +36,8 @@ def close_in(joint: Cylinders, interference_mm: float, factor: float) -> CloseIn
 
 
 def check_housing(joint: Cylinders, found: list[CloseIn], ends: list[float], lost: Decimal, unit: Unit) -> None:
-    """Raises OutOfRange where the greatest interference would stress the housing beyond its strength, with what it stands.
+    """Raises OutOfRange where the greatest interference would stress the housing beyond its strength, with what it
+    stands.
 
     `lost`: interference lost to roughness, mm. Source: Lamé, Tresca.
     """
@@ -51,8 +52,8 @@ def check_housing(joint: Cylinders, found: list[CloseIn], ends: list[float], los
         error = OutOfRange(
             f"The housing would {word}: {both(as_mm(ends[1]), unit, decimals=5)} of interference presses on it with "
             f"{found[1].pressure_mpa:.0f} MPa, and with this wall it stands {limit:.0f} MPa.",
-            f"The greatest interference it stands is {show_small(stands, unit)}, {show_small(less, unit)} less: press with {least} to "
-            f"{offered}, make the housing thicker, or bond the bush instead.",
+            f"The greatest interference it stands is {show_small(stands, unit)}, {show_small(less, unit)} less: press"
+            f" with {least} to {offered}, make the housing thicker, or bond the bush instead.",
             field="interference_max",
         )
         if greatest > 0:

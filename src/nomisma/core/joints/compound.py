@@ -24,7 +24,8 @@ class CompoundInput(Model):
     """A bond: both members by their limits, the length, and the compound as its own data sheet has it.
 
     `shear_strength_mpa` is the sheet's value for these materials; `gap_min` and `gap_max` the diametral gap it fills.
-    `safety_factor` divides the strength; `strength_left_percent` what is left of it at the working temperature (the sheet's curve).
+    `safety_factor` divides the strength; `strength_left_percent` what is left of it at the working temperature (the
+    sheet's curve).
     """
 
     bore: str
@@ -69,7 +70,8 @@ class CompoundResult(Model):
     example={"bore": "12.05/12.07 mm", "shaft": "11.99/12.00 mm", "length": "20 mm", "shear_strength_mpa": 20},
 )
 def retaining_compound(given: CompoundInput) -> CompoundResult:
-    """What a bond holds and whether its gap suits. Raises InputError or OutOfRange. Source: the sheet's strength × π·d·L.
+    """What a bond holds and whether its gap suits. Raises InputError or OutOfRange. Source: the sheet's strength ×
+    π·d·L.
 
     >>> found = retaining_compound(
     ...     CompoundInput(bore="12.05/12.07 mm", shaft="11.99/12.00 mm", length="20 mm", shear_strength_mpa=20))

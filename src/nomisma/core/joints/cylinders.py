@@ -1,7 +1,7 @@
 """Two cylinders pressed together: Lamé's solution for the pressure at the interface and what it does to both.
 
-Source of every formula: Lamé's thick cylinders as in Shigley, Mechanical Engineering Design, 3-14 to 3-16 (10th ed.), and
-DIN 7190-1:2017; rotating discs: Timoshenko, Strength of Materials, part II. Plane stress, elastic.
+Source of every formula: Lamé's thick cylinders as in Shigley, Mechanical Engineering Design, 3-14 to 3-16 (10th ed.),
+and DIN 7190-1:2017; rotating discs: Timoshenko, Strength of Materials, part II. Plane stress, elastic.
 """
 
 from dataclasses import dataclass
@@ -92,7 +92,9 @@ class Cylinders:
         return float((hoop**2 + hoop * pressure_mpa + pressure_mpa**2) ** 0.5)
 
     def inner_stress_mpa(self, pressure_mpa: float) -> float:
-        """Equivalent stress where the inner cylinder is stressed most; the criteria agree there (one stress, or two alike)."""
+        """Equivalent stress where the inner cylinder is stressed most; the criteria agree there (one stress, or two
+        alike).
+        """
         return abs(self.inner_hoop_mpa(pressure_mpa))
 
     def hub_criterion(self, criterion: Criterion) -> str:
@@ -124,7 +126,9 @@ class Cylinders:
         return self.interface_mm * (self.inner.alpha_per_k - self.hub.alpha_per_k) * (temperature_c - 20)
 
     def spun_off_mm(self, speed_rpm: float) -> float:
-        """Interference lost to rotation, on diameter: the hub's bore grows more than the shaft. Source: rotating discs."""
+        """Interference lost to rotation, on diameter: the hub's bore grows more than the shaft. Source:
+        rotating discs.
+        """
         return 2 * (
             _disc_growth_mm(self.outer_mm, self.interface_mm, self.hub, speed_rpm) - _core_growth_mm(self, speed_rpm)
         )
@@ -142,18 +146,23 @@ def _omega_squared(speed_rpm: float) -> float:
 def _disc_growth_mm(outer_mm: float, bore_mm: float, material: Material, speed_rpm: float) -> float:
     """Radial growth of a ring's bore (mm). ρ in t/mm³ keeps the result in mm and MPa."""
     density, outer, bore, nu = material.density_kg_m3 * 1e-12, outer_mm / 2, bore_mm / 2, material.poisson
-    return density * _omega_squared(speed_rpm) * bore / (4 * material.e_mpa) * ((3 + nu) * outer**2 + (1 - nu) * bore**2)
+    return (
+        density * _omega_squared(speed_rpm) * bore / (4 * material.e_mpa) * ((3 + nu) * outer**2 + (1 - nu) * bore**2)
+    )
 
 
 def _core_growth_mm(joint: Cylinders, speed_rpm: float) -> float:
     """Radial growth of the inner cylinder's outside (mm)."""
     material, outer, bore = joint.inner, joint.interface_mm / 2, joint.bore_mm / 2
     density, nu = material.density_kg_m3 * 1e-12, material.poisson
-    return density * _omega_squared(speed_rpm) * outer / (4 * material.e_mpa) * ((3 + nu) * bore**2 + (1 - nu) * outer**2)
+    return (
+        density * _omega_squared(speed_rpm) * outer / (4 * material.e_mpa) * ((3 + nu) * bore**2 + (1 - nu) * outer**2)
+    )
 
 
 def checked(joint: Cylinders, *, inner_word: str = "shaft", hub_word: str = "hub") -> Cylinders:
-    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing. Source: geometry.
+    """The cylinders, once their walls are above zero. Raises OutOfRange with the wall that is missing. Source:
+    geometry.
 
     >>> from nomisma.core.materials.material import material_named
     >>> steel = material_named("carbon_steel")
@@ -162,14 +171,16 @@ def checked(joint: Cylinders, *, inner_word: str = "shaft", hub_word: str = "hub
     """
     if joint.outer_mm <= joint.interface_mm:
         raise OutOfRange(
-            f"The {hub_word} has no wall: its outside {joint.outer_mm:.4g} mm is not larger than its bore {joint.interface_mm:.4g} mm.",
+            f"The {hub_word} has no wall: its outside {joint.outer_mm:.4g} mm is not larger than its bore"
+            f" {joint.interface_mm:.4g} mm.",
             f"Check the {hub_word}'s outside diameter and its unit.",
             field=f"{hub_word}_outer",
             value=f"{joint.outer_mm:.4g} mm",
         )
     if joint.bore_mm < 0 or joint.bore_mm >= joint.interface_mm:
         raise OutOfRange(
-            f"The {inner_word} has no wall: its bore {joint.bore_mm:.4g} mm is not smaller than its outside {joint.interface_mm:.4g} mm.",
+            f"The {inner_word} has no wall: its bore {joint.bore_mm:.4g} mm is not smaller than its outside"
+            f" {joint.interface_mm:.4g} mm.",
             f"Check the {inner_word}'s bore; 0 means solid.",
             field=f"{inner_word}_inner",
             value=f"{joint.bore_mm:.4g} mm",

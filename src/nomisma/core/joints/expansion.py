@@ -62,17 +62,20 @@ class ExpansionResult(Model):
 @calculation(
     name="expansion",
     title="What temperature does to a joint",
-    validity="Uniform temperatures from −60 to 250 °C and within the materials' limits; sizes free to move; mean coefficients near room.",
+    validity="Uniform temperatures from −60 to 250 °C and within the materials' limits; sizes free to move; mean "
+        "coefficients near room.",
     source="expansion: handbook values; ISO 1:2022 for 20 °C",
     example={
-        "diameter": "25 mm", "outer_material": "aluminium_6061", "inner_material": "carbon_steel", "clearance_min": "7 um",
+        "diameter": "25 mm", "outer_material": "aluminium_6061", "inner_material": "carbon_steel",
+        "clearance_min": "7 um",
         "clearance_max": "41 um", "from_c": -10, "to_c": 60,
     },
 )  # fmt: skip
 def expansion(given: ExpansionInput) -> ExpansionResult:
     """Clearance over a temperature range. Raises InputError, OutOfRange or NotDefined.
 
-    Clearance(t) = clearance(20) + d·(α outer − α inner)·(t − 20 °C) − d·α inner·(inner warmer by). Source: linear expansion.
+    Clearance(t) = clearance(20) + d·(α outer − α inner)·(t − 20 °C) − d·α inner·(inner warmer by). Source: linear
+    expansion.
 
     >>> found = expansion(ExpansionInput(diameter="100 mm", clearance_min="0 mm", clearance_max="0.05 mm", to_c=70))
     >>> str(found.hot_min)
@@ -88,7 +91,8 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
             warmer = float(given.inner_warmer_by_k) if part == "inner part" else 0.0
             if float(getattr(given, field)) + warmer > material.limit_c:
                 raise OutOfRange(
-                    f"At {getattr(given, field)} °C the {part} ({material.title}) is beyond its limit of about {material.limit_c:g} °C.",
+                    f"At {getattr(given, field)} °C the {part} ({material.title}) is beyond its limit of about"
+                    f" {material.limit_c:g} °C.",
                     "Choose another material or a lower temperature.",
                     field=field,
                 )
@@ -120,8 +124,10 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
             Step(
                 name="Change for each degree",
                 formula="d·(α outer − α inner)",
-                values=f"{given.diameter}·({outer.alpha_per_k * 1e6:.1f} − {inner.alpha_per_k * 1e6:.1f}) µm/(m·K); "
-                f"{outer.title}, {inner.title}",
+                values=(
+                    f"{given.diameter}·({outer.alpha_per_k * 1e6:.1f} − {inner.alpha_per_k * 1e6:.1f}) µm/(m·K); "
+                    f"{outer.title}, {inner.title}"
+                ),
                 result=f"{slope * 1000:+.3f} µm/K".replace("-", "−"),
                 source=MATERIAL_SOURCE,
             ),
@@ -129,8 +135,10 @@ def expansion(given: ExpansionInput) -> ExpansionResult:
                 name="Clearance at the ends of the range",
                 formula="clearance at 20 °C + change·(t − 20 °C) − d·α inner·(how much warmer the inner part is)",
                 values=f"{given.from_c} °C and {given.to_c} °C; inner warmer by {given.inner_warmer_by_k} K",
-                result=f"{both(as_mm(cold[0]), unit, decimals=5)} to {both(as_mm(cold[1]), unit, decimals=5)}; "
-                f"{both(as_mm(hot[0]), unit, decimals=5)} to {both(as_mm(hot[1]), unit, decimals=5)}",
+                result=(
+                    f"{both(as_mm(cold[0]), unit, decimals=5)} to {both(as_mm(cold[1]), unit, decimals=5)}; "
+                    f"{both(as_mm(hot[0]), unit, decimals=5)} to {both(as_mm(hot[1]), unit, decimals=5)}"
+                ),
                 source="linear expansion from 20 °C (ISO 1:2022)",
             ),
         ],
@@ -160,7 +168,9 @@ def _point(temperature_c: float, at: Callable[[float], tuple[float, float]]) -> 
     return ExpansionPoint(temperature_c=temperature_c, clearance_min_mm=least, clearance_max_mm=most)
 
 
-def _crossing(ends: list[float], slope: float, offset: float, low: float, high: float) -> tuple[float | None, float | None]:
+def _crossing(
+    ends: list[float], slope: float, offset: float, low: float, high: float
+) -> tuple[float | None, float | None]:
     """Where the least clearance reaches zero and where the greatest does, inside the range; each as (binds, loose)."""
     if slope == 0:
         return None, None

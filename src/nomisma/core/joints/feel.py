@@ -10,7 +10,9 @@ SOURCE = "common practice, no source; the bounds between the feels are this tool
 
 
 class Feel(Row):
-    """One feel and the clearance it reaches up to: base (thou) + growth (thou per inch of diameter); the last has no end."""
+    """One feel and the clearance it reaches up to: base (thou) + growth (thou per inch of diameter); the last has no
+    end.
+    """
 
     name: str
     title: str

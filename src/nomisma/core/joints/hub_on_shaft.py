@@ -10,7 +10,9 @@ from nomisma.core.quantity.length import Length, Unit
 
 
 class HubOnShaft(Model):
-    """Diameter of the joint, outside of the hub, bore of the shaft (0: solid), length, materials; `unit` of the sentences."""
+    """Diameter of the joint, outside of the hub, bore of the shaft (0: solid), length, materials; `unit` of the
+    sentences.
+    """
 
     interface_diameter: Size
     hub_outer: Size

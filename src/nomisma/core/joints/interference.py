@@ -47,7 +47,9 @@ class InterferenceInput(HubOnShaft):
 
 
 class Case(Model):
-    """One interference of the range. Numbers are absent (None) where the elastic sum no longer holds; `sentence` says why."""
+    """One interference of the range. Numbers are absent (None) where the elastic sum no longer holds; `sentence` says
+    why.
+    """
 
     name: CaseName
     interference: Difference
@@ -96,7 +98,8 @@ class InterferenceResult(Model):
 @calculation(
     name="interference",
     title="An interference joint by Lamé: what it holds, what it takes",
-    validity="Elastic, hub and shaft of one length, plane stress; −50 to the materials' own limit °C; to the hub's own bursting speed.",
+    validity="Elastic, hub and shaft of one length, plane stress; −50 to the materials' own limit °C; to the hub's own "
+        "bursting speed.",
     source=SOURCE,
     example={
         "interface_diameter": "1 in", "hub_outer": "2 in", "length": "1.5 in", "interference_min": "0.0006 in",
@@ -163,7 +166,9 @@ def interference_range(given: InterferenceInput) -> tuple[Decimal, Decimal]:
     if given.interference_min is None or given.interference_max is None:
         missing = "interference_min" if given.interference_min is None else "interference_max"
         raise InputError(
-            "The interference is not known.", "Give its least and greatest, or a fit like 25 H7/s6 or 1 FN2.", field=missing
+            "The interference is not known.",
+            "Give its least and greatest, or a fit like 25 H7/s6 or 1 FN2.",
+            field=missing,
         )
     low, high = given.interference_min.mm, given.interference_max.mm
     if low > high:
@@ -218,8 +223,8 @@ def _check_service(given: InterferenceInput, joint: Cylinders) -> None:
     spin = joint.spin_hoop_mpa(float(given.speed_rpm))
     if spin > joint.hub.yield_mpa / 2:
         raise OutOfRange(
-            f"At {given.speed_rpm:f} rpm the hub would carry {spin:.0f} MPa from its own weight alone, over half its strength "
-            f"({joint.hub.yield_mpa:.0f} MPa).",
+            f"At {given.speed_rpm:f} rpm the hub would carry {spin:.0f} MPa from its own weight alone, over half its"
+            f" strength ({joint.hub.yield_mpa:.0f} MPa).",
             "Run it slower; a rim that bursts kills.",
             field="speed_rpm",
             value=str(given.speed_rpm),
@@ -237,7 +242,8 @@ def check_temperature(temperature_c: float, material: Material, word: str, *, fi
         )
     if temperature_c > material.limit_c:
         raise OutOfRange(
-            f"At {temperature_c:g} °C the {word} ({material.title}) loses its strength or its size: about {material.limit_c:g} °C is its limit.",
+            f"At {temperature_c:g} °C the {word} ({material.title}) loses its strength or its size: about"
+            f" {material.limit_c:g} °C is its limit.",
             "Stay below it, or choose another material; the maker's data comes first.",
             field=field,
             value=f"{temperature_c:g}",
@@ -245,19 +251,32 @@ def check_temperature(temperature_c: float, material: Material, word: str, *, fi
 
 
 def _case(
-    name: CaseName, fitted: Decimal, lost: Decimal, service: Decimal, joint: Cylinders, given: InterferenceInput, unit: Unit
+    name: CaseName,
+    fitted: Decimal,
+    lost: Decimal,
+    service: Decimal,
+    joint: Cylinders,
+    given: InterferenceInput,
+    unit: Unit,
 ) -> Case:
     effective = max(fitted - lost, Decimal(0))
     pressure = joint.pressure_mpa(float(effective))
     elastic = pressure <= joint.greatest_pressure_mpa(given.criterion)
-    base = {"name": name, "interference": Length(fitted, unit), "effective": Length(effective, unit), "elastic": elastic}
+    base = {
+        "name": name,
+        "interference": Length(fitted, unit),
+        "effective": Length(effective, unit),
+        "elastic": elastic,
+    }
     if not elastic:
         hub_first = pressure > joint.hub_yield_pressure_mpa(given.criterion)
         part, material = ("hub", joint.hub) if hub_first else ("shaft", joint.inner)
         word = "breaks" if material.brittle else "yields"
         return Case(
             **base,
-            sentence=f"The {part} {word} ({material.title}, {material.yield_mpa:.0f} MPa): the elastic sum no longer holds.",
+            sentence=(
+                f"The {part} {word} ({material.title}, {material.yield_mpa:.0f} MPa): the elastic sum no longer holds."
+            ),
         )
     length, hoop = float(given.length.mm), joint.hub_hoop_mpa(pressure)
     in_work = joint.pressure_mpa(max(float(effective + service), 0.0))
@@ -281,8 +300,12 @@ def _case(
 
 
 def _hub_in_work(joint: Cylinders, pressure_mpa: float, given: InterferenceInput) -> float:
-    """Equivalent stress at the hub's bore in work: what is left of the squeeze, and what rotation adds. Source: superposition."""
-    return joint.hub_stress_mpa(pressure_mpa, given.criterion, spin_hoop_mpa=joint.spin_hoop_mpa(float(given.speed_rpm)))
+    """Equivalent stress at the hub's bore in work: what is left of the squeeze, and what rotation adds. Source:
+    superposition.
+    """
+    return joint.hub_stress_mpa(
+        pressure_mpa, given.criterion, spin_hoop_mpa=joint.spin_hoop_mpa(float(given.speed_rpm))
+    )
 
 
 def _stroke(cases: list[Case], length_mm: float) -> list[StrokePoint]:
@@ -321,7 +344,8 @@ def _cautions(cases: list[Case], joint: Cylinders, most: Decimal, first: str, un
         worst = max((getattr(case, f"{part}_working_use_percent") or 0.0 for case in cases), default=0.0)
         if worst > 100:
             found.append(
-                f"In work, heat and speed bring the {part} to {worst:.0f} % of its strength: slower, cooler, or less interference."
+                f"In work, heat and speed bring the {part} to {worst:.0f} % of its strength: slower, cooler, or less"
+                " interference."
             )
     if joint.hub.brittle:
         found.append("Cast iron gives no warning: it cracks. Keep well below its strength, press slowly, no hammer.")
@@ -347,8 +371,10 @@ def _working(
         Step(
             name="Materials",
             formula="Young's modulus E, Poisson's ratio ν, strength",
-            values=f"hub {hub.title}: {hub.e_mpa / 1000:g} GPa, {hub.poisson:g}, {hub.yield_mpa:g} MPa; "
-            f"shaft {shaft.title}: {shaft.e_mpa / 1000:g} GPa, {shaft.poisson:g}, {shaft.yield_mpa:g} MPa",
+            values=(
+                f"hub {hub.title}: {hub.e_mpa / 1000:g} GPa, {hub.poisson:g}, {hub.yield_mpa:g} MPa; "
+                f"shaft {shaft.title}: {shaft.e_mpa / 1000:g} GPa, {shaft.poisson:g}, {shaft.yield_mpa:g} MPa"
+            ),
             result="as the table has them",
             source=MATERIAL_SOURCE,
         ),
@@ -364,7 +390,10 @@ def _working(
     steps.append(
         Step(
             name="In work: change of the interference",
-            formula="d·(α shaft − α hub)·(t − 20 °C), less what rotation opens: 2·(growth of the hub's bore − growth of the shaft)",
+            formula=(
+                "d·(α shaft − α hub)·(t − 20 °C), less what rotation opens: 2·(growth of the hub's bore − growth of the"
+                " shaft)"
+            ),
             values=f"{given.temperature_c} °C, {given.speed_rpm} rpm",
             result=f"{both(warmed, unit, decimals=6)}; − {both(spun, unit, decimals=6)}",
             source=f"{MATERIAL_SOURCE}; rotating discs (Timoshenko, Strength of Materials II)",
@@ -374,8 +403,10 @@ def _working(
     steps.append(
         Step(
             name="Most interference before something yields",
-            formula="hub 2·p·D²/(D² − d²) (Tresca), solid shaft p, hollow shaft 2·p·d²/(d² − b²), each up to its strength; "
-            "plus the roughness lost",
+            formula=(
+                "hub 2·p·D²/(D² − d²) (Tresca), solid shaft p, hollow shaft 2·p·d²/(d² − b²), each up to its strength; "
+                "plus the roughness lost"
+            ),
             values=f"criterion: {joint.hub_criterion(given.criterion)}",
             result=both(most, unit, decimals=5),
             source=SOURCE,
@@ -387,11 +418,19 @@ def _working(
 def _pressure_step(case: Case, joint: Cylinders, given: InterferenceInput) -> Step:
     return Step(
         name=f"{case.name.capitalize()} interference: pressure and stresses",
-        formula="p = δ/(d·[(K hub + ν)/E hub + (K shaft − ν)/E shaft]), K = (outer² + inner²)/(outer² − inner²); hub hoop = p·K hub",
-        values=f"δ = {case.effective}, d = {joint.interface_mm:g} mm, K hub = {joint.hub_ratio:.4f}, K shaft = {joint.inner_ratio:.4f}",
-        result=f"p = {case.pressure_mpa:.1f} MPa; hub {case.hub_hoop_mpa:.0f} MPa, {case.hub_use_percent:.0f} % by "
-        f"{CRITERION_WORDS['maximum_normal' if joint.hub.brittle else given.criterion]}; shaft {case.shaft_hoop_mpa:.0f} MPa, "
-        f"{case.shaft_use_percent:.0f} %".replace("-", "−"),
+        formula=(
+            "p = δ/(d·[(K hub + ν)/E hub + (K shaft − ν)/E shaft]), K = (outer² + inner²)/(outer² − inner²); hub hoop ="
+            " p·K hub"
+        ),
+        values=(
+            f"δ = {case.effective}, d = {joint.interface_mm:g} mm, K hub = {joint.hub_ratio:.4f}, K shaft ="
+            f" {joint.inner_ratio:.4f}"
+        ),
+        result=(
+            f"p = {case.pressure_mpa:.1f} MPa; hub {case.hub_hoop_mpa:.0f} MPa, {case.hub_use_percent:.0f} % by"
+            f" {CRITERION_WORDS['maximum_normal' if joint.hub.brittle else given.criterion]}; shaft"
+            f" {case.shaft_hoop_mpa:.0f} MPa, {case.shaft_use_percent:.0f} %".replace("-", "−")
+        ),
         source=SOURCE,
     )
 
@@ -402,5 +441,7 @@ def _holds_step(case: Case, given: InterferenceInput) -> Step:
         formula="F = µ·p·π·d·L; T = F·d/2",
         values=f"µ = {given.friction}, p = {case.working_pressure_mpa:.1f} MPa, L = {given.length}",
         result=f"{case.axial_n:.0f} N; {case.torque_nm:.1f} N·m",
-        source="DIN 7190-1:2017; the coefficient of friction: common practice, no source" if case.axial_n else ARITHMETIC,
+        source=(
+            "DIN 7190-1:2017; the coefficient of friction: common practice, no source" if case.axial_n else ARITHMETIC
+        ),
     )

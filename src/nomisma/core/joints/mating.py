@@ -21,8 +21,8 @@ from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 
 class MeasuredMember(Model):
-    """One member's readings at 20 °C with their places, what one is worth (k = 2), the part of that the instrument brings to
-    every reading (k = 2), and what it is made of and how warm it runs."""
+    """One member's readings at 20 °C with their places, what one is worth (k = 2), the part of that the instrument
+    brings to every reading (k = 2), and what it is made of and how warm it runs."""
 
     readings: list[PlacedReading] = Field(min_length=1, max_length=200)
     uncertainty: Difference = Length(Decimal(0))
@@ -40,8 +40,8 @@ class MatingInput(Model):
 
 
 class MatingResult(Model):
-    """Clearance at the tightest and the loosest place, its uncertainty (k = 2), the chance that it goes on by hand, the feel,
-    and where it binds first; below zero is interference."""
+    """Clearance at the tightest and the loosest place, its uncertainty (k = 2), the chance that it goes on by hand, the
+    feel, and where it binds first; below zero is interference."""
 
     clearance_min: Difference
     clearance_max: Difference
@@ -64,12 +64,14 @@ class MatingResult(Model):
 @calculation(
     name="mating",
     title="Will it go together, from readings of both",
-    validity="A measured bore and a measured shaft, both at 20 °C or brought to it; working temperatures −50 to 150 °C.",
+    validity="A measured bore and a measured shaft, both at 20 °C or brought to it; working temperatures −50 to 150 "
+        "°C.",
     source=f"arithmetic; JCGM 100:2008, 5.2 (shared errors cancel in a difference); feel: {FEEL_SOURCE}",
     example={
         "bore": {"readings": [{"place": "mouth 0°", "size": "0.8756 in"}, {"place": "deep 0°", "size": "0.8754 in"}],
                  "uncertainty": "0.0002 in", "shared_uncertainty": "0.00012 in"},
-        "shaft": {"readings": [{"place": "near end 0°", "size": "0.8747 in"}, {"place": "far end 0°", "size": "0.8748 in"}],
+        "shaft": {"readings": [{"place": "near end 0°", "size": "0.8747 in"},
+                {"place": "far end 0°", "size": "0.8748 in"}],
                   "uncertainty": "0.0002 in", "shared_uncertainty": "0.00012 in"},
         "same_instrument": True,
     },
@@ -87,7 +89,9 @@ def mating(given: MatingInput) -> MatingResult:
     diameter = (low_b.size.mm + high_s.size.mm) / 2
     if abs(least) > diameter / 10:
         raise AmbiguousLength(
-            f"A bore of {low_b.size} and a shaft of {high_s.size} are no pair.", "Check the unit of each.", field="shaft"
+            f"A bore of {low_b.size} and a shaft of {high_s.size} are no pair.",
+            "Check the unit of each.",
+            field="shaft",
         )
     uncertainty = _uncertainty(given)
     gain = _warm_gain(given, diameter)
@@ -129,13 +133,17 @@ def _members(given: MatingInput) -> tuple[list[PlacedReading], list[PlacedReadin
             )
         if not COLDEST_C <= member.working_c <= WARMEST_C:
             raise OutOfRange(
-                f"Working temperatures go from {COLDEST_C} to {WARMEST_C} °C here.", "Correct it.", field=f"{name}.working_c"
+                f"Working temperatures go from {COLDEST_C} to {WARMEST_C} °C here.",
+                "Correct it.",
+                field=f"{name}.working_c",
             )
     return given.bore.readings, given.shaft.readings
 
 
 def _uncertainty(given: MatingInput) -> Decimal:
-    """Doubt of the difference, k = 2: shared parts cancel where one instrument took both. Source: JCGM 100:2008, 5.2."""
+    """Doubt of the difference, k = 2: shared parts cancel where one instrument took both. Source: JCGM
+    100:2008, 5.2.
+    """
     own = given.bore.uncertainty.mm**2 + given.shaft.uncertainty.mm**2
     if given.same_instrument:
         own -= given.bore.shared_uncertainty.mm**2 + given.shaft.shared_uncertainty.mm**2
@@ -157,7 +165,9 @@ def _chance_above_zero(least: Decimal, uncertainty: Decimal) -> float:
 
 
 def _turn(bore: list[PlacedReading], shaft: list[PlacedReading], unit: Unit) -> int | None:
-    """Degrees to turn the shaft so that its large direction lies in the bore's; None where either shows no direction."""
+    """Degrees to turn the shaft so that its large direction lies in the bore's; None where either shows no
+    direction.
+    """
     large = []
     for readings in (bore, shaft):
         by_direction: dict[int, list[Decimal]] = {}
@@ -222,7 +232,9 @@ def _working(
         Step(
             name="Doubt of the clearance",
             formula=how,
-            values=f"Ub {show_small(given.bore.uncertainty.mm, unit)}, Us {show_small(given.shaft.uncertainty.mm, unit)}",
+            values=(
+                f"Ub {show_small(given.bore.uncertainty.mm, unit)}, Us {show_small(given.shaft.uncertainty.mm, unit)}"
+            ),
             result=show_small(uncertainty, unit),
             source="JCGM 100:2008, 5.2",
         ),

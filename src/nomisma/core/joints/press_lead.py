@@ -12,7 +12,8 @@ SOURCE = "DIN 7190-1:2017 (recalled): the cube root of the diameter in mm, 5° o
 
 
 def press_lead(diameter_mm: Decimal, unit: Unit) -> Length:
-    """How long the lead on a pressed edge is along the axis, for an interface of that diameter (mm). Source: DIN 7190-1:2017 (recalled).
+    """How long the lead on a pressed edge is along the axis, for an interface of that diameter (mm). Source: DIN
+    7190-1:2017 (recalled).
 
     >>> str(press_lead(Decimal(27), "mm"))
     '3 mm'

@@ -37,11 +37,15 @@ TITLES: dict[Method, str] = {
     "heat_and_nitrogen": "Heat the hub, shaft in liquid nitrogen",
 }
 COLD_C: dict[Method, float | None] = {
-    "heat_hub": None, "dry_ice": DRY_ICE_C, "nitrogen": NITROGEN_C, "heat_and_dry_ice": DRY_ICE_C, "heat_and_nitrogen": NITROGEN_C,
+    "heat_hub": None, "dry_ice": DRY_ICE_C, "nitrogen": NITROGEN_C, "heat_and_dry_ice": DRY_ICE_C,
+    "heat_and_nitrogen": NITROGEN_C,
 }  # fmt: skip
 CAUTIONS = (
     "Heat: gloves and a face shield, tongs ready, an oven or oil bath rather than a flame on one side, no quenching.",
-    "Cold: dry ice and nitrogen burn skin and push the air out of a room: open the doors, never in a closed box or a pit.",
+    (
+        "Cold: dry ice and nitrogen burn skin and push the air out of a room: open the doors, never in a closed box or"
+        " a pit."
+    ),
     "One shot: it grabs in seconds once it touches. Rehearse it dry, stop and square ready, then let go and leave it.",
     "Local rules, the suppliers' sheets and licensed practice come first.",
 )
@@ -63,7 +67,8 @@ class ShrinkInput(HubOnShaft):
 class ShrinkMethod(Model):
     """One way to do it. Temperatures are absent where it cannot be done; `sentence` says why.
 
-    `seconds`: in still air, before the clearance is gone; `seconds_in_place`: once one part is over the other. Estimates.
+    `seconds`: in still air, before the clearance is gone; `seconds_in_place`: once one part is over the other.
+    Estimates.
     """
 
     method: Method
@@ -99,11 +104,13 @@ class ShrinkResult(Model):
     example={"interface_diameter": "40 mm", "hub_outer": "80 mm", "length": "50 mm", "interference_max": "0.060 mm"},
 )
 def shrink(given: ShrinkInput) -> ShrinkResult:
-    """Temperatures for heating, cooling and both, and the time until it grabs. Raises InputError, OutOfRange or NotDefined.
+    """Temperatures for heating, cooling and both, and the time until it grabs. Raises InputError, OutOfRange or
+    NotDefined.
 
     Source: ΔT = (greatest interference + allowance)/(α·d); DIN 7190-1:2017.
 
-    >>> found = shrink(ShrinkInput(interface_diameter="40 mm", hub_outer="80 mm", length="50 mm", interference_max="0.06 mm"))
+    >>> found = shrink(ShrinkInput(interface_diameter="40 mm", hub_outer="80 mm", length="50 mm",
+    ...     interference_max="0.06 mm"))
     >>> round(found.methods[0].hub_c)
     237
     """
@@ -111,14 +118,18 @@ def shrink(given: ShrinkInput) -> ShrinkResult:
     joint = given.cylinders
     if given.interference_max.mm > given.interface_diameter.mm / 100:
         raise OutOfRange(
-            f"An interference of {given.interference_max} on {given.interface_diameter} is more than any heat or cold opens.",
+            f"An interference of {given.interference_max} on {given.interface_diameter} is more than any heat or cold"
+            " opens.",
             "Check the unit: a shrink fit takes about 0.0015 to 0.002 of the diameter.",
             field="interference_max",
             value=str(given.interference_max),
         )
     if given.hub_limit_c is not None and not 30 <= given.hub_limit_c <= 600:
         raise OutOfRange(
-            "What the hub stands lies between 30 and 600 °C.", "Check it.", field="hub_limit_c", value=str(given.hub_limit_c)
+            "What the hub stands lies between 30 and 600 °C.",
+            "Check it.",
+            field="hub_limit_c",
+            value=str(given.hub_limit_c),
         )
     if not -30 <= given.room_c <= 50:
         raise OutOfRange(
@@ -200,8 +211,10 @@ def _method(
         method=method,
         title=title,
         possible=True,
-        sentence=f"{at[0].upper()}{at[1:]}: about {_time(times[0])} to carry it in still air, about {_time(times[1])} once one is over "
-        "the other. Estimates.",
+        sentence=(
+            f"{at[0].upper()}{at[1:]}: about {_time(times[0])} to carry it in still air, about {_time(times[1])} once"
+            " one is over the other. Estimates."
+        ),
         hub_c=hub_c,
         shaft_c=cold if cold is not None else room,
         clearance_at_start=Length(Decimal(f"{start:.6f}"), unit),
@@ -214,11 +227,13 @@ def _time(seconds: float) -> str:
     return f"{seconds:.0f} s" if seconds < 120 else f"{seconds / 60:.0f} min"
 
 
-def _seconds(given: ShrinkInput, joint: Cylinders, hub_c: float, shaft_c: float, shrunk_mm: float) -> tuple[float, float]:
+def _seconds(
+    given: ShrinkInput, joint: Cylinders, hub_c: float, shaft_c: float, shrunk_mm: float
+) -> tuple[float, float]:
     """Seconds until the clearance is gone: carried apart through still air, and once one is over the other.
 
-    Each part is one lump. Apart, both drift to the room by Newton's cooling; in place, heat also crosses the gap through
-    its air. Stepped in time. Source: lumped capacity; conduction through an air film; both estimates.
+    Each part is one lump. Apart, both drift to the room by Newton's cooling; in place, heat also crosses the gap
+    through its air. Stepped in time. Source: lumped capacity; conduction through an air film; both estimates.
     """
     length, d, big = float(given.length.mm) / 1000, joint.interface_mm / 1000, joint.outer_mm / 1000
     bore = joint.bore_mm / 1000
@@ -250,7 +265,8 @@ def _cautions(joint: Cylinders, limit_c: float) -> list[str]:
     found = list(CAUTIONS)
     if joint.hub.name in ("hardened_steel", "alloy_steel"):
         found.append(
-            f"Heat draws the temper of {joint.hub.title.lower()}: stay below {limit_c:g} °C, and below its own tempering heat."
+            f"Heat draws the temper of {joint.hub.title.lower()}: stay below {limit_c:g} °C, and below its own"
+            " tempering heat."
         )
     if joint.inner.name == "hardened_steel":
         found.append("Hardened steel can crack and grow in deep cold: ask its maker before nitrogen.")
@@ -279,7 +295,10 @@ def _working(
         Step(
             name="Heat the hub alone",
             formula="t = room + opening/(α·d)",
-            values=f"α = {joint.hub.alpha_per_k * 1e6:.1f} µm/(m·K), {joint.hub.title}; room {given.room_c} °C; limit {limit:g} °C",
+            values=(
+                f"α = {joint.hub.alpha_per_k * 1e6:.1f} µm/(m·K), {joint.hub.title}; room {given.room_c} °C; limit"
+                f" {limit:g} °C"
+            ),
             result=f"{heat.hub_c:.0f} °C" if heat.hub_c is not None else heat.sentence,
             source=f"{MATERIAL_SOURCE}; limit: {COMMON_PRACTICE}",
         ),

@@ -25,7 +25,8 @@ RIM_M_S: dict[RimMaterial, tuple[str, Decimal]] = {
 
 
 class BeltInput(Model):
-    """A driving pulley and its speed, the speed wanted or the driven pulley, and the distance of the shafts. Pitch diameters, on the belt.
+    """A driving pulley and its speed, the speed wanted or the driven pulley, and the distance of the shafts. Pitch
+    diameters, on the belt.
 
     `belt`: a belt that is there; the distance of the shafts follows from it.
     """
@@ -94,9 +95,11 @@ def belt(given: BeltInput) -> BeltResult:
         headline_length=Length(driven, unit),
         sentence=f"On the belt; it turns at {rpm:.5g} rpm.",
         facts=facts,
-        notes=[f"For a rim of {words}, {most} m/s is a rule of thumb, no rating: above it ask who answers for the wheel."]
-        if rim > most
-        else [],
+        notes=(
+            [f"For a rim of {words}, {most} m/s is a rule of thumb, no rating: above it ask who answers for the wheel."]
+            if rim > most
+            else []
+        ),
         cautions=["A belt is guarded and never put on by hand while it runs."],
         working=[
             Step(
@@ -120,7 +123,10 @@ def belt(given: BeltInput) -> BeltResult:
                 else []
             ),
             Step(
-                name="Rim speed", formula="π·D·n", result=f"{rim} m/s against {most} m/s for {words}", source=COMMON_PRACTICE
+                name="Rim speed",
+                formula="π·D·n",
+                result=f"{rim} m/s against {most} m/s for {words}",
+                source=COMMON_PRACTICE,
             ),
         ],
     )
@@ -131,7 +137,9 @@ def _driven(given: BeltInput) -> tuple[Decimal, Decimal]:
         return given.driver.mm * given.driver_rpm / given.driven_rpm, given.driven_rpm
     if given.driven is not None:
         return given.driven.mm, given.driver.mm * given.driver_rpm / given.driven.mm
-    raise OutOfRange("Neither the speed nor the pulley that is driven is given.", "Give one of the two.", field="driven_rpm")
+    raise OutOfRange(
+        "Neither the speed nor the pulley that is driven is given.", "Give one of the two.", field="driven_rpm"
+    )
 
 
 def _length(first: float, second: float, centres: float) -> float:

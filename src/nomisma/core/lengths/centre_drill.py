@@ -21,7 +21,9 @@ CONE = Decimal("0.8660254")
 HALF_UP = Decimal("0.5")
 """How far up its cone a centre drill is let in. Source: common practice, no source."""
 MOUTH_SHARE = Decimal("0.25")
-"""The mouth for a piece of some diameter where nobody says one. Source: common practice, no source (a quarter to a third)."""
+"""The mouth for a piece of some diameter where nobody says one. Source: common practice, no source (a quarter to a
+third).
+"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,7 +116,10 @@ def centre_drill(given: CentreDrillInput) -> CentreDrillResult:
         depth=Length(depth, unit),
         rpm=rpm,
         headline=best.name,
-        sentence=f"Its tip {show_exact(depth, unit)} deep gives a mouth of {show_exact(mouth, unit)}; up to {rpm} rpm by its pilot.",
+        sentence=(
+            f"Its tip {show_exact(depth, unit)} deep gives a mouth of {show_exact(mouth, unit)}; up to {rpm} rpm by its"
+            " pilot."
+        ),
         facts=[
             Fact(name="Depth of its tip", length=Length(depth, unit)),
             Fact(name="Mouth", length=Length(mouth, unit)),

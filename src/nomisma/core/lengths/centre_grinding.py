@@ -1,4 +1,6 @@
-"""A lathe centre, or a taper like it, ground in its own spindle: the compound's angle, the passes, their order, and what guards the hand."""
+"""A lathe centre, or a taper like it, ground in its own spindle: the compound's angle, the passes, their order, and
+what guards the hand.
+"""
 
 from decimal import Decimal
 from math import ceil, radians, tan
@@ -18,12 +20,19 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 Work = Literal["tailstock_centre", "headstock_centre", "inside"]
 WORK_WORDS: dict[Work, str] = {
-    "tailstock_centre": "the tailstock’s centre", "headstock_centre": "the headstock’s centre", "inside": "a hole, from inside",
+    "tailstock_centre": "the tailstock’s centre", "headstock_centre": "the headstock’s centre",
+    "inside": "a hole, from inside",
 }  # fmt: skip
 LAST_PASSES = 2
 CAUTIONS = (
-    "The wheel’s marked speed is never passed; ring it before it is put on, stand aside at the first start. Its maker’s sheet comes first.",
-    "Guard on, eyes covered, dust drawn off or damped; ways covered with a damp cloth, cleaned before anything slides on them.",
+    (
+        "The wheel’s marked speed is never passed; ring it before it is put on, stand aside at the first start. Its"
+        " maker’s sheet comes first."
+    ),
+    (
+        "Guard on, eyes covered, dust drawn off or damped; ways covered with a damp cloth, cleaned before anything"
+        " slides on them."
+    ),
     "No gloves or sleeves near wheel or chuck. Grinding on a lathe is for those whom the shop lets do it.",
 )
 
@@ -52,7 +61,10 @@ class CentreGrindingResult(WorksheetAnswer):
 @calculation(
     name="centre_grinding",
     title="Grinding a centre in place",
-    validity="Centres of 60, 75 or 90° and light internal grinding with a toolpost grinder; wheel and speeds by their makers.",
+    validity=(
+        "Centres of 60, 75 or 90° and light internal grinding with a toolpost grinder; wheel and speeds by their"
+        " makers."
+    ),
     source=f"geometry (half the angle); {COMMON_PRACTICE} (passes, order of the two centres)",
     example={"work": "tailstock_centre", "included_deg": 60, "to_take": "0.006 in"},
 )
@@ -61,7 +73,8 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
 
     Source: geometry; common practice, no source: 0.001 in a pass, the last ones 0.0002 to 0.0005.
 
-    >>> found = centre_grinding(CentreGrindingInput(to_take="0.006 in")); found.compound_deg, [str(one) for one in found.passes][-2:]
+    >>> found = centre_grinding(CentreGrindingInput(to_take="0.006 in"))
+    >>> found.compound_deg, [str(one) for one in found.passes][-2:]
     (30.0, ['0.0003 in', '0.0003 in'])
     """
     unit = given.unit
@@ -79,7 +92,9 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
         facts=[
             Fact(name="To come off, on diameter", length=Length(given.to_take.mm, unit)),
             Fact(name="Passes", words=str(len(passes))),
-            Fact(name="A pass, wound in at the cross-slide", length=Length(given.a_pass.mm / 2, unit), words="on radius"),
+            Fact(
+                name="A pass, wound in at the cross-slide", length=Length(given.a_pass.mm / 2, unit), words="on radius"
+            ),
             *_by_the_carriage(given, half),
         ],
         table=AnswerTable(head=["Pass", "On diameter", "Still to come"], rows=_rows(passes, unit)),
@@ -98,7 +113,9 @@ def centre_grinding(given: CentreGrindingInput) -> CentreGrindingResult:
             Step(
                 name="Passes",
                 formula="the last two light, the rest in even ones of at most a pass",
-                values=f"{both(given.to_take.mm, unit, decimals=5)} in passes of {both(given.a_pass.mm, unit, decimals=5)}",
+                values=(
+                    f"{both(given.to_take.mm, unit, decimals=5)} in passes of {both(given.a_pass.mm, unit, decimals=5)}"
+                ),
                 result=f"{len(passes)}",
                 source=ARITHMETIC,
             ),
@@ -148,7 +165,9 @@ def _rows(passes: list[Decimal], unit: Unit) -> list[list[Fact]]:
 
 def _notes(given: CentreGrindingInput) -> list[str]:
     if given.work == "inside":
-        return ["A long thin spindle bends: lighter passes, and let it spark out in both directions before it is measured."]
+        return [
+            "A long thin spindle bends: lighter passes, and let it spark out in both directions before it is measured."
+        ]
     return [
         "The tailstock’s centre first, in the headstock; the headstock’s own last, and it stays where it was ground: "
         "taken out, it is no longer true."
@@ -165,21 +184,30 @@ def _steps(given: CentreGrindingInput) -> list[str]:
     )
     before = (
         [
-            f"Put {WORK_WORDS[given.work]} {where}; set the compound by the needle against a true bar, to {float(given.included_deg) / 2:g}°."
+            f"Put {WORK_WORDS[given.work]} {where}; set the compound by the needle against a true bar, to"
+            f" {float(given.included_deg) / 2:g}°."
         ]
         if given.work != "inside"
         else [
-            "Indicate the work; set the compound, or the carriage for a parallel hole, so that the wheel clears its far end before it starts."
+            "Indicate the work; set the compound, or the carriage for a parallel hole, so that the wheel clears its far"
+            " end before it starts."
         ]
     )
     parallel = given.work == "inside" and given.included_deg == 0
     stroke = (
-        f"Traverse with the {'carriage' if parallel else 'compound'} alone, the whole length and clear of it at both ends."
+        f"Traverse with the {'carriage' if parallel else 'compound'} alone, the whole length and clear of it at both"
+        " ends."
     )
     return [
         *before,
         "Dress the wheel; again whenever it shines or the work turns brown: a loaded wheel burns.",
-        "Work slowly, against the wheel at the contact. Touch with a mark of ink: the first trace shows whether the angle is right.",
-        f"{stroke} The cross-slide feeds, {show_exact(given.a_pass.mm, given.unit)} on diameter a pass; spark out the last two without feed.",
+        (
+            "Work slowly, against the wheel at the contact. Touch with a mark of ink: the first trace shows whether the"
+            " angle is right."
+        ),
+        (
+            f"{stroke} The cross-slide feeds, {show_exact(given.a_pass.mm, given.unit)} on diameter a pass; spark out"
+            " the last two without feed."
+        ),
         "Check with blue in a gauge, or on a centre hole that is known; then the runout with a needle.",
     ]

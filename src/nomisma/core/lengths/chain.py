@@ -1,4 +1,6 @@
-"""A chain of lengths: what is left over at its end, worst case and likely, which link to tighten, and what one datum would do."""
+"""A chain of lengths: what is left over at its end, worst case and likely, which link to tighten, and what one datum
+would do.
+"""
 
 import re
 from collections.abc import Sequence
@@ -34,10 +36,12 @@ RANDOM = "drawn evenly between the limits of each link, the same draw each time"
 
 
 class ChainInput(Model):
-    """Links, one a line, in the order they are met; a minus before one that points back. `closing`: limits the end must keep.
+    """Links, one a line, in the order they are met; a minus before one that points back. `closing`: limits the end must
+    keep.
 
     A link without limits is exact, as a reading is; `reading_uncertainty` is what such a one is worth, ± (k = 2).
-    Or dimensions between faces, from as many datum faces as there are (A-B 40 ±0.1): `between` says which two are asked for (B-D).
+    Or dimensions between faces, from as many datum faces as there are (A-B 40 ±0.1): `between` says which two are asked
+    for (B-D).
     """
 
     links: str = Field(max_length=4000, examples=["A 40 ±0.1\n- B 25 ±0.05\n- C 14.6 +0/-0.1"])
@@ -48,7 +52,9 @@ class ChainInput(Model):
 
 
 class ChainLink(Model):
-    """One link as it was understood: its limits, which way it points, its share of what the end may vary, and to what it could be tightened."""
+    """One link as it was understood: its limits, which way it points, its share of what the end may vary, and to what
+    it could be tightened.
+    """
 
     name: str
     points_back: bool
@@ -59,7 +65,9 @@ class ChainLink(Model):
 
 
 class ChainResult(WorksheetAnswer):
-    """The end of the chain: least and greatest, and within what it lies for nearly all (root sum of squares, and by simulation)."""
+    """The end of the chain: least and greatest, and within what it lies for nearly all (root sum of squares, and by
+    simulation).
+    """
 
     links: list[ChainLink]
     least: Difference
@@ -111,12 +119,16 @@ class _Chain:
 @calculation(
     name="chain",
     title="A chain of lengths",
-    validity=f"From 2 to {MOST_LINKS} links in one direction; for what is likely: links independent of one another and of a like share.",
+    validity=(
+        f"From 2 to {MOST_LINKS} links in one direction; for what is likely: links independent of one another and of a"
+        " like share."
+    ),
     source="arithmetic (worst case); root sum of squares; simulation with evenly spread links",
     example={"links": "A 40 ±0.1\n- B 25 ±0.05\n- C 14.6 +0/-0.1", "closing": "0.2/0.6"},
 )
 def chain(given: ChainInput) -> ChainResult:
-    """The end of a chain, and what to tighten for it to close. Raises InputError for a line that is no link, OutOfRange.
+    """The end of a chain, and what to tighten for it to close. Raises InputError for a line that is no link,
+    OutOfRange.
 
     Source: arithmetic; root sum of squares of the half tolerances; simulation (evenly spread, 99.73 % of 20 000 draws).
 
@@ -196,7 +208,9 @@ def _link(line: str, letter: str, given: ChainInput) -> _Link:
     except InputError as error:
         raise error.at("links") from None
     if lower <= 0:
-        raise OutOfRange(f"“{line[:40]}” is no length.", "A link that points back has a minus before it.", field="links")
+        raise OutOfRange(
+            f"“{line[:40]}” is no length.", "A link that points back has a minus before it.", field="links"
+        )
     return _Link((match["name"] or letter).strip(), -1 if match["sign"] in ("-", "−") else 1, lower, upper, is_reading)
 
 
@@ -267,7 +281,8 @@ def _notes_of_faces(given: ChainInput, links: Sequence[_Link]) -> list[str]:
     twice = [f"{dimensions[index][0]}–{dimensions[index][1]}" for index in said_twice(dimensions)]
     if twice:
         notes.append(
-            f"{' and '.join(twice)}: the others give that already, with other limits. One of the ring is for reference: ask which."
+            f"{' and '.join(twice)}: the others give that already, with other limits. One of the ring is for reference:"
+            " ask which."
         )
     return notes
 
@@ -339,7 +354,10 @@ def _sentence(
     found: _Chain, closing: tuple[Decimal, Decimal] | None, *, closes: bool | None, out: float | None, unit: Unit
 ) -> str:
     if closing is None:
-        return f"The end may vary by ±{show_small(found.worst_mm, unit)} about {show_exact(found.middle_mm, unit)}, at the worst."
+        return (
+            f"The end may vary by ±{show_small(found.worst_mm, unit)} about {show_exact(found.middle_mm, unit)}, at the"
+            " worst."
+        )
     wanted = f"{show_exact(closing[0], unit)} to {show_exact(closing[1], unit)}"
     if closes:
         return f"It closes: at its worst the end lies within {wanted}."
@@ -354,8 +372,9 @@ def _notes(found: _Chain, closing: tuple[Decimal, Decimal] | None, *, closes: bo
     rest = found.worst_mm - last.half_mm
     if rest > 0:
         notes.append(
-            f"Chained, the last face may be ±{show_small(found.worst_mm, unit)} from where it belongs. Measured from one face it keeps its own "
-            f"±{show_small(last.half_mm, unit)}; two faces measured so differ by the sum of their own two alone."
+            f"Chained, the last face may be ±{show_small(found.worst_mm, unit)} from where it belongs. Measured from"
+            f" one face it keeps its own ±{show_small(last.half_mm, unit)}; two faces measured so differ by the sum of"
+            " their own two alone."
         )
     return notes
 
@@ -372,7 +391,10 @@ def _what_to_tighten(found: _Chain, closing: tuple[Decimal, Decimal], unit: Unit
     shift = f" Its middle is off by {show_small(abs(off), unit)} besides: shift one nominal." if off else ""
     if excess < widest.half_mm:
         left = widest.half_mm - excess
-        return f"Tighten {widest.name} from ±{show_small(widest.half_mm, unit)} to ±{show_small(left, unit)}: it has the most to give.{shift}"
+        return (
+            f"Tighten {widest.name} from ±{show_small(widest.half_mm, unit)} to ±{show_small(left, unit)}: it has the"
+            f" most to give.{shift}"
+        )
     return f"No link alone has enough to give: tighten all, as in the last column, or measure from one face.{shift}"
 
 
@@ -391,7 +413,9 @@ def _facts(
 
 
 def _table(found: _Chain, tightened: Sequence[Decimal | None], given: ChainInput) -> AnswerTable:
-    """Each link, where its far face is from the datum, and how far that may be off chained and measured from the datum."""
+    """Each link, where its far face is from the datum, and how far that may be off chained and measured from
+    the datum.
+    """
     unit = given.unit
     sums = accumulate(one.sign * one.middle_mm for one in found.links)
     worst = accumulate(one.half_mm for one in found.links)

@@ -1,4 +1,6 @@
-"""A drill's point: how long it is, how deep to go for a depth of full diameter, and where to stop to finish from the back."""
+"""A drill's point: how long it is, how deep to go for a depth of full diameter, and where to stop to finish from the
+back.
+"""
 
 from decimal import Decimal
 from math import radians, tan
@@ -18,7 +20,8 @@ GEOMETRY = "geometry: point = d/(2·tan(point angle/2))"
 
 
 class DrillPointInput(Model):
-    """A drill and its point angle; `full_depth` of full diameter wanted; `part`: how long the part is, `allowance` left behind it to part off.
+    """A drill and its point angle; `full_depth` of full diameter wanted; `part`: how long the part is, `allowance` left
+    behind it to part off.
 
     `skin`: what is left when it is to be drilled nearly through and faced open from the back.
     """
@@ -64,7 +67,11 @@ def drill_point(given: DrillPointInput) -> DrillPointResult:
     if short is not None and short <= 0:
         raise OutOfRange("The skin is as thick as the part.", "A thinner one.", field="skin")
     facts = [Fact(name="Length of the point", length=Length(point, unit))]
-    for name, mm in (("Tip goes to", tip), ("Left behind the tip", left), ("Stop the tip at, to open from the back", short)):
+    for name, mm in (
+        ("Tip goes to", tip),
+        ("Left behind the tip", left),
+        ("Stop the tip at, to open from the back", short),
+    ):
         if mm is not None:
             facts.append(Fact(name=name, length=Length(mm, unit)))
     if short is not None:
@@ -85,7 +92,9 @@ def drill_point(given: DrillPointInput) -> DrillPointResult:
         sentence="From where the tip touches." if tip is not None else "The point alone.",
         facts=facts,
         notes=notes,
-        steps=["Touch the tip, zero the tailstock or the readout there; measure the drill and its point before it counts."],
+        steps=[
+            "Touch the tip, zero the tailstock or the readout there; measure the drill and its point before it counts."
+        ],
         working=[
             Step(
                 name="Point",

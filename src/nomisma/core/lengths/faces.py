@@ -1,4 +1,6 @@
-"""Faces of a part and the dimensions between them: which of them lead from one face to another, and which are said twice."""
+"""Faces of a part and the dimensions between them: which of them lead from one face to another, and which are said
+twice.
+"""
 
 from collections import deque
 from collections.abc import Sequence
@@ -8,7 +10,8 @@ Faces = tuple[str, str]
 
 
 def dimensions_between(dimensions: Sequence[Faces], first: str, last: str) -> list[tuple[int, int]] | None:
-    """The fewest dimensions from one face to another, by index, each with 1 where it is gone along and −1 where it is gone back.
+    """The fewest dimensions from one face to another, by index, each with 1 where it is gone along and −1 where it is
+    gone back.
 
     None where no dimensions join the two. Source: arithmetic (a shortest path).
 
@@ -39,7 +42,8 @@ def _back(came: dict[str, tuple[str, int, int]], first: str, last: str) -> list[
 
 
 def said_twice(dimensions: Sequence[Faces]) -> list[int]:
-    """The dimensions (by index) whose two faces the ones before them join already: one of that ring can only be for reference.
+    """The dimensions (by index) whose two faces the ones before them join already: one of that ring can only be for
+    reference.
 
     Source: arithmetic (a tree has no ring).
 

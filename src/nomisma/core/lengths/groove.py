@@ -1,4 +1,6 @@
-"""A groove by its position: what the carriage reads for the tool's own corner, in how many plunges, and how deep by the cross-slide."""
+"""A groove by its position: what the carriage reads for the tool's own corner, in how many plunges, and how deep by the
+cross-slide.
+"""
 
 from decimal import ROUND_FLOOR, Decimal
 from math import ceil
@@ -19,18 +21,20 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 Corner = Literal["far", "near"]
 By = Literal["carriage", "leadscrew", "compound", "readout"]
 BY_WORDS: dict[By, str] = {
-    "carriage": "carriage dial", "leadscrew": "leadscrew handwheel", "compound": "compound along the axis", "readout": "readout",
+    "carriage": "carriage dial", "leadscrew": "leadscrew handwheel", "compound": "compound along the axis",
+    "readout": "readout",
 }  # fmt: skip
 WIDEST_IN_TOOLS = 30
 """A groove of more tools' widths is a neck to be turned; nobody plunges it (common practice, no source)."""
 
 
 class GrooveInput(Model):
-    """Grooves from a datum face at the free end: the near side of the first `position` from it, each so wide, `count` at a `pitch`.
+    """Grooves from a datum face at the free end: the near side of the first `position` from it, each so wide, `count`
+    at a `pitch`.
 
-    `tool`: its width; `corner`: which of its corners was touched on the datum face, far (towards the chuck) or near, with a `feeler` between.
-    `finish`: left on each side for the last passes. `line`: one line of what the carriage is moved by, `lines_a_turn` of its handwheel.
-    `outside` and `floor` diameters.
+    `tool`: its width; `corner`: which of its corners was touched on the datum face, far (towards the chuck) or near,
+    with a `feeler` between. `finish`: left on each side for the last passes. `line`: one line of what the carriage is
+    moved by, `lines_a_turn` of its handwheel. `outside` and `floor` diameters.
     """
 
     position: Size
@@ -50,7 +54,9 @@ class GrooveInput(Model):
 
 
 class GrooveResult(WorksheetAnswer):
-    """For the first groove the readings of the plunges and of both finished sides; the infeed to the floor on diameter."""
+    """For the first groove the readings of the plunges and of both finished sides; the infeed to the floor on
+    diameter.
+    """
 
     plunges: list[Size]
     near_side: Size
@@ -62,15 +68,19 @@ class GrooveResult(WorksheetAnswer):
 @calculation(
     name="groove",
     title="Grooves from one face",
-    validity="Square grooves cut straight in from the outside; the datum face at the free end, distances counted from it towards the chuck.",
+    validity="Square grooves cut straight in from the outside; the datum face at the free end, distances counted from "
+        "it towards the chuck.",
     source="arithmetic; common practice, no source (overlap of plunges, both sides finished last)",
-    example={"position": "0.937 in", "width": "0.125 in", "tool": "0.093 in", "corner": "far", "feeler": "0.002 in", "outside": "0.800 in",
+    example={"position": "0.937 in", "width": "0.125 in", "tool": "0.093 in", "corner": "far", "feeler": "0.002 in",
+        "outside": "0.800 in",
              "floor": "0.625 in", "line": "0.001 in", "unit": "in"},
 )  # fmt: skip
 def groove(given: GrooveInput) -> GrooveResult:
-    """Where the carriage stands for each plunge and side. Raises OutOfRange for a groove narrower than its tool, InputError.
+    """Where the carriage stands for each plunge and side. Raises OutOfRange for a groove narrower than its tool,
+    InputError.
 
-    Source: arithmetic: with the far corner touched, it stands at position + tool for the near side and at position + width for the far one.
+    Source: arithmetic: with the far corner touched, it stands at position + tool for the near side and at position +
+    width for the far one.
 
     >>> found = groove(GrooveInput(position="20 mm", width="5 mm", tool="3 mm", finish="0.1 mm", feeler="0.05 mm"))
     >>> [str(one) for one in (found.near_side, found.far_side, found.set_to)], len(found.plunges)
@@ -114,7 +124,8 @@ def groove(given: GrooveInput) -> GrooveResult:
         notes=_notes(given, spare),
         steps=_steps(given, set_to),
         cautions=[
-            "Plunge slowly with oil, do not dwell at the floor, draw back at once; carriage locked while the tool is in."
+            "Plunge slowly with oil, do not dwell at the floor, draw back at once; carriage locked while the tool"
+            " is in."
         ],
         working=_working(near, far, infeed, given),
     )
@@ -124,7 +135,9 @@ def _notes(given: GrooveInput, spare: Decimal) -> list[str]:
     notes = (
         []
         if spare
-        else ["The tool is as wide as the groove: it comes out as wide as the tool cuts, which is more than it measures."]
+        else [
+            "The tool is as wide as the groove: it comes out as wide as the tool cuts, which is more than it measures."
+        ]
     )
     if given.feeler.mm:
         turns = ", turns and lines from the touch with the feeler between" if given.line else ""
@@ -135,14 +148,17 @@ def _notes(given: GrooveInput, spare: Decimal) -> list[str]:
 def _check_rows(given: GrooveInput) -> None:
     if given.count > 1 and given.pitch is None:
         raise InputError(
-            "Several grooves need their pitch.", "From the near side of one to the near side of the next.", field="pitch"
+            "Several grooves need their pitch.",
+            "From the near side of one to the near side of the next.",
+            field="pitch",
         )
     if given.count > 1 and given.pitch and given.pitch.mm <= given.width.mm:
         raise OutOfRange("The grooves run into one another.", "A larger pitch, or narrower ones.", field="pitch")
 
 
 def plunge_count(width_mm: Decimal, tool_mm: Decimal) -> int:
-    """How many times a tool goes straight in for a width, each time by at most nine tenths of its own (mm). Source: common practice, no source.
+    """How many times a tool goes straight in for a width, each time by at most nine tenths of its own (mm). Source:
+    common practice, no source.
 
     >>> plunge_count(Decimal(3), Decimal(3)), plunge_count(Decimal(5), Decimal(3))
     (1, 2)
@@ -151,7 +167,9 @@ def plunge_count(width_mm: Decimal, tool_mm: Decimal) -> int:
 
 
 def _plunges(near: Decimal, far: Decimal, given: GrooveInput) -> list[Decimal]:
-    """Where the touched corner stands for each straight plunge, from the near side on, even steps, with what is left for the sides."""
+    """Where the touched corner stands for each straight plunge, from the near side on, even steps, with what is left
+    for the sides.
+    """
     left = given.finish.mm if far > near else Decimal(0)
     count = plunge_count(given.width.mm - 2 * left, given.tool.mm)
     if count == 1:
@@ -203,7 +221,8 @@ def _table(near: Decimal, far: Decimal, where: list[Decimal], given: GrooveInput
     pitch = given.pitch.mm if given.pitch else Decimal(0)
     head = ["Groove", *(f"Plunge {n}" for n in range(1, len(where) + 1)), "Near side", "Far side"]
     rows = [
-        [Fact(words=str(n + 1)), *(_stands(at + n * pitch, given) for at in (*where, near, far))] for n in range(given.count)
+        [Fact(words=str(n + 1)), *(_stands(at + n * pitch, given) for at in (*where, near, far))]
+        for n in range(given.count)
     ]
     return AnswerTable(head=head, rows=rows, ticked=given.count > 1)
 
@@ -218,9 +237,14 @@ def _stands(at_mm: Decimal, given: GrooveInput) -> Fact:
 def _steps(given: GrooveInput, set_to: Decimal) -> list[str]:
     feeler = f" with the {given.feeler} feeler between" if given.feeler.mm else ""
     return [
-        f"Touch the {'far' if given.corner == 'far' else 'near'} corner on the datum face{feeler}; set the {BY_WORDS[given.by]} to "
-        f"{show_exact(set_to, given.unit)}.",
-        "Always come to a reading towards the chuck: the backlash is then taken up; overshot, go well back and come again.",
+        (
+            f"Touch the {'far' if given.corner == 'far' else 'near'} corner on the datum face{feeler}; set the"
+            f" {BY_WORDS[given.by]} to {show_exact(set_to, given.unit)}."
+        ),
+        (
+            "Always come to a reading towards the chuck: the backlash is then taken up; overshot, go well back and come"
+            " again."
+        ),
         "Plunge in zig-zag from the near side, short of the floor; then near side down, along the floor, far side up.",
         "Measure the width by slips, then take what is left from the far side.",
     ]
@@ -250,5 +274,7 @@ def _working(near: Decimal, far: Decimal, infeed: Decimal | None, given: GrooveI
         ),
     ]
     if infeed is not None:
-        steps.append(Step(name="In to the floor", formula="outside − floor", result=both(infeed, unit), source=ARITHMETIC))
+        steps.append(
+            Step(name="In to the floor", formula="outside − floor", result=both(infeed, unit), source=ARITHMETIC)
+        )
     return steps

@@ -97,7 +97,10 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
             f"Deburr every one of the {count} on both sides, and count them off.",
         ],
         cautions=[
-            "Work clamped or held in a vice for every hole, never by hand; the guard down, hair, sleeves and gloves away from the drill.",
+            (
+                "Work clamped or held in a vice for every hole, never by hand; the guard down, hair, sleeves and gloves"
+                " away from the drill."
+            ),
             "Thin or soft metal seizes on a drill as it breaks through: ease the feed there.",
         ],
         working=[

@@ -21,7 +21,8 @@ NEGLIGIBLE_DEG = 8
 
 
 class IndicatorAngleInput(Model):
-    """A reading and how far out of line: a plunger from the direction of travel, a lever's stylus from the surface it lies along.
+    """A reading and how far out of line: a plunger from the direction of travel, a lever's stylus from the surface it
+    lies along.
 
     A lever with a stylus shaped to correct itself needs no correction within its maker's range.
     """
@@ -69,9 +70,11 @@ def indicator_angle(given: IndicatorAngleInput) -> IndicatorAngleResult:
             Fact(name="True travel", length=Length(travel, unit)),
             Fact(name="Reads too much by", words=f"{100 * (1 - share):.2f} % of it"),
         ],
-        notes=[f"Up to {NEGLIGIBLE_DEG}° it is less than a hundredth of the reading."]
-        if given.angle_deg <= NEGLIGIBLE_DEG
-        else [],
+        notes=(
+            [f"Up to {NEGLIGIBLE_DEG}° it is less than a hundredth of the reading."]
+            if given.angle_deg <= NEGLIGIBLE_DEG
+            else []
+        ),
         steps=["Set a plunger along the travel, a lever’s stylus along the surface; correct only what cannot be set."],
         working=[
             Step(

@@ -15,7 +15,9 @@ GEOMETRY = "geometry: the flat of width w lies (D − √(D² − w²))/2 under 
 
 
 class KeyseatInput(Model):
-    """A shaft, the key's width and height; `in_shaft`: how much of its height goes into the shaft (empty: half). `clearance` over the key."""
+    """A shaft, the key's width and height; `in_shaft`: how much of its height goes into the shaft (empty: half).
+    `clearance` over the key.
+    """
 
     shaft: Size
     width: Size
@@ -42,7 +44,8 @@ class KeyseatResult(WorksheetAnswer):
     example={"shaft": "1 in", "width": "0.25 in", "height": "0.25 in", "clearance": "0.005 in", "unit": "in"},
 )
 def keyseat(given: KeyseatInput) -> KeyseatResult:
-    """Depths of a keyseat in shaft and hub. Raises OutOfRange for a key wider than the shaft, or deeper than half of it.
+    """Depths of a keyseat in shaft and hub. Raises OutOfRange for a key wider than the shaft, or deeper than half of
+    it.
 
     Source: geometry.
 

@@ -17,7 +17,8 @@ GEOMETRY = "geometry of a circle: chord² = 4·h·(D − h); over rollers on a p
 
 
 class LargeDiameterInput(Model):
-    """`chord` and `height` of the arc over it; or over two rollers (`over`) of one diameter (`roller`) beside the round on a plate.
+    """`chord` and `height` of the arc over it; or over two rollers (`over`) of one diameter (`roller`) beside the round
+    on a plate.
 
     `reading_uncertainty`: of the height, or of the size over the rollers.
     """
@@ -46,7 +47,8 @@ class LargeDiameterResult(WorksheetAnswer):
     example={"by": "chord", "chord": "12 in", "height": "1.500 in", "reading_uncertainty": "0.001 in", "unit": "in"},
 )
 def large_diameter(given: LargeDiameterInput) -> LargeDiameterResult:
-    """The diameter and what it is worth. Raises InputError for what is missing, OutOfRange for a height above half the chord.
+    """The diameter and what it is worth. Raises InputError for what is missing, OutOfRange for a height above half the
+    chord.
 
     Source: geometry: D = c²/(4·h) + h; D = (M − d)²/(4·d).
 
@@ -80,9 +82,11 @@ def large_diameter(given: LargeDiameterInput) -> LargeDiameterResult:
         uncertainty=Length(worth, unit) if worth else None,
         headline=show_exact(diameter, unit),
         headline_length=Length(diameter, unit),
-        sentence=f"The diameter is worth ±{show_small(worth, unit)}."
-        if worth
-        else "Say what a reading is worth, to know what this is worth.",
+        sentence=(
+            f"The diameter is worth ±{show_small(worth, unit)}."
+            if worth
+            else "Say what a reading is worth, to know what this is worth."
+        ),
         facts=facts,
         notes=["A larger chord, or larger rollers, blow the reading’s error up less."] if share > 5 else [],
         working=[

@@ -20,7 +20,9 @@ MOST_MARKS = 24
 
 
 class MandrelInput(Model):
-    """A mandrel by its small end, length and taper; the bore's limits (or its size twice) and how long it is; `grip`: wanted interference."""
+    """A mandrel by its small end, length and taper; the bore's limits (or its size twice) and how long it is; `grip`:
+    wanted interference.
+    """
 
     small_end: Size
     length: Size
@@ -33,7 +35,9 @@ class MandrelInput(Model):
 
 
 class MandrelResult(WorksheetAnswer):
-    """How far from the mandrel's small end the bore's leading end comes to rest, least and most, and how loose its other end is."""
+    """How far from the mandrel's small end the bore's leading end comes to rest, least and most, and how loose its
+    other end is.
+    """
 
     large_end: Size
     rests_least: Difference
@@ -59,9 +63,11 @@ class MandrelResult(WorksheetAnswer):
 def mandrel(given: MandrelInput) -> MandrelResult:
     """Where the bore rests and how far it is pressed. Raises OutOfRange where it does not fit on, InputError.
 
-    Source: arithmetic: along a taper the size grows by taper × length. The bore is gripped at its end towards the mandrel's large end.
+    Source: arithmetic: along a taper the size grows by taper × length. The bore is gripped at its end towards the
+    mandrel's large end.
 
-    >>> found = mandrel(MandrelInput(small_end="0.999 in", length="6 in", bore_lower="1 in", bore_upper="1.0005 in", bore_length="1 in"))
+    >>> found = mandrel(MandrelInput(small_end="0.999 in", length="6 in", bore_lower="1 in", bore_upper="1.0005 in",
+    ...     bore_length="1 in"))
     >>> str(found.rests_least), str(found.rests_most)
     ('2 in', '3 in')
     """
@@ -89,8 +95,14 @@ def mandrel(given: MandrelInput) -> MandrelResult:
         facts=_facts(ends, press, large, loose, given),
         table=_marks(rate, given),
         steps=[
-            "Oil both; press from the bore’s own face, square, on the mandrel’s large end side last; never hammer on a centre hole.",
-            "Turn with the cut towards the mandrel’s large end: it tightens. A dog on the flat, centres oiled, light cuts.",
+            (
+                "Oil both; press from the bore’s own face, square, on the mandrel’s large end side last; never hammer"
+                " on a centre hole."
+            ),
+            (
+                "Turn with the cut towards the mandrel’s large end: it tightens. A dog on the flat, centres oiled,"
+                " light cuts."
+            ),
             "Indicate the mandrel itself between its centres before it is trusted.",
         ],
         cautions=["Press with a guard, square, and stand aside; the press’s own manual comes first."],
@@ -103,7 +115,12 @@ def mandrel(given: MandrelInput) -> MandrelResult:
                 source=ARITHMETIC,
             ),
             Step(name="Pressed on for the grip", formula="grip/taper", result=both(press, unit), source=ARITHMETIC),
-            Step(name="Taper", formula="as entered, usual 0.0005 in per inch", result=f"{rate:.7f}", source=COMMON_PRACTICE),
+            Step(
+                name="Taper",
+                formula="as entered, usual 0.0005 in per inch",
+                result=f"{rate:.7f}",
+                source=COMMON_PRACTICE,
+            ),
         ],
     )
 
@@ -135,7 +152,10 @@ def _sentence(rests: list[Decimal], press: Decimal, loose: Decimal, given: Mandr
     pressed = f", then pressed {both(press, unit)} on" if press else ""
     short = rests[0] < given.bore_length.mm
     tail = " Part of the bore hangs over the small end: a smaller mandrel carries it all." if short else ""
-    return f"From the small end to the bore’s gripped end{pressed}. Its other end is {show_small(loose, unit)} loose.{tail}"
+    return (
+        f"From the small end to the bore’s gripped end{pressed}. Its other end is {show_small(loose, unit)}"
+        f" loose.{tail}"
+    )
 
 
 def _facts(ends: list[Length], press: Decimal, large: Decimal, loose: Decimal, given: MandrelInput) -> list[Fact]:

@@ -1,4 +1,6 @@
-"""A radius cut by steps with a round-nosed tool: where its edges stand for each, on an outside corner or a ball, or in a fillet."""
+"""A radius cut by steps with a round-nosed tool: where its edges stand for each, on an outside corner or a ball, or in
+a fillet.
+"""
 
 from decimal import Decimal
 from math import cos, radians, sin
@@ -19,7 +21,8 @@ GEOMETRY = "geometry: the nose's centre runs on a circle of R + r outside, R −
 
 
 class RadiusStepsInput(Model):
-    """A radius, the tool's nose radius, and in steps of how many degrees. `kind`: an outside corner (a ball is two of them), or a fillet.
+    """A radius, the tool's nose radius, and in steps of how many degrees. `kind`: an outside corner (a ball is two of
+    them), or a fillet.
 
     `outside`: the diameter the corner breaks, for the cross-slide's own figures.
     """
@@ -33,7 +36,9 @@ class RadiusStepsInput(Model):
 
 
 class RadiusStepsResult(WorksheetAnswer):
-    """For each step how far the tool's side edge stands from the face and its front edge from the diameter, the latter on radius."""
+    """For each step how far the tool's side edge stands from the face and its front edge from the diameter, the latter
+    on radius.
+    """
 
     along: list[Difference]
     inward: list[Difference]
@@ -48,9 +53,11 @@ class RadiusStepsResult(WorksheetAnswer):
     example={"radius": "0.250 in", "nose": "0.031 in", "kind": "corner", "outside": "1.000 in", "unit": "in"},
 )
 def radius_steps(given: RadiusStepsInput) -> RadiusStepsResult:
-    """Where both edges of the tool stand at each step. Raises OutOfRange for a nose too large for a fillet, or a radius too large.
+    """Where both edges of the tool stand at each step. Raises OutOfRange for a nose too large for a fillet, or a radius
+    too large.
 
-    Source: geometry: on a corner along = (R + r)(1 − sin a), inward = (R + r)(1 − cos a); in a fillet R − r in place of R + r.
+    Source: geometry: on a corner along = (R + r)(1 − sin a), inward = (R + r)(1 − cos a); in a fillet R − r in place of
+    R + r.
 
     >>> found = radius_steps(RadiusStepsInput(radius="10 mm", nose="2 mm", step_deg=45))
     >>> [str(one) for one in found.along], [str(one) for one in found.inward]
@@ -129,5 +136,7 @@ def _table(
     rows = []
     for angle, side, front in zip(angles, along, inward, strict=True):
         cross = [Fact(length=Length(given.outside.mm + 2 * sign * front, unit))] if given.outside else []
-        rows.append([Fact(words=f"{angle:g}°"), Fact(length=Length(side, unit)), Fact(length=Length(front, unit)), *cross])
+        rows.append(
+            [Fact(words=f"{angle:g}°"), Fact(length=Length(side, unit)), Fact(length=Length(front, unit)), *cross]
+        )
     return AnswerTable(head=head, rows=rows)

@@ -18,17 +18,22 @@ class Comparison:
     moved: tuple[int, ...]
 
 
-def compared(first_mm: Sequence[Decimal | None], second_mm: Sequence[Decimal | None], repeats_mm: Decimal) -> Comparison:
+def compared(
+    first_mm: Sequence[Decimal | None], second_mm: Sequence[Decimal | None], repeats_mm: Decimal
+) -> Comparison:
     """What the second piece says of the stops; lengths by step, mm, in the order of the work.
 
-    Where most of three or more steps differ alike (their median) the work sits otherwise against its own stop; a step that differs from that by
-    more than a stop repeats (`repeats_mm`) has a stop that moved. Source: common practice, no source.
+    Where most of three or more steps differ alike (their median) the work sits otherwise against its own stop; a step
+    that differs from that by more than a stop repeats (`repeats_mm`) has a stop that moved. Source: common practice, no
+    source.
 
     >>> plain = [Decimal(10), Decimal(20), Decimal(30)]
     >>> compared(plain, [Decimal("10.01"), Decimal("20.01"), Decimal("30.09")], Decimal("0.02")).moved
     (2,)
     """
-    longer = [None if one is None or other is None else other - one for one, other in zip(first_mm, second_mm, strict=True)]
+    longer = [
+        None if one is None or other is None else other - one for one, other in zip(first_mm, second_mm, strict=True)
+    ]
     known = [one for one in longer if one is not None]
     middle = median(known) if len(known) > 2 else Decimal(0)
     shared = middle if abs(middle) > repeats_mm else Decimal(0)

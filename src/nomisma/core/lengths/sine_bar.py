@@ -21,17 +21,22 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 MOST_DEG = 75
-"""Beyond it a sine bar is not set: a micron of the pile moves the angle without end towards 90°. Source: this tool's own choice."""
+"""Beyond it a sine bar is not set: a micron of the pile moves the angle without end towards 90°. Source: this tool's
+own choice.
+"""
 CAUTIOUS_FROM_DEG = 45
 """From what angle the other flank is set instead, by the complement. Source: common practice, no source."""
 ASKED_TO_MM = Decimal("0.000001")
-"""To what a pile is asked for: so fine that the nearest pile of the shelf is the nearest to the true height. Source: arithmetic."""
+"""To what a pile is asked for: so fine that the nearest pile of the shelf is the nearest to the true height. Source:
+arithmetic.
+"""
 
 
 class SineBarInput(Model):
     """An angle (or a taper: 1:20, Morse 3), the distance between the rollers, and the slips on the shelf.
 
-    `sets`: the whole angle (a sine bar under a face), or half of it (sine centres under the axis of a taper, so that its upper side lies flat).
+    `sets`: the whole angle (a sine bar under a face), or half of it (sine centres under the axis of a taper, so that
+    its upper side lies flat).
     """
 
     angle: str = Field(max_length=80)
@@ -46,7 +51,9 @@ class SineBarInput(Model):
 
 
 class SineBarResult(WorksheetAnswer):
-    """The height under the roller, the pile that comes nearest, the angle it makes and how far that is off, in degrees and seconds of arc."""
+    """The height under the roller, the pile that comes nearest, the angle it makes and how far that is off, in degrees
+    and seconds of arc.
+    """
 
     angle_deg: float
     height: Size
@@ -59,12 +66,16 @@ class SineBarResult(WorksheetAnswer):
 @calculation(
     name="sine_bar",
     title="A sine bar, set by slips",
-    validity=f"Angles above 0 up to {MOST_DEG}°; the bar and its rollers as true as they should be; on a surface plate at 20 °C.",
+    validity=(
+        f"Angles above 0 up to {MOST_DEG}°; the bar and its rollers as true as they should be; on a surface plate at"
+        " 20 °C."
+    ),
     source="geometry: height = distance of the rollers × sin(angle); slips as in `slips`",
     example={"angle": "16°35'40\"", "rollers_apart": "5 in", "set": "in81", "unit": "in"},
 )
 def sine_bar(given: SineBarInput) -> SineBarResult:
-    """The height, its pile and the angle made. Raises InputError, OutOfRange for an angle that is not set like that, or too low a pile.
+    """The height, its pile and the angle made. Raises InputError, OutOfRange for an angle that is not set like that, or
+    too low a pile.
 
     Source: geometry; slips as in `slips`.
 
@@ -97,7 +108,10 @@ def sine_bar(given: SineBarInput) -> SineBarResult:
         notes=_notes(angle),
         steps=[
             "Clean plate, bar and slips; the pile under the roller at the high end, the other roller on the plate.",
-            "Clamp the work on the bar, run the needle along it: it reads the same at both ends when the angle is right.",
+            (
+                "Clamp the work on the bar, run the needle along it: it reads the same at both ends when the angle is"
+                " right."
+            ),
             "Turn the bar end for end and read again: half of what changed is the bar’s own.",
         ],
         working=_working(angle, exact, made, per_um, given),
@@ -141,7 +155,10 @@ def _sentence(angle: float, made: float, off: float, given: SineBarInput) -> str
     what = "Half the angle: sine centres under the axis" if given.sets == "half" else "The whole angle"
     if abs(off) < 0.05:
         return f"{what}: {show_angle(angle)}, exactly."
-    return f"{what}: {show_angle(angle)}; the pile makes {show_angle(made)}, {abs(off):.1f} seconds of arc {'more' if off > 0 else 'less'}."
+    return (
+        f"{what}: {show_angle(angle)}; the pile makes {show_angle(made)}, {abs(off):.1f} seconds of arc"
+        f" {'more' if off > 0 else 'less'}."
+    )
 
 
 def _facts(angle: float, exact: float, pile: SlipPile, made: float, off: float, worth: float, unit: Unit) -> list[Fact]:
@@ -159,7 +176,8 @@ def _notes(angle: float) -> list[str]:
     if angle <= CAUTIOUS_FROM_DEG:
         return []
     return [
-        f"Above {CAUTIOUS_FROM_DEG}° small errors of pile and bar grow fast: set {90 - angle:.4g}° instead and turn the work a square."
+        f"Above {CAUTIOUS_FROM_DEG}° small errors of pile and bar grow fast: set {90 - angle:.4g}° instead and turn the"
+        " work a square."
     ]
 
 

@@ -29,10 +29,11 @@ class Pile:
 
 
 def fewest(pieces_mm: Sequence[Decimal], target_mm: Decimal, *, most: int = MOST_IN_A_PILE) -> Pile | None:
-    """The pile of the fewest pieces (each taken at most once) that is exactly so high (mm); None where there is none. Raises OutOfRange.
+    """The pile of the fewest pieces (each taken at most once) that is exactly so high (mm); None where there is none.
+    Raises OutOfRange.
 
-    Sums of so many pieces are kept as bits of one number, so that all piles are looked at and none is forgotten. Source: dynamic
-    programming over subsets (exact).
+    Sums of so many pieces are kept as bits of one number, so that all piles are looked at and none is forgotten.
+    Source: dynamic programming over subsets (exact).
 
     >>> fewest([Decimal("1.005"), Decimal("1.02"), Decimal("1.3"), Decimal(3)], Decimal("5.305")).pieces_mm
     (Decimal('3'), Decimal('1.3'), Decimal('1.005'))
@@ -50,8 +51,8 @@ def fewest(pieces_mm: Sequence[Decimal], target_mm: Decimal, *, most: int = MOST
 
 
 def nearest(pieces_mm: Sequence[Decimal], target_mm: Decimal, *, most: int = MOST_IN_A_PILE) -> Pile | None:
-    """The pile that comes nearest to a height (mm), of the fewest pieces among those as near; None where there are no pieces.
-    Raises OutOfRange.
+    """The pile that comes nearest to a height (mm), of the fewest pieces among those as near; None where there are no
+    pieces. Raises OutOfRange.
 
     Source: as `fewest`.
 
@@ -65,7 +66,8 @@ def nearest(pieces_mm: Sequence[Decimal], target_mm: Decimal, *, most: int = MOS
     wanted = _whole(target_mm)
     target, small = wanted // quantum, tuple(size // quantum for size in whole)
     below = _sums(small, target, most).bit_length() - 1
-    # What is nearest above is no farther off than what is nearest below, or than the thinnest piece where that is too thick.
+    # What is nearest above is no farther off than what is nearest below, or than the thinnest piece where that is too
+    # thick.
     farthest = 2 * target - below + 1 if below > 0 else max(min(small), target + 1)
     above = _sums(small, farthest, most) >> (target + 1)
     ends = ([below] if below > 0 else []) + ([target + (above & -above).bit_length()] if above else [])
@@ -86,7 +88,9 @@ def _whole(size_mm: Decimal) -> int:
 
 
 def _of_use(sizes: list[int], target: int) -> list[int]:
-    """Without pieces too thick, and without one that alone has a half step the target has not: it can be in no exact pile."""
+    """Without pieces too thick, and without one that alone has a half step the target has not: it can be in no exact
+    pile.
+    """
     kept = sorted(size for size in sizes if size <= target)
     while kept:
         step = 2 * gcd(*kept)

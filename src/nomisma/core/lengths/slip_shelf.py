@@ -1,4 +1,6 @@
-"""The slips on the shelf: a common set less what is missing, with what is the shop's own, and the wear pieces that go outside."""
+"""The slips on the shelf: a common set less what is missing, with what is the shop's own, and the wear pieces that go
+outside.
+"""
 
 from collections import Counter
 from collections.abc import Iterable
@@ -46,7 +48,9 @@ class SlipShelf:
 
 
 class SlipRun(Row):
-    """Pieces of a set from one size to another by a step, in its unit; a step of 0 is one piece. The title stands in the first row."""
+    """Pieces of a set from one size to another by a step, in its unit; a step of 0 is one piece. The title stands in
+    the first row.
+    """
 
     name: str
     title: str
@@ -78,7 +82,8 @@ def slip_sets() -> dict[str, SlipSet]:
 
 
 def shelf_of(name: str, *, missing: str = "", own: str = "", wear: str = "", unit: Unit = "mm") -> SlipShelf:
-    """A set less what is missing, with one's own pieces and wear pieces, as typed with spaces between. Raises InputError.
+    """A set less what is missing, with one's own pieces and wear pieces, as typed with spaces between. Raises
+    InputError.
 
     A number without a unit is in the set's unit. `none`: only one's own, in `unit`. Source: common practice, no source.
 

@@ -1,4 +1,6 @@
-"""A pile of slips: the fewest pieces for a height, wear pieces outside, a second pile of the rest, and what the pile is worth."""
+"""A pile of slips: the fewest pieces for a height, wear pieces outside, a second pile of the rest, and what the pile is
+worth.
+"""
 
 from collections.abc import Sequence
 from decimal import Decimal
@@ -18,15 +20,20 @@ FILM_UM = Decimal("0.025")
 """How far (µm, either way) one wrung joint may add to a pile. Source: common practice, no source."""
 ISO_3650 = "ISO 3650:1998, Table 2 (recalled)"
 HANDLING = (
-    "Wipe each piece and slide it on crosswise until it holds; the large ones first, the wear pieces last, outside, marked faces out.",
+    (
+        "Wipe each piece and slide it on crosswise until it holds; the large ones first, the wear pieces last, outside,"
+        " marked faces out."
+    ),
     "Let the pile come to the room's temperature before it is used; take it apart the same day.",
 )
 
 
 class SlipsInput(Model):
-    """A height and the slips on the shelf. `set`: the set there is; `missing` from it, one's `own` pieces, `wear` pieces, as typed.
+    """A height and the slips on the shelf. `set`: the set there is; `missing` from it, one's `own` pieces, `wear`
+    pieces, as typed.
 
-    `wear_pieces`: how many wear pieces go outside. `short`: a pile by so much higher, against which a carriage stops short of its mark.
+    `wear_pieces`: how many wear pieces go outside. `short`: a pile by so much higher, against which a carriage stops
+    short of its mark.
     """
 
     target: Size
@@ -41,7 +48,9 @@ class SlipsInput(Model):
 
 
 class SlipPile(Model):
-    """One pile: its pieces from the outside in, what they make, and how far that is from what was wanted (above it: over zero)."""
+    """One pile: its pieces from the outside in, what they make, and how far that is from what was wanted (above it:
+    over zero).
+    """
 
     title: str
     pieces: list[Size]
@@ -51,7 +60,9 @@ class SlipPile(Model):
 
 
 class SlipsResult(Model):
-    """The pile, where there is one a second of the rest and one that stops short; `uncertainty_um`: of the first pile, k = 2."""
+    """The pile, where there is one a second of the rest and one that stops short; `uncertainty_um`: of the first pile,
+    k = 2.
+    """
 
     pile: SlipPile
     second: SlipPile | None = None
@@ -72,7 +83,8 @@ class SlipsResult(Model):
     example={"target": "1.3725 in", "set": "in81", "unit": "in"},
 )
 def slips(given: SlipsInput) -> SlipsResult:
-    """The pile of the fewest pieces, exact or nearest. Raises InputError where nothing can be piled so low, OutOfRange, NotDefined.
+    """The pile of the fewest pieces, exact or nearest. Raises InputError where nothing can be piled so low, OutOfRange,
+    NotDefined.
 
     Source: all sums of the pieces (exact); ISO 3650:1998, Table 2 (recalled); common practice.
 
@@ -95,9 +107,9 @@ def slips(given: SlipsInput) -> SlipsResult:
     return SlipsResult(
         pile=pile,
         second=_pile("A second of the rest", second, (), given, shelf.unit) if second else None,
-        stop_short=_pile("To stop short", short, () if from_rest else wear, given, shelf.unit, given.short)
-        if short
-        else None,
+        stop_short=(
+            _pile("To stop short", short, () if from_rest else wear, given, shelf.unit, given.short) if short else None
+        ),
         uncertainty_um=worth,
         headline=" + ".join(_marked(size, shelf.unit) for size in pile.pieces),
         sentence=_sentence(pile, worth, given.unit),
@@ -108,9 +120,11 @@ def slips(given: SlipsInput) -> SlipsResult:
 
 
 def uncertainty_um(pieces_mm: Sequence[Decimal], grade: SlipGrade) -> Decimal:
-    """What a pile is worth (µm, k = 2): each piece anywhere in its limit deviation, each joint in the film's. Raises OutOfRange.
+    """What a pile is worth (µm, k = 2): each piece anywhere in its limit deviation, each joint in the film's. Raises
+    OutOfRange.
 
-    Source: ISO 3650:1998, Table 2 (recalled); JCGM 100:2008, 4.3.7 (rectangular) and 5.1.2 (root of the sum of squares).
+    Source: ISO 3650:1998, Table 2 (recalled); JCGM 100:2008, 4.3.7 (rectangular) and 5.1.2 (root of the sum of
+    squares).
 
     >>> uncertainty_um([Decimal(25), Decimal("1.02")], "1")
     Decimal('0.42')
@@ -229,7 +243,9 @@ def _notes(pile: SlipPile, given: SlipsInput, *, second: Pile | None, short: Pil
     if given.short and short is None:
         found.append("No pile of this shelf stops short by that.")
     elif given.short and not from_rest:
-        found.append("The pile to stop short needs pieces of the first: rough against it, then take it apart for the other.")
+        found.append(
+            "The pile to stop short needs pieces of the first: rough against it, then take it apart for the other."
+        )
     if pile.off.mm and given.target.unit != pile.height.unit:
         found.append("A height in one unit is seldom whole in slips of the other.")
     return found
@@ -244,13 +260,18 @@ def _working(pile: SlipPile, shelf: SlipShelf, worth: Decimal, given: SlipsInput
             formula="of all piles of 1, 2, 3 … pieces the first that is the height",
             values=f"{len(shelf.pieces_mm)} pieces on the shelf"
             + (f", {pile.wear_pieces} wear pieces outside" if pile.wear_pieces else ""),
-            result=f"{' + '.join(_marked(size, unit) for size in pile.pieces)} = {both(pile.height.mm, unit, decimals=5)}",
+            result=(
+                f"{' + '.join(_marked(size, unit) for size in pile.pieces)} = {both(pile.height.mm, unit, decimals=5)}"
+            ),
             source=ARITHMETIC,
         ),
         Step(
             name="What the pile is worth",
             formula="2·√(Σ (limit deviation)²/3 + joints·film²/3)",
-            values=f"{GRADE_WORDS[given.grade]}: ±{', '.join(deviations)} µm; {len(pile.pieces) - 1} joints of ±{FILM_UM} µm",
+            values=(
+                f"{GRADE_WORDS[given.grade]}: ±{', '.join(deviations)} µm; {len(pile.pieces) - 1} joints of"
+                f" ±{FILM_UM} µm"
+            ),
             result=f"±{worth} µm",
             source=f"{ISO_3650}; film: {COMMON_PRACTICE}",
         ),

@@ -18,7 +18,9 @@ _NAMED = re.compile(
 
 @dataclass(frozen=True, slots=True)
 class StandardTaper:
-    """One standard taper: its rate (diameter by length), and in mm what the standard says of its ends; `unsure`: recalled without certainty."""
+    """One standard taper: its rate (diameter by length), and in mm what the standard says of its ends; `unsure`:
+    recalled without certainty.
+    """
 
     words: str
     rate: Decimal
@@ -49,9 +51,13 @@ def standard_tapers() -> dict[str, StandardTaper]:
     """
     found = {}
     for row in rows_of("lengths", "standard_tapers.csv", TaperRow):
-        large, small, length = (_plain(end * _INCH) if end else None for end in (row.large_in, row.small_in, row.length_in))
+        large, small, length = (
+            _plain(end * _INCH) if end else None for end in (row.large_in, row.small_in, row.length_in)
+        )
         source = (
-            "ISO 7388-1, ASME B5.50 (recalled)" if row.name.startswith("7/24") else "ANSI/ASME B5.10, ISO 296 (recalled)"
+            "ISO 7388-1, ASME B5.50 (recalled)"
+            if row.name.startswith("7/24")
+            else "ANSI/ASME B5.10, ISO 296 (recalled)"
         )
         found[row.name] = StandardTaper(row.words, row.per_foot_in / 12, large, small, length, source, bool(row.unsure))
     for number in _JARNO:

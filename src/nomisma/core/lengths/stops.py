@@ -1,4 +1,6 @@
-"""A turret of carriage stops: which stop for which step, in an order on the turret that the stops' own thickness allows."""
+"""A turret of carriage stops: which stop for which step, in an order on the turret that the stops' own thickness
+allows.
+"""
 
 import re
 from collections.abc import Sequence
@@ -22,8 +24,8 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_STATIONS = 8
 HOW = (
-    "Write a step a line: turn head, tool 2, at 12.5, dial 20.00, 600 rpm; short behind one that stops before its mark, needle behind one read "
-    "by a needle at its stop."
+    "Write a step a line: turn head, tool 2, at 12.5, dial 20.00, 600 rpm; short behind one that stops before its mark,"
+    " needle behind one read by a needle at its stop."
 )
 _TOOL = re.compile(r"tool\s+(?P<tool>.{1,12})", re.IGNORECASE)
 _AT = re.compile(r"at\s+(?P<at>.+)", re.IGNORECASE)
@@ -37,13 +39,15 @@ Clashing = set[frozenset[Decimal]]
 class StopsInput(Model):
     """Steps of the work, one a line, each with where its carriage stops; the turret's stations and how thick a stop is.
 
-    `apart`: two stops nearer than this along the axis cannot be neighbours on the turret. `short`: what roughing stops before its mark.
-    `needle_room`: what a step with a needle at its stop keeps free of neighbours. `first_piece`, `second_piece`: what was measured, a length a
-    step in their order, - where none was; `repeats`: within what a stop comes back.
+    `apart`: two stops nearer than this along the axis cannot be neighbours on the turret. `short`: what roughing stops
+    before its mark. `needle_room`: what a step with a needle at its stop keeps free of neighbours. `first_piece`,
+    `second_piece`: what was measured, a length a step in their order, - where none was; `repeats`: within what a stop
+    comes back.
     """
 
     steps: str = Field(
-        max_length=4000, examples=["stock out, at 45\nface, tool 1, at 0\nturn head, tool 2, at 12.5, dial 20.00, 600 rpm"]
+        max_length=4000,
+        examples=["stock out, at 45\nface, tool 1, at 0\nturn head, tool 2, at 12.5, dial 20.00, 600 rpm"],
     )
     stations: int = Field(default=6, ge=2, le=MOST_STATIONS)
     apart: Size = Length.of("0.375", "in")
@@ -73,7 +77,8 @@ class StopStep(Model):
 class StopsResult(WorksheetAnswer):
     """The steps in the order of the work, each with its stop; the stops in the order they stand on the turret.
 
-    `stations`: the turret station by station from 1 on, as far as it is filled; an empty one keeps two stops apart. Stops are numbered by it.
+    `stations`: the turret station by station from 1 on, as far as it is filled; an empty one keeps two stops apart.
+    Stops are numbered by it.
     """
 
     in_order: list[StopStep]
@@ -95,15 +100,20 @@ class _Line:
 @calculation(
     name="stops",
     title="A turret of carriage stops",
-    validity=f"2 to {MOST_STATIONS} stations in a ring; positions of the carriage from one zero; steps at one place share a stop.",
-    source="every order of the ring is tried (exact); common practice, no source (short by 0.002 to 0.005 in until the last pass)",
-    example={"steps": "stock out, at 1.900\nface, tool 1, at 0, 400 rpm\nturn head, tool 2, at 0.750, dial .800, 600 rpm\n"
-                      "turn stem, tool 2, at 1.250, dial .500, 600 rpm, short\ngroove, tool 3, at 0.812, dial .400, 200 rpm\n"
+    validity=f"2 to {MOST_STATIONS} stations in a ring; positions of the carriage from one zero; steps at one place "
+        "share a stop.",
+    source="every order of the ring is tried (exact); common practice, no source (short by 0.002 to 0.005 in until the "
+        "last pass)",
+    example={"steps": "stock out, at 1.900\nface, tool 1, at 0, 400 rpm\nturn head, tool 2, at 0.750, dial .800, 600 "
+        "rpm\n"
+                      "turn stem, tool 2, at 1.250, dial .500, 600 rpm, short\ngroove, tool 3, at 0.812, dial .400, "
+                      "200 rpm\n"
                       "part, tool 4, at 1.500, 150 rpm",
              "stations": 6, "unit": "in"},
 )  # fmt: skip
 def stops(given: StopsInput) -> StopsResult:
-    """An order on the turret in which no two neighbours clash. Raises InputError for a line that is no step, OutOfRange where there is none.
+    """An order on the turret in which no two neighbours clash. Raises InputError for a line that is no step, OutOfRange
+    where there is none.
 
     Source: every order of the ring is tried (exact).
 
@@ -148,15 +158,20 @@ def stops(given: StopsInput) -> StopsResult:
         headline=f"{len(ring)} stops",
         sentence=_sentence(ring, near, unit),
         facts=[
-            Fact(name=f"Stop {index}", length=Length(at, unit))
-            if at is not None
-            else Fact(name=f"Station {index}", words="stays empty")
+            (
+                Fact(name=f"Stop {index}", length=Length(at, unit))
+                if at is not None
+                else Fact(name=f"Station {index}", words="stays empty")
+            )
             for index, at in enumerate(stations, 1)
         ],
         table=_table(in_order, short, unit),
         notes=[*_notes(lines, places), *_notes_of_second(in_order, found, unit)],
         steps=[
-            "Set each stop with slips between it and the saddle, the longest first; lock it and look again with the needle.",
+            (
+                "Set each stop with slips between it and the saddle, the longest first; lock it and look again with the"
+                " needle."
+            ),
             "Same force against a stop each time, feed out before it: a stop is not for stopping the feed.",
             "After the first piece measure every length; a stop that is off is moved, not dialled round.",
         ],
@@ -195,13 +210,17 @@ def _line(text: str, unit: Unit) -> _Line:
         elif match := _DIAL.fullmatch(part):
             found = replace(found, dial=str(Length(_size(match["dial"], unit), unit)))
         elif match := _RPM.fullmatch(part):
-            found = replace(found, rpm=f"{number_from(match['rpm'], least=1, most=100_000, field='steps').normalize():f}")
+            found = replace(
+                found, rpm=f"{number_from(match['rpm'], least=1, most=100_000, field='steps').normalize():f}"
+            )
         elif part.lower() == "short":
             found = replace(found, is_short=True)
         elif part.lower() == "needle":
             found = replace(found, by_needle=True)
         else:
-            raise UnreadableLength(f"“{part[:30]}” in “{name[:30]}” is not understood.", HOW, field="steps", value=text[:80])
+            raise UnreadableLength(
+                f"“{part[:30]}” in “{name[:30]}” is not understood.", HOW, field="steps", value=text[:80]
+            )
     if at is None:
         raise InputError(f"Where “{name[:30]}” stops is not said.", HOW, field="steps", value=text[:80])
     return replace(found, at_mm=at)
@@ -266,7 +285,9 @@ def _ring(places: list[Decimal], near: Clashing, given: StopsInput) -> list[Deci
 
 
 def _gaps(ring: Sequence[Decimal], near: Clashing) -> list[tuple[Decimal, Decimal]]:
-    """The neighbours that a station must stay empty between; of two stops alone, they are neighbours either way round."""
+    """The neighbours that a station must stay empty between; of two stops alone, they are neighbours either
+    way round.
+    """
     return [pair for pair in pairwise([*ring, ring[0]]) if frozenset(pair) in near]
 
 
@@ -324,13 +345,14 @@ def _notes_of_second(in_order: Sequence[StopStep], found: Comparison, unit: Unit
     notes = []
     if found.shared_mm:
         notes.append(
-            f"Most steps of the second piece are {_longer(found.shared_mm, unit)}: the work sits otherwise against its own stop, or its face "
-            "does. Clean that before any stop is moved."
+            f"Most steps of the second piece are {_longer(found.shared_mm, unit)}: the work sits otherwise against its"
+            " own stop, or its face does. Clean that before any stop is moved."
         )
     for index in found.moved:
         one = in_order[index]
         notes.append(
-            f"{one.name}: {_longer(found.longer_mm[index] or Decimal(0), unit)} than on the first piece. Look whether stop {one.stop} is tight."
+            f"{one.name}: {_longer(found.longer_mm[index] or Decimal(0), unit)} than on the first piece. Look whether"
+            f" stop {one.stop} is tight."
         )
     return notes or ["The second piece repeats the first: the stops hold."]
 
@@ -346,7 +368,9 @@ def _working_of_second(found: Comparison, given: StopsInput) -> list[Step]:
     return [
         Step(
             name="Second piece less first",
-            formula=f"moved where it differs from what most share by more than {show_small(given.repeats.mm, given.unit)}",
+            formula=(
+                f"moved where it differs from what most share by more than {show_small(given.repeats.mm, given.unit)}"
+            ),
             values=values,
             result=f"shared {show_small(found.shared_mm, given.unit, signed=True)}; moved {len(found.moved)}",
             source=COMMON_PRACTICE,
@@ -369,7 +393,16 @@ def _table(in_order: Sequence[StopStep], short: Decimal, unit: Unit) -> AnswerTa
         ]
         for one in in_order
     ]
-    head = ["Step", "Stop", "Carriage at", "Tool", "Cross-slide", "rpm", "How far", *(["Second piece"] if second else [])]
+    head = [
+        "Step",
+        "Stop",
+        "Carriage at",
+        "Tool",
+        "Cross-slide",
+        "rpm",
+        "How far",
+        *(["Second piece"] if second else []),
+    ]
     return AnswerTable(head=head, rows=rows, ticked=True)
 
 

@@ -27,10 +27,11 @@ AGREE_WITHIN = Decimal("0.01")
 
 
 class TaperInput(Model):
-    """Any two: the taper (1:20, .600 per foot, 5 %, 8°, Morse 3) and one end with the length, or both ends with the length.
+    """Any two: the taper (1:20, .600 per foot, 5 %, 8°, Morse 3) and one end with the length, or both ends with the
+    length.
 
-    `at`: a place so far from the large end. `between_centres`: how long the part is between its centres; `set_over_room`: how far the
-    tailstock goes over. `stands_off`: how much too far out of its partner it sits.
+    `at`: a place so far from the large end. `between_centres`: how long the part is between its centres;
+    `set_over_room`: how far the tailstock goes over. `stands_off`: how much too far out of its partner it sits.
     """
 
     taper: str = Field(default="", max_length=80)
@@ -45,7 +46,9 @@ class TaperInput(Model):
 
 
 class TaperResult(WorksheetAnswer):
-    """Everything of a taper: its rate in all ways of saying it, its angles in degrees, its ends, and how the lathe is set."""
+    """Everything of a taper: its rate in all ways of saying it, its angles in degrees, its ends, and how the lathe is
+    set.
+    """
 
     rate: Number
     one_in: Number
@@ -83,7 +86,8 @@ class _Known:
 def taper(given: TaperInput) -> TaperResult:
     """Rate, angles, ends and settings. Raises InputError where too little or what disagrees is known, OutOfRange.
 
-    Source: ISO 3040:2016, 3 (recalled); set-over = rate × length between centres / 2; compound at half the included angle (geometry).
+    Source: ISO 3040:2016, 3 (recalled); set-over = rate × length between centres / 2; compound at half the included
+    angle (geometry).
 
     >>> found = taper(TaperInput(large="1 in", small="0.75 in", length="5 in", between_centres="8 in", unit="in"))
     >>> str(found.set_over), found.one_in, round(found.half_deg, 4)
@@ -109,7 +113,10 @@ def taper(given: TaperInput) -> TaperResult:
         set_over=_length(set_over, unit),
         infeed=_length(infeed, unit),
         headline=f"{degrees(half):.3f}°",
-        sentence=f"Compound {show_angle(degrees(half))} from the lathe’s axis: half of the {show_angle(degrees(2 * half))} the taper includes.",
+        sentence=(
+            f"Compound {show_angle(degrees(half))} from the lathe’s axis: half of the {show_angle(degrees(2 * half))}"
+            " the taper includes."
+        ),
         facts=_facts(known, half, size_at, set_over, infeed, given),
         table=_marks(known, unit),
         notes=[known.note] if known.note else [],
@@ -194,7 +201,12 @@ def _size_at(known: _Known, given: TaperInput) -> Decimal | None:
 
 
 def _facts(
-    known: _Known, half: float, size_at: Decimal | None, set_over: Decimal | None, infeed: Decimal | None, given: TaperInput
+    known: _Known,
+    half: float,
+    size_at: Decimal | None,
+    set_over: Decimal | None,
+    infeed: Decimal | None,
+    given: TaperInput,
 ) -> list[Fact]:
     unit = given.unit
     travel = Decimal("25.4") if unit == "in" else Decimal(25)
@@ -223,19 +235,24 @@ def _marks(known: _Known, unit: Unit) -> AnswerTable | None:
     if known.large_mm is None or known.length_mm is None:
         return None
     places = [known.length_mm * quarter / 4 for quarter in range(5)]
-    rows = [[Fact(length=Length(at, unit)), Fact(length=Length(known.large_mm - known.rate * at, unit))] for at in places]
+    rows = [
+        [Fact(length=Length(at, unit)), Fact(length=Length(known.large_mm - known.rate * at, unit))] for at in places
+    ]
     return AnswerTable(head=["From the large end", "Diameter"], rows=rows)
 
 
 def _steps(half: float, set_over: Decimal | None, unit: Unit) -> list[str]:
     found = [
         f"Tool on centre height: off it, the taper comes out curved and not {show_angle(degrees(2 * half))}.",
-        "Set the compound by the needle against a true bar, not by its graduations; cut, measure at two marks, correct.",
+        (
+            "Set the compound by the needle against a true bar, not by its graduations; cut, measure at two marks,"
+            " correct."
+        ),
     ]
     if set_over is not None:
         found.append(
-            f"Or set the tailstock over {show_small(set_over, unit)} and turn between centres: towards the tool where the end at the headstock "
-            "is to be larger."
+            f"Or set the tailstock over {show_small(set_over, unit)} and turn between centres: towards the tool where"
+            " the end at the headstock is to be larger."
         )
     return found
 
@@ -244,19 +261,23 @@ def _cautions(known: _Known, set_over: Decimal | None, given: TaperInput) -> lis
     found = []
     if set_over is not None and given.set_over_room and set_over > given.set_over_room.mm:
         found.append(
-            f"{show_small(set_over, given.unit)} is beyond what this tailstock goes over: cut it with the compound or a taper attachment."
+            f"{show_small(set_over, given.unit)} is beyond what this tailstock goes over: cut it with the compound or a"
+            " taper attachment."
         )
     if set_over is not None and known.rate > STEEP_FOR_TAILSTOCK:
         found.append("Steeper than 1:15 the centres no longer bear in their holes: ball centres, or the compound.")
     if set_over is not None:
         found.append("Every piece must be as long between its centres, or its taper is another.")
         found.append(
-            "The centres stand askew: oil them, look often, and see the dog clear bed, tool and compound all round before it turns."
+            "The centres stand askew: oil them, look often, and see the dog clear bed, tool and compound all round"
+            " before it turns."
         )
     return found
 
 
-def _working(known: _Known, half: float, set_over: Decimal | None, infeed: Decimal | None, given: TaperInput) -> list[Step]:
+def _working(
+    known: _Known, half: float, set_over: Decimal | None, infeed: Decimal | None, given: TaperInput
+) -> list[Step]:
     unit = given.unit
     said = given.taper
     if known.large_mm is not None and known.small_mm is not None and known.length_mm is not None:

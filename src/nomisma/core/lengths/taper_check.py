@@ -19,9 +19,11 @@ GEOMETRY = "geometry of a circle against two lines"
 
 
 class TaperCheckInput(Model):
-    """A plug on its small end: over two rollers low down, and over them on slips of some height. Or a ring on its back, large end up:
+    """A plug on its small end: over two rollers low down, and over them on slips of some height. Or a ring on its back,
+    large end up:
 
-    a small ball and a large one let in, each with the depth of its top below the face (below zero where it stands out of the face).
+    a small ball and a large one let in, each with the depth of its top below the face (below zero where it stands out
+    of the face).
     """
 
     what: Literal["plug", "ring"] = "plug"
@@ -54,8 +56,8 @@ class TaperCheckResult(WorksheetAnswer):
 def taper_check(given: TaperCheckInput) -> TaperCheckResult:
     """Rate, half angle and end of a taper. Raises InputError for what is missing, OutOfRange for what cannot be.
 
-    Source: geometry: on a plug tan(half) = (over high − over low)/(2·slips), small end = over low − d·(1 + tan(45° + half/2));
-    in a ring sin(half) = (R − r)/(distance of the balls' centres along the axis).
+    Source: geometry: on a plug tan(half) = (over high − over low)/(2·slips), small end = over low − d·(1 + tan(45° +
+    half/2)); in a ring sin(half) = (R − r)/(distance of the balls' centres along the axis).
 
     >>> found = taper_check(TaperCheckInput(roller="10 mm", over_low="44.5 mm", over_high="47 mm", slips="50 mm"))
     >>> round(found.rate, 6), round(float(found.end.mm), 4)
@@ -76,9 +78,11 @@ def taper_check(given: TaperCheckInput) -> TaperCheckResult:
             Fact(name=name, length=Length(end, unit)),
         ],
         steps=[
-            "The same pressure each time; rollers against the same two sides, half a turn apart."
-            if given.what == "plug"
-            else "The ball at rest, the depth to its top; the ring must not rock.",
+            (
+                "The same pressure each time; rollers against the same two sides, half a turn apart."
+                if given.what == "plug"
+                else "The ball at rest, the depth to its top; the ring must not rock."
+            ),
         ],
         working=[
             *steps,

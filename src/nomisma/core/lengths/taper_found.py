@@ -1,4 +1,6 @@
-"""A taper that was found against the one that is wanted: what to move, which way and how far, for a shaft between centres or a compound."""
+"""A taper that was found against the one that is wanted: what to move, which way and how far, for a shaft between
+centres or a compound.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -26,13 +28,18 @@ BLUE_WORDS: dict[Blue, str] = {
     "": "",
     "all_along": "It bears all along: leave the angle, take what is left off the size.",
     "large_end": "It bears at its large end alone: a plug there is too steep. Set the compound to a little less.",
-    "small_end": "It bears at its small end alone: a plug there is not steep enough. Set the compound to a little more.",
+    "small_end": (
+        "It bears at its small end alone: a plug there is not steep enough. Set the compound to a little more."
+    ),
 }
 
 
 CAUTIONS: dict[By, tuple[str, ...]] = {
     "tailstock": (
-        "Spindle stopped before the tailstock is moved; its clamp, its lock and the centre tight again before it turns.",
+        (
+            "Spindle stopped before the tailstock is moved; its clamp, its lock and the centre tight again before it"
+            " turns."
+        ),
         "A dead centre is oiled anew, and the dog must clear the bed, the tool and the compound all round.",
     ),
     "compound": (
@@ -43,10 +50,11 @@ CAUTIONS: dict[By, tuple[str, ...]] = {
 
 
 class TaperFoundInput(Model):
-    """Two diameters, near the headstock and far from it, and how far apart; what is wanted (empty: parallel), with which end larger.
+    """Two diameters, near the headstock and far from it, and how far apart; what is wanted (empty: parallel), with
+    which end larger.
 
-    `between_centres`: the part between its centres, for the tailstock. `arm`: from the compound's pivot to where its slide is tapped or
-    indicated. `reading_uncertainty`: of one reading. `blue`: where a plug bears in its gauge.
+    `between_centres`: the part between its centres, for the tailstock. `arm`: from the compound's pivot to where its
+    slide is tapped or indicated. `reading_uncertainty`: of one reading. `blue`: where a plug bears in its gauge.
     """
 
     near: Size
@@ -63,7 +71,9 @@ class TaperFoundInput(Model):
 
 
 class TaperFoundResult(WorksheetAnswer):
-    """`change`: how much the far end is to come nearer the headstock's size (below zero: the other way); `move`: of the tailstock or the arm."""
+    """`change`: how much the far end is to come nearer the headstock's size (below zero: the other way); `move`: of the
+    tailstock or the arm.
+    """
 
     found_rate: float
     wanted_rate: float
@@ -89,16 +99,21 @@ class _Rates:
 @calculation(
     name="taper_found",
     title="The taper found, and what to move",
-    validity="A straight taper, or a shaft that should have none, measured at two places; cut again after the move and measured again.",
+    validity=(
+        "A straight taper, or a shaft that should have none, measured at two places; cut again after the move and"
+        " measured again."
+    ),
     source=f"{ISO_3040}; {LATHE}; {COMMON_PRACTICE}",
     example={"near": "1.2504 in", "far": "1.2492 in", "apart": "6 in", "between_centres": "9 in", "unit": "in"},
 )
 def taper_found(given: TaperFoundInput) -> TaperFoundResult:
     """What to move, which way and how far. Raises InputError where what it is moved by is not known, UnreadableLength.
 
-    Source: a tailstock moved by m changes the diameter by 2·m at the tailstock end and by nothing at the headstock (geometry).
+    Source: a tailstock moved by m changes the diameter by 2·m at the tailstock end and by nothing at the headstock
+    (geometry).
 
-    >>> found = taper_found(TaperFoundInput(near="1.2504 in", far="1.2492 in", apart="6 in", between_centres="9 in", unit="in"))
+    >>> found = taper_found(TaperFoundInput(near="1.2504 in", far="1.2492 in", apart="6 in", between_centres="9 in",
+    ...     unit="in"))
     >>> str(found.move), found.headline
     ('0.0009 in', 'Tailstock away from the tool')
     """
@@ -167,11 +182,17 @@ def _sentence(rates: _Rates, move: Decimal | None, turn: float, given: TaperFoun
     if not rates.over:
         return "It is as it is wanted."
     if within:
-        return f"The {off} it is off over {given.apart} is no more than two readings may be: read again before anything is moved."
+        return (
+            f"The {off} it is off over {given.apart} is no more than two readings may be: read again before anything is"
+            " moved."
+        )
     end = "near the headstock" if rates.over > 0 else "at the far end"
     said = f"It is {off} too large {end} over {given.apart}."
     if given.by == "tailstock":
-        return f"{said} Move the tailstock {show_small(move or Decimal(0), unit)} {'away from' if rates.over > 0 else 'towards'} the tool."
+        return (
+            f"{said} Move the tailstock {show_small(move or Decimal(0), unit)}"
+            f" {'away from' if rates.over > 0 else 'towards'} the tool."
+        )
     arm = f", {show_small(move, unit)} at {given.arm} from its pivot" if move is not None else ""
     return f"{said} Turn the compound by {show_angle(abs(turn))}{arm}."
 
@@ -184,7 +205,9 @@ def _facts(rates: _Rates, move: Decimal | None, change: Decimal, turn: float, gi
     ]
     if change:
         word = "larger" if change < 0 else "smaller"
-        found.append(Fact(name=f"Against the near end, the far one is to be {word} by", length=Length(abs(change), unit)))
+        found.append(
+            Fact(name=f"Against the near end, the far one is to be {word} by", length=Length(abs(change), unit))
+        )
     if move is not None:
         found.insert(0, Fact(name="Move" if given.by == "tailstock" else "At the arm", length=Length(move, unit)))
     if given.by == "compound":
@@ -212,7 +235,10 @@ def _marks(rates: _Rates, given: TaperFoundInput) -> AnswerTable:
 def _steps(given: TaperFoundInput) -> list[str]:
     if given.by == "tailstock":
         return [
-            "Put a needle against the tailstock’s quill, zero it, loosen, move by the needle, tighten and look again: tightening moves it.",
+            (
+                "Put a needle against the tailstock’s quill, zero it, loosen, move by the needle, tighten and look"
+                " again: tightening moves it."
+            ),
             "Cut again with a light, even pass, both ends with the tool as sharp; measure at the same two marks.",
         ]
     return [

@@ -19,7 +19,8 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 FULL_THREAD = Decimal("1.299038106")
-"""Twice the depth of a full external thread over its pitch: 3/4·√3 of the basic profile. Source: ISO 68-1 (recalled)."""
+"""Twice the depth of a full external thread over its pitch: 3/4·√3 of the basic profile. Source: ISO 68-1 (recalled).
+"""
 LEAST_PERCENT, MOST_PERCENT = Decimal(50), Decimal(83)
 """Less strips, more breaks taps. Source: common practice, no source (60 to 75 % is usual)."""
 LEAST_SAID, MOST_SAID = Decimal(20), Decimal(110)
@@ -48,7 +49,8 @@ CAUTION = "No tap is driven by a spindle that nobody can stop at once."
 
 
 class TappingInput(Model):
-    """A thread, how much of it is wanted in per cent of its full height, and which drills are in the drawer (empty: those of its unit).
+    """A thread, how much of it is wanted in per cent of its full height, and which drills are in the drawer (empty:
+    those of its unit).
 
     Where neither is given: the drill of the published table for a metric thread (about 77 %), 75 % of an inch one.
     """
@@ -73,7 +75,10 @@ class TappingResult(WorksheetAnswer):
 @calculation(
     name="tapping",
     title="A drill for a tap, and to clear its screw",
-    validity="60° threads of ISO 68-1 and ASME B1.1; ordinary taps (a forming tap wants a larger hole, by its maker's sheet).",
+    validity=(
+        "60° threads of ISO 68-1 and ASME B1.1; ordinary taps (a forming tap wants a larger hole, by its maker's"
+        " sheet)."
+    ),
     source="ISO 68-1, ISO 261, ISO 273, ASME B1.1 (recalled); common practice, no source (how much of the thread)",
     example={"thread": "1/4-20", "percent": 75, "unit": "in"},
 )
@@ -113,8 +118,8 @@ def tapping(given: TappingInput) -> TappingResult:
         free=Length(clear[1], unit) if clear[1] else None,
         headline=name,
         sentence=(
-            f"Leaves {leaves:.0f} % of the thread of {thread.name}; cut over by what drills do, {after[0]:.0f} to {after[1]:.0f} %, "
-            "the smaller the drill the nearer to the first."
+            f"Leaves {leaves:.0f} % of the thread of {thread.name}; cut over by what drills do, {after[0]:.0f} to"
+            f" {after[1]:.0f} %, the smaller the drill the nearer to the first."
         ),
         facts=[
             Fact(name="Drill", length=Length(size, unit)),
@@ -142,7 +147,10 @@ def tapping(given: TappingInput) -> TappingResult:
             Step(
                 name="Hole wanted",
                 formula="diameter − percent/100 × 1.299 × pitch",
-                values=f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 × {both(thread.pitch_mm, unit, decimals=5)}",
+                values=(
+                    f"{both(thread.diameter_mm, unit)} − {percent}/100 × 1.299038 ×"
+                    f" {both(thread.pitch_mm, unit, decimals=5)}"
+                ),
                 result=both(wanted, unit),
                 source="ISO 68-1 (recalled)",
             ),

@@ -17,7 +17,8 @@ GEOMETRY = "geometry: the radius is √(reach² + height²)"
 
 
 class ToolHeightInput(Model):
-    """The pip's diameter when a face is cut to its middle (above centre it is rubbed, below it stands); or the height itself.
+    """The pip's diameter when a face is cut to its middle (above centre it is rubbed, below it stands); or the height
+    itself.
 
     `at`: the diameter that was measured when the dial was set; `to`: the one wound to from there.
     """
@@ -71,13 +72,19 @@ def tool_height(given: ToolHeightInput) -> ToolHeightResult:
         off=Length(off, unit),
         headline=show_small(height, unit),
         headline_length=Length(height, unit),
-        sentence=f"So far {given.side} centre. Wound from {given.at} to {given.to}, it comes out {show_small(abs(off), unit)} {way}.",
+        sentence=(
+            f"So far {given.side} centre. Wound from {given.at} to {given.to}, it comes out"
+            f" {show_small(abs(off), unit)} {way}."
+        ),
         facts=[
             Fact(name="Comes out at", length=Length(comes, unit)),
             Fact(name="Off by, on diameter", length=Length(off, unit)),
         ],
         steps=[
-            f"{'Raise' if given.side == 'below' else 'Lower'} the tool by {show_small(height, unit)}, face to the middle again: no pip is left.",
+            (
+                f"{'Raise' if given.side == 'below' else 'Lower'} the tool by {show_small(height, unit)}, face to the"
+                " middle again: no pip is left."
+            ),
             "Lock the holder’s nut, then look once more.",
         ],
         cautions=[

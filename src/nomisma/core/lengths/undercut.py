@@ -1,4 +1,6 @@
-"""An undercut beside a shoulder, form E or F: its sizes, what grinding adds to it, and whether the partner's edge clears it."""
+"""An undercut beside a shoulder, form E or F: its sizes, what grinding adds to it, and whether the partner's edge
+clears it.
+"""
 
 from collections.abc import Sequence
 from decimal import Decimal
@@ -23,7 +25,8 @@ FORM_WORDS: dict[Form, str] = {"e": "E: only the diameter is worked on", "f": "F
 Load = Literal["usual", "alternating"]
 LOAD_WORDS: dict[Load, str] = {"usual": "usual", "alternating": "alternating: a larger radius"}
 STANDARD = (
-    "DIN 509:2006 (recalled; widths checked by geometry, diameters not: look in the standard before it goes on a drawing)"
+    "DIN 509:2006 (recalled; widths checked by geometry, diameters not: look in the standard before it goes on a"
+    " drawing)"
 )
 RUN_OUT_DEG, FACE_DEG = 15, 8
 """How the undercut runs out along the axis, and on the face. Source: DIN 509:2006 (recalled)."""
@@ -35,8 +38,8 @@ _CORNER = "geometry of the undercut's round against a 45° edge (core.part.corne
 class UndercutInput(Model):
     """The finished diameter beside the shoulder; `radius` and `depth` choose another of the standard's sizes.
 
-    `to_grind`: what is left on the diameter (and on the face, form F) when it is cut, on radius. `partner_chamfer`: the leg of the 45° edge of
-    the part that seats against the shoulder.
+    `to_grind`: what is left on the diameter (and on the face, form F) when it is cut, on radius. `partner_chamfer`: the
+    leg of the 45° edge of the part that seats against the shoulder.
     """
 
     diameter: Size
@@ -50,7 +53,9 @@ class UndercutInput(Model):
 
 
 class UndercutResult(WorksheetAnswer):
-    """The standard's sizes, as they are cut before grinding, the floor's diameter, and the least chamfer of the partner that clears it."""
+    """The standard's sizes, as they are cut before grinding, the floor's diameter, and the least chamfer of the partner
+    that clears it.
+    """
 
     designation: str
     radius: Size
@@ -85,7 +90,8 @@ class Undercut(Row):
     load: Load | Literal[""]
 
     def least_chamfer_mm(self, form: Form) -> float:
-        """The least leg (mm) of a 45° edge with which the partner seats: its two ends clear the round. Source: geometry.
+        """The least leg (mm) of a 45° edge with which the partner seats: its two ends clear the round. Source:
+        geometry.
 
         >>> round(undercuts()[5].least_chamfer_mm("e"), 3), round(undercuts()[10].least_chamfer_mm("f"), 3)
         (0.5, 0.525)
@@ -126,7 +132,9 @@ def undercut(given: UndercutInput) -> UndercutResult:
     grind = given.to_grind.mm
     if grind < 0:
         raise OutOfRange(
-            "What is left to grind is less than nothing.", "On radius, for the diameter as it is turned.", field="to_grind"
+            "What is left to grind is less than nothing.",
+            "On radius, for the diameter as it is turned.",
+            field="to_grind",
         )
     floor = given.diameter.mm - 2 * one.depth_mm
     if floor <= given.diameter.mm / 2:
@@ -229,13 +237,15 @@ def _notes(given: UndercutInput, least: Decimal, *, clears: bool | None) -> list
     unit = given.unit
     if clears is None:
         return [
-            f"The partner's edge: a 45° chamfer of {show_exact(spare, unit)} or more seats; {show_exact(least, unit)} is the least that can."
+            f"The partner's edge: a 45° chamfer of {show_exact(spare, unit)} or more seats; {show_exact(least, unit)}"
+            " is the least that can."
         ]
     if clears:
         return ["The partner's edge clears the round: its face seats."]
     or_else = ", or take form F" if given.form == "e" else ""
     return [
-        f"The partner's edge rides on the round: its face does not seat. Chamfer it by {show_exact(spare, unit)} or more{or_else}."
+        f"The partner's edge rides on the round: its face does not seat. Chamfer it by {show_exact(spare, unit)} or"
+        f" more{or_else}."
     ]
 
 

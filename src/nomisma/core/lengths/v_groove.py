@@ -1,4 +1,6 @@
-"""V-grooves of a pulley: their widths and depths, how the compound is set and how far it travels, in which order, and their check over a rod."""
+"""V-grooves of a pulley: their widths and depths, how the compound is set and how far it travels, in which order, and
+their check over a rod.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -18,7 +20,9 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a V: top = floor + 2·depth·tan(half angle)"
 RELIEF = Length.of("0.010", "in")
-"""How much deeper than the V the straight roughing goes, so that the belt runs on the flanks. Source: common practice, no source."""
+"""How much deeper than the V the straight roughing goes, so that the belt runs on the flanks. Source: common practice,
+no source.
+"""
 
 
 SHARP_MM = Decimal("1e-6")
@@ -26,11 +30,13 @@ SHARP_MM = Decimal("1e-6")
 
 
 class VGrooveInput(Model):
-    """A V by its included angle and two of top width, floor width (0: sharp) and depth; the top also from pitch and `land`.
+    """A V by its included angle and two of top width, floor width (0: sharp) and depth; the top also from pitch and
+    `land`.
 
-    `outside`: the pulley's diameter. `count` grooves at a `pitch`, the first centre `first` from the datum face; `shoulder`: from there to a
-    shoulder behind the last one, `shoulder_before`: to one before the first.
-    `rod`: a rod or wire laid in; `over_rods`: as measured over two of them. `line`: one line of the compound's dial, `turn`: a whole turn of it.
+    `outside`: the pulley's diameter. `count` grooves at a `pitch`, the first centre `first` from the datum face;
+    `shoulder`: from there to a shoulder behind the last one, `shoulder_before`: to one before the first.
+    `rod`: a rod or wire laid in; `over_rods`: as measured over two of them. `line`: one line of the compound's dial,
+    `turn`: a whole turn of it.
     """
 
     included_deg: Number = Field(default=Decimal(40), gt=5, lt=120)
@@ -53,7 +59,8 @@ class VGrooveInput(Model):
 
 
 class VGrooveResult(WorksheetAnswer):
-    """Widths and depth, the compound's angle from the axis (degrees) and its travel along a flank, and the size over rods.
+    """Widths and depth, the compound's angle from the axis (degrees) and its travel along a flank, and the size over
+    rods.
 
     `roughing_tool`: the widest tool that goes straight in without touching a flank; none where the V is sharp.
     """
@@ -90,11 +97,13 @@ class _V:
     title="V-grooves",
     validity="Straight flanks alike on both sides; rods that touch the flanks and not the floor.",
     source=f"{GEOMETRY}; common practice, no source (order, roughing a little deeper)",
-    example={"included_deg": 40, "top": "0.500 in", "depth": "0.450 in", "outside": "4 in", "count": 3, "pitch": "0.625 in", "first": "0.400 in",
+    example={"included_deg": 40, "top": "0.500 in", "depth": "0.450 in", "outside": "4 in", "count": 3,
+        "pitch": "0.625 in", "first": "0.400 in",
              "rod": "0.4375 in", "unit": "in"},
 )  # fmt: skip
 def v_groove(given: VGrooveInput) -> VGrooveResult:
-    """Widths, settings, order and check of V-grooves. Raises InputError for what is missing, OutOfRange for a V that cannot be.
+    """Widths, settings, order and check of V-grooves. Raises InputError for what is missing, OutOfRange for a V that
+    cannot be.
 
     Source: geometry; a rod's centre lies d/2/sin(half angle) above where the flanks meet.
 
@@ -108,7 +117,9 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
     travel = as_mm(float(v.depth) / cos(v.half))
     rough = v.depth + RELIEF.mm if v.floor else v.depth
     if given.outside.mm <= 2 * rough:
-        raise OutOfRange("So deep there is no pulley left.", "Check the outside diameter and the depth.", field="outside")
+        raise OutOfRange(
+            "So deep there is no pulley left.", "Check the outside diameter and the depth.", field="outside"
+        )
     over = _over_rods(v, given)
     measured = _top_from(v, given) if given.over_rods else None
     compound = 90 - float(given.included_deg) / 2
@@ -124,8 +135,10 @@ def v_groove(given: VGrooveInput) -> VGrooveResult:
         over_rods=Length(over, unit) if over is not None else None,
         top_measured=Length(measured, unit) if measured is not None else None,
         headline=f"{compound:.2f}°",
-        sentence=f"Compound from the lathe’s axis, {90 - compound:.2f}° from the cross-slide’s: one way for all right flanks, "
-        "the other for all left ones.",
+        sentence=(
+            f"Compound from the lathe’s axis, {90 - compound:.2f}° from the cross-slide’s: one way for all right"
+            " flanks, the other for all left ones."
+        ),
         facts=_facts(v, land, travel, over, measured, given),
         table=_table(v, given),
         notes=_notes(v, given, measured),
@@ -182,10 +195,13 @@ def _top_by_land(given: VGrooveInput) -> Decimal:
 
 def _rough_step(v: _V, rough: Decimal, unit: Unit) -> str:
     if not v.floor:
-        return "Rough straight in with a narrow tool, no deeper than where the V is as wide as the tool: at its floor this V is sharp."
+        return (
+            "Rough straight in with a narrow tool, no deeper than where the V is as wide as the tool: at its floor this"
+            " V is sharp."
+        )
     return (
-        f"Rough all straight in, {show_exact(rough, unit)} deep, with a tool at most {show_exact(v.floor, unit)} wide: a little more than the "
-        "V, the belt runs on its flanks."
+        f"Rough all straight in, {show_exact(rough, unit)} deep, with a tool at most {show_exact(v.floor, unit)} wide:"
+        " a little more than the V, the belt runs on its flanks."
     )
 
 
@@ -293,9 +309,13 @@ def _notes(v: _V, given: VGrooveInput, measured: Decimal | None) -> list[str]:
 def _own_tool(which: str, room_mm: Decimal, unit: Unit) -> str:
     if room_mm < 0:
         return (
-            f"The {which} flank reaches {show_small(-room_mm, unit)} into the shoulder: move the grooves, or the shoulder."
+            f"The {which} flank reaches {show_small(-room_mm, unit)} into the shoulder: move the grooves, or the"
+            " shoulder."
         )
-    return f"The {which} flank has {show_small(room_mm, unit)} to the shoulder: it needs a tool of its own, ground to the angle."
+    return (
+        f"The {which} flank has {show_small(room_mm, unit)} to the shoulder: it needs a tool of its own, ground to the"
+        " angle."
+    )
 
 
 def _working(v: _V, travel: Decimal, over: Decimal | None, given: VGrooveInput) -> list[Step]:

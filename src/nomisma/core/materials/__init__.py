@@ -1,4 +1,5 @@
 """Materials of shafts, bushes and hubs: stiffness, expansion, strength and what heat they stand.
 
-Built on core.errors only; knows no fits, no joints. One table, handbook values, every one to be replaced by the certificate's.
+Built on core.errors only; knows no fits, no joints. One table, handbook values, every one to be replaced by the
+certificate's.
 """

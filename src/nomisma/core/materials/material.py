@@ -91,9 +91,11 @@ _OWN_DEFAULTS = {"density": 7850.0, "limit": 150.0}
 
 @lru_cache(maxsize=256)
 def own_material(text: str, *, field: str = "material") -> Material:
-    """A material by its own figures: E in GPa, nu, alpha in µm/(m·K) and yield in MPa; density in kg/m³ and limit in °C if known.
+    """A material by its own figures: E in GPa, nu, alpha in µm/(m·K) and yield in MPa; density in kg/m³ and limit in °C
+    if known.
 
-    What cools it far or heats it is worked with alpha as given, which the result's `unsure` says. Raises InputError, OutOfRange.
+    What cools it far or heats it is worked with alpha as given, which the result's `unsure` says. Raises InputError,
+    OutOfRange.
 
     Source: the values given.
 
@@ -106,16 +108,24 @@ def own_material(text: str, *, field: str = "material") -> Material:
     strange = [key for key in given if key not in _OWN]
     if missing or strange or re.sub(r"([A-Za-z]+)\s*=\s*([-+]?[0-9.]+)|[\s,;]", "", text[3:]):
         raise InputError(
-            f"“{text[:60]}” does not say all of a material.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
+            f"“{text[:60]}” does not say all of a material.",
+            f"Write it like {OWN_EXAMPLE}.",
+            field=field,
+            value=text[:60],
         )
     found = dict(_OWN_DEFAULTS)
     for key, value in given.items():
         low, high, words = _OWN[key]
-        with refused_as(f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]):
+        with refused_as(
+            f"“{value[:20]}” is not a number.", f"Write it like {OWN_EXAMPLE}.", field=field, value=text[:60]
+        ):
             found[key] = float(number_from(value))
         if not low <= found[key] <= high:
             raise OutOfRange(
-                f"{words}: {value} is outside {low:g} to {high:g}.", "Check it and its unit.", field=field, value=text[:60]
+                f"{words}: {value} is outside {low:g} to {high:g}.",
+                "Check it and its unit.",
+                field=field,
+                value=text[:60],
             )
     alpha = found["alpha"] * 1e-6
     return Material(

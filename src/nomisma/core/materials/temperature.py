@@ -6,7 +6,9 @@ from nomisma.core.errors import OutOfRange
 from nomisma.core.materials.material import material_named
 
 COLDEST_C, WARMEST_C = Decimal(-50), Decimal(150)
-"""Between these a part is measured with a hand instrument and the table's expansion holds. Source: common practice, no source."""
+"""Between these a part is measured with a hand instrument and the table's expansion holds. Source: common practice, no
+source.
+"""
 
 
 def check_measured_at(temperature_c: Decimal, typed: str = "", *, field: str = "temperature_c") -> None:

@@ -1,4 +1,6 @@
-"""A batch: several pieces of one feature; chart, capability with its confidence, drift, and when it will leave the limits."""
+"""A batch: several pieces of one feature; chart, capability with its confidence, drift, and when it will leave the
+limits.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -31,8 +33,8 @@ class Piece(Model):
 
 
 class BatchInput(Model):
-    """Pieces in the order made, their limits, what a reading is worth (k = 2). `subgroup`: 1 charts single pieces, 2 to 10
-    consecutive pieces together."""
+    """Pieces in the order made, their limits, what a reading is worth (k = 2). `subgroup`: 1 charts single pieces, 2 to
+    10 consecutive pieces together."""
 
     kind: KindName
     pieces: list[Piece] = Field(min_length=1, max_length=1000)
@@ -53,9 +55,11 @@ class JudgedPiece(Model):
 
 
 class Capability(Model):
-    """Capability by the spread within groups (Cp, Cpk) and performance by the overall spread (Pp, Ppk), each with its 95 % interval.
+    """Capability by the spread within groups (Cp, Cpk) and performance by the overall spread (Pp, Ppk), each with its
+    95 % interval.
 
-    None of it promises the next piece; where the two differ, something moved between the groups. Source: ISO 22514-2:2017.
+    None of it promises the next piece; where the two differ, something moved between the groups. Source: ISO
+    22514-2:2017.
     """
 
     within_mm: float
@@ -74,7 +78,9 @@ class Capability(Model):
 
 
 class Drift(Model):
-    """Gain in size a piece (mm, 95 % interval); `leaves_in` how many pieces until the line crosses a limit, with its interval."""
+    """Gain in size a piece (mm, 95 % interval); `leaves_in` how many pieces until the line crosses a limit, with its
+    interval.
+    """
 
     per_piece_mm: float
     from_mm: float
@@ -101,7 +107,9 @@ class RunChart(Model):
 
 
 class BatchResult(Model):
-    """Every piece judged, and what the batch says as a whole; chart, capability and drift only where there are enough pieces."""
+    """Every piece judged, and what the batch says as a whole; chart, capability and drift only where there are enough
+    pieces.
+    """
 
     pieces: list[JudgedPiece]
     counts: dict[str, int]
@@ -119,7 +127,8 @@ class BatchResult(Model):
 @calculation(
     name="batch",
     title="A batch: chart, capability and drift",
-    validity="Pieces of one feature in the order they were made; capability from five pieces on, and only as good as their number.",
+    validity="Pieces of one feature in the order they were made; capability from five pieces on, and only as good as "
+        "their number.",
     source=f"{CHART_SOURCE}; capability intervals: ISO 22514-2 and Bissell's approximation, as in textbooks",
     example={
         "kind": "shaft", "lower": "11.983 mm", "upper": "11.994 mm", "uncertainty": "0.0015 mm",
@@ -127,14 +136,17 @@ class BatchResult(Model):
     },
 )  # fmt: skip
 def batch(given: BatchInput) -> BatchResult:
-    """Judge every piece; chart limits, Cp, Cpk, Pp and Ppk with their intervals, drift and in how many pieces it leaves the limits.
+    """Judge every piece; chart limits, Cp, Cpk, Pp and Ppk with their intervals, drift and in how many pieces it leaves
+    the limits.
 
-    Raises OutOfRange, InputError. Source: ISO 7870-2 (chart); least squares and Student's t (drift); chi-squared and Bissell's
-    intervals for the indices; Fieller's for the pieces left.
+    Raises OutOfRange, InputError. Source: ISO 7870-2 (chart); least squares and Student's t (drift); chi-squared and
+    Bissell's intervals for the indices; Fieller's for the pieces left.
     """
     if given.lower.mm >= given.upper.mm:
         raise OutOfRange(
-            f"The lower limit {given.lower} is not below the upper limit {given.upper}.", "Exchange them.", field="lower"
+            f"The lower limit {given.lower} is not below the upper limit {given.upper}.",
+            "Exchange them.",
+            field="lower",
         )
     serials = [piece.serial for piece in given.pieces]
     if len(set(serials)) < len(serials):
@@ -221,9 +233,9 @@ def _capability(
 def within_freedom(count: int, subgroup: int) -> float:
     """Degrees of freedom of the spread found from ranges: of subgroups, or of moving ranges of two (`subgroup` 1).
 
-    A mean range of k groups has the relative variance d3²/(k·d2²), and a standard deviation with ν degrees of freedom 1/(2ν). Moving
-    ranges overlap: var = ((2π/3 − 3 + √3)(n − 1) − π/6 + 2 − √3)/(n − 1)² of the variance. Source: Patnaik (1950); Cryer and Ryan
-    (1990), both recalled; found by simulation too (tests).
+    A mean range of k groups has the relative variance d3²/(k·d2²), and a standard deviation with ν degrees of freedom
+    1/(2ν). Moving ranges overlap: var = ((2π/3 − 3 + √3)(n − 1) − π/6 + 2 − √3)/(n − 1)² of the variance. Source:
+    Patnaik (1950); Cryer and Ryan (1990), both recalled; found by simulation too (tests).
 
     >>> round(within_freedom(25, 1), 1), round(within_freedom(25, 5), 1)
     (14.7, 18.1)
@@ -302,8 +314,8 @@ def _drift(values: list[float], low: float, high: float) -> Drift | None:
 def _leaves(line: _Line, low: float, high: float) -> tuple[float, float, float]:
     """Pieces until the fitted line crosses the limit it drifts to: likely, soonest, latest; 0 where it is past already.
 
-    The interval is Fieller's: every crossing at which the line's own 95 % band still holds the limit. Source: Fieller (1954);
-    inverse prediction in texts on regression.
+    The interval is Fieller's: every crossing at which the line's own 95 % band still holds the limit. Source: Fieller
+    (1954); inverse prediction in texts on regression.
     """
     way = high - line.last if line.slope > 0 else line.last - low
     slope = abs(line.slope)
@@ -381,10 +393,17 @@ def _working(
         steps.append(
             Step(
                 name="Capability",
-                formula="tolerance / 6s and nearest limit / 3s; Cp and Cpk by s within groups (mean range / d2), Pp and Ppk by s overall",
-                values=f"s within {both(as_mm(capability.within_mm), unit, decimals=6)}, overall {both(as_mm(deviation), unit, decimals=6)}",
+                formula=(
+                    "tolerance / 6s and nearest limit / 3s; Cp and Cpk by s within groups (mean range / d2), Pp and Ppk"
+                    " by s overall"
+                ),
+                values=(
+                    f"s within {both(as_mm(capability.within_mm), unit, decimals=6)}, overall"
+                    f" {both(as_mm(deviation), unit, decimals=6)}"
+                ),
                 result=", ".join(
-                    f"{name} {getattr(capability, key):.2f} ({getattr(capability, key + '_from'):.2f} to {getattr(capability, key + '_to'):.2f})"
+                    f"{name} {getattr(capability, key):.2f} ({getattr(capability, key + '_from'):.2f} to"
+                    f" {getattr(capability, key + '_to'):.2f})"
                     for name, key in (("Cp", "cp"), ("Cpk", "cpk"), ("Pp", "pp"), ("Ppk", "ppk"))
                 ),
                 source="ISO 22514-2:2017; intervals by chi-squared and Bissell's approximation, at 95 %",
@@ -395,8 +414,11 @@ def _working(
             Step(
                 name="Drift",
                 formula="least squares over the piece number, Student's t for its interval",
-                result=f"{show_small(as_mm(drift.per_piece_mm), unit, signed=True)} a piece "
-                f"({show_small(as_mm(drift.from_mm), unit, signed=True)} to {show_small(as_mm(drift.to_mm), unit, signed=True)})",
+                result=(
+                    f"{show_small(as_mm(drift.per_piece_mm), unit, signed=True)} a piece"
+                    f" ({show_small(as_mm(drift.from_mm), unit, signed=True)} to"
+                    f" {show_small(as_mm(drift.to_mm), unit, signed=True)})"
+                ),
                 source="least squares; a straight line is the simplest model of tool wear",
             )
         )

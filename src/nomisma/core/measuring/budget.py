@@ -17,7 +17,8 @@ SOURCE = "JCGM 100:2008 (GUM), 4.3, 5.1.2, G.4.1 and G.6.4"
 
 
 class Component(Model):
-    """One cause: its value (standard uncertainty if normal, else a half-width) in its own unit, and what it moves the result by.
+    """One cause: its value (standard uncertainty if normal, else a half-width) in its own unit, and what it moves the
+    result by.
 
     `sensitivity`: result's unit per unit of the cause. `degrees_of_freedom`: left out where it is as good as endless.
     """
@@ -38,7 +39,9 @@ class BudgetInput(Model):
 
 
 class BudgetRow(Model):
-    """One line of the table: its part of the result (standard uncertainty, result's unit) and its share of the variance."""
+    """One line of the table: its part of the result (standard uncertainty, result's unit) and its share of the
+    variance.
+    """
 
     name: str
     distribution: str
@@ -47,7 +50,9 @@ class BudgetRow(Model):
 
 
 class BudgetResult(Model):
-    """Standard and expanded uncertainty in the result's unit, effective degrees of freedom (none: endless), coverage factor."""
+    """Standard and expanded uncertainty in the result's unit, effective degrees of freedom (none: endless), coverage
+    factor.
+    """
 
     rows: list[BudgetRow]
     standard_uncertainty: float
@@ -103,13 +108,16 @@ def combine(components: list[Component]) -> Combined:
     },
 )
 def uncertainty_budget(given: BudgetInput) -> BudgetResult:
-    """Combine causes into one expanded uncertainty at a level of confidence. Raises InputError where nothing contributes.
+    """Combine causes into one expanded uncertainty at a level of confidence. Raises InputError where nothing
+    contributes.
 
     Source: JCGM 100:2008, 5.1.2 (combination), G.4.1 (degrees of freedom), G.6.4 (coverage factor).
     """
     found = combine(given.components)
     if not found.standard:
-        raise InputError("No component contributes anything.", "Give at least one value above zero.", field="components")
+        raise InputError(
+            "No component contributes anything.", "Give at least one value above zero.", field="components"
+        )
     factor = float(coverage_factor(Decimal(repr(given.confidence_percent)), found.freedom))
     unit = f" {given.result_unit}" if given.result_unit else ""
     endless = not isfinite(found.freedom)
@@ -123,7 +131,9 @@ def uncertainty_budget(given: BudgetInput) -> BudgetResult:
             *(
                 Step(
                     name=row.name,
-                    formula=f"{one.value:g} × {one.sensitivity:g} / {DIVISORS[one.distribution]:.3f} ({row.distribution})",
+                    formula=(
+                        f"{one.value:g} × {one.sensitivity:g} / {DIVISORS[one.distribution]:.3f} ({row.distribution})"
+                    ),
                     result=f"{row.contribution:.4g}{unit}, {row.share_percent:.0f} % of the variance",
                     source="JCGM 100:2008, 4.3",
                 )
@@ -138,7 +148,10 @@ def uncertainty_budget(given: BudgetInput) -> BudgetResult:
             Step(
                 name="Expanded",
                 formula="k × combined; k is Student's t for the effective degrees of freedom",
-                values=f"{'endless' if endless else f'{found.freedom:.1f}'} degrees, {given.confidence_percent:g} %: k = {factor:.2f}",
+                values=(
+                    f"{'endless' if endless else f'{found.freedom:.1f}'} degrees, {given.confidence_percent:g} %: k ="
+                    f" {factor:.2f}"
+                ),
                 result=f"{factor * found.standard:.4g}{unit}",
                 source="JCGM 100:2008, G.4.1 and G.6.4",
             ),

@@ -7,13 +7,15 @@ from typing import Literal
 
 Distribution = Literal["normal", "rectangular", "triangular", "arcsine"]
 DIVISORS: dict[Distribution, Decimal] = {
-    "normal": Decimal(1), "rectangular": Decimal(3).sqrt(), "triangular": Decimal(6).sqrt(), "arcsine": Decimal(2).sqrt(),
+    "normal": Decimal(1), "rectangular": Decimal(3).sqrt(), "triangular": Decimal(6).sqrt(),
+    "arcsine": Decimal(2).sqrt(),
 }  # fmt: skip
 """Half-width to standard uncertainty. Source: JCGM 100:2008, 4.3.7 and 4.3.9; arcsine: JCGM 101:2008, 6.4.6."""
 
 
 def rectangular(half_width: Decimal) -> Decimal:
-    """Standard uncertainty of a value that lies anywhere within ± its `half_width`, in its unit. Source: JCGM 100:2008, 4.3.7.
+    """Standard uncertainty of a value that lies anywhere within ± its `half_width`, in its unit. Source: JCGM 100:2008,
+    4.3.7.
 
     >>> round(rectangular(Decimal("0.002")), 6)
     Decimal('0.001155')
@@ -23,7 +25,9 @@ def rectangular(half_width: Decimal) -> Decimal:
 
 @dataclass(frozen=True, slots=True)
 class Combination:
-    """Standard uncertainty and variance of a sum of independent parts (in their unit), and each part's share of it in percent."""
+    """Standard uncertainty and variance of a sum of independent parts (in their unit), and each part's share of it in
+    percent.
+    """
 
     standard: Decimal
     variance: Decimal

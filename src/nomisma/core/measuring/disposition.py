@@ -26,15 +26,24 @@ DISPOSITIONS: dict[str, DispositionRule] = {
         DispositionRule(
             "cut_again", "Cut again", "there is metal: take it to the aim", (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL)
         ),
-        DispositionRule("use_as_is", "Use as is", "it does its work all the same; say why", (State.METAL_TO_GO, *_DOUBTFUL)),
-        DispositionRule("remake_partner", "Remake the partner to suit", "keep this one, make its mate to it", _DOUBTFUL),
+        DispositionRule(
+            "use_as_is", "Use as is", "it does its work all the same; say why", (State.METAL_TO_GO, *_DOUBTFUL)
+        ),
+        DispositionRule(
+            "remake_partner", "Remake the partner to suit", "keep this one, make its mate to it", _DOUBTFUL
+        ),
         DispositionRule(
             "sleeve", "Sleeve it", "bore out or turn down, press a sleeve, cut to size again", (State.GONE_TOO_FAR,)
         ),
         DispositionRule(
-            "bond", "Bond it", "retaining compound fills the gap, if it is one that compound fills", (State.GONE_TOO_FAR,)
+            "bond",
+            "Bond it",
+            "retaining compound fills the gap, if it is one that compound fills",
+            (State.GONE_TOO_FAR,),
         ),
-        DispositionRule("scrap", "Scrap it", "begin again; cut the scrap so that nobody takes it for good", tuple(State)),
+        DispositionRule(
+            "scrap", "Scrap it", "begin again; cut the scrap so that nobody takes it for good", tuple(State)
+        ),
         DispositionRule(
             "approve_first_off", "Approve the first off", "the set-up is right: make the rest", (State.IN_LIMITS,)
         ),

@@ -17,7 +17,8 @@ PLANS: dict[PlanName, tuple[str, tuple[int, ...]]] = {
     "ends": ("both ends, one direction", (0, 4)),
     "one": ("one place", (0,)),
 }
-"""Measuring plans: words, and which of the six places of a diameter each asks for; of a feature with fewer places, one or all.
+"""Measuring plans: words, and which of the six places of a diameter each asks for; of a feature with fewer places, one
+or all.
 
 Source: common practice, no source.
 """
@@ -41,8 +42,8 @@ def planned_places(kind: KindName, plan: str) -> tuple[str, ...]:
 class ReadingGroup:
     """Readings of one place with one instrument: how many, their extremes (mm), and what they are worth (mm, k = 2).
 
-    Repeats that agree are pooled: both extremes are then their mean. `instrument` tells instruments apart; `half_bracket_mm`: two
-    pins bound it.
+    Repeats that agree are pooled: both extremes are then their mean. `instrument` tells instruments apart;
+    `half_bracket_mm`: two pins bound it.
     """
 
     count: int
@@ -76,7 +77,8 @@ def pooled(
     Repeats farther apart than the doubt of two readings are not the same size: then the worst speaks. What n readings
     share stays; their repeatability goes down with √n. Source: JCGM 100:2008, 4.2.3.
 
-    >>> pooled(4, Decimal(25), Decimal("24.999"), Decimal("25.001"), Decimal("0.004"), Decimal("0.001"))[2] < Decimal("0.004")
+    >>> pooled(4, Decimal(25), Decimal("24.999"), Decimal("25.001"), Decimal("0.004"),
+    ...     Decimal("0.001"))[2] < Decimal("0.004")
     True
     """
     if count < 2 or largest_mm - smallest_mm > 2 * uncertainty_mm:
@@ -106,7 +108,9 @@ def expanded_uncertainty_mm(resolution_mm: Decimal, permitted_error_mm: Decimal,
     Decimal('0.0026')
     """
     given = UncertaintyInput(
-        resolution=Length(resolution_mm), permitted_error=Length(permitted_error_mm), repeatability=Length(repeatability_mm)
+        resolution=Length(resolution_mm),
+        permitted_error=Length(permitted_error_mm),
+        repeatability=Length(repeatability_mm),
     )
     return measuring_uncertainty(given).expanded_uncertainty.mm
 
@@ -117,9 +121,11 @@ def feature_verdict(
     acceptance: Acceptance = "guarded",
     earlier: Iterable[ReadingGroup] = (),
 ) -> FeatureVerdict | None:
-    """The feature's verdict; None without readings, or where it has no limits. Source: common practice (the worst place speaks).
+    """The feature's verdict; None without readings, or where it has no limits. Source: common practice (the worst place
+    speaks).
 
-    `earlier`: readings from before the last cut. Metal does not grow: what was gone too far then is so still, whatever was read since.
+    `earlier`: readings from before the last cut. Metal does not grow: what was gone too far then is so still, whatever
+    was read since.
 
     >>> one = ReadingGroup(1, Decimal("25.010"), Decimal("25.010"), Decimal("0.002"))
     >>> feature_verdict(Feature("shaft", Decimal("24.98"), Decimal("24.993")), [one]).state.words
@@ -135,7 +141,9 @@ def feature_verdict(
 
 
 def _gone_earlier(feature: Feature, earlier: Iterable[ReadingGroup], acceptance: Acceptance) -> FeatureVerdict | None:
-    """The farthest reading from before the last cut that had no metal left then; None where there is none, or no side is safe."""
+    """The farthest reading from before the last cut that had no metal left then; None where there is none, or no side
+    is safe.
+    """
     if feature.metal_gone_limit_mm is None:
         return None
     gone = [

@@ -35,8 +35,8 @@ class PlacedReading(Model):
 
 
 class FormInput(Model):
-    """Readings of one bore or shaft at places. `length` is how long the feature is; `resolution` what the instrument shows;
-    `points` how many touch (two cannot see odd lobes)."""
+    """Readings of one bore or shaft at places. `length` is how long the feature is; `resolution` what the instrument
+    shows; `points` how many touch (two cannot see odd lobes)."""
 
     kind: KindName
     readings: list[PlacedReading] = Field(min_length=1, max_length=MOST)
@@ -58,8 +58,8 @@ class FormSection(Model):
 
 
 class FormResult(Model):
-    """`taper`: how much larger the end it widens to, from the first depth read to the last; `taper_per_length` on diameter per unit of
-    length, between those depths.
+    """`taper`: how much larger the end it widens to, from the first depth read to the last; `taper_per_length` on
+    diameter per unit of length, between those depths.
 
     `go_side`: the worst place for the mate to pass (smallest of a bore, largest of a shaft).
     """
@@ -104,9 +104,11 @@ class _Placed:
 def form(given: FormInput) -> FormResult:
     """Taper, bow, ovality, the shape's name, the go side's worst place, and what these places cannot show.
 
-    Source: arithmetic; common practice (a go gauge meets the worst place, not the mean). Raises AmbiguousLength, OutOfRange.
+    Source: arithmetic; common practice (a go gauge meets the worst place, not the mean). Raises AmbiguousLength,
+    OutOfRange.
 
-    >>> form(FormInput(kind="bore", readings=[{"place": "mouth", "size": "25.02 mm"}, {"place": "deep", "size": "25.00 mm"}],
+    >>> form(FormInput(kind="bore", readings=[{"place": "mouth", "size": "25.02 mm"}, {"place": "deep",
+    ...     "size": "25.00 mm"}],
     ...     resolution="0.001 mm")).shape
     'tapered'
     """
@@ -117,7 +119,9 @@ def form(given: FormInput) -> FormResult:
     fit = _line(sections)
     bow = _bow(sections)
     shape = _shape(given, sections, fit, bow)
-    oval = max((one for one in sections if one.ovality), key=lambda one: one.ovality.mm if one.ovality else 0, default=None)
+    oval = max(
+        (one for one in sections if one.ovality), key=lambda one: one.ovality.mm if one.ovality else 0, default=None
+    )
     pick = min if toward_metal(feature_kind(given.kind).material_side) == -1 else max
     worst = pick(placed, key=lambda one: one.mm)
     taper = abs(fit[1]) if fit else None
@@ -147,8 +151,8 @@ def _check(given: FormInput, placed: list[_Placed]) -> None:
     sizes = [one.mm for one in placed]
     if max(sizes) - min(sizes) > max(sizes) * Decimal("0.05"):
         raise AmbiguousLength(
-            f"The readings go from {Length(min(sizes), given.readings[0].size.unit)} to {Length(max(sizes), given.readings[0].size.unit)}: "
-            "too far apart for one feature.",
+            f"The readings go from {Length(min(sizes), given.readings[0].size.unit)} to"
+            f" {Length(max(sizes), given.readings[0].size.unit)}: too far apart for one feature.",
             "Check the unit and the decimal point of each.",
             field="readings",
         )
@@ -221,24 +225,35 @@ def _bow(sections: list[FormSection]) -> Decimal | None:
     return max(offs, key=abs)
 
 
-def _shape(given: FormInput, sections: list[FormSection], fit: tuple[Decimal, Decimal] | None, bow: Decimal | None) -> Shape:
+def _shape(
+    given: FormInput, sections: list[FormSection], fit: tuple[Decimal, Decimal] | None, bow: Decimal | None
+) -> Shape:
     if fit is None:
         return "unknown"
     enough = max(given.resolution.mm * 2, Decimal("0.0005"))
     ends = sections[-1].mean.mm - sections[0].mean.mm
     if bow is not None and abs(bow) > enough and abs(bow) >= abs(ends):
         return "barrelled" if bow > 0 else "waisted"
-    if bow is not None and feature_kind(given.kind).has_mouth and -ends > enough and _opens_at_the_mouth(sections, enough):
+    if (
+        bow is not None
+        and feature_kind(given.kind).has_mouth
+        and -ends > enough
+        and _opens_at_the_mouth(sections, enough)
+    ):
         return "bell_mouthed"
     return "tapered" if abs(fit[1]) > enough else "straight"
 
 
 BELL_SLOPES = 3
-"""How many times steeper than inside a bore opens at its mouth to be called bell-mouthed. Source: this tool's own choice."""
+"""How many times steeper than inside a bore opens at its mouth to be called bell-mouthed. Source: this tool's own
+choice.
+"""
 
 
 def _opens_at_the_mouth(sections: list[FormSection], enough: Decimal) -> bool:
-    """Whether the mouth is wider than the line inside leads to, and opens much more steeply; depths may be unevenly spaced."""
+    """Whether the mouth is wider than the line inside leads to, and opens much more steeply; depths may be unevenly
+    spaced.
+    """
     mouth, second, last = sections[0], sections[1], sections[-1]
     near, rest = Decimal(repr(second.share - mouth.share)), Decimal(repr(last.share - second.share))
     at_mouth, inside = (second.mean.mm - mouth.mean.mm) / near, (last.mean.mm - second.mean.mm) / rest
@@ -286,7 +301,9 @@ def _working(
         Step(
             name=f"At the {one.name}",
             formula="mean of the directions; ovality is greatest less smallest",
-            values=f"{both(one.smallest.mm, unit, decimals=decimals)} to {both(one.largest.mm, unit, decimals=decimals)}",
+            values=(
+                f"{both(one.smallest.mm, unit, decimals=decimals)} to {both(one.largest.mm, unit, decimals=decimals)}"
+            ),
             result=both(one.mean.mm, unit, decimals=decimals)
             + (f", oval {show_small(one.ovality.mm, unit)}" if one.ovality else ""),
             source=ARITHMETIC,

@@ -1,4 +1,6 @@
-"""Sizes that follow from what is read: a pile of slips, a chord, rollers, a sine bar; and how much of a reading's error comes into them."""
+"""Sizes that follow from what is read: a pile of slips, a chord, rollers, a sine bar; and how much of a reading's error
+comes into them.
+"""
 
 import re
 from collections.abc import Callable, Sequence
@@ -15,9 +17,11 @@ from nomisma.core.threads.designation import Thread
 from nomisma.core.threads.over_wires import pitch_diameter_over_mm
 
 WAY_WORDS: dict[Way, str] = {
-    "pile": "slips or rods that just go in, as 10 + 1.22 + 1.005", "chord": "a chord and its height, as chord 300 height 37.5",
+    "pile": "slips or rods that just go in, as 10 + 1.22 + 1.005",
+    "chord": "a chord and its height, as chord 300 height 37.5",
     "plate_rollers": "over two rollers on a plate, as over 120 rollers 20",
-    "taper_rollers": "over rollers low and high on slips, for the length the taper is given over, as rollers 44.5 47 on 50 over 60",
+    "taper_rollers": "over rollers low and high on slips, for the length the taper is given over, as rollers 44.5 47 "
+        "on 50 over 60",
     "sine_bar": "slips under a sine bar, for that length, as sine 40 + 3.58 on 125 over 60",
     "wires": "over three wires (what they are off counts three times), as wires 20.24 on 0.866 for M20x1.5",
     "less": "a size less another that was read, as 124.10 less 9.04",
@@ -30,7 +34,8 @@ _FORMS: tuple[tuple[Way, re.Pattern[str]], ...] = (
     (
         "taper_rollers",
         re.compile(
-            r"rollers?\s+(?P<r1>\S+(?:\s*(?:mm|in))?)\s+(?P<r2>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)", re.IGNORECASE
+            r"rollers?\s+(?P<r1>\S+(?:\s*(?:mm|in))?)\s+(?P<r2>.+?)\s+on\s+(?P<g1>.+?)\s+over\s+(?P<g2>.+)",
+            re.IGNORECASE,
         ),
     ),
     ("less", re.compile(r"(?P<r1>[0-9.].*?)\s+less\s+(?P<r2>.+)", re.IGNORECASE)),
@@ -40,7 +45,8 @@ _FORMS: tuple[tuple[Way, re.Pattern[str]], ...] = (
 
 
 def by_chord(chord_mm: Decimal, height_mm: Decimal) -> Decimal:
-    """A diameter (mm) from a chord and its height. Raises OutOfRange for an arc of more than half. Source: geometry, D = c²/(4·h) + h.
+    """A diameter (mm) from a chord and its height. Raises OutOfRange for an arc of more than half. Source: geometry, D
+    = c²/(4·h) + h.
 
     >>> by_chord(Decimal(80), Decimal(20))
     Decimal('100')
@@ -51,7 +57,8 @@ def by_chord(chord_mm: Decimal, height_mm: Decimal) -> Decimal:
 
 
 def by_rollers(over_mm: Decimal, roller_mm: Decimal) -> Decimal:
-    """A diameter (mm) from the size over two rollers beside it on a plate. Raises OutOfRange. Source: geometry, D = (M − d)²/(4·d).
+    """A diameter (mm) from the size over two rollers beside it on a plate. Raises OutOfRange. Source: geometry, D = (M
+    − d)²/(4·d).
 
     >>> by_rollers(Decimal(120), Decimal(20))
     Decimal('125')
@@ -106,7 +113,9 @@ _SIZE: dict[Way, Callable[[Sequence[Decimal], Sequence[Decimal]], Decimal]] = {
 
 @dataclass(frozen=True, slots=True)
 class IndirectReading:
-    """What was read (mm) each with the instrument's own error, what was given as known (mm), and the way from them to the size."""
+    """What was read (mm) each with the instrument's own error, what was given as known (mm), and the way from them to
+    the size.
+    """
 
     way: Way
     read_mm: tuple[Decimal, ...]
@@ -142,7 +151,8 @@ class IndirectReading:
 
 
 def indirect_reading(text: str, unit: Unit) -> IndirectReading | None:
-    """What a line of readings says that makes a size by one of the ways; None where it is none of them. Raises InputError for a wrong number.
+    """What a line of readings says that makes a size by one of the ways; None where it is none of them. Raises
+    InputError for a wrong number.
 
     A number without a unit is in `unit`. Source: shop writing, common practice, no source.
 
@@ -162,7 +172,8 @@ def indirect_reading(text: str, unit: Unit) -> IndirectReading | None:
 
 
 def follows_from_readings(text: str, unit: Unit) -> bool:
-    """Whether a reading's text says readings of something else, from which its size follows. Source: shop writing, common practice.
+    """Whether a reading's text says readings of something else, from which its size follows. Source: shop writing,
+    common practice.
 
     >>> follows_from_readings("10 + 1.22", "mm"), follows_from_readings("24.98", "mm")
     (True, False)

@@ -18,13 +18,16 @@ MEASURES_WORDS: dict[Measures, str] = {
     "thread": "pitch diameters of threads",
 }
 How = Literal["reads", "transfer", "bracket"]
-SOURCE = "common practice, no source; micrometers and calipers after ISO 3611 and ISO 13385-1 as recalled, to be checked"
+SOURCE = (
+    "common practice, no source; micrometers and calipers after ISO 3611 and ISO 13385-1 as recalled, to be checked"
+)
 
 
 class InstrumentKind(Row):
     """One kind: lengths are text in `unit`; `unsure` names the values recalled without certainty.
 
-    `how`: it reads a size, hands it to a micrometer (transfer), or brackets it between two pins. `points`: how many touch.
+    `how`: it reads a size, hands it to a micrometer (transfer), or brackets it between two pins. `points`: how many
+    touch.
     """
 
     name: str
@@ -42,12 +45,16 @@ class InstrumentKind(Row):
     check_every_days: int = Field(alias="every")
 
     def checked_at_mm(self, from_mm: Decimal) -> Decimal | None:
-        """At what size (mm) its zero is usually looked at, where it reads from `from_mm` on: its least, 0 where its faces close.
+        """At what size (mm) its zero is usually looked at, where it reads from `from_mm` on: its least, 0 where its
+        faces close.
 
-        None where only what is marked on its standard says it: a bore's setting ring. Source: common practice, no source.
+        None where only what is marked on its standard says it: a bore's setting ring. Source: common practice, no
+        source.
 
-        >>> instrument_kinds()["micrometer_thou"].checked_at_mm(Decimal("25.4")), instrument_kinds()["bore_gauge"].checked_at_mm(Decimal(18))
-        (Decimal('25.4'), None)
+        >>> instrument_kinds()["micrometer_thou"].checked_at_mm(Decimal("25.4"))
+        Decimal('25.4')
+        >>> instrument_kinds()["bore_gauge"].checked_at_mm(Decimal(18)) is None
+        True
         """
         return from_mm if self.how == "reads" and self.measures != "bore" else None
 

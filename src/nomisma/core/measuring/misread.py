@@ -19,7 +19,8 @@ from nomisma.core.quantity.misread_steps import exchanged_digits, misread_steps
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 FORM_ALLOWANCE_MM = Decimal("0.075")
-"""How far places of one feature may lie apart before it is asked about: three thou. Source: common practice, no source."""
+"""How far places of one feature may lie apart before it is asked about: three thou. Source: common practice, no source.
+"""
 FORM_GROWS = Decimal("1.25")
 """How much more a form seen before may show after another cut. Source: this tool's own choice."""
 A_CUT_TAKES_OFF = "a cut only takes metal off, and should not go far past the limit"
@@ -37,8 +38,8 @@ class MisreadInput(Model):
 
     `others`: standing readings since the last cut. `before`: readings before it, where metal came off since.
     `expected`: what the dial was set for. `instrument_unit`: the unit the instrument reads in. `hidden_scale`: a depth
-    micrometer, whose thimble covers what has been counted and whose numbers run backwards. `form_seen`: how far apart the places of this
-    piece lay at an earlier cut: work that was oval then is oval now.
+    micrometer, whose thimble covers what has been counted and whose numbers run backwards. `form_seen`: how far apart
+    the places of this piece lay at an earlier cut: work that was oval then is oval now.
     """
 
     kind: KindName
@@ -83,7 +84,8 @@ class _Expected:
 @calculation(
     name="misread",
     title="Is this reading what was to be expected?",
-    validity="One reading of a shaft or a bore with a micrometer or bore gauge; asks only where something is known to hold it against.",
+    validity="One reading of a shaft or a bore with a micrometer or bore gauge; asks only where something is known to "
+        "hold it against.",
     source="the steps and allowances: common practice, no source",
     example={
         "kind": "shaft", "reading": "28.93 mm", "instrument_unit": "mm", "expected": "29.43 mm", "before": ["30.00 mm"],

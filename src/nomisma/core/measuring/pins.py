@@ -13,10 +13,11 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 
 
 class PinBracketInput(Model):
-    """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has any.
+    """The largest pin that enters and the smallest that does not, the ± of the pins, and the bore's limits if it has
+    any.
 
-    Against limits the pins judge as limit gauges, at their own sizes. `acceptance` by limit gauges: the limits were given as these pins,
-    so that the pins' own error is in them already.
+    Against limits the pins judge as limit gauges, at their own sizes. `acceptance` by limit gauges: the limits were
+    given as these pins, so that the pins' own error is in them already.
     """
 
     go: Size
@@ -47,7 +48,8 @@ class PinBracketResult(Model):
 def pin_bracket(given: PinBracketInput) -> PinBracketResult:
     """The bracket a go pin and a no-go pin put a bore in, widened by the pins' own error. Raises OutOfRange.
 
-    Source: common practice, no source; ISO 1938-1:2015 (limit gauges; edition recalled). In limits where both pins are within them.
+    Source: common practice, no source; ISO 1938-1:2015 (limit gauges; edition recalled). In limits where both pins are
+    within them.
 
     >>> found = pin_bracket(PinBracketInput(go="0.125 in", no_go="0.127 in")); str(found.least), str(found.greatest)
     ('0.125 in', '0.127 in')
@@ -81,9 +83,11 @@ def pin_bracket(given: PinBracketInput) -> PinBracketResult:
         working=[
             Step(
                 name="Bracket",
-                formula="go pin to no-go pin: these are the limits"
-                if given.acceptance == "limit_gauge"
-                else "go pin − pin error to no-go pin + pin error",
+                formula=(
+                    "go pin to no-go pin: these are the limits"
+                    if given.acceptance == "limit_gauge"
+                    else "go pin − pin error to no-go pin + pin error"
+                ),
                 values=f"{both(given.go.mm, unit)}, {both(given.no_go.mm, unit)} ± {both(error_mm, unit, decimals=5)}",
                 result=f"{both(low, unit, decimals=5)} to {both(high, unit, decimals=5)}",
                 source=COMMON_PRACTICE,

@@ -37,7 +37,8 @@ class Place:
 
 
 def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
-    """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`, `hole 1`. Raises UnreadableLength.
+    """A place as it is said at the bench: `mouth 0°`, `deep 90°`, `12.5 mm 45°`, `1/2 in`, `hole 1`. Raises
+    UnreadableLength.
 
     Source: common practice, no source.
 
@@ -52,7 +53,9 @@ def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
     found = _DIRECTION.match(words)
     where, degrees = (found["where"].strip(" ,@"), int(found["degrees"])) if found else (words, None)
     if degrees is not None and degrees >= 360:
-        raise UnreadableLength(f"{degrees}° is past a full turn.", "Directions go from 0° to 359°.", field=field, value=text)
+        raise UnreadableLength(
+            f"{degrees}° is past a full turn.", "Directions go from 0° to 359°.", field=field, value=text
+        )
     ending = "" if degrees is None else f" {degrees}°"
     if where.lower() in NAMED:
         return Place(f"{where.lower()}{ending}", NAMED[where.lower()], None, degrees)
@@ -65,7 +68,9 @@ def parse_place(text: str, unit: Unit, *, field: str = "place") -> Place:
             return Place(words.lower(), None, None, None)
         raise _unreadable(words, field) from None
     if depth.mm < 0:
-        raise UnreadableLength("A depth is counted from the mouth inwards.", "Leave out the sign.", field=field, value=text)
+        raise UnreadableLength(
+            "A depth is counted from the mouth inwards.", "Leave out the sign.", field=field, value=text
+        )
     kept = where if where[-1].isalpha() or where[-1] == '"' else f"{where} {unit}"
     return Place(f"{kept}{ending}", None, depth.mm, degrees)
 

@@ -1,4 +1,6 @@
-"""By trial: how a mating part or gauge went by hand, or how a finish compares, against what is wanted; without a size."""
+"""By trial: how a mating part or gauge went by hand, or how a finish compares, against what is wanted;
+without a size.
+"""
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
@@ -7,10 +9,11 @@ from nomisma.core.part.trial_wanted import TrialFamily, trial_outcomes, wanted_b
 
 
 def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
-    """How a trial that went so stands: tighter, or rougher, than wanted is metal to go; looser is gone too far. Without unit.
+    """How a trial that went so stands: tighter, or rougher, than wanted is metal to go; looser is gone too far. Without
+    unit.
 
-    Raises InputError where the outcome is none of this kind. Source: common practice, no source: a fit only gets looser as it is cut; a finish
-    finer than its piece is good.
+    Raises InputError where the outcome is none of this kind. Source: common practice, no source: a fit only gets looser
+    as it is cut; a finish finer than its piece is good.
 
     >>> from nomisma.core.part.feature_kinds import feature_kind
     >>> trial_state(feature_kind("by_trial"), "axle slides", "wrings").words

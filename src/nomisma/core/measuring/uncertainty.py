@@ -25,9 +25,9 @@ ZeroState = Literal["not_said", "fresh", "stale"]
 class UncertaintyInput(Model):
     """An instrument as its maker and its user know it, and how this reading was taken; lengths on the measured size.
 
-    `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it was
-    checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of one place
-    pooled. `of_difference`: what counts is the difference of two readings: the zero falls out, what is new in
+    `zero`: its check is fresh, overdue (stale), or nothing is said of it. `standard_error`: the ± of the standard it
+    was checked on. `transfer_repeatability`: spread of the gauge that carried the size to it. `repeats`: readings of
+    one place pooled. `of_difference`: what counts is the difference of two readings: the zero falls out, what is new in
     each comes twice. `sensitivity`: how much of a reading's error comes into a size that only follows from readings.
     `temperature_c` ± `temperature_uncertainty_k` with `size` and `material` where the part's temperature was taken.
     """
@@ -75,7 +75,10 @@ Part = tuple[str, str, Decimal, bool]
 @calculation(
     name="measuring_uncertainty",
     title="What one reading is worth",
-    validity="One reading, or the mean of several of one place, with one instrument near 20 °C; permitted error and resolution above 0.",
+    validity=(
+        "One reading, or the mean of several of one place, with one instrument near 20 °C; permitted error and"
+        " resolution above 0."
+    ),
     source=SOURCE,
     example={"resolution": "0.0001 in", "permitted_error": "0.0001 in", "repeatability": "0.00003 in"},
 )
@@ -84,7 +87,8 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
 
     Source: JCGM 100:2008, 4.3.7 (rectangular), 5.1.2 (combination), 6.2.1 (expanded, k = 2). Raises OutOfRange.
 
-    >>> str(measuring_uncertainty(UncertaintyInput(resolution="0.001 mm", permitted_error="0.002 mm")).expanded_uncertainty)
+    >>> str(measuring_uncertainty(UncertaintyInput(resolution="0.001 mm",
+    ...     permitted_error="0.002 mm")).expanded_uncertainty)
     '0.002380476 mm'
     """
     unit = given.resolution.unit
@@ -122,13 +126,17 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
     working.append(
         Step(
             name="Expanded uncertainty of one reading",
-            formula="half the bracket, which nothing passes, + 2 × √(sum of the other squares)"
-            if bound
-            else "2 × √(sum of squares)",
+            formula=(
+                "half the bracket, which nothing passes, + 2 × √(sum of the other squares)"
+                if bound
+                else "2 × √(sum of squares)"
+            ),
             result=both(expanded, unit, decimals=decimals),
-            source="arithmetic: the size lies between the pins; JCGM 100:2008, 5.1.2 and 6.2.1 for the rest"
-            if bound
-            else "JCGM 100:2008, 5.1.2 and 6.2.1; coverage factor 2, about 95 %",
+            source=(
+                "arithmetic: the size lies between the pins; JCGM 100:2008, 5.1.2 and 6.2.1 for the rest"
+                if bound
+                else "JCGM 100:2008, 5.1.2 and 6.2.1; coverage factor 2, about 95 %"
+            ),
         )
     )
     return UncertaintyResult(
@@ -141,7 +149,9 @@ def measuring_uncertainty(given: UncertaintyInput) -> UncertaintyResult:
 
 
 def _blown_up(parts: list[Part], sensitivity: Decimal) -> list[Part]:
-    """What the readings bring, as much of it as comes into a size that follows from them. Source: JCGM 100:2008, 5.1.3."""
+    """What the readings bring, as much of it as comes into a size that follows from them. Source: JCGM
+    100:2008, 5.1.3.
+    """
     if sensitivity == 1:
         return parts
     by = f" × {sensitivity.normalize():f}: what a reading's error counts in the size"
@@ -164,7 +174,9 @@ def _instrument_parts(given: UncertaintyInput) -> list[Part]:
             )
         )
     if given.zero == "fresh":
-        parts.append(("Zero check", "resolution of reading the standard / √12", rectangular(given.resolution.mm / 2), True))
+        parts.append(
+            ("Zero check", "resolution of reading the standard / √12", rectangular(given.resolution.mm / 2), True)
+        )
     if given.standard_error.mm:
         parts.append(("Working standard", "its permitted error / √3", rectangular(given.standard_error.mm), True))
     return parts
@@ -185,7 +197,9 @@ def _reading_parts(given: UncertaintyInput) -> list[Part]:
         ),
     ]
     if given.transfer_repeatability.mm:
-        parts.append(("Transfer", f"the gauge's own repeatability{pooled}", given.transfer_repeatability.mm / root_n, False))
+        parts.append(
+            ("Transfer", f"the gauge's own repeatability{pooled}", given.transfer_repeatability.mm / root_n, False)
+        )
     return parts
 
 

@@ -18,18 +18,19 @@ NearLimit = Literal["upper", "lower", "both", ""]
 _FAR_MM = Decimal(1_000_000)
 """Beyond any part: where a limit that is not there would stand."""
 SOURCE = (
-    "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012, 8.2; "
-    "limit gauges: ISO 1938-1:2015 (edition recalled)"
+    "metal-safe side: common practice, no source; guard by the uncertainty: ISO 14253-1:2017, 5; simple: JCGM 106:2012,"
+    " 8.2; limit gauges: ISO 1938-1:2015 (edition recalled)"
 )
 
 
 class VerdictInput(Model):
     """A reading, the limits it is held against, and what the reading is worth (expanded, k = 2).
 
-    `acceptance`: guarded (the uncertainty is kept away from the limits), simple (the reading alone decides), or by limit gauges (a
-    bracket may end on the limits). `half_bracket`: half the way between two pins that bound the size, the reading their middle: they
-    judge as limit gauges, whatever the rule, and what they are off is in the uncertainty. `kind`: shaft, bore or any other kind of
-    feature; it says on which side of the limits there is metal. One of the limits may be left out where there is only the other.
+    `acceptance`: guarded (the uncertainty is kept away from the limits), simple (the reading alone decides), or by
+    limit gauges (a bracket may end on the limits). `half_bracket`: half the way between two pins that bound the size,
+    the reading their middle: they judge as limit gauges, whatever the rule, and what they are off is in the
+    uncertainty. `kind`: shaft, bore or any other kind of feature; it says on which side of the limits there is metal.
+    One of the limits may be left out where there is only the other.
     """
 
     kind: KindName
@@ -46,8 +47,8 @@ class VerdictResult(Model):
     """The state and how much: on diameter where the feature is one.
 
     `to_aim`: metal still to take to the aim (below zero: past the aim). `beyond`: how far outside the limit it is
-    out of, zero when inside. `near_limit`: the limit that the uncertainty straddles. `conformity_percent`: the chance that
-    the true size is in limits, from this reading alone.
+    out of, zero when inside. `near_limit`: the limit that the uncertainty straddles. `conformity_percent`: the chance
+    that the true size is in limits, from this reading alone.
     """
 
     state: State
@@ -69,8 +70,8 @@ def conformity(
 ) -> float:
     """The probability (0 to 1) that the true size is in limits (None: no such limit); uncertainty expanded (mm, k = 2).
 
-    Nothing but this reading is known of the size (a flat prior); in a `bracket` every size is as likely (JCGM 100:2008, 4.3.7).
-    Source: JCGM 106:2012, 7.4 and 7.5.
+    Nothing but this reading is known of the size (a flat prior); in a `bracket` every size is as likely (JCGM 100:2008,
+    4.3.7). Source: JCGM 106:2012, 7.4 and 7.5.
 
     >>> round(conformity(Decimal("25.000"), Decimal("24.98"), Decimal("25.000"), Decimal("0.002")), 3)
     0.5
@@ -121,9 +122,11 @@ def verdict(given: VerdictInput) -> VerdictResult:
         beyond=Length(feature.beyond_mm(reading), unit),
         near_limit=near,
         conformity_percent=Decimal(f"{100 * chance:.4f}"),
-        sentence=_by_pins(guard - half, unit)
-        if half is not None and state is State.IN_LIMITS
-        else _sentence(feature, state, reading, near, unit, by_pins=half is not None),
+        sentence=(
+            _by_pins(guard - half, unit)
+            if half is not None and state is State.IN_LIMITS
+            else _sentence(feature, state, reading, near, unit, by_pins=half is not None)
+        ),
         working=[*_working(given, feature, state, rule), _chance_step(chance, bracket=half is not None)],
     )
 
@@ -157,9 +160,14 @@ _RULE: dict[Acceptance, str] = {
 def _chance_step(chance: float, *, bracket: bool) -> Step:
     return Step(
         name="Probability of conformity",
-        formula="the share of the bracket that lies between the limits: nothing more is known"
-        if bracket
-        else "chance that the true size is between the limits; normal about the reading, standard uncertainty half the expanded one",
+        formula=(
+            "the share of the bracket that lies between the limits: nothing more is known"
+            if bracket
+            else (
+                "chance that the true size is between the limits; normal about the reading, standard uncertainty half"
+                " the expanded one"
+            )
+        ),
         result=f"{100 * chance:.2f} %",
         source="JCGM 106:2012, 7.4 and 7.5; nothing else known of the size",
     )
@@ -193,7 +201,8 @@ def _check_sign(given: VerdictInput) -> None:
         raise InputError("An uncertainty is never below zero.", "Leave out the sign.", field="uncertainty")
     if given.half_bracket and not 0 <= given.half_bracket.mm <= given.uncertainty.mm:
         raise OutOfRange(
-            "Half a bracket is never below zero, nor more than what the reading is worth: that holds the pins' own error too.",
+            "Half a bracket is never below zero, nor more than what the reading is worth: that holds the pins' own"
+            " error too.",
             "Give the uncertainty with the half bracket in it.",
             field="half_bracket",
             value=str(given.half_bracket),
@@ -234,7 +243,9 @@ def _sentence(feature: Feature, state: State, reading_mm: Decimal, near: str, un
 def _gone(feature: Feature, beyond_mm: Decimal, unit: Unit) -> str:
     past = f"Past the limit by {show(beyond_mm, unit)}{feature.on_what}"
     if toward_metal(feature.side) == 0:
-        return f"{past}: out of limits, and a {feature.title} has no side where more can simply be taken; ask who decides."
+        return (
+            f"{past}: out of limits, and a {feature.title} has no side where more can simply be taken; ask who decides."
+        )
     return f"{past}: metal cannot be put back; ask who decides."
 
 

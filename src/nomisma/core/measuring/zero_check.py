@@ -15,7 +15,8 @@ from nomisma.core.quantity.length import Length
 from nomisma.core.working import COMMON_PRACTICE, Step
 
 FARTHEST = Decimal("1")
-"""mm: a zero off by more is a misread turn or the wrong standard, not a zero error. Source: common practice, no source."""
+"""mm: a zero off by more is a misread turn or the wrong standard, not a zero error. Source: common practice, no source.
+"""
 
 
 class ZeroCheckInput(Model):
@@ -27,7 +28,9 @@ class ZeroCheckInput(Model):
 
 
 class ZeroCheckResult(Model):
-    """`zero_error` is to be subtracted from every reading after this check; `passed` whether it is within the permitted error."""
+    """`zero_error` is to be subtracted from every reading after this check; `passed` whether it is within the permitted
+    error.
+    """
 
     zero_error: Difference
     spread: Difference
@@ -57,12 +60,15 @@ def zero_check(given: ZeroCheckInput) -> ZeroCheckResult:
 
     Source: common practice, no source.
 
-    >>> found = zero_check(ZeroCheckInput(standard="25 mm", readings=["25.001 mm", "25.003 mm"], permitted_error="0.004 mm"))
+    >>> found = zero_check(ZeroCheckInput(standard="25 mm", readings=["25.001 mm", "25.003 mm"],
+    ...     permitted_error="0.004 mm"))
     >>> str(found.zero_error), found.passed
     ('0.002 mm', True)
     """
     if given.permitted_error.mm <= 0:
-        raise OutOfRange("A permitted error is above zero.", "Give the ± of its maker or standard.", field="permitted_error")
+        raise OutOfRange(
+            "A permitted error is above zero.", "Give the ± of its maker or standard.", field="permitted_error"
+        )
     sizes = [reading.mm for reading in given.readings]
     unit = given.readings[0].unit
     mean = sum(sizes, Decimal(0)) / len(sizes)
@@ -101,8 +107,8 @@ def zero_check(given: ZeroCheckInput) -> ZeroCheckResult:
 def _sentence(error: Decimal, bad: bool, unit: Literal["in", "mm"]) -> str:
     if bad:
         return (
-            f"Off by {show_small(error, unit, signed=True)}, more than it is allowed: clean the faces and check again; if it stays, set it or "
-            "take it out of use. Every reading since the last good check is in doubt."
+            f"Off by {show_small(error, unit, signed=True)}, more than it is allowed: clean the faces and check again;"
+            " if it stays, set it or take it out of use. Every reading since the last good check is in doubt."
         )
     if error:
         return f"Good. {show_small(error, unit, signed=True)} is taken off every reading from here on."

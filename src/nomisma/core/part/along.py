@@ -31,8 +31,8 @@ Extent = tuple[Decimal, Decimal]
 class AxialPlace:
     """Where a feature lies: from a face ("left", "right", or a feature's letter) on, from and to how far from it.
 
-    `end`: of a letter, the end away from the left is meant. `on`: it lies on that feature, and no distance is said. A part is drawn with
-    its left face at zero; distances go to the right, from the right face to the left.
+    `end`: of a letter, the end away from the left is meant. `on`: it lies on that feature, and no distance is said. A
+    part is drawn with its left face at zero; distances go to the right, from the right face to the left.
     """
 
     face: str = ""
@@ -56,7 +56,9 @@ class AxialPlace:
         """As a line says it, with units, so that it can be read again; empty where nothing was said."""
         if self.on:
             return f"on {self.on}"
-        face = f"the {self.face}" if self.face in ("left", "right") else f"{'the end of ' if self.end else ''}{self.face}"
+        face = (
+            f"the {self.face}" if self.face in ("left", "right") else f"{'the end of ' if self.end else ''}{self.face}"
+        )
         from_face = f"from {face}" if self.face else ""
         if self.starts is None:
             return from_face
@@ -103,7 +105,9 @@ def place_in_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
     for pattern in _ENDINGS:
         if match := pattern.fullmatch(plain):
             said = match.groupdict()
-            return match["rest"], _place({name: said.get(name) or "" for name in ("face", "end", "from", "to", "on")}, unit)
+            return match["rest"], _place(
+                {name: said.get(name) or "" for name in ("face", "end", "from", "to", "on")}, unit
+            )
     return line, NOT_SAID
 
 
@@ -119,7 +123,8 @@ def place_said(words: str) -> AxialPlace:
 
 
 def place_in_words(words: str, unit: Unit) -> AxialPlace:
-    """A place as somebody says it alone; empty: nothing was said. Numbers without a unit are in `unit`. Raises UnreadableLength.
+    """A place as somebody says it alone; empty: nothing was said. Numbers without a unit are in `unit`. Raises
+    UnreadableLength.
 
     Source: common practice, no source.
 

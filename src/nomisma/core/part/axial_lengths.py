@@ -10,7 +10,9 @@ from nomisma.core.part.section import Section
 
 @dataclass(frozen=True, slots=True)
 class AxialLength:
-    """A length, a height, a depth, a position or a groove's width by its letter, from where to where it lies, mm from the left face."""
+    """A length, a height, a depth, a position or a groove's width by its letter, from where to where it lies, mm from
+    the left face.
+    """
 
     letter: str
     kind: str
@@ -46,7 +48,9 @@ def axial_lengths(features: Iterable[LetteredFeature], section: Section) -> list
 def _from_datum(
     one: LetteredFeature, groove: tuple[Decimal, Decimal] | None, whole_mm: Decimal
 ) -> tuple[Decimal, Decimal] | None:
-    """From the face a position is counted from to the near side of its groove; None where it is counted from another feature."""
+    """From the face a position is counted from to the near side of its groove; None where it is counted from another
+    feature.
+    """
     if groove is None or one.along.letter:
         return None
     return (groove[1], whole_mm) if one.along.face == "right" else (Decimal(0), groove[0])

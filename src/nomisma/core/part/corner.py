@@ -11,12 +11,13 @@ LARGEST_MM = 25.0
 def stand_off_mm(*, fillet_radius_mm: float, edge: Edge, edge_size_mm: float, radial_clearance_mm: float) -> float:
     """How far (mm) a corner's fillet holds the partner's face off; 0 where it seats.
 
-    The free space in the corner is convex, so a 45° chamfer touches the fillet with one of its two ends and never with its
-    flank: the height of the fillet at x from the wall is y = r − √(r² − (r − x)²), held against the chamfer's far end
-    (x = clearance, y = leg) and its near end (x = clearance + leg, y = 0). A round edge touches with its arc. All sizes from 0
-    to 25 mm; the leg is measured along the axis. Source: geometry of a circle in a square corner.
+    The free space in the corner is convex, so a 45° chamfer touches the fillet with one of its two ends and never with
+    its flank: the height of the fillet at x from the wall is y = r − √(r² − (r − x)²), held against the chamfer's far
+    end (x = clearance, y = leg) and its near end (x = clearance + leg, y = 0). A round edge touches with its arc. All
+    sizes from 0 to 25 mm; the leg is measured along the axis. Source: geometry of a circle in a square corner.
 
-    >>> round(stand_off_mm(fillet_radius_mm=0.4064, edge="chamfer", edge_size_mm=0.254, radial_clearance_mm=0) / 0.0254, 2)
+    >>> round(stand_off_mm(fillet_radius_mm=0.4064, edge="chamfer", edge_size_mm=0.254,
+    ...     radial_clearance_mm=0) / 0.0254, 2)
     6.0
     """
     radius, size, clearance = fillet_radius_mm, edge_size_mm, max(radial_clearance_mm, 0.0)
@@ -32,7 +33,8 @@ def stand_off_mm(*, fillet_radius_mm: float, edge: Edge, edge_size_mm: float, ra
 
 
 def fillet_height_mm(radius_mm: float, from_wall_mm: float) -> float:
-    """Height (mm) of a fillet above the floor, so far from the wall; 0 beyond the fillet. Source: geometry of a circle in a square corner.
+    """Height (mm) of a fillet above the floor, so far from the wall; 0 beyond the fillet. Source: geometry of a circle
+    in a square corner.
 
     >>> round(fillet_height_mm(1.0, 0.2), 6)
     0.4

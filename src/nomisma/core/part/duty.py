@@ -13,7 +13,9 @@ DutyName = Literal["", "carries_load", "sets_position", "true_to", "seen", "free
 
 
 class Duty(Row):
-    """One duty: its words, when it may give (1 first, 0 never), and how few places are enough of it (0: the whole plan)."""
+    """One duty: its words, when it may give (1 first, 0 never), and how few places are enough of it (0: the whole
+    plan).
+    """
 
     name: DutyName
     title: str
@@ -34,7 +36,9 @@ def duties() -> dict[str, Duty]:
 
 @dataclass(frozen=True, slots=True)
 class FeatureDuty:
-    """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to, alone or besides."""
+    """What somebody says a feature is there for; `true_to`: the letter of the feature it must be true to, alone or
+    besides.
+    """
 
     name: DutyName = ""
     true_to: str = ""
@@ -73,7 +77,9 @@ def duty_said(name: str, true_to: str = "") -> FeatureDuty:
     ('must be true to A', 'sets the position and must be true to A')
     """
     if name and name not in duties():
-        raise NotDefined(f"“{name[:40]}” is no duty of a feature.", f"Choose one of {', '.join(duties())}.", field="duty")
+        raise NotDefined(
+            f"“{name[:40]}” is no duty of a feature.", f"Choose one of {', '.join(duties())}.", field="duty"
+        )
     if name == TRUE_TO and not true_to:
         raise NotDefined("It was not said which feature it must be true to.", "Give its letter.", field="true_to")
     if true_to and name not in (TRUE_TO, *WITH_TRUE_TO):
@@ -135,9 +141,11 @@ def _last_duty(line: str) -> tuple[str, FeatureDuty]:
 
 
 def may_give(said: Iterable[tuple[str, FeatureDuty]]) -> list[str]:
-    """The letters of the features that may give, those first that matter least. Without unit. Source: common practice, no source.
+    """The letters of the features that may give, those first that matter least. Without unit. Source: common practice,
+    no source.
 
-    >>> may_give([("A", FeatureDuty("carries_load")), ("B", FeatureDuty("seen")), ("C", FeatureDuty("free")), ("D", FeatureDuty())])
+    >>> may_give([("A", FeatureDuty("carries_load")), ("B", FeatureDuty("seen")), ("C", FeatureDuty("free")), ("D",
+    ...     FeatureDuty())])
     ['C', 'B']
     """
     giving = [(one.may_give, letter) for letter, one in said if one.may_give]

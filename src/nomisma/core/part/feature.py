@@ -12,8 +12,12 @@ from nomisma.core.part.feature_kinds import FeatureKind, KindName, MaterialSide,
 Acceptance = Literal["guarded", "simple", "limit_gauge"]
 ACCEPTANCE_WORDS: dict[Acceptance, str] = {
     "guarded": "guarded: in limits only by more than the reading's uncertainty (ISO 14253-1)",
-    "simple": "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop",
-    "limit_gauge": "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1:2015)",
+    "simple": (
+        "simple: in limits if the reading is (JCGM 106, 8.2); the chance of being wrong is shared with the next shop"
+    ),
+    "limit_gauge": (
+        "limit gauges: in limits where the go pin enters and the no-go pin does not, at each place (ISO 1938-1:2015)"
+    ),
 }
 
 
@@ -141,15 +145,20 @@ class Feature:
 
     @property
     def metal_may_stay_mm(self) -> Decimal:
-        """Metal beyond the target (mm) that the limits let stay; 0 where there is no target or no such limit. Source: arithmetic."""
+        """Metal beyond the target (mm) that the limits let stay; 0 where there is no target or no such limit. Source:
+        arithmetic.
+        """
         target = self.target_mm
         ends = [end for end in (self.lower_mm, self.upper_mm) if end is not None]
         return (
-            max((self.metal_to_take(end, target) for end in ends), default=Decimal(0)) if target is not None else Decimal(0)
+            max((self.metal_to_take(end, target) for end in ends), default=Decimal(0))
+            if target is not None
+            else Decimal(0)
         )
 
     def metal_removed(self, before_mm: Decimal, after_mm: Decimal) -> Decimal:
-        """What came off between two readings, mm; below zero where it grew. Raises NotDefined where no cut makes its size.
+        """What came off between two readings, mm; below zero where it grew. Raises NotDefined where no cut makes its
+        size.
 
         >>> Feature("depth").metal_removed(Decimal("3.0"), Decimal("3.2"))
         Decimal('0.2')
@@ -157,7 +166,9 @@ class Feature:
         return cut_direction(self.kind) * (before_mm - after_mm)
 
     def metal_to_take(self, reading_mm: Decimal, target_mm: Decimal) -> Decimal:
-        """Metal between a reading and a target, mm; below zero past it. Where no side is safe: how far the reading is above it."""
+        """Metal between a reading and a target, mm; below zero past it. Where no side is safe: how far the reading is
+        above it.
+        """
         return (toward_metal(self.side) or 1) * (reading_mm - target_mm)
 
     def beyond_mm(self, reading_mm: Decimal) -> Decimal:
@@ -176,11 +187,11 @@ class Feature:
     ) -> State:
         """The state of one reading (mm) that is worth so much (mm, k = 2). Raises NotDefined without limits.
 
-        A reading exactly its uncertainty from a limit is still too close to call. On the metal side of the limits metal is
-        left; past the other it is gone; where no side is safe, what is out is gone too far. Simple acceptance leaves nothing too close to
-        call: a reading on a limit is in. Where two pins bound it (`half_bracket_mm`), they are limit gauges, whatever the rule: a bracket
-        that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard by the uncertainty); JCGM 106:2012, 8.2 (simple);
-        ISO 1938-1:2015 (limit gauges; edition recalled).
+        A reading exactly its uncertainty from a limit is still too close to call. On the metal side of the limits metal
+        is left; past the other it is gone; where no side is safe, what is out is gone too far. Simple acceptance leaves
+        nothing too close to call: a reading on a limit is in. Where two pins bound it (`half_bracket_mm`), they are
+        limit gauges, whatever the rule: a bracket that ends on a limit has kept it. Source: ISO 14253-1:2017, 5 (guard
+        by the uncertainty); JCGM 106:2012, 8.2 (simple); ISO 1938-1:2015 (limit gauges; edition recalled).
 
         >>> Feature("shaft", Decimal("24.98"), Decimal("24.993")).judge(Decimal("25.010"), Decimal("0.002")).words
         'metal to go'

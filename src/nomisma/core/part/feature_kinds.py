@@ -33,7 +33,8 @@ __all__ = [
 
 @loaded
 def feature_kinds() -> dict[str, FeatureKind]:
-    """Every kind by name, in the order in which the modules of `kinds/` stand. Raises ValueError where they do not go together.
+    """Every kind by name, in the order in which the modules of `kinds/` stand. Raises ValueError where they do not go
+    together.
 
     Source: each kind's own module.
 

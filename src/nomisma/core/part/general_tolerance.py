@@ -1,4 +1,6 @@
-"""General tolerances: what a size without its own limits is held to, by ISO 2768-1 or by the decimals of a title block."""
+"""General tolerances: what a size without its own limits is held to, by ISO 2768-1 or by the decimals of a
+title block.
+"""
 
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -10,17 +12,26 @@ from nomisma.core.table import MAYBE, Row, loaded, rows_of
 GeneralTolerance = Literal["iso_2768_f", "iso_2768_m", "iso_2768_c", "iso_2768_v", "inch_decimals", "none"]
 Toleranced = Literal["linear", "edge"]
 SOURCE = "ISO 2768-1:1989, Tables 1 and 2"
-INCH_BY_DECIMALS: dict[int, Decimal] = {1: Decimal("0.030"), 2: Decimal("0.010"), 3: Decimal("0.005"), 4: Decimal("0.0005")}
+INCH_BY_DECIMALS: dict[int, Decimal] = {
+    1: Decimal("0.030"),
+    2: Decimal("0.010"),
+    3: Decimal("0.005"),
+    4: Decimal("0.0005"),
+}
 """± in inches by the decimals of a size. Source: common practice, no source; the title block comes first."""
 BY_FRACTION = Length.of("0.015625", "in")
 """± of a size written as a fraction: 1/64 in. Source: common practice, no source; a choice of the shop's."""
 MOST_SHARE = Decimal("0.5")
-"""A size without limits of its own keeps at least this share of itself: no edge is broken to nothing. Source: this tool's own choice."""
+"""A size without limits of its own keeps at least this share of itself: no edge is broken to nothing. Source: this
+tool's own choice.
+"""
 SMALLEST_MM = Decimal("0.5")
 
 
 class GeneralRange(Row):
-    """The ± (mm) of each class for sizes over one limit up to and including the next (mm); none where the standard has none."""
+    """The ± (mm) of each class for sizes over one limit up to and including the next (mm); none where the standard has
+    none.
+    """
 
     what: Toleranced
     over_mm: Decimal
@@ -70,8 +81,8 @@ def general_tolerance(
 ) -> tuple[Decimal, str]:
     """The ± (mm) that a size without its own limits is held to, and where it comes from. Raises NotDefined.
 
-    `by_fraction`: that of a size written as a fraction. At most half of the size itself. Source: ISO 2768-1:1989, Tables 1 and 2; inch by
-    decimals: common practice, no source.
+    `by_fraction`: that of a size written as a fraction. At most half of the size itself. Source: ISO 2768-1:1989,
+    Tables 1 and 2; inch by decimals: common practice, no source.
 
     >>> general_tolerance(Length.of("3.625", "in", decimals=3), "inch_decimals")[0]
     Decimal('0.1270')

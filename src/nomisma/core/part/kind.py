@@ -1,4 +1,6 @@
-"""What a kind of feature is: its trade words, the side its metal lies on, how a line says it, where it lies, how it is cut and measured."""
+"""What a kind of feature is: its trade words, the side its metal lies on, how a line says it, where it lies, how it is
+cut and measured.
+"""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
@@ -23,7 +25,9 @@ Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wi
 CutAs = Literal[
     "outside", "bore", "groove", "edge", "taper", "thread", "knurl", "undercut", "with_another", "elsewhere", "none"
 ]
-"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), nothing here (it is milled), or nothing."""
+"""What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), nothing here (it is milled),
+or nothing.
+"""
 CoachedBy = Literal["cross_slide", "carriage", "none"]
 SIDE_WORDS: dict[MaterialSide, str] = {
     "external": "over the upper limit there is metal to go",
@@ -87,7 +91,9 @@ class FeatureKind:
 
     @property
     def class_of(self) -> Member | None:
-        """Whose classes its size may be written with: its own member's, or those of one like it (a groove is a hole)."""
+        """Whose classes its size may be written with: its own member's, or those of one like it (a groove is
+        a hole).
+        """
         return self.classed_as or self.member
 
     @property
@@ -111,7 +117,9 @@ class FeatureKind:
         return f"{'an' if self.title[0] in 'aeiou' else 'a'} {self.title}"
 
     def claims(self, text: str) -> bool:
-        """Whether a line that begins with no word is one of this kind, by how its size is written. Source: common practice, no source."""
+        """Whether a line that begins with no word is one of this kind, by how its size is written. Source: common
+        practice, no source.
+        """
         return False
 
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
@@ -123,7 +131,9 @@ class FeatureKind:
         second = self.second.get(line.word, "")
         parts = BY.split(THROUGH.sub("", line.rest))
         if len(parts) > 2 or (len(parts) == 2 and (through or not second)):
-            raise UnreadableLength(f"“{line.text[:40]}” says more sizes than one {self.title} has.", HOW, value=line.text)
+            raise UnreadableLength(
+                f"“{line.text[:40]}” says more sizes than one {self.title} has.", HOW, value=line.text
+            )
         sizes = [ENDS.sub("", part) for part in parts]
         if not all(sizes):
             raise UnreadableLength(f"“{line.text[:40]}” names a feature and no size.", HOW, value=line.text)
@@ -131,7 +141,8 @@ class FeatureKind:
         return [*found, WrittenFeature(second, sizes[1])] if len(sizes) == 2 else found
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
-        """What the text of its size requires; bare numbers in `unit`. Raises UnreadableLength, AmbiguousLength, InputError.
+        """What the text of its size requires; bare numbers in `unit`. Raises UnreadableLength, AmbiguousLength,
+        InputError.
 
         Source: common practice (shorthand); ISO 286-1 (classes); ISO 2768-1 (general tolerances).
         """
@@ -142,7 +153,9 @@ class FeatureKind:
         return said
 
     def reading_text(self, typed: str, required: str) -> str:
-        """What was typed of a reading, with what its requirement's text adds so that it can be worked out again. Source: none, bookkeeping."""
+        """What was typed of a reading, with what its requirement's text adds so that it can be worked out again.
+        Source: none, bookkeeping.
+        """
         return typed
 
     def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
@@ -155,7 +168,9 @@ class FeatureKind:
         return f"{word} {one.text}{through}{place}{duty_words(one)}".strip()
 
     def lay(self, sheet: "Sheet") -> None:
-        """Lay every feature of this kind into the section, where it has a place there. Source: common practice, no source."""
+        """Lay every feature of this kind into the section, where it has a place there. Source: common practice, no
+        source.
+        """
 
 
 def names_known(kinds: Sequence[FeatureKind]) -> None:

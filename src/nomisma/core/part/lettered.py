@@ -11,9 +11,11 @@ from nomisma.core.part.requirement import is_left_as_it_is
 
 @dataclass(frozen=True, slots=True)
 class LetteredFeature:
-    """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no limits;
+    """A feature of the part by its letter; `through`: a bore that goes through, `nominal_mm` where it has a size and no
+    limits;
 
-    `true_to`: the letter of the feature it must be true to; `along`: where it lies along the axis; `written`: the text of its size.
+    `true_to`: the letter of the feature it must be true to; `along`: where it lies along the axis; `written`: the text
+    of its size.
     """
 
     letter: str
@@ -66,8 +68,8 @@ class Contradiction:
 def length_behind(features: Sequence[LetteredFeature], index: int) -> LetteredFeature | None:
     """The length, height or depth right behind the feature at an index, where it says how far that one goes.
 
-    One behind a feature whose place says from where to where is that feature's own only where it can be as long (mm). Source: common
-    practice, no source.
+    One behind a feature whose place says from where to where is that feature's own only where it can be as long (mm).
+    Source: common practice, no source.
 
     >>> from nomisma.core.part.along import place_said
     >>> step = LetteredFeature("A", Feature("outside_diameter"), along=place_said("from 0 mm to 20 mm"))
@@ -85,19 +87,26 @@ def length_behind(features: Sequence[LetteredFeature], index: int) -> LetteredFe
     return behind if behind.least_mm <= long_mm <= behind.most_mm else None
 
 
-def lengths_behind(features: Sequence[LetteredFeature], kind: str) -> list[tuple[LetteredFeature, LetteredFeature | None]]:
+def lengths_behind(
+    features: Sequence[LetteredFeature], kind: str
+) -> list[tuple[LetteredFeature, LetteredFeature | None]]:
     """Each feature of a kind with what says how far it goes. Source: as `length_behind`; sizes in mm.
 
-    >>> lengths_behind([LetteredFeature("A", Feature("bore")), LetteredFeature("B", Feature("depth"))], "bore")[0][1].letter
+    >>> lengths_behind([LetteredFeature("A", Feature("bore")), LetteredFeature("B", Feature("depth"))],
+    ...     "bore")[0][1].letter
     'B'
     """
-    return [(one, length_behind(features, index)) for index, one in enumerate(features) if one.feature.of_kind.name == kind]
+    return [
+        (one, length_behind(features, index)) for index, one in enumerate(features) if one.feature.of_kind.name == kind
+    ]
 
 
 def whole_length(features: Sequence[LetteredFeature]) -> LetteredFeature | None:
-    """The length of the whole part: the first that is not the length of a step; None where none is said. Source: as `length_behind`.
+    """The length of the whole part: the first that is not the length of a step; None where none is said. Source: as
+    `length_behind`.
 
-    >>> whole_length([LetteredFeature("A", Feature("outside_diameter")), LetteredFeature("B", Feature("length"))]) is None
+    >>> whole_length([LetteredFeature("A", Feature("outside_diameter")), LetteredFeature("B",
+    ...     Feature("length"))]) is None
     True
     """
     overall = next((one for one in features if one.feature.of_kind.is_whole), None)

@@ -8,8 +8,12 @@ from nomisma.core.part.requirement import Member
 
 MemberKind = Member
 T = TypeVar("T")
-MEMBER_FEATURE: dict[MemberKind, KindName] = {kind.member: kind.name for kind in feature_kinds().values() if kind.member}
-"""Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature of size)."""
+MEMBER_FEATURE: dict[MemberKind, KindName] = {
+    kind.member: kind.name for kind in feature_kinds().values() if kind.member
+}
+"""Which kind of feature each member of a fit is. Source: ISO 286-1:2010, 3.2 (shaft: external, hole: internal feature
+of size).
+"""
 
 
 def member_named(text: str, *, field: str = "kind") -> MemberKind:
@@ -25,7 +29,8 @@ def member_named(text: str, *, field: str = "kind") -> MemberKind:
 
 
 def member_of(kind: KindName) -> MemberKind | None:
-    """Which member of a fit a kind of feature is; None of one that is no feature of size. Source: ISO 286-1:2010, 3.2; without unit.
+    """Which member of a fit a kind of feature is; None of one that is no feature of size. Source: ISO 286-1:2010, 3.2;
+    without unit.
 
     >>> member_of("outside_diameter"), member_of("bore"), member_of("depth")
     ('shaft', 'bore', None)
@@ -34,9 +39,11 @@ def member_of(kind: KindName) -> MemberKind | None:
 
 
 def spoken_of_as(kind: KindName) -> MemberKind:
-    """As which member what is made of a kind is spoken of, in the words of a cut: what is opened as a bore, all else as a shaft.
+    """As which member what is made of a kind is spoken of, in the words of a cut: what is opened as a bore, all else as
+    a shaft.
 
-    What no slide cuts from one side (a runout, a position) is spoken of as an outside. Source: none, wording; without unit.
+    What no slide cuts from one side (a runout, a position) is spoken of as an outside. Source: none, wording; without
+    unit.
 
     >>> spoken_of_as("depth"), spoken_of_as("length"), spoken_of_as("runout")
     ('bore', 'shaft', 'shaft')
@@ -61,7 +68,8 @@ def other_member(kind: MemberKind) -> MemberKind:
 
 
 def of_member(kind: MemberKind, *, shaft: T, bore: T) -> T:
-    """What holds of a member, where something different holds of the other. Source: as its caller's; unit as what it is given.
+    """What holds of a member, where something different holds of the other. Source: as its caller's; unit as what it is
+    given.
 
     >>> of_member("bore", shaft="small letters", bore="capitals")
     'capitals'

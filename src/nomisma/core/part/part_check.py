@@ -11,10 +11,10 @@ from nomisma.core.part.references import wrong_reference
 def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradiction]:
     """What cannot be, whatever the part looks like: only what follows from the sizes alone (mm) is said.
 
-    A bore as large as the largest outside, or a through bore as large as any; one smaller than a bore that goes through; a groove's floor
-    outside the part, or under its bore; depths, heights, widths and positions beyond the greatest length; steps that do not add up to the
-    whole; a wall that outside and bore do not leave; an edge larger than the wall it is on; true to what is not there; and what of its
-    places along the axis cannot be.
+    A bore as large as the largest outside, or a through bore as large as any; one smaller than a bore that goes
+    through; a groove's floor outside the part, or under its bore; depths, heights, widths and positions beyond the
+    greatest length; steps that do not add up to the whole; a wall that outside and bore do not leave; an edge larger
+    than the wall it is on; true to what is not there; and what of its places along the axis cannot be.
     Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
 
     >>> from nomisma.core.part.feature import Feature
@@ -75,7 +75,8 @@ def _swallowed(bores: list[LetteredFeature]) -> list[Contradiction]:
                 continue
             if bore.most_mm < larger.least_mm:
                 said = (
-                    f"The {bore.name} is always smaller than the {larger.name}, which goes through: nothing of it is left."
+                    f"The {bore.name} is always smaller than the {larger.name}, which goes through: nothing of it is"
+                    " left."
                 )
                 found.append(Contradiction((bore.letter, larger.letter), said))
                 break
@@ -91,9 +92,15 @@ def _grooves(
             said = f"The {floor.name} is never under the {largest.name}: that is no groove."
             found.append(Contradiction((floor.letter, largest.letter), said))
         for bore in bores:
-            if bore.through and floor.most_mm is not None and bore.least_mm is not None and floor.most_mm <= bore.least_mm:
+            if (
+                bore.through
+                and floor.most_mm is not None
+                and bore.least_mm is not None
+                and floor.most_mm <= bore.least_mm
+            ):
                 said = (
-                    f"The {floor.name} is under the {bore.name}, which goes through: the groove would cut the part in two."
+                    f"The {floor.name} is under the {bore.name}, which goes through: the groove would cut the part in"
+                    " two."
                 )
                 found.append(Contradiction((floor.letter, bore.letter), said))
     return found
@@ -124,8 +131,9 @@ def _steps(features: list[LetteredFeature], lengths: list[LetteredFeature]) -> l
         return []
     letters = ", ".join(one.letter for one in along)
     said = (
-        f"{'The step' if len(along) == 1 else 'Together the steps'} {letters} {'is' if len(along) == 1 else 'are'} always more than the whole "
-        f"length {whole[0].letter}: they do not close. Say where a step lies if one stands inside another (od 20 x 10 at 5)."
+        f"{'The step' if len(along) == 1 else 'Together the steps'} {letters} {'is' if len(along) == 1 else 'are'}"
+        f" always more than the whole length {whole[0].letter}: they do not close. Say where a step lies if one stands"
+        " inside another (od 20 x 10 at 5)."
     )
     return [Contradiction((*(one.letter for one in along), whole[0].letter), said)]
 

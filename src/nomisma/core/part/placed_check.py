@@ -1,4 +1,6 @@
-"""Features against each other where somebody said where they lie along the axis: beyond the part, over one another, without a wall."""
+"""Features against each other where somebody said where they lie along the axis: beyond the part, over one another,
+without a wall.
+"""
 
 from collections.abc import Sequence
 from itertools import combinations
@@ -11,10 +13,12 @@ _Lies = dict[str, Extent]
 
 
 def placed_contradictions(features: Sequence[LetteredFeature]) -> list[Contradiction]:
-    """What cannot be of the places (mm from the left face) that the lines say; nothing is claimed of a place that is only assumed.
+    """What cannot be of the places (mm from the left face) that the lines say; nothing is claimed of a place that is
+    only assumed.
 
-    A place counted from a feature the part has not; one beyond the part; two outsides at the same place; a bore that takes the whole outside
-    away where both lie; a groove's floor under the bore below it; an edge longer than the step it is on. Source: geometry of a round part.
+    A place counted from a feature the part has not; one beyond the part; two outsides at the same place; a bore that
+    takes the whole outside away where both lie; a groove's floor under the bore below it; an edge longer than the step
+    it is on. Source: geometry of a round part.
 
     >>> from decimal import Decimal
     >>> from nomisma.core.part.along import place_said
@@ -66,7 +70,9 @@ def _beyond(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradict
             where = "the right face" if begins >= 0 or one.along.face == "left" else "the left face"
             letters = (one.letter, *([whole.letter] if whole else []))
             found.append(
-                Contradiction(letters, f"The {one.name} lies {one.along.words}: that reaches beyond {where} of the part.")
+                Contradiction(
+                    letters, f"The {one.name} lies {one.along.words}: that reaches beyond {where} of the part."
+                )
             )
     return found
 

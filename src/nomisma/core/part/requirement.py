@@ -24,7 +24,9 @@ LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
     "reference": "for reference: not judged",
 }
 _ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
-_AS_IT_IS = re.compile(r"(?:\((?P<in>[^()]+)\)|(?P<size>.+?)\s+(?:as\s+it\s+is|as\s+is|ref\.?|reference))", re.IGNORECASE)
+_AS_IT_IS = re.compile(
+    r"(?:\((?P<in>[^()]+)\)|(?P<size>.+?)\s+(?:as\s+it\s+is|as\s+is|ref\.?|reference))", re.IGNORECASE
+)
 _LEFT = re.compile(r".*\s+as\s+(?:it\s+)?is", re.IGNORECASE)
 _SAMPLE = re.compile(
     r"(?:(?:like|off|as)\s+)?(?:the\s+|a\s+)?sample\s+(?P<size>.+?)(?:\s+(?P<way>plus|add|less|minus)\s+(?P<change>\S+(?:\s*(?:mm|in|thou))?))?"
@@ -35,7 +37,8 @@ _SAMPLE = re.compile(
 
 @dataclass(frozen=True, slots=True)
 class Requirement:
-    """Nominal and limits of a feature (none where it has none), where they come from with the source, and what else its line says.
+    """Nominal and limits of a feature (none where it has none), where they come from with the source, and what else its
+    line says.
 
     `class_on`: the size a class was taken on, where it may be another than was meant.
     """
@@ -76,7 +79,9 @@ class SizedKind(Protocol):
 
 @dataclass(frozen=True, slots=True)
 class HeldTo:
-    """What holds sizes without limits of their own; `of_class`: what a member's class of fits gives it, with the unit in force."""
+    """What holds sizes without limits of their own; `of_class`: what a member's class of fits gives it, with the unit
+    in force.
+    """
 
     of_class: Callable[[Member, str, Unit], Requirement]
     rule: GeneralTolerance | None = None
@@ -95,8 +100,8 @@ def decimals_needed(length: Length) -> int:
 def required_size(kind: SizedKind, text: str, unit: Unit, held: HeldTo) -> Requirement:
     """What a size of a kind requires, with limits, with a class, like a sample, or bare; bare numbers in `unit`.
 
-    Raises UnreadableLength, AmbiguousLength, InputError. Source: common practice (shorthand); ISO 286-1 (classes); ISO 2768-1 (general
-    tolerances).
+    Raises UnreadableLength, AmbiguousLength, InputError. Source: common practice (shorthand); ISO 286-1 (classes); ISO
+    2768-1 (general tolerances).
 
     >>> from nomisma.core.part.feature_kinds import feature_kind
     >>> from nomisma.core.planning.class_of_fits import class_of_fits
@@ -149,19 +154,23 @@ def is_left_as_it_is(text: str) -> bool:
 
 
 def plain_length(text: str, unit: Unit) -> Length:
-    """A size without limits. Raises AmbiguousLength where it has some, UnreadableLength. Source: common practice (shorthand).
+    """A size without limits. Raises AmbiguousLength where it has some, UnreadableLength. Source: common practice
+    (shorthand).
 
     >>> str(plain_length("1/2", "in"))
     '0.5 in'
     """
     found = parse_callout(text, unit)
     if not isinstance(found, Length):
-        raise AmbiguousLength(f"“{text}” has limits and a max or min besides.", "Write the one or the other.", value=text)
+        raise AmbiguousLength(
+            f"“{text}” has limits and a max or min besides.", "Write the one or the other.", value=text
+        )
     return found
 
 
 def held_to(size: Length, held: HeldTo, what: Toleranced) -> Requirement:
-    """What holds a bare size: the general tolerance in force, or nothing. Raises NotDefined. Source: ISO 2768-1:1989; common practice.
+    """What holds a bare size: the general tolerance in force, or nothing. Raises NotDefined. Source: ISO 2768-1:1989;
+    common practice.
 
     >>> from nomisma.core.planning.class_of_fits import class_of_fits
     >>> held_to(Length.of("40", "mm"), HeldTo(class_of_fits, "none"), "linear").limits_from
@@ -175,13 +184,17 @@ def held_to(size: Length, held: HeldTo, what: Toleranced) -> Requirement:
 
 
 def _like_the_sample(kind: SizedKind, text: str, match: re.Match[str], unit: Unit, held: HeldTo) -> Requirement:
-    """A size taken off a sample, worn or good, with what is added to it or taken off; the tolerance is written as ever."""
+    """A size taken off a sample, worn or good, with what is added to it or taken off; the tolerance is
+    written as ever.
+    """
     size = plain_length(match["size"], unit)
     change = parse_length(match["change"], size.unit).mm if match["change"] else Decimal(0)
     nominal = size.mm + (change if (match["way"] or "").lower() in ("plus", "add") else -change)
     if nominal <= 0:
         raise UnreadableLength(f"“{text}” leaves nothing of the sample.", "Check what is taken off.", value=text)
-    written = str(Length(nominal, size.unit, decimals=max(size.decimals or 0, decimals_needed(Length(nominal, size.unit)))))
+    written = str(
+        Length(nominal, size.unit, decimals=max(size.decimals or 0, decimals_needed(Length(nominal, size.unit))))
+    )
     found = kind.required(f"{written} {match['tolerance'] or ''}".strip(), unit, held)
     return replace(
         found, limits_from="sample" if found.lower or found.upper else "reference", source="the sample", class_on=None

@@ -8,7 +8,9 @@ from nomisma.core.part.duty import NO_DUTY, TRUE_TO, DutyName, FeatureDuty, duti
 
 @dataclass(frozen=True, slots=True)
 class SaidFeature:
-    """One feature as its line says it: its letter and kind, its size with limits as written, where it lies and what it is for."""
+    """One feature as its line says it: its letter and kind, its size with limits as written, where it lies and what it
+    is for.
+    """
 
     letter: str
     kind: str

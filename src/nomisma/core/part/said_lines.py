@@ -7,7 +7,8 @@ from nomisma.core.part.said_feature import SaidFeature
 
 
 def said_lines(features: Sequence[SaidFeature]) -> list[str]:
-    """The lines that say these features, in their order; a groove with its floor and its place is one. Source: common practice, no source.
+    """The lines that say these features, in their order; a groove with its floor and its place is one. Source: common
+    practice, no source.
 
     >>> said_lines([SaidFeature("A", "outside_diameter", "24 h9"), SaidFeature("B", "length", "18 ±0.1")])
     ['od 24 h9', 'length 18 ±0.1']

@@ -12,10 +12,12 @@ from nomisma.core.part.section_shapes import Cylinder, Groove, ThreadLines
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """The whole, from face to face; `chamfer_mm` of its outer edges; `assumed`: what was drawn so because nobody said otherwise.
+    """The whole, from face to face; `chamfer_mm` of its outer edges; `assumed`: what was drawn so because nobody said
+    otherwise.
 
-    `lengths_not_said`: the letters of the outsides among it whose length nobody said, so that the whole length is not known either.
-    `lies`: each letter whose place along the axis is known, with where it begins and ends, mm from the left face, as it was said.
+    `lengths_not_said`: the letters of the outsides among it whose length nobody said, so that the whole length is not
+    known either. `lies`: each letter whose place along the axis is known, with where it begins and ends, mm from the
+    left face, as it was said.
     """
 
     length_mm: Decimal
@@ -54,11 +56,13 @@ class Section:
 
 
 def section_of(features: Iterable[LetteredFeature]) -> Section | None:
-    """The section that the features describe, as one would sketch it from their lines; None without an outside of a known size.
+    """The section that the features describe, as one would sketch it from their lines; None without an outside of a
+    known size.
 
-    Where a feature lies is as its line says it (`AxialPlace`). Of the others, outside steps stand one behind the other from the left, in the
-    order of their letters; a bore with a depth comes in from the left face, one without goes through. A length with no diameter before it is the
-    whole. Sizes are the middles of their limits, and what is assumed is listed. Source: common practice, no source.
+    Where a feature lies is as its line says it (`AxialPlace`). Of the others, outside steps stand one behind the other
+    from the left, in the order of their letters; a bore with a depth comes in from the left face, one without goes
+    through. A length with no diameter before it is the whole. Sizes are the middles of their limits, and what is
+    assumed is listed. Source: common practice, no source.
 
     >>> from nomisma.core.part.feature import Feature
     >>> plain = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal(20))),
@@ -89,7 +93,8 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
 
 @dataclass
 class Sheet:
-    """What is being laid out: the features of a known size, what of them has its place by now, and what was assumed for it.
+    """What is being laid out: the features of a known size, what of them has its place by now, and what was assumed for
+    it.
 
     The kinds lay themselves (`FeatureKind.lay`), outsides first: bores, grooves and edges lie in them.
     """
@@ -106,8 +111,12 @@ class Sheet:
     lies: dict[str, Extent] = field(default_factory=dict)
     whole_mm: Decimal = Decimal(0)
 
-    def put(self, one: LetteredFeature, long_mm: Decimal, or_else: Extent, along: LetteredFeature | None = None) -> Extent:
-        """Where a feature of that length lies: as it is said, else where it stands otherwise; noted for what is counted from it."""
+    def put(
+        self, one: LetteredFeature, long_mm: Decimal, or_else: Extent, along: LetteredFeature | None = None
+    ) -> Extent:
+        """Where a feature of that length lies: as it is said, else where it stands otherwise; noted for what is counted
+        from it.
+        """
         extent = one.along.extent_mm(long_mm, self.whole_mm, self.lies) if one.along.is_said else or_else
         if extent is None:
             self.assumed.append(f"where {one.letter} is")
@@ -150,7 +159,8 @@ class Sheet:
 
 
 def middle_mm(one: LetteredFeature) -> Decimal | None:
-    """The size (mm) a feature is drawn with: the middle of its limits, its one limit, or its nominal; None where none is known.
+    """The size (mm) a feature is drawn with: the middle of its limits, its one limit, or its nominal; None where none
+    is known.
 
     Source: geometry.
 

@@ -6,7 +6,9 @@ from decimal import Decimal
 
 @dataclass(frozen=True, slots=True)
 class Cylinder:
-    """A cylinder of the section: its diameter and where it begins and ends along the axis, mm, with the letters that say so."""
+    """A cylinder of the section: its diameter and where it begins and ends along the axis, mm, with the letters that
+    say so.
+    """
 
     letter: str
     diameter_mm: Decimal
@@ -21,7 +23,9 @@ class Cylinder:
 
 @dataclass(frozen=True, slots=True)
 class ThreadLines:
-    """A thread by the thin line that stands for it: its letter, where it begins and ends, the line's diameter, mm; and whether it is inside."""
+    """A thread by the thin line that stands for it: its letter, where it begins and ends, the line's diameter, mm; and
+    whether it is inside.
+    """
 
     letter: str
     from_mm: Decimal

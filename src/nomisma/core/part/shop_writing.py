@@ -1,4 +1,6 @@
-"""What a line of a sketch means in lines of one feature each: at both ends, true to another within so much, true to a letter."""
+"""What a line of a sketch means in lines of one feature each: at both ends, true to another within so much, true to a
+letter.
+"""
 
 import re
 from decimal import Decimal
@@ -10,7 +12,9 @@ from nomisma.core.part.kind import FeatureKind
 OWN = "{own}"
 """In a line that is meant beside another: the letter of that one's feature."""
 _BOTH_ENDS = re.compile(r"(?P<rest>.+?)(?:\s*,)?\s+(?:(?:on|at)\s+)?both\s+ends", re.IGNORECASE)
-_WITHIN = re.compile(r"(?P<rest>.+?)(?:\s*,)?\s+true\s+to\s+(?P<letter>[A-Z]{1,2})\s+within\s+(?P<size>.+)", re.IGNORECASE)
+_WITHIN = re.compile(
+    r"(?P<rest>.+?)(?:\s*,)?\s+true\s+to\s+(?P<letter>[A-Z]{1,2})\s+within\s+(?P<size>.+)", re.IGNORECASE
+)
 _TO = re.compile(
     r"(?P<rest>.+?)(?:\s*,)?(?P<true>\s+true)?\s+(?:to|with)\s+(?:the\s+)?(?P<letter>[A-Z]{1,2})", re.IGNORECASE
 )
@@ -28,8 +32,8 @@ _BETWEEN = re.compile(r"\s+(?:between|of)\s+(?:the\s+|both\s+)?faces\s*$", re.IG
 def lines_meant(line: str) -> list[str]:
     """The lines of one feature each that a line means, in their order; most mean themselves. Raises UnreadableLength.
 
-    A bore at both ends is two, counted from each face; an edge at both ends is one; grooves in a row are one each. `true to A within .01`
-    is a runout beside it. Without unit. Source: common practice, no source.
+    A bore at both ends is two, counted from each face; an edge at both ends is one; grooves in a row are one each.
+    `true to A within .01` is a runout beside it. Without unit. Source: common practice, no source.
 
     >>> lines_meant("bore 52 H8 x 30 deep at both ends")
     ['bore 52 H8 x 30 deep from the left', 'bore 52 H8 x 30 deep from the right']
@@ -55,7 +59,9 @@ def lines_meant(line: str) -> list[str]:
 
 
 def _in_a_row(line: str) -> list[str]:
-    """Grooves or undercuts in a row as a line each: at their places, or at a first one and a pitch; none where it is only one."""
+    """Grooves or undercuts in a row as a line each: at their places, or at a first one and a pitch; none where it is
+    only one.
+    """
     match = _IN_A_ROW.fullmatch(line)
     if match is None:
         return []
@@ -90,5 +96,7 @@ def _at_both_ends(rest: str, kind: FeatureKind | None, line: str) -> list[str]:
     meaning = kind.both_ends if kind is not None else ""
     if not meaning:
         what = f"{kind.a_title.capitalize()} is not" if kind is not None else "That is not"
-        raise UnreadableLength(f"{what} at both ends at once.", "Write it twice, each with where it lies.", value=line[:80])
+        raise UnreadableLength(
+            f"{what} at both ends at once.", "Write it twice, each with where it lies.", value=line[:80]
+        )
     return [rest] if meaning == "one" else [f"{rest} from the {end}" for end in ("left", "right")]

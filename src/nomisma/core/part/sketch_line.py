@@ -65,7 +65,8 @@ def _first_word(line: str) -> str:
 
 
 def place_of_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
-    """A line without where its feature lies along the axis, and that; a groove's is a feature of its own. Raises UnreadableLength.
+    """A line without where its feature lies along the axis, and that; a groove's is a feature of its own. Raises
+    UnreadableLength.
 
     Source: common practice, no source.
 
@@ -79,8 +80,8 @@ def place_of_line(line: str, unit: Unit) -> tuple[str, AxialPlace]:
 def features_in_line(line: str, unit: Unit = "mm", *, is_on: bool = False) -> list[WrittenFeature]:
     """The features one line says, in its order; one that says diameter and depth makes two. Raises UnreadableLength.
 
-    `unit`: of numbers that name none; `is_on`: the line said that its feature lies on another. Source: common practice, no source (how a
-    sketch is read aloud).
+    `unit`: of numbers that name none; `is_on`: the line said that its feature lies on another. Source: common practice,
+    no source (how a sketch is read aloud).
 
     >>> [one.kind for one in features_in_line("od 1.375 ±.005 x 3.625")]
     ['outside_diameter', 'length']

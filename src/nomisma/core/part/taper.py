@@ -18,7 +18,9 @@ _RUNS: dict[str, Decimal] = {
     "foot": Decimal("304.8"), "ft": Decimal("304.8"), "inch": Decimal("25.4"), "in": Decimal("25.4"), "mm": Decimal(1),
 }  # fmt: skip
 STEEPEST = 4
-"""The steepest taper taken, diameter over length: about 127° included. Steeper is a face with a chamfer. Source: this tool's own choice."""
+"""The steepest taper taken, diameter over length: about 127° included. Steeper is a face with a chamfer. Source: this
+tool's own choice.
+"""
 _FINEST: dict[Unit, Decimal] = {"mm": Decimal("0.0001"), "in": Decimal("0.00001")}
 """To what a change of diameter is rounded: far below what is measured. Source: this tool's own choice."""
 

@@ -1,4 +1,6 @@
-"""What outside and inside threads have in common as features: their line, the diameter they are cut on, how they lie in the section."""
+"""What outside and inside threads have in common as features: their line, the diameter they are cut on, how they lie in
+the section.
+"""
 
 import re
 from dataclasses import dataclass
@@ -19,7 +21,8 @@ if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
 _CREST_TO_LINE: dict[Side, Decimal] = {"outside": Decimal("1.889"), "inside": Decimal("2.5")}
-"""From the crest to what is drawn thin, in parts of from the crest to the pitch diameter: to the root d3 outside, to the major diameter inside.
+"""From the crest to what is drawn thin, in parts of from the crest to the pitch diameter: to the root d3 outside, to
+the major diameter inside.
 
 Source: ISO 68-1 (recalled): 1.2269/0.6495 and 1.0825/0.4330.
 """
@@ -53,11 +56,15 @@ class ThreadKind(FeatureKind):
     side: Side
 
     def of_text(self, text: str, unit: Unit = "mm") -> ThreadCalledOut:
-        """The thread its text calls out, with the usual class where it names none. Raises InputError. Source: ISO 965-1; ASME B1.1."""
+        """The thread its text calls out, with the usual class where it names none. Raises InputError. Source: ISO
+        965-1; ASME B1.1.
+        """
         return thread_called_out(text, unit).of_class_for(self.side)
 
     def lay(self, sheet: "Sheet") -> None:
-        """Thin lines along the diameter it is cut on: at its root outside, at its major diameter inside. Source: ISO 6410-1 (recalled)."""
+        """Thin lines along the diameter it is cut on: at its root outside, at its major diameter inside. Source: ISO
+        6410-1 (recalled).
+        """
         hosts = {step.letter: step for step in (sheet.bores if self.side == "inside" else sheet.outside)}
         for _, one in sheet.of(self.name):
             host = hosts.get(one.along.on)
@@ -86,8 +93,9 @@ def nominal_pitch_diameter(said: ThreadCalledOut) -> Length:
 def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None = None) -> list[WrittenFeature]:
     """The features a line of a thread says: the diameter it is cut on, how long or deep that is, and the thread on it.
 
-    `side`: as the line's first word says; None: as its class says, or that it goes through, else the `usual` one. On a diameter that is
-    there already (`is_on`) it is the thread alone. Raises InputError. Source: common practice, no source.
+    `side`: as the line's first word says; None: as its class says, or that it goes through, else the `usual` one. On a
+    diameter that is there already (`is_on`) it is the thread alone. Raises InputError. Source: common practice, no
+    source.
 
     >>> [one.kind for one in thread_in_line(WrittenLine("M20x1.5 6g x 30", "", "M20x1.5 6g x 30"), None)]
     ['outside_diameter', 'length', 'thread']
@@ -129,7 +137,8 @@ def _side(line: WrittenLine, called: ThreadCalledOut, said: Side | None, usual: 
         name = called.thread.name
         raise AmbiguousLength(
             f"“{line.text[:40]}” could be a thread outside or inside.",
-            f"Write thread {name} or {name} with its class for the outside; tap {name}, {name} thru, or its class for the inside.",
+            f"Write thread {name} or {name} with its class for the outside; tap {name}, {name} thru, or its class for"
+            " the inside.",
             value=line.text,
         )
     if said is not None and said != side:
@@ -142,7 +151,9 @@ def _side(line: WrittenLine, called: ThreadCalledOut, said: Side | None, usual: 
 
 
 def _crest_text(called: ThreadCalledOut, side: Side, limits: ThreadLimits | None) -> str:
-    """The diameter a thread is cut on as a line writes it: its limits by the class, or its bare size where there are none."""
+    """The diameter a thread is cut on as a line writes it: its limits by the class, or its bare size where there are
+    none.
+    """
     thread = called.thread
     if limits is not None:
         per = Decimal("25.4") if thread.unit == "in" else Decimal(1)

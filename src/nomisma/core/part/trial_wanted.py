@@ -11,13 +11,17 @@ from nomisma.core.errors import UnreadableLength
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
 TrialFamily = Literal["feel", "roughness", "gauge", "seen"]
-HOW = "Write it like trial axle slides, trial ring gauge wrings to slides, trial plug goes, trial no-go plug does not go."
+HOW = (
+    "Write it like trial axle slides, trial ring gauge wrings to slides, trial plug goes, trial no-go plug does not go."
+)
 _GOES = ("slides", "drops")
 """What goes, slides or drops in. Source: common practice, no source."""
 
 
 class TrialOutcome(Row):
-    """One way a trial may go: its words, its step on the scale of its family, and whether it is good whatever a line says."""
+    """One way a trial may go: its words, its step on the scale of its family, and whether it is good whatever a line
+    says.
+    """
 
     family: TrialFamily
     name: str
@@ -57,7 +61,9 @@ class TrialWanted:
 def _feel() -> re.Pattern[str]:
     said = sorted((word for one in trial_outcomes("feel").values() for word in one.said), key=len, reverse=True)
     words = "|".join(map(re.escape, said))
-    return re.compile(rf"(?P<with>.+?)\s+(?:(?P<goes>goes)|(?P<from>{words})(?:\s+to\s+(?P<to>{words}))?)", re.IGNORECASE)
+    return re.compile(
+        rf"(?P<with>.+?)\s+(?:(?P<goes>goes)|(?P<from>{words})(?:\s+to\s+(?P<to>{words}))?)", re.IGNORECASE
+    )
 
 
 def wanted_by_trial(text: str) -> TrialWanted:

@@ -1,4 +1,6 @@
-"""A batch: how often tools, pieces and set-ups are changed, by going through it operation by operation, set-up by set-up or piece by piece."""
+"""A batch: how often tools, pieces and set-ups are changed, by going through it operation by operation, set-up by
+set-up or piece by piece.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -10,7 +12,9 @@ Round = tuple[int, int, str]
 
 @dataclass(frozen=True, slots=True)
 class BatchWay:
-    """One way through a batch: in words, how often a tool, a piece and a set-up are changed, and what a mistake costs."""
+    """One way through a batch: in words, how often a tool, a piece and a set-up are changed, and what a
+    mistake costs.
+    """
 
     words: str
     tool_changes: int
@@ -35,7 +39,8 @@ def batch_ways(tools: Sequence[Sequence[str]], pieces: int) -> tuple[BatchWay, B
         _way(
             "each tool on all pieces, then the next",
             by_operation,
-            "every piece is chucked for every tool, and runs otherwise each time: only where the chucking repeats; a wrong setting is in all",
+            "every piece is chucked for every tool, and runs otherwise each time: only where the chucking repeats; a"
+            " wrong setting is in all",
         ),
         _way(
             "each set-up on all pieces, then the next",

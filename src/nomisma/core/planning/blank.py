@@ -18,12 +18,14 @@ from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 Shape = Literal["round", "square", "hexagon", "octagon", "tube"]
 SHAPE_WORDS: dict[Shape, str] = {
-    "round": "round, its diameter", "square": "square, across flats", "hexagon": "hexagon, across flats", "octagon": "octagon, across flats",
+    "round": "round, its diameter", "square": "square, across flats", "hexagon": "hexagon, across flats",
+    "octagon": "octagon, across flats",
     "tube": "tube, its outside",
 }  # fmt: skip
 StockSurface = Literal["bright", "rolled", "cast", "flame_cut"]
 SURFACE_WORDS: dict[StockSurface, str] = {
-    "bright": "bright drawn or turned", "rolled": "black, hot rolled or forged", "cast": "cast, with its skin", "flame_cut": "cut by flame",
+    "bright": "bright drawn or turned", "rolled": "black, hot rolled or forged", "cast": "cast, with its skin",
+    "flame_cut": "cut by flame",
 }  # fmt: skip
 SKIN: dict[StockSurface, dict[Unit, Length]] = {
     "bright": {"in": Length.of("0.015", "in"), "mm": Length.of("0.4", "mm")},
@@ -35,7 +37,9 @@ SKIN: dict[StockSurface, dict[Unit, Length]] = {
 FACING: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.8", "mm")}
 """What is left for facing an end. Source: common practice, no source."""
 LIFT_KG = Decimal(20)
-"""From here on two people or a hoist. Source: common practice, no source; the shop's own figure and local rules come first."""
+"""From here on two people or a hoist. Source: common practice, no source; the shop's own figure and local rules come
+first.
+"""
 MOST_PIECES = 1000
 KG_PER_LB = Decimal("0.45359237")
 
@@ -88,7 +92,9 @@ class BlankInput(Model):
 
 
 class BlankResult(WorksheetAnswer):
-    """Length for all pieces and for one, the least across, how many the stock gives, whether it cleans up, and what it weighs."""
+    """Length for all pieces and for one, the least across, how many the stock gives, whether it cleans up, and what it
+    weighs.
+    """
 
     blank_length: Size
     a_piece: Size
@@ -103,15 +109,19 @@ class BlankResult(WorksheetAnswer):
     title="The blank a part is made from",
     validity="Round parts turned from a bar or a tube; the stock straight enough to be held.",
     source="geometry; common practice, no source (what facing, skin and grip want)",
-    example={"finished_length": "1.980 in", "finished_diameter": "1.375 in", "surface": "bright", "parting": "0.125 in", "grip": "0.75 in",
+    example={"finished_length": "1.980 in", "finished_diameter": "1.375 in", "surface": "bright", "parting": "0.125 in",
+        "grip": "0.75 in",
              "stock_across": "1.5 in", "stock_length": "12 in", "unit": "in"},
 )  # fmt: skip
 def blank(given: BlankInput) -> BlankResult:
-    """Blank, stock and weight. Raises OutOfRange for allowances below nothing or a wall that is none, NotDefined for a material.
+    """Blank, stock and weight. Raises OutOfRange for allowances below nothing or a wall that is none, NotDefined for a
+    material.
 
-    Source: geometry: a round of diameter D is the circle within the flats; common practice, no source, for what is left.
+    Source: geometry: a round of diameter D is the circle within the flats; common practice, no source, for what is
+    left.
 
-    >>> found = blank(BlankInput(finished_length="50 mm", finished_diameter="30 mm", pieces=3, parting="3 mm", grip="20 mm"))
+    >>> found = blank(BlankInput(finished_length="50 mm", finished_diameter="30 mm", pieces=3, parting="3 mm",
+    ...     grip="20 mm"))
     >>> str(found.blank_length), str(found.a_piece), str(found.least_across)
     ('183.8 mm', '54.6 mm', '30.8 mm')
     """
@@ -138,9 +148,11 @@ def blank(given: BlankInput) -> BlankResult:
         sentence=_sentence(given, across, count, cleans=cleans),
         facts=_facts(given, a_piece, across, kilograms, count),
         notes=_notes(given, count, cleans=cleans),
-        cautions=["From here on it is lifted by two, or by a hoist; a licensed rigger where the shop wants one."]
-        if kilograms > float(given.lift_kg)
-        else [],
+        cautions=(
+            ["From here on it is lifted by two, or by a hoist; a licensed rigger where the shop wants one."]
+            if kilograms > float(given.lift_kg)
+            else []
+        ),
         working=_working(given, a_piece, whole, across, kilograms),
     )
 
@@ -149,7 +161,12 @@ def _check(given: BlankInput) -> None:
     for name in ("facing", "parting", "grip", "oval_or_bent"):
         if (said := getattr(given, name)) is not None and said.mm < 0:
             raise OutOfRange("That is less than nothing.", "Leave it empty, or say what is left.", field=name)
-    if given.shape == "tube" and given.stock_bore and given.stock_across and given.stock_bore.mm >= given.stock_across.mm:
+    if (
+        given.shape == "tube"
+        and given.stock_bore
+        and given.stock_across
+        and given.stock_bore.mm >= given.stock_across.mm
+    ):
         raise OutOfRange("The tube has no wall.", "Check its outside and its bore.", field="stock_bore")
     if given.shape == "tube" and given.stock_across and given.stock_bore is None:
         raise InputError("The bore of the tube is needed.", "Measure it at both ends.", field="stock_bore")
@@ -158,7 +175,9 @@ def _check(given: BlankInput) -> None:
 
 
 def _cleans_up(given: BlankInput, across: Decimal) -> bool | None:
-    """Whether the stock there is gives the part: outside, and in a tube the bore as well; None where no stock was measured."""
+    """Whether the stock there is gives the part: outside, and in a tube the bore as well; None where no stock was
+    measured.
+    """
     if given.stock_across is None:
         return None
     outside = given.stock_across.mm >= across
@@ -169,7 +188,8 @@ def _cleans_up(given: BlankInput, across: Decimal) -> bool | None:
 
 
 def area_mm2(shape: Shape, across_mm: float, bore_mm: float = 0.0) -> float:
-    """The cross-section of stock (mm²) from its size across flats or its diameter (mm), and a tube's bore. Source: geometry.
+    """The cross-section of stock (mm²) from its size across flats or its diameter (mm), and a tube's bore. Source:
+    geometry.
 
     >>> round(area_mm2("hexagon", 10), 3), round(area_mm2("octagon", 10), 3)
     (86.603, 82.843)
@@ -250,18 +270,23 @@ def _notes(given: BlankInput, count: int | None, *, cleans: bool | None) -> list
     notes = []
     if cleans is False:
         notes.append(
-            "What can give: the surface that is only seen keeps its skin, true it to the low side, or take larger stock."
+            "What can give: the surface that is only seen keeps its skin, true it to the low side, or take larger"
+            " stock."
         )
     if count is not None and count < given.pieces:
         notes.append("Less grip, a narrower parting tool or the saw, or another bar.")
     if given.surface in ("cast", "flame_cut"):
-        notes.append("Get under the skin in the first cut: a chilled or scaled surface blunts a tool that only rubs on it.")
+        notes.append(
+            "Get under the skin in the first cut: a chilled or scaled surface blunts a tool that only rubs on it."
+        )
     return notes
 
 
 def _working(given: BlankInput, a_piece: Decimal, whole: Decimal, across: Decimal, kilograms: float) -> list[Step]:
     unit = given.unit
-    sizes = f"{both(given.finished_length.mm, unit)} + 2 × {both(given.facing_mm, unit)} + {both(given.parting.mm, unit)}"
+    sizes = (
+        f"{both(given.finished_length.mm, unit)} + 2 × {both(given.facing_mm, unit)} + {both(given.parting.mm, unit)}"
+    )
     return [
         Step(
             name="A piece",
@@ -280,8 +305,10 @@ def _working(given: BlankInput, a_piece: Decimal, whole: Decimal, across: Decima
         Step(
             name="Across",
             formula="finished + 2 × skin + what is oval or bent",
-            values=f"{both(given.finished_diameter.mm, unit)} + 2 × {show_exact(given.skin_mm, unit)} + "
-            f"{both(given.oval_or_bent.mm, unit)}",
+            values=(
+                f"{both(given.finished_diameter.mm, unit)} + 2 × {show_exact(given.skin_mm, unit)} + "
+                f"{both(given.oval_or_bent.mm, unit)}"
+            ),
             result=both(across, unit),
             source=COMMON_PRACTICE,
         ),

@@ -60,7 +60,9 @@ def changes_for(cause: str) -> tuple[Change, ...]:
 
 
 class ChatterInput(Model):
-    """What chatters or looks poor; what is set now, where it is known; `tried`: the numbers of what was tried already (1 3)."""
+    """What chatters or looks poor; what is set now, where it is known; `tried`: the numbers of what was tried already
+    (1 3).
+    """
 
     cause: str
     rpm: Number | None = Field(default=None, gt=0, le=20_000)
@@ -80,12 +82,15 @@ class ChatterResult(WorksheetAnswer):
 @calculation(
     name="chatter",
     title="Chatter and finish: one change at a time",
-    validity="A machine in order, gibs and bearings adjusted; the change named is the one tried first, not the only one.",
+    validity=(
+        "A machine in order, gibs and bearings adjusted; the change named is the one tried first, not the only one."
+    ),
     source=COMMON_PRACTICE,
     example={"cause": "long_bar", "rpm": 400, "feed": "0.1 mm", "depth": "0.5 mm", "nose": "0.8 mm", "tried": "1"},
 )
 def chatter(given: ChatterInput) -> ChatterResult:
-    """The next change with its figure. Raises NotDefined for a cause that is none, InputError for a number that is not in its list.
+    """The next change with its figure. Raises NotDefined for a cause that is none, InputError for a number that is not
+    in its list.
 
     Source: common practice, no source.
 
@@ -95,7 +100,10 @@ def chatter(given: ChatterInput) -> ChatterResult:
     """
     if given.cause not in chatter_causes():
         raise NotDefined(
-            "That is none of the causes here.", f"Choose {', '.join(chatter_causes())}.", field="cause", value=given.cause
+            "That is none of the causes here.",
+            f"Choose {', '.join(chatter_causes())}.",
+            field="cause",
+            value=given.cause,
         )
     changes = changes_for(given.cause)
     tried = _tried(given, len(changes))

@@ -18,7 +18,8 @@ USUAL = "second_operation"
 
 @dataclass(frozen=True, slots=True)
 class RunoutAllowed:
-    """The largest runout (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for one.
+    """The largest runout (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for
+    one.
 
     `on_stock`: it is the stock that is held, and nothing was cut before.
     """
@@ -38,7 +39,9 @@ class RunoutVerdict(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class RunoutJudged:
-    """A runout held against what is allowed: in words, with what to do about it; `more_than_usual` for this way of holding, in words."""
+    """A runout held against what is allowed: in words, with what to do about it; `more_than_usual` for this way of
+    holding, in words.
+    """
 
     state: RunoutVerdict
     headline: str
@@ -47,12 +50,17 @@ class RunoutJudged:
 
 
 def runout_allowed(
-    set_up: SetUp, *, true_to: Mapping[str, str], part_runouts_mm: Mapping[str, Decimal], stock_mm: Decimal | None = None
+    set_up: SetUp,
+    *,
+    true_to: Mapping[str, str],
+    part_runouts_mm: Mapping[str, Decimal],
+    stock_mm: Decimal | None = None,
 ) -> RunoutAllowed:
-    """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `part_runouts_mm`: by letter, the part's own runouts.
+    """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `part_runouts_mm`: by
+    letter, the part's own runouts.
 
-    `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the runout must leave the largest diameter clean; on
-    what is finished it matters for what must be true to it.
+    `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the runout must leave the largest
+    diameter clean; on what is finished it matters for what must be true to it.
 
     Source: geometry (a round that swings s gives no more than its diameter less s); common practice, no source.
 
@@ -89,7 +97,9 @@ def _on_stock(set_up: SetUp, stock_mm: Decimal | None) -> RunoutAllowed:
     spare_mm = stock_mm - largest.diameter_mm
     if spare_mm <= 0:
         return RunoutAllowed(
-            None, f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan", on_stock=True
+            None,
+            f"the stock leaves nothing to come off for {largest.letter}: look at what gives on Plan",
+            on_stock=True,
         )
     return RunoutAllowed(spare_mm, f"beyond that {largest.letter} no longer cleans up", on_stock=True)
 
@@ -125,7 +135,10 @@ def judge_runout(total_indicator_reading_mm: Decimal, allowed: RunoutAllowed, wa
 def _off(total_indicator_reading_mm: Decimal, unit: Unit) -> tuple[str, ...]:
     return (
         (
-            f"What is cut now stands off what was cut before by half of it, {show_small(total_indicator_reading_mm / 2, unit)}.",
+            (
+                "What is cut now stands off what was cut before by half of it,"
+                f" {show_small(total_indicator_reading_mm / 2, unit)}."
+            ),
         )
         if total_indicator_reading_mm
         else ()
@@ -140,7 +153,8 @@ def _more_than_usual(total_indicator_reading_mm: Decimal, way: Holding, unit: Un
 
 
 def seldom_so_true(allowed: RunoutAllowed, way: Holding, unit: Unit) -> str:
-    """What is to be said of a way before a needle was on it: that it seldom holds so true; empty where it does. Source: holding.csv.
+    """What is to be said of a way before a needle was on it: that it seldom holds so true; empty where it does. Source:
+    holding.csv.
 
     >>> from nomisma.core.planning.holding import holdings
     >>> seldom_so_true(RunoutAllowed(Decimal("0.01"), ""), holdings()["three_jaw"], "mm")

@@ -22,14 +22,18 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 MOST_PIECES, MOST_BARS = 200, 40
 PROVED_BARS, TRIES = 12, 60_000
-"""Up to so many bars every set of them is tried, with so many tries in all; beyond, the list is good and not proved. This tool's own choice."""
+"""Up to so many bars every set of them is tried, with so many tries in all; beyond, the list is good and not proved.
+This tool's own choice.
+"""
 HOW = "Write a length a line, with how many before it: 6 x 61.2."
 _LINE = re.compile(r"(?:(?P<count>[0-9]{1,4})\s*[x×*]\s*)?(?P<size>.+)", re.IGNORECASE)
 EXACT = "every set of bars is tried, the least length first"
 
 
 class CutListInput(Model):
-    """Pieces and bars, a line each, with how many; the saw's width (0: sheared); what is trimmed off the first end of a bar."""
+    """Pieces and bars, a line each, with how many; the saw's width (0: sheared); what is trimmed off the first end of a
+    bar.
+    """
 
     pieces: str = Field(max_length=2000, examples=["6 x 61.2\n4 x 30"])
     bars: str = Field(max_length=2000, examples=["2 x 300\n640"])
@@ -47,7 +51,8 @@ class BarCut(Model):
 
 
 class CutListResult(WorksheetAnswer):
-    """The bars that are cut into; whether less stock is proved impossible; the pieces that find no place, and whether more of them is.
+    """The bars that are cut into; whether less stock is proved impossible; the pieces that find no place, and whether
+    more of them is.
 
     `proved_most`: of pieces that do not all go, that not one more finds a place.
     """
@@ -60,7 +65,9 @@ class CutListResult(WorksheetAnswer):
 
 @dataclass
 class _Search:
-    """What is packed into what: each piece needs its length and the saw's width, each bar gives its length, trimmed, and one saw's width."""
+    """What is packed into what: each piece needs its length and the saw's width, each bar gives its length, trimmed,
+    and one saw's width.
+    """
 
     saw: Decimal
     trim: Decimal
@@ -102,15 +109,19 @@ class _Search:
 @calculation(
     name="cut_list",
     title="A cut list over several bars",
-    validity=f"To {MOST_PIECES} pieces and {MOST_BARS} bars of one section; proved for up to {PROVED_BARS} bars where the search ends.",
+    validity=(
+        f"To {MOST_PIECES} pieces and {MOST_BARS} bars of one section; proved for up to {PROVED_BARS} bars where the"
+        " search ends."
+    ),
     source=EXACT,
     example={"pieces": "6 x 61.2 mm\n4 x 30 mm", "bars": "2 x 300 mm\n640 mm", "saw": "2 mm"},
 )
 def cut_list(given: CutListInput) -> CutListResult:
-    """Which pieces from which bars. Raises UnreadableLength for a line that is no length, OutOfRange for too many or a piece no bar holds.
+    """Which pieces from which bars. Raises UnreadableLength for a line that is no length, OutOfRange for too many or a
+    piece no bar holds.
 
-    Source: every set of bars is tried, the least length first, each by a search that keeps what it has seen; beyond that best fit,
-    longest first.
+    Source: every set of bars is tried, the least length first, each by a search that keeps what it has seen; beyond
+    that best fit, longest first.
 
     >>> found = cut_list(CutListInput(pieces="3 x 60; 2 x 40", bars="200; 150; 130", saw="2 mm"))
     >>> [str(one.bar) for one in found.bars], found.proved_least
@@ -124,7 +135,9 @@ def cut_list(given: CutListInput) -> CutListResult:
     search = _Search(given.saw.mm, given.trim.mm)
     if search.room(bars[-1]) < pieces[0] + given.saw.mm:
         longest = show_exact(pieces[0], given.unit)
-        raise OutOfRange(f"No bar is as long as {longest} with its trim.", "Another bar, or check the length.", field="bars")
+        raise OutOfRange(
+            f"No bar is as long as {longest} with its trim.", "Another bar, or check the length.", field="bars"
+        )
     chosen, proved = _least(pieces, bars, search)
     rest: list[Decimal] = []
     if chosen is None:
@@ -157,7 +170,9 @@ Chosen = list[tuple[Decimal, list[Decimal]]]
 
 
 def _least(pieces: Sequence[Decimal], bars: Sequence[Decimal], search: _Search) -> tuple[Chosen | None, bool]:
-    """The set of bars with the least length that holds all pieces, and whether none with less does; None where none was found."""
+    """The set of bars with the least length that holds all pieces, and whether none with less does; None where none was
+    found.
+    """
     if len(bars) > PROVED_BARS:
         return None, False
     need = sum(pieces, Decimal(0)) + len(pieces) * search.saw
@@ -179,7 +194,9 @@ def _sets(bars: Sequence[Decimal]) -> Iterator[tuple[Decimal, ...]]:
 
 
 def _best_fit(pieces: Sequence[Decimal], bars: Sequence[Decimal], search: _Search) -> tuple[Chosen, list[Decimal]]:
-    """Each piece, longest first, into the bar begun that it fills best, else into the shortest new one; what finds no place is left."""
+    """Each piece, longest first, into the bar begun that it fills best, else into the shortest new one; what finds no
+    place is left.
+    """
     rooms: list[tuple[Decimal, Decimal, list[Decimal]]] = []
     waiting, rest = list(bars), list[Decimal]()
     for piece in pieces:
@@ -241,7 +258,10 @@ def _answer(given: CutListInput, chosen: Chosen, rest: list[Decimal], *, proved:
     made = sum((one.mm for cut in cuts for one in cut.pieces), Decimal(0))
     said = "proved the least length of stock" if proved else "a good list; that no shorter stock does is not proved"
     if rest:
-        said = f"{len(rest)} of the pieces find no place, {'and it is proved that not one more goes' if proved else 'the best that was found'}"
+        said = (
+            f"{len(rest)} of the pieces find no place,"
+            f" {'and it is proved that not one more goes' if proved else 'the best that was found'}"
+        )
     count = sum(len(cut) for _, cut in chosen)
     cuts_said = f"{count} cuts of {both(saw, unit)}" if saw else "sheared: no width"
     how = "longest first, into the bar it fills best"

@@ -1,4 +1,6 @@
-"""The drawing against the metal, before the saw: a size said twice without seeing the first, and the stock as measured."""
+"""The drawing against the metal, before the saw: a size said twice without seeing the first, and the stock as
+measured.
+"""
 
 from collections.abc import Iterator
 from decimal import Decimal
@@ -12,11 +14,16 @@ from nomisma.core.quantity.misread_steps import exchanged_digits
 from nomisma.core.working import COMMON_PRACTICE, Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
-SAW_CAUTION = "Clamp the stock in the saw; support the end that falls; no hand near the blade; stop it before you measure."
+SAW_CAUTION = (
+    "Clamp the stock in the saw; support the end that falls; no hand near the blade; stop it before you measure."
+)
 SAME_MM = Decimal("0.01")
-"""How far two sayings of one size may differ: what rounding to a thou or a hundredth makes. Source: common practice, no source."""
+"""How far two sayings of one size may differ: what rounding to a thou or a hundredth makes. Source: common practice, no
+source.
+"""
 _STEPS: tuple[tuple[Decimal, str], ...] = (
-    (MM_PER_INCH, "exactly one inch"), (10 * MM_PER_INCH, "exactly ten inches"), (Decimal(10), "exactly 10 mm"), (Decimal(25), "exactly 25 mm"),
+    (MM_PER_INCH, "exactly one inch"), (10 * MM_PER_INCH, "exactly ten inches"), (Decimal(10), "exactly 10 mm"),
+    (Decimal(25), "exactly 25 mm"),
     (Decimal(100), "exactly 100 mm"),
 )  # fmt: skip
 _FACTORS: tuple[tuple[Decimal, str], ...] = (
@@ -26,10 +33,11 @@ _FACTORS: tuple[tuple[Decimal, str], ...] = (
 
 
 class DrawingAgainstMetalInput(Model):
-    """Overall length and greatest diameter as they are planned with, and as typed again from the drawing; the stock as measured.
+    """Overall length and greatest diameter as they are planned with, and as typed again from the drawing; the stock as
+    measured.
 
-    `may_differ`: what two sayings may lie apart, for one may be a nominal and the other the middle of its limits. `blank`: how long it is to
-    be sawn; `across`: the least the stock must be across (of a round its diameter).
+    `may_differ`: what two sayings may lie apart, for one may be a nominal and the other the middle of its limits.
+    `blank`: how long it is to be sawn; `across`: the least the stock must be across (of a round its diameter).
     """
 
     length: Size
@@ -58,7 +66,8 @@ class DrawingAgainstMetalResult(WorksheetAnswer):
     title="The drawing against the metal",
     validity="One part from one piece of stock; the second saying made without the first in sight.",
     source="common practice, no source",
-    example={"length": "1.980 in", "length_again": "1.980 in", "diameter": "1.375 in", "diameter_again": "1.375 in", "blank": "2.41 in",
+    example={"length": "1.980 in", "length_again": "1.980 in", "diameter": "1.375 in", "diameter_again": "1.375 in",
+        "blank": "2.41 in",
              "across": "1.40 in", "stock_length": "2.75 in", "stock_across": "1.5 in", "unit": "in"},
 )  # fmt: skip
 def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMetalResult:
@@ -83,9 +92,11 @@ def drawing_against_metal(given: DrawingAgainstMetalInput) -> DrawingAgainstMeta
         length=given.length,
         blank=given.blank,
         headline=f"Saw at {blank}" if may else "Stop",
-        sentence=f"The drawing was said twice alike; the part in it is {show_exact(given.length.mm, unit)} long."
-        if may
-        else "Do not saw. Look at the drawing, and measure the stock again.",
+        sentence=(
+            f"The drawing was said twice alike; the part in it is {show_exact(given.length.mm, unit)} long."
+            if may
+            else "Do not saw. Look at the drawing, and measure the stock again."
+        ),
         facts=_facts(given),
         notes=against,
         cautions=[SAW_CAUTION] if may else [],
@@ -122,7 +133,8 @@ def named_difference(first: Length, again: Length) -> str:
 
     Source: common practice, no source.
 
-    >>> named_difference(Length.of("2.41", "in"), Length.of("2.14", "in")), named_difference(Length.of("20", "mm"), Length.of("23", "mm"))
+    >>> named_difference(Length.of("2.41", "in"), Length.of("2.14", "in")), named_difference(Length.of("20", "mm"),
+    ...     Length.of("23", "mm"))
     ('two digits exchanged', '')
     """
     if any(abs(mm - again.mm) <= SAME_MM for mm in exchanged_digits(first)):
@@ -139,16 +151,24 @@ def _stock(given: DrawingAgainstMetalInput) -> Iterator[str]:
     unit = given.unit
     if given.stock_length and given.stock_length.mm < given.blank.mm:
         short = show_sawn(given.blank.mm - given.stock_length.mm, unit)
-        yield f"The stock is {show_sawn(given.stock_length.mm, unit)} long and the blank {show_sawn(given.blank.mm, unit)}: {short} short."
+        yield (
+            f"The stock is {show_sawn(given.stock_length.mm, unit)} long and the blank"
+            f" {show_sawn(given.blank.mm, unit)}: {short} short."
+        )
     if given.stock_across and given.across and given.stock_across.mm < given.across.mm:
         short = show_sawn(given.across.mm - given.stock_across.mm, unit)
-        yield f"The stock is {show_sawn(given.stock_across.mm, unit)} across and must be {show_sawn(given.across.mm, unit)}: {short} short."
+        yield (
+            f"The stock is {show_sawn(given.stock_across.mm, unit)} across and must be"
+            f" {show_sawn(given.across.mm, unit)}: {short} short."
+        )
     if given.blank.mm < given.length.mm:
         yield f"The blank is shorter than the part, {show_exact(given.length.mm, unit)}."
 
 
 def _to_saw(blank_mm: Decimal, unit: Unit) -> str:
-    """Where to saw, rounded up to what a rule and an eye make of it: a hundredth of an inch, a tenth of a millimetre."""
+    """Where to saw, rounded up to what a rule and an eye make of it: a hundredth of an inch, a tenth of a
+    millimetre.
+    """
     return f"{round_to(in_unit(blank_mm, unit), 2 if unit == 'in' else 1, 'up'):f} {unit}"
 
 

@@ -1,5 +1,5 @@
-"""Which drills open a hole that a plan drills: a pilot, one between where it is large, and the last, which leaves what is bored or reamed,
-or is the hole."""
+"""Which drills open a hole that a plan drills: a pilot, one between where it is large, and the last, which leaves what
+is bored or reamed, or is the hole."""
 
 from decimal import Decimal
 from functools import lru_cache
@@ -16,13 +16,18 @@ from nomisma.core.threads.called_out import thread_called_out
 
 
 @lru_cache(maxsize=512)  # the same holes are shown again and again
-def drills_before(finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored", thread: str = "") -> tuple[Drill, ...]:
-    """The drills for a hole of a finished diameter (mm), the last one the largest; none where no twist drill goes before it.
+def drills_before(
+    finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored", thread: str = ""
+) -> tuple[Drill, ...]:
+    """The drills for a hole of a finished diameter (mm), the last one the largest; none where no twist drill goes
+    before it.
 
-    `making`: one that is drilled ends with the drill of its size, one that is tapped with its tap's (`thread`: the callout), and before a
-    reamer or a bar something is left. Source: core/cutting/hole.py (common practice, no source); holes too small for a bar are reamed.
+    `making`: one that is drilled ends with the drill of its size, one that is tapped with its tap's (`thread`: the
+    callout), and before a reamer or a bar something is left. Source: core/cutting/hole.py (common practice, no source);
+    holes too small for a bar are reamed.
 
-    >>> [one.name for one in drills_before(Decimal("17.009"), "mm")], drills_before(Decimal("8.5"), "mm", "drilled")[-1].name
+    >>> [one.name for one in drills_before(Decimal("17.009"), "mm")], drills_before(Decimal("8.5"), "mm",
+    ...     "drilled")[-1].name
     (['4 mm', '16.2 mm'], '8.5 mm')
     """
     try:
@@ -34,7 +39,9 @@ def drills_before(finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored"
                 return _ending_with(_nearest(finished_mm, unit), unit)
             case "bored" | "reamed":
                 small = making == "reamed" or finished_mm < SMALLEST_BORED_MM
-                before = hole(HoleInput(finished=Length(finished_mm, unit), method="ream" if small else "bore", unit=unit))
+                before = hole(
+                    HoleInput(finished=Length(finished_mm, unit), method="ream" if small else "bore", unit=unit)
+                )
                 return (*before.stepped, before.drill)
             case _:
                 assert_never(making)

@@ -42,11 +42,13 @@ MOST_FEATURES = 200
 
 
 class FeatureLinesInput(Model):
-    """Lines as a sketch is read aloud, the unit of numbers that name none, and what holds sizes without limits of their own.
+    """Lines as a sketch is read aloud, the unit of numbers that name none, and what holds sizes without limits of their
+    own.
 
-    `general_tolerance`: a class of ISO 2768-1, the decimals of an inch title block, or none: such sizes are then for reference.
-    Left out, it is class m for a size in millimetres and by decimals for one in inches; of those `fraction_tolerance` is the ± of one
-    written as a fraction. `after`: how many features the part has already, by which the new ones are lettered on.
+    `general_tolerance`: a class of ISO 2768-1, the decimals of an inch title block, or none: such sizes are then for
+    reference. Left out, it is class m for a size in millimetres and by decimals for one in inches; of those
+    `fraction_tolerance` is the ± of one written as a fraction. `after`: how many features the part has already, by
+    which the new ones are lettered on.
     """
 
     text: str = Field(max_length=100_000, examples=["od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep"])
@@ -112,7 +114,9 @@ class Contradicted(Model):
 
 
 class FeatureLinesResult(Model):
-    """The features in the order of their lines, lettered A, B, C …; the lines that were not understood; what contradicts itself."""
+    """The features in the order of their lines, lettered A, B, C …; the lines that were not understood; what
+    contradicts itself.
+    """
 
     features: list[FeatureRead]
     not_understood: list[LineRefused]
@@ -123,12 +127,15 @@ class FeatureLinesResult(Model):
 @calculation(
     name="feature_lines",
     title="A part read off its sketch, line by line",
-    validity=f"At most {MOST_LINES} lines; sizes above 0 up to 10 000 mm; general tolerances of ISO 2768-1 from 0.5 mm.",
+    validity=(
+        f"At most {MOST_LINES} lines; sizes above 0 up to 10 000 mm; general tolerances of ISO 2768-1 from 0.5 mm."
+    ),
     source=f"shop writing: common practice, no source; {ISO_286}; ISO 2768-1:1989, Tables 1 and 2",
     example={"text": "od 1.375 ±.005 x 3.625\nbore .800 +.004/-0 x .125 deep\ncham 1/16 x 45", "unit": "in"},
 )
 def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
-    """Every line as features with limits, or with the sentence why not. Raises InputError where there is no line, or far too many.
+    """Every line as features with limits, or with the sentence why not. Raises InputError where there is no line, or
+    far too many.
 
     Source: common practice (shorthand); ISO 286-1 (classes); ISO 2768-1 (general tolerances).
 
@@ -142,7 +149,9 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             "Nothing was entered.", "Write one feature a line, like od 1.375 ±.005 x 3.625.", field="text"
         )
     if len(lines) > MOST_LINES:
-        raise InputError(f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text")
+        raise InputError(
+            f"That is {len(lines)} lines; a part here has at most {MOST_LINES}.", "Paste fewer.", field="text"
+        )
     held = HeldTo(class_of_fits, given.general_tolerance, given.fraction_tolerance)
     features: list[FeatureRead] = []
     refused: list[LineRefused] = []
@@ -180,7 +189,9 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
 
 
 def _without_what_is_there(features: Iterable[LetteredFeature], there: Collection[str]) -> list[LetteredFeature]:
-    """Features as they can be held against each other alone: what they say of those the part has already is the part's to check."""
+    """Features as they can be held against each other alone: what they say of those the part has already is the part's
+    to check.
+    """
     return [
         replace(
             one,
@@ -226,13 +237,17 @@ def _read_line(line: str, unit: Unit, held: HeldTo) -> list[_SaidLine]:
 
 
 def _on_its_diameter(said: _SaidLine, before: list[FeatureRead], unit: Unit) -> _SaidLine:
-    """What a line says to lie on a diameter by its size, on the letter that has it. Raises UnreadableLength where none has, or several."""
+    """What a line says to lie on a diameter by its size, on the letter that has it. Raises UnreadableLength where none
+    has, or several.
+    """
     one, required = said.features[0]
     if not one.on_size:
         return said
     size = parse_length(one.on_size, unit)
     those = [
-        read.letter for read in before if feature_kind(read.kind).is_diameter and read.nominal and read.nominal.mm == size.mm
+        read.letter
+        for read in before
+        if feature_kind(read.kind).is_diameter and read.nominal and read.nominal.mm == size.mm
     ]
     if len(those) != 1:
         raise UnreadableLength(
@@ -250,7 +265,9 @@ OWN_LETTER = "ZZ"
 def _with_right_references(
     features: list[FeatureRead], working: list[Step], lines: Mapping[int, str]
 ) -> tuple[list[FeatureRead], list[Step], list[LineRefused]]:
-    """The features whose letters name what can be meant, and the lines of those that do not: letters stay as they were counted."""
+    """The features whose letters name what can be meant, and the lines of those that do not: letters stay as they were
+    counted.
+    """
     by_letter = {read.letter: lettered(read) for read in features}
     why = {read.line: said for read in features if (said := wrong_reference(by_letter[read.letter], by_letter))}
     kept = [(read, step) for read, step in zip(features, working, strict=True) if read.line not in why]
@@ -266,7 +283,7 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
     >>> read_as("groove_width", "2.2 +0.1/0", "mm")[0].upper.mm
     Decimal('2.3')
     """
-    (text, *more) = lines_meant(text)
+    text, *more = lines_meant(text)
     text, duty = duty_in_line(text)
     text, along = place_of_line(text, unit)
     said = features_in_line(text, unit, is_on=True) if begins_a_feature(text) else [WrittenFeature(kind, text)]
@@ -278,7 +295,11 @@ def read_as(kind: KindName, text: str, unit: Unit, rule: GeneralTolerance | None
         )
     required = _required(said[0], unit, HeldTo(class_of_fits, rule))
     read = _feature(
-        replace(said[0], along=said[0].along or along.words), required, letter_of(0), 1, _Besides(duty=duty, along=along)
+        replace(said[0], along=said[0].along or along.words),
+        required,
+        letter_of(0),
+        1,
+        _Besides(duty=duty, along=along),
     )
     return read, _step(read, required)
 
@@ -301,7 +322,13 @@ def lettered(read: FeatureRead) -> LetteredFeature:
     """
     lower, upper, nominal = (length.mm if length else None for length in (read.lower, read.upper, read.nominal))
     return LetteredFeature(
-        read.letter, Feature(read.kind, lower, upper), read.through, nominal, read.true_to, place_said(read.along), read.text
+        read.letter,
+        Feature(read.kind, lower, upper),
+        read.through,
+        nominal,
+        read.true_to,
+        place_said(read.along),
+        read.text,
     )
 
 
@@ -366,8 +393,14 @@ def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int,
         text=one.size,
         duty=duty.name,
         true_to=duty.true_to,
-        **({"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter} if partner else {}),
-        sentence=f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {_by_what(required)}{there_for}.",
+        **(
+            {"goes_with": partner.kind, "goes_with_job": partner.job, "goes_with_letter": partner.letter}
+            if partner
+            else {}
+        ),
+        sentence=(
+            f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {_by_what(required)}{there_for}."
+        ),
     )
 
 

@@ -12,7 +12,9 @@ from nomisma.core.quantity.length import Length
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
 OVERHANG_CENTRE, OVERHANG_STEADY = Decimal(4), Decimal(12)
-"""Beyond so many diameters out of the chuck a centre holds the end, beyond so many a steady is wanted. Source: common practice, no source."""
+"""Beyond so many diameters out of the chuck a centre holds the end, beyond so many a steady is wanted. Source: common
+practice, no source.
+"""
 THIN_WALL = Decimal("0.08")
 """A wall thinner than this share of the diameter is bent by jaws. Source: common practice, no source."""
 
@@ -30,7 +32,8 @@ class Holding(Row):
 
     `read_as`: how its runout is read; `far_end`: what holds the end away from the chuck.
 
-    `first_start`: what is looked at before the first start, in order. `if_out`: what is done where it runs out more than it may.
+    `first_start`: what is looked at before the first start, in order. `if_out`: what is done where it runs out more
+    than it may.
     """
 
     name: str
@@ -63,7 +66,8 @@ def holdings() -> dict[str, Holding]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeldWork:
-    """What is to be held, mm: its diameter where it is gripped, how far it stands out, its wall (none: solid), its section, how many pieces.
+    """What is to be held, mm: its diameter where it is gripped, how far it stands out, its wall (none: solid), its
+    section, how many pieces.
 
     `runs_with`: whether it must run with what was finished before; `finished`: whether a finished surface is gripped.
     """
@@ -164,7 +168,8 @@ def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
 def bends_mm(
     work: HeldWork, diameter_mm: Decimal, *, stiff_material: str, cut_material: str, at_centre: bool
 ) -> Decimal | None:
-    """How much too large work comes out at its worst place for bending under a light cut, mm on diameter; None where it cannot be said.
+    """How much too large work comes out at its worst place for bending under a light cut, mm on diameter; None where it
+    cannot be said.
 
     An estimate for a cut of 0.25 mm at 0.1 mm a turn. Source: beam tables (core/cutting/deflection.py).
 

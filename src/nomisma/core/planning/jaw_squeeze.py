@@ -16,13 +16,18 @@ from nomisma.core.quantity.length import Length, Unit, as_mm
 from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
-SOURCE = "a thin ring under equal radial loads (Roark, circular rings, recalled; its two-load case is the textbook ring)"
+SOURCE = (
+    "a thin ring under equal radial loads (Roark, circular rings, recalled; its two-load case is the textbook ring)"
+)
 THICKEST = 0.35
-"""How thick the wall may be, by its mean radius, for the thin ring to be an estimate. Source: this tool's own choice."""
+"""How thick the wall may be, by its mean radius, for the thin ring to be an estimate. Source: this tool's own choice.
+"""
 
 
 class JawSqueezeInput(Model):
-    """A ring in a chuck: its sizes, how many jaws press on it, each with what force (N); `may_be`: how far out of round it may come out."""
+    """A ring in a chuck: its sizes, how many jaws press on it, each with what force (N); `may_be`: how far out of round
+    it may come out.
+    """
 
     outside: Size
     bore: Size
@@ -35,7 +40,9 @@ class JawSqueezeInput(Model):
 
 
 class JawSqueezeResult(WorksheetAnswer):
-    """How far out of round on radius, how much in at a jaw and out between two, and the force that keeps to what it may be."""
+    """How far out of round on radius, how much in at a jaw and out between two, and the force that keeps to what it may
+    be.
+    """
 
     jaws: int
     out_of_round: Difference
@@ -46,7 +53,8 @@ class JawSqueezeResult(WorksheetAnswer):
 
 
 def ring_shares(jaws: int) -> tuple[float, float]:
-    """By what share of F·R³/(E·I) a ring under so many loads (`jaws`) goes in at each, and out between two. Source: Roark (recalled).
+    """By what share of F·R³/(E·I) a ring under so many loads (`jaws`) goes in at each, and out between two. Source:
+    Roark (recalled).
 
     >>> [round(share, 4) for share in ring_shares(2)]
     [0.0744, 0.0683]
@@ -59,14 +67,25 @@ def ring_shares(jaws: int) -> tuple[float, float]:
 @calculation(
     name="jaw_squeeze",
     title="What the jaws do to a thin ring",
-    validity="Thin rings, jaws narrow and evenly spaced; an estimate: a wall thicker than a third of its radius gives less, soft jaws far less.",
+    validity=(
+        "Thin rings, jaws narrow and evenly spaced; an estimate: a wall thicker than a third of its radius gives less,"
+        " soft jaws far less."
+    ),
     source=SOURCE,
-    example={"outside": "100 mm", "bore": "90 mm", "length": "30 mm", "jaws": "3", "force_n": 3000, "may_be": "0.01 mm"},
+    example={
+        "outside": "100 mm",
+        "bore": "90 mm",
+        "length": "30 mm",
+        "jaws": "3",
+        "force_n": 3000,
+        "may_be": "0.01 mm",
+    },
 )
 def jaw_squeeze(given: JawSqueezeInput) -> JawSqueezeResult:
     """Out of round after release, mm within. Raises OutOfRange for a ring without a wall, NotDefined for a material.
 
-    Source: a thin ring under equal radial loads: in at a load F·R³/(2·E·I)·((θ + s·c)/(2·s²) − 1/θ), θ half the angle between jaws.
+    Source: a thin ring under equal radial loads: in at a load F·R³/(2·E·I)·((θ + s·c)/(2·s²) − 1/θ), θ half the angle
+    between jaws.
 
     >>> found = jaw_squeeze(JawSqueezeInput(outside="100 mm", bore="90 mm", length="30 mm"))
     >>> str(found.out_of_round)
@@ -141,7 +160,8 @@ def _notes(*, thin: bool, odd: bool) -> list[str]:
     notes = []
     if odd:
         notes.append(
-            "An odd number of lobes: a two-point micrometer or bore gauge reads it round. Three points, or a needle on a mandrel, see it."
+            "An odd number of lobes: a two-point micrometer or bore gauge reads it round. Three points, or a needle on"
+            " a mandrel, see it."
         )
     if not thin:
         notes.append("The wall is thick for this sum: it bends less than it says.")

@@ -15,7 +15,8 @@ from nomisma.core.planning.threading import ThreadingCut, threading_cut
 from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
-    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "ream", "taper", "groove", "thread", "thread_inside",
+    "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "ream", "taper", "groove",
+    "thread", "thread_inside",
     "tap", "knurl", "undercut", "chamfer", "deburr",
     "part_off",
 ]  # fmt: skip
@@ -27,9 +28,12 @@ FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper"
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
 LARGEST_DRILL_MM = Decimal(50)
-"""Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills (core/quantity/drills.py)."""
+"""Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills
+(core/quantity/drills.py).
+"""
 RuleName = Literal[
-    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside", "diameter_first",
+    "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside",
+    "diameter_first",
     "knurl_early", "undercut_first", "thread_last", "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
@@ -39,9 +43,15 @@ RULES: dict[RuleName, str] = {
     "rough_before_finish": "Rough everything before anything is finished: heat and let-go stress move it.",
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
     "diameter_first": "A groove, a taper or a thread after the diameter it lies in: it is counted from there.",
-    "knurl_early": "A knurl as early as its diameter is there: it pushes hard, and would bend or mark what is finished.",
-    "undercut_first": "An undercut before its diameter is finished: the finishing pass runs out into it and leaves no step.",
-    "thread_last": "A thread after its relief and its broken edge: the tool starts and runs out free, and leaves no burr.",
+    "knurl_early": (
+        "A knurl as early as its diameter is there: it pushes hard, and would bend or mark what is finished."
+    ),
+    "undercut_first": (
+        "An undercut before its diameter is finished: the finishing pass runs out into it and leaves no step."
+    ),
+    "thread_last": (
+        "A thread after its relief and its broken edge: the tool starts and runs out free, and leaves no burr."
+    ),
     "edges_after_finish": "Edges after the surfaces they belong to: a later cut makes a new burr.",
     "deburr_before_measuring": "Deburr last, before a length is measured.",
     "part_off_last": "Part off last: after it nothing is held.",
@@ -50,7 +60,8 @@ RULES: dict[RuleName, str] = {
 
 
 class OperationRow(Row):
-    """One kind of operation: its words, its tool, the speed it is run at (none by hand), its feed (mm a turn), whether it is measured after.
+    """One kind of operation: its words, its tool, the speed it is run at (none by hand), its feed (mm a turn), whether
+    it is measured after.
 
     `rule`: what gives it its place, where a rule does.
     """
@@ -77,7 +88,9 @@ def operation_rows() -> dict[OperationKind, OperationRow]:
 
 @dataclass(frozen=True, slots=True)
 class Cutting:
-    """How a kind of surface is cut: what roughs it (nothing does), what finishes it, and whether it is a hole, a diameter of its own."""
+    """How a kind of surface is cut: what roughs it (nothing does), what finishes it, and whether it is a hole, a
+    diameter of its own.
+    """
 
     finish: OperationKind
     rough: OperationKind | None = None
@@ -147,7 +160,9 @@ class Operation:
 
     @property
     def size_said(self) -> Literal["to", "under", "from", ""]:
-        """What its diameter is of it: what it is cut to, what a drill stays under, where a taper begins, or nothing that is cut to."""
+        """What its diameter is of it: what it is cut to, what a drill stays under, where a taper begins, or nothing
+        that is cut to.
+        """
         if self.kind == "taper":
             return "from"
         if self.kind in THREADING:
@@ -159,13 +174,17 @@ class Operation:
     @property
     def title(self) -> str:
         """As it is said: Finish turn A; Cut the thread C, M20x1.5 6g."""
-        return f"{self.row.title} {', '.join(self.letters)}{f', {self.thread}' if self.kind in THREADING else ''}".strip()
+        return (
+            f"{self.row.title} {', '.join(self.letters)}{f', {self.thread}' if self.kind in THREADING else ''}".strip()
+        )
 
     @property
     def threading(self) -> ThreadingCut | None:
         """How its thread is cut; None of what cuts none."""
         return (
-            threading_cut(self.thread, "outside" if self.kind == "thread" else "inside") if self.kind in THREADING else None
+            threading_cut(self.thread, "outside" if self.kind == "thread" else "inside")
+            if self.kind in THREADING
+            else None
         )
 
     @property
@@ -186,10 +205,12 @@ class Before:
 def operations_of(
     surfaces: Sequence[Surface], *, from_solid: bool, part_off: bool, centred: bool = False, whole: str = ""
 ) -> list[Operation]:
-    """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted off.
+    """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted
+    off.
 
-    The hole a drill was chosen for is not roughed by the bar as well: the drill leaves what is finished. `whole`: the letter of the length
-    from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common practice, no source.
+    The hole a drill was chosen for is not roughed by the bar as well: the drill leaves what is finished. `whole`: the
+    letter of the length from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common
+    practice, no source.
 
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
     ['face', 'deburr', 'part_off']
@@ -207,7 +228,9 @@ def operations_of(
             Operation("drill", letters, opening.diameter_mm, deepest, opening.thread, opening.hole),
         ]
     found += [_on("drill", one) for one in holes if one.hole != "bored" and one is not opening]
-    cut = [one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and one.hole == "bored")]
+    cut = [
+        one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and one.hole == "bored")
+    ]
     drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
     roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
     found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
@@ -263,7 +286,12 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("rough_before_finish")
     if one.kind == "undercut" and other.kind == "turn" and _lies_in(one, other, surfaces):
         found.append("undercut_first")
-    if one.kind == "knurl" and other.kind in FINISHING and other.kind not in ("turn", "knurl") and not any(true_to.values()):
+    if (
+        one.kind == "knurl"
+        and other.kind in FINISHING
+        and other.kind not in ("turn", "knurl")
+        and not any(true_to.values())
+    ):
         found.append("knurl_early")
     if one.kind in ("groove", "chamfer") and other.kind in THREADING:
         found.append("thread_last")
@@ -306,8 +334,8 @@ def tool_changes(order: Sequence[Operation]) -> int:
 def fewest_changes(operations: Sequence[Operation], surfaces: Sequence[Surface]) -> list[Operation]:
     """An order that keeps every rule with the fewest changes of tool; of equals the one nearest to the order given.
 
-    Whatever the tool in the post may do is done before it is changed: that never costs a change, so only the choice of the next tool is
-    searched. Raises nothing; an order always exists, the rules have no circle. Source: search, exact.
+    Whatever the tool in the post may do is done before it is changed: that never costs a change, so only the choice of
+    the next tool is searched. Raises nothing; an order always exists, the rules have no circle. Source: search, exact.
 
     >>> [one.kind for one in fewest_changes([Operation("deburr"), Operation("face")], [])]
     ['face', 'deburr']
@@ -331,7 +359,9 @@ def fewest_changes(operations: Sequence[Operation], surfaces: Sequence[Surface])
     return [operations[index] for index in frontier[everything]]
 
 
-def _all_with(tool: str, done: int, operations: Sequence[Operation], waits: Sequence[set[int]]) -> tuple[int, list[int]]:
+def _all_with(
+    tool: str, done: int, operations: Sequence[Operation], waits: Sequence[set[int]]
+) -> tuple[int, list[int]]:
     """Everything one tool may do from here on, in the order given."""
     taken: list[int] = []
     going = True

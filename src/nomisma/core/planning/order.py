@@ -24,7 +24,9 @@ from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 @dataclass(frozen=True, slots=True)
 class PlannedOperation:
-    """One operation of the plan: its number, its key in a kept order, and in words each rule it breaks where it stands."""
+    """One operation of the plan: its number, its key in a kept order, and in words each rule it breaks where
+    it stands.
+    """
 
     number: int
     key: str
@@ -40,7 +42,9 @@ class PlannedOperation:
 
 @dataclass(frozen=True, slots=True)
 class PlannedSetUp:
-    """One set-up of the plan: its number, where it is worked on, the letter that holds it, and its operations in order."""
+    """One set-up of the plan: its number, where it is worked on, the letter that holds it, and its operations
+    in order.
+    """
 
     number: int
     set_up: SetUp
@@ -63,7 +67,9 @@ class LeftOut:
 
 @dataclass(frozen=True, slots=True)
 class OrderOfWork:
-    """The whole plan: set-ups, what is to be dialled in, what no operation makes, changes of tool, and whether it is proved fewest."""
+    """The whole plan: set-ups, what is to be dialled in, what no operation makes, changes of tool, and whether it is
+    proved fewest.
+    """
 
     set_ups: tuple[PlannedSetUp, ...]
     dial_in: tuple[str, ...]
@@ -141,7 +147,8 @@ def _order_of_work(
         dial_in=tuple(apart),
         left_out=tuple(
             _left_out(
-                features, {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters}
+                features,
+                {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters},
             )
         ),
         changes=tool_changes(changes),
@@ -174,8 +181,12 @@ def _key(number: int, one: Operation) -> str:
 
 
 def _in_kept_order(operations: Sequence[Operation], number: int, places: Mapping[str, int]) -> list[Operation]:
-    """The operations as a hand put them: those it named in its order, each other one behind the one it stands behind in the plan."""
-    order = sorted((one for one in operations if _key(number, one) in places), key=lambda one: places[_key(number, one)])
+    """The operations as a hand put them: those it named in its order, each other one behind the one it stands behind in
+    the plan.
+    """
+    order = sorted(
+        (one for one in operations if _key(number, one) in places), key=lambda one: places[_key(number, one)]
+    )
     for index, one in enumerate(operations):
         if one not in order:
             before = operations[index - 1] if index else None
@@ -196,7 +207,8 @@ def _numbered(
 
 
 class OrderInput(Model):
-    """A part as its lines say it, how its stock is held, and whether the far face may stay as the parting tool leaves it.
+    """A part as its lines say it, how its stock is held, and whether the far face may stay as the parting tool leaves
+    it.
 
     `with_skin`: a casting or the like, held on its skin at first.
     """
@@ -220,7 +232,9 @@ class OperationRead(Model):
 
 
 class OrderResult(WorksheetAnswer):
-    """The operations in order, what must be dialled in, the letters no operation makes; whether no order has fewer set-ups and tools."""
+    """The operations in order, what must be dialled in, the letters no operation makes; whether no order has fewer
+    set-ups and tools.
+    """
 
     operations: list[OperationRead]
     set_ups: list[str]
@@ -233,12 +247,15 @@ class OrderResult(WorksheetAnswer):
 @calculation(
     name="order_of_work",
     title="Set-ups and order of operations",
-    validity=f"Turned parts of {MOST_LINES} lines or less with an outside of a known size; a start for the one who decides.",
+    validity=(
+        f"Turned parts of {MOST_LINES} lines or less with an outside of a known size; a start for the one who decides."
+    ),
     source="search over set-ups and changes of tool; rules: common practice, no source",
     example={"lines": "od 24 h9 x 30 ±0.1\nod 40 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1", "stock": "bar"},
 )
 def order_of_work_of_lines(given: OrderInput) -> OrderResult:
-    """The plan of a sketched part. Raises UnreadableLength for a line that is none, InputError where no outside has a size.
+    """The plan of a sketched part. Raises UnreadableLength for a line that is none, InputError where no outside has a
+    size.
 
     Source: search; rules: common practice, no source.
 
@@ -279,7 +296,9 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
         working=[
             Step(
                 name="Order",
-                formula="fewest set-ups; true to each other in one chucking; most diameters in one chucking; fewest tools",
+                formula=(
+                    "fewest set-ups; true to each other in one chucking; most diameters in one chucking; fewest tools"
+                ),
                 result=said,
                 source=COMMON_PRACTICE,
             )
@@ -290,8 +309,10 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
 def notes_of(found: OrderOfWork) -> list[str]:
     """What the plan leaves to be looked after, in words. Source: common practice, no source.
 
-    >>> notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), (LeftOut("C", "no end reaches it"),), 0, True))
-    ['A must be true to B and is cut in another chucking: dial it in, or hold it by that surface in soft jaws.', 'C: no end reaches it.']
+    >>> left_out = (LeftOut("C", "no end reaches it"),)
+    >>> notes = notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), left_out, 0, True))
+    >>> notes[0][52:], notes[1]
+    ('dial it in, or hold it by that surface in soft jaws.', 'C: no end reaches it.')
     """
     why_left_out: dict[str, list[str]] = {}
     for one in found.left_out:

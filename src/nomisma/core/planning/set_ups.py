@@ -1,4 +1,6 @@
-"""The set-ups of a part: which end is worked on, held by what, and which surfaces are cut in it; as few as there can be."""
+"""The set-ups of a part: which end is worked on, held by what, and which surfaces are cut in it; as few as there can
+be.
+"""
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -10,21 +12,27 @@ from nomisma.core.planning.surfaces import End, Surface
 
 Worked = Literal["right", "left", "mandrel", "centres"]
 WORKED_WORDS: dict[Worked, str] = {
-    "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore", "centres": "between centres",
+    "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore",
+    "centres": "between centres",
 }  # fmt: skip
 StockHeld = Literal["bar", "blank"]
 STOCK_WORDS: dict[StockHeld, str] = {
-    "bar": "a bar, or a blank with a grip to spare: it is parted off", "blank": "a blank no longer than the part and its facing",
+    "bar": "a bar, or a blank with a grip to spare: it is parted off",
+    "blank": "a blank no longer than the part and its facing",
 }  # fmt: skip
 MOST_FREE = 10
-"""Up to so many surfaces that either end reaches, every way to share them out is tried. Source: this tool's own choice."""
+"""Up to so many surfaces that either end reaches, every way to share them out is tried. Source: this tool's own choice.
+"""
 MOST_ORDERED = 12
-"""Of so many ways that are equal but for their tools the operations are put in order. Source: this tool's own choice."""
+"""Of so many ways that are equal but for their tools the operations are put in order. Source: this tool's own choice.
+"""
 
 
 @dataclass(frozen=True, slots=True)
 class SetUp:
-    """One chucking: where it is worked on, which surface holds it (none: the stock as it is), and its operations in order."""
+    """One chucking: where it is worked on, which surface holds it (none: the stock as it is), and its operations in
+    order.
+    """
 
     worked: Worked
     held_on: str
@@ -58,9 +66,11 @@ class _Way:
     where: Mapping[Surface, Worked]
 
     def cost(self, surfaces: Sequence[Surface], *, with_skin: bool) -> tuple[int, ...]:
-        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the fullest chucking.
+        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the
+        fullest chucking.
 
-        Held on a skin, the first set-up makes an outside for the next to be held on, where the part has one that it can.
+        Held on a skin, the first set-up makes an outside for the next to be held on, where the part has one that it
+        can.
         """
         diameters = [self._diameters(worked) for worked in self.chuckings]
         apart = len(list(_apart(surfaces, self.where)))
@@ -90,17 +100,20 @@ def set_ups_of(
     whole: str = "",
     with_skin: bool = False,
 ) -> SetUps:
-    """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one chucking, then fewest tools.
+    """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one
+    chucking, then fewest tools.
 
-    `face_as_parted`: the far face may stay as the parting tool leaves it; `hollow`: the stock has a bore already; `whole`: the letter of the
-    length from face to face; `with_skin`: a casting or the like, held on its skin only to make an outside that the rest is held by.
+    `face_as_parted`: the far face may stay as the parting tool leaves it; `hollow`: the stock has a bore already;
+    `whole`: the letter of the length from face to face; `with_skin`: a casting or the like, held on its skin only to
+    make an outside that the rest is held by.
 
-    Source: search over all ways to share the surfaces out; which surface can be cut where: geometry, and common practice (a jaw covers what
-    it grips; a casting is held on its rough boss just to make a good one).
+    Source: search over all ways to share the surfaces out; which surface can be cut where: geometry, and common
+    practice (a jaw covers what it grips; a casting is held on its rough boss just to make a good one).
 
     >>> from decimal import Decimal
     >>> pin = Surface("outside", ("A",), Decimal(0), Decimal(30), Decimal(20), frozenset({"right", "left"}))
-    >>> [one.worked for one in set_ups_of([pin], stock="bar").set_ups], [one.worked for one in set_ups_of([pin], stock="blank").set_ups]
+    >>> [one.worked for one in set_ups_of([pin], stock="bar").set_ups], [one.worked for one in set_ups_of([pin],
+    ...     stock="blank").set_ups]
     (['right', 'left'], ['right', 'left', 'centres'])
     """
     free = sum(one.from_both_ends for one in _shared(surfaces))
@@ -115,7 +128,8 @@ def set_ups_of(
 def _alike(
     surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted: bool, every: bool, with_skin: bool
 ) -> tuple[tuple[int, ...] | None, list[_Way]]:
-    """The ways to share the surfaces out that are equal but for their tools, and what they cost; those that cut most first in front.
+    """The ways to share the surfaces out that are equal but for their tools, and what they cost; those that cut most
+    first in front.
 
     With a skin those that cut least first, if that makes an outside to hold the rest by.
     """
@@ -145,7 +159,9 @@ def _sequences(surfaces: Sequence[Surface], stock: StockHeld, *, face_as_parted:
 
 
 def _shared(surfaces: Sequence[Surface]) -> list[Surface]:
-    """The surfaces that are shared out: what lies in an outside goes with it; edges that are said of none are broken at both ends."""
+    """The surfaces that are shared out: what lies in an outside goes with it; edges that are said of none are broken at
+    both ends.
+    """
     return [one for one in surfaces if cutting_of(one.kind).is_diameter]
 
 
@@ -156,7 +172,9 @@ def _through(surfaces: Sequence[Surface]) -> Surface | None:
 
 
 def _where_cut(one: Surface, chuckings: Sequence[Worked], stock: StockHeld, whole: tuple[Surface, ...]) -> list[Worked]:
-    """In which of the set-ups a surface can be cut; a jaw covers an outside that reaches the end it holds, unless there is stock to spare."""
+    """In which of the set-ups a surface can be cut; a jaw covers an outside that reaches the end it holds, unless there
+    is stock to spare.
+    """
     length_mm = max(other.to_mm for other in whole)
     found: list[Worked] = []
     for worked in chuckings:
@@ -176,7 +194,9 @@ def _where_cut(one: Surface, chuckings: Sequence[Worked], stock: StockHeld, whol
 def _shared_out(
     surfaces: Sequence[Surface], chuckings: tuple[Worked, ...], stock: StockHeld, *, every: bool
 ) -> Iterator[dict[Surface, Worked]]:
-    """The ways to share the surfaces out over the set-ups; what is not to be tried one by one goes into the first that reaches it."""
+    """The ways to share the surfaces out over the set-ups; what is not to be tried one by one goes into the first that
+    reaches it.
+    """
     shared = _shared(surfaces)
     choices = [_where_cut(one, chuckings, stock, tuple(surfaces)) for one in shared]
     if all(choices):
@@ -195,14 +215,18 @@ def _alone(one: Surface, chuckings: Sequence[Worked]) -> Worked:
 
 
 def _beside(one: Surface, host: Worked, chuckings: Sequence[Worked]) -> Worked:
-    """Where what lies in an outside is cut: with it; an edge at a face from that face, where the part is worked from there at all."""
+    """Where what lies in an outside is cut: with it; an edge at a face from that face, where the part is worked from
+    there at all.
+    """
     if one.kind != "edge" or one.from_both_ends:
         return host
     (end,) = one.ends
     return end if end in chuckings else host
 
 
-def _made(surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str) -> SetUps:
+def _made(
+    surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str
+) -> SetUps:
     chuckings, where = way.chuckings, way.where
     edges = [one for one in surfaces if not cutting_of(one.kind).is_diameter and not one.lies_in]
     made: list[SetUp] = []
@@ -238,7 +262,9 @@ def _held_on(worked: Worked, before: Sequence[SetUp], surfaces: Sequence[Surface
     finished = _shared([one for set_up in before for one in set_up.surfaces])
     threaded = {one.lies_in for set_up in before for one in set_up.surfaces if one.kind == "thread"}
     held = max(
-        finished, key=lambda one: (one.letter not in threaded, not cutting_of(one.kind).is_hole, one.length_mm), default=None
+        finished,
+        key=lambda one: (one.letter not in threaded, not cutting_of(one.kind).is_hole, one.length_mm),
+        default=None,
     )  # jaws crush the crests of a thread
     return held.letter if held else ""
 

@@ -1,4 +1,6 @@
-"""What stands on the set-up sheet beside an operation: how fast, what to leave, how long about, and what to look out for."""
+"""What stands on the set-up sheet beside an operation: how fast, what to leave, how long about, and what to look out
+for.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -14,7 +16,8 @@ from nomisma.core.planning.workpiece import Workpiece
 from nomisma.core.quantity.length import Length, Unit
 
 WORKED_AS = {
-    "bearing_bronze": "bronze", "phosphor_bronze": "bronze", "aluminium_6061": "aluminium", "cast_aluminium": "aluminium",
+    "bearing_bronze": "bronze", "phosphor_bronze": "bronze", "aluminium_6061": "aluminium",
+    "cast_aluminium": "aluminium",
     "hardened_steel": "alloy_steel", "ductile_iron": "grey_iron",
 }  # fmt: skip
 """Materials that are turned like another of the table of speeds. Source: common practice, no source."""
@@ -25,7 +28,9 @@ _ROUGH_DEPTH_MM = 3.0  # common practice, no source: a roughing pass takes so mu
 
 @dataclass(frozen=True, slots=True)
 class Handling:
-    """Minutes for a set-up, a change of tool, a measuring, and any operation's approach. Source: common practice, no source."""
+    """Minutes for a set-up, a change of tool, a measuring, and any operation's approach. Source: common practice, no
+    source.
+    """
 
     set_up_min: float = 10.0
     tool_min: float = 1.0
@@ -52,15 +57,23 @@ CAUTIOUS = 0.67
 
 
 def run_of(
-    one: Operation, *, material: str, workpiece: Workpiece, machine_speeds: str, most_rpm: int | None, cautious: bool = False
+    one: Operation,
+    *,
+    material: str,
+    workpiece: Workpiece,
+    machine_speeds: str,
+    most_rpm: int | None,
+    cautious: bool = False,
 ) -> Run | None:
-    """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no such material.
+    """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no
+    such material.
 
     `workpiece`: before it; what is largest holds the speed down. `cautious`: the material is not known for certain.
 
     Source: handbook ranges, recalled (core/cutting/speeds.py).
 
-    >>> run_of(Operation("deburr"), material="brass", workpiece=Workpiece(Decimal(20), Decimal(20)), machine_speeds="", most_rpm=None) is None
+    >>> run_of(Operation("deburr"), material="brass", workpiece=Workpiece(Decimal(20), Decimal(20)),
+    ...     machine_speeds="", most_rpm=None) is None
     True
     """
     return _run_of(one, material, workpiece, machine_speeds, most_rpm, cautious)
@@ -100,12 +113,14 @@ def _run_of(
 def minutes_of(
     one: Operation, run: Run | None, *, workpiece: Workpiece, new_tool: bool, handling: Handling = USUAL_HANDLING
 ) -> float:
-    """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual handling.
+    """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual
+    handling.
 
     Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
 
     >>> bar = Workpiece(Decimal(22), Decimal(22))
-    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), workpiece=bar, new_tool=False), 2)
+    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), workpiece=bar,
+    ...     new_tool=False), 2)
     3.0
     """
     beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
@@ -114,7 +129,9 @@ def minutes_of(
     if run is None or feed is None or run.rpm <= 0:
         return beside
     before_mm = workpiece.diameter_before_mm(one)
-    return beside + _travel_mm(one, before_mm, workpiece.hole_in_face_mm) * _passes(one, before_mm) / (float(feed) * run.rpm)
+    return beside + _travel_mm(one, before_mm, workpiece.hole_in_face_mm) * _passes(one, before_mm) / (
+        float(feed) * run.rpm
+    )
 
 
 def _travel_mm(one: Operation, before_mm: Decimal, hole_in_face_mm: Decimal) -> float:
@@ -135,8 +152,14 @@ def _passes(one: Operation, before_mm: Decimal) -> int:
 
 ON_A_SKIN = (
     "Hold it on its skin just to make a good outside; the rest is held on that.",
-    "True it to what is seen running, not to the rough outside; note what comes off this side and take the same off the other.",
-    "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined workpiece.",
+    (
+        "True it to what is seen running, not to the rough outside; note what comes off this side and take the same off"
+        " the other."
+    ),
+    (
+        "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined"
+        " workpiece."
+    ),
     "Key out, guard on; turn it by hand once round.",
 )
 """How a casting or the like is begun. Source: common practice, no source."""
@@ -174,13 +197,17 @@ def held_words(worked: Worked, held_on: str, *, with_skin: bool = False) -> list
             return [
                 first,
                 "Hard against the jaws or on parallels for a square face; parallels out before power.",
-                "Needle on it: true it in a four-jaw where it must run with what is finished."
-                if held_on
-                else "No further out than the work wants; beyond four diameters a centre holds its end.",
+                (
+                    "Needle on it: true it in a four-jaw where it must run with what is finished."
+                    if held_on
+                    else "No further out than the work wants; beyond four diameters a centre holds its end."
+                ),
                 *(
                     ()
                     if held_on
-                    else ("The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",)
+                    else (
+                        "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",
+                    )
                 ),
                 "Key out, guard on; turn it by hand once round.",
             ]

@@ -1,4 +1,6 @@
-"""Whether the sizes of a part can be meant as they are written: a unit typed for another makes a part that no lathe of the shop holds."""
+"""Whether the sizes of a part can be meant as they are written: a unit typed for another makes a part that no lathe of
+the shop holds.
+"""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -14,7 +16,9 @@ from nomisma.core.quantity.length import MM_PER_INCH, Unit
 
 @dataclass(frozen=True, slots=True)
 class SizesDoubted:
-    """What is asked before such a part is begun, and the unit that all of it may have been meant in; none where another does no better."""
+    """What is asked before such a part is begun, and the unit that all of it may have been meant in; none where another
+    does no better.
+    """
 
     sentence: str
     meant_in: Unit | None = None
@@ -22,7 +26,9 @@ class SizesDoubted:
 
 @dataclass(frozen=True, slots=True)
 class Largest:
-    """What the lathes of a shop hold at most, mm: across, and between centres; none where nobody entered it of every lathe."""
+    """What the lathes of a shop hold at most, mm: across, and between centres; none where nobody entered it of every
+    lathe.
+    """
 
     across_mm: Decimal | None = None
     long_mm: Decimal | None = None
@@ -34,7 +40,8 @@ class Largest:
 
 
 def largest_of(lathes: Sequence[MachineRoom]) -> Largest:
-    """The most that any of these lathes holds; nothing is known where one of them has no figure. Source: arithmetic; mm.
+    """The most that any of these lathes holds; nothing is known where one of them has no figure. Source: arithmetic;
+    mm.
 
     >>> largest_of([MachineRoom(name="Bench lathe", room_mm={"swing_over_bed": Decimal(180)})]).across_mm
     Decimal('180')
@@ -66,11 +73,19 @@ def _too_large(features: Iterable[FeatureRead], unit: Unit, largest: Largest) ->
     over: list[str] = []
     fits_in_mm = True
     for one in features:
-        most = largest.across_mm if member_of(one.kind) else largest.long_mm if feature_kind(one.kind).may_be_whole else None
+        most = (
+            largest.across_mm
+            if member_of(one.kind)
+            else largest.long_mm
+            if feature_kind(one.kind).may_be_whole
+            else None
+        )
         if one.nominal is None or most is None or one.nominal.mm <= most:
             continue
         what = "across" if member_of(one.kind) else "long"
-        over.append(f"{one.letter} is {one.nominal} {what}, and the largest lathe here takes {show(most, unit, decimals=1)}")
+        over.append(
+            f"{one.letter} is {one.nominal} {what}, and the largest lathe here takes {show(most, unit, decimals=1)}"
+        )
         fits_in_mm = fits_in_mm and one.nominal.unit == "in" and one.nominal.mm / MM_PER_INCH <= most
     if not over:
         return None
@@ -79,7 +94,9 @@ def _too_large(features: Iterable[FeatureRead], unit: Unit, largest: Largest) ->
 
 
 def _mixed(features: Sequence[FeatureRead], unit: Unit) -> SizesDoubted | None:
-    """Lines whose own limits are in the other unit than the job's, beside some that are in it; a class is in mm wherever it stands."""
+    """Lines whose own limits are in the other unit than the job's, beside some that are in it; a class is in mm
+    wherever it stands.
+    """
     own = [one for one in features if one.nominal is not None and one.limits_from in ("line", "general")]
     others = [one for one in own if one.nominal and one.nominal.unit != unit]
     if not others or len(others) == len(own):
@@ -88,5 +105,6 @@ def _mixed(features: Sequence[FeatureRead], unit: Unit) -> SizesDoubted | None:
     words = {"in": "inches", "mm": "millimetres"}
     other: Unit = "mm" if unit == "in" else "in"
     return SizesDoubted(
-        f"The job is in {words[unit]}, and in {words[other]} {'is' if len(others) == 1 else 'are'} {named}. Is that meant so?"
+        f"The job is in {words[unit]}, and in {words[other]} {'is' if len(others) == 1 else 'are'} {named}. Is that"
+        " meant so?"
     )

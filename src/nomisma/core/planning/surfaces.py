@@ -15,17 +15,20 @@ from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
-SurfaceKind = Literal["outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"]
+SurfaceKind = Literal[
+    "outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"
+]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
 
 @dataclass(frozen=True, slots=True)
 class Surface:
-    """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it can be cut from.
+    """One surface: the letters it answers for, where it lies (mm from the left face), its diameter (mm) and the ends it
+    can be cut from.
 
-    `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut in; an edge that is
-    said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped, its callout. `hole`: how a
-    hole is made.
+    `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut
+    in; an edge that is said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped,
+    its callout. `hole`: how a hole is made.
     """
 
     kind: SurfaceKind
@@ -58,7 +61,8 @@ class Surface:
 def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[Surface]:
     """The surfaces a lathe cuts: outsides, bores, grooves, tapers, edges; mm. Source: geometry.
 
-    An outside is reached from an end where nothing between is larger; a bore where every bore between is at least as large, to an open face.
+    An outside is reached from an end where nothing between is larger; a bore where every bore between is at least as
+    large, to an open face.
 
     >>> from nomisma.core.part.feature import Feature
     >>> from nomisma.core.part.section import section_of
@@ -96,12 +100,16 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
 
 
 def _undercuts(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surface]:
-    """Each undercut at a shoulder, in the smaller of the two outsides that meet there; one that is said to lie on an outside, in that."""
+    """Each undercut at a shoulder, in the smaller of the two outsides that meet there; one that is said to lie on an
+    outside, in that.
+    """
     for one in known:
         if one.feature.of_kind.cut_as != "undercut":
             continue
         at_mm = (one.along.extent_mm(Decimal(0), section.length_mm, {}) or (None,))[0] if one.along.starts else None
-        meeting = [step for step in section.outside if at_mm in (step.from_mm, step.to_mm) or step.letter == one.along.on]
+        meeting = [
+            step for step in section.outside if at_mm in (step.from_mm, step.to_mm) or step.letter == one.along.on
+        ]
         host = min(meeting, key=lambda step: step.diameter_mm, default=None)
         if host is not None:
             where = at_mm if at_mm is not None else host.from_mm
@@ -127,7 +135,9 @@ def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surfa
 
 
 LARGEST_TAPPED_MM = Decimal(16)
-"""A larger inside thread is cut with a tool, not tapped: no hand turns such a tap true. Source: common practice, no source (M16, 5/8)."""
+"""A larger inside thread is cut with a tool, not tapped: no hand turns such a tap true. Source: common practice, no
+source (M16, 5/8).
+"""
 
 
 def _with_what_is_cut_on_them(
@@ -145,7 +155,9 @@ def _with_what_is_cut_on_them(
         if host is None or kind is None:
             continue
         callout = thread_called_out(one.written).words if kind != "knurl" else ""
-        cut.append(replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=callout))
+        cut.append(
+            replace(host, kind=kind, letters=(one.letter,), true_to=one.true_to, lies_in=host.letter, thread=callout)
+        )
     tapped = {one.lies_in: one.thread for one in cut if one.kind == "tapped"}
     said = {one.letter: making_of(one.written)[0] for one in known}
     made: list[Surface] = []
@@ -157,7 +169,9 @@ def _with_what_is_cut_on_them(
 
 
 def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:
-    """What is cut on a surface for a feature that lies on it: a thread of its side, a knurl on an outside; None of anything else."""
+    """What is cut on a surface for a feature that lies on it: a thread of its side, a knurl on an outside; None of
+    anything else.
+    """
     kind = one.feature.of_kind
     if kind.cut_on != host.kind:
         return None
@@ -171,7 +185,9 @@ def _cut_on(one: LetteredFeature, host: Surface) -> SurfaceKind | None:
 
 
 def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tuple[LetteredFeature, Cylinder | None]]:
-    """Each taper with the outside it lies in: the one it is said to lie on, else the one right behind it, which gives its large end."""
+    """Each taper with the outside it lies in: the one it is said to lie on, else the one right behind it, which gives
+    its large end.
+    """
     steps = {step.letter: step for step in section.outside}
     for one, behind in zip(known, [*known[1:], None], strict=True):
         if one.feature.of_kind.cut_as == "taper":
@@ -183,7 +199,14 @@ def _taper(one: LetteredFeature, host: Cylinder | None, section: Section, true_t
         return None
     ends = _outside_ends(host, section)
     return Surface(
-        "taper", (one.letter,), host.from_mm, host.to_mm, host.diameter_mm, ends, true_to.get(one.letter, ""), host.letter
+        "taper",
+        (one.letter,),
+        host.from_mm,
+        host.to_mm,
+        host.diameter_mm,
+        ends,
+        true_to.get(one.letter, ""),
+        host.letter,
     )
 
 
@@ -208,7 +231,9 @@ def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:
     )
 
 
-def _surface(kind: SurfaceKind, step: Cylinder, ends: frozenset[End], true_to: Mapping[str, str], whole: str) -> Surface:
+def _surface(
+    kind: SurfaceKind, step: Cylinder, ends: frozenset[End], true_to: Mapping[str, str], whole: str
+) -> Surface:
     letters = tuple(letter for letter in (step.letter, step.along_letter) if letter and letter != whole)
     return Surface(kind, letters, step.from_mm, step.to_mm, step.diameter_mm, ends, true_to.get(step.letter, ""))
 

@@ -25,7 +25,9 @@ from nomisma.core.worksheet_answer import Fact, WorksheetAnswer
 
 
 class ThreadSheetInput(Model):
-    """A thread as a drawing calls it out; which side it is where its class does not say; the wires at hand, and what was read over them."""
+    """A thread as a drawing calls it out; which side it is where its class does not say; the wires at hand, and what
+    was read over them.
+    """
 
     thread: str = Field(max_length=60)
     side: Literal["", "outside", "inside"] = ""
@@ -35,7 +37,9 @@ class ThreadSheetInput(Model):
 
 
 class ThreadSheetResult(WorksheetAnswer):
-    """Side, class, pitch and lead; the limits of crest and pitch diameter; of an outside thread the wires and its size over them."""
+    """Side, class, pitch and lead; the limits of crest and pitch diameter; of an outside thread the wires and its size
+    over them.
+    """
 
     side: Side
     thread_class: str
@@ -57,7 +61,10 @@ class ThreadSheetResult(WorksheetAnswer):
 @calculation(
     name="thread_sheet",
     title="A thread: its limits, its wires, its drill",
-    validity="Metric threads of ISO 965-1 over 0.99 up to 355 mm, inch threads of ASME B1.1, free pitches of 10 to 90°; cylindrical.",
+    validity=(
+        "Metric threads of ISO 965-1 over 0.99 up to 355 mm, inch threads of ASME B1.1, free pitches of 10 to 90°;"
+        " cylindrical."
+    ),
     source=f"ISO 68-1, ISO 965-1, ASME B1.1 (recalled); over wires {WIRES}; passes {COMMON_PRACTICE}",
     example={"thread": "M20x1.5 6g", "wire": "0.895 mm", "unit": "mm"},
 )
@@ -66,7 +73,8 @@ def thread_sheet(given: ThreadSheetInput) -> ThreadSheetResult:
 
     Source: ISO 68-1, ISO 965-1, ASME B1.1, ASME B1.2 (recalled).
 
-    >>> found = thread_sheet(ThreadSheetInput(thread="M20x1.5 6g", wire="0.895 mm")); str(found.over_lower), str(found.over_upper)
+    >>> found = thread_sheet(ThreadSheetInput(thread="M20x1.5 6g", wire="0.895 mm"))
+    >>> str(found.over_lower), str(found.over_upper)
     ('20.2404 mm', '20.3804 mm')
     """
     try:
@@ -230,8 +238,8 @@ def _notes(called: ThreadCalledOut, side: Side, *, unsure: bool, free: bool) -> 
 
 
 TOOL_CAUTION = (
-    "Slow enough to stop in the relief; the tool out before it reverses. Spindle stopped before a gauge or wires are put to it. "
-    "The machine’s manual comes first."
+    "Slow enough to stop in the relief; the tool out before it reverses. Spindle stopped before a gauge or wires are"
+    " put to it. The machine’s manual comes first."
 )
 TAPPED = [
     "Spot, then drill; a blind hole deeper than the thread by the tap’s lead. Chamfer to the thread’s diameter.",
@@ -248,9 +256,11 @@ def _steps(called: ThreadCalledOut, side: Side) -> list[str]:
         f"Set the tool to {called.angle_deg.normalize():f}° by a centre gauge, at centre height.",
         "A first pass that only scratches: measure the pitch on it.",
         "Deeper by less each time; the last two passes at the same setting.",
-        "Measure over wires before it is thought done: metal is taken off, never put back."
-        if side == "outside"
-        else "Try the go gauge before it is thought done, clean and with the burr off.",
+        (
+            "Measure over wires before it is thought done: metal is taken off, never put back."
+            if side == "outside"
+            else "Try the go gauge before it is thought done, clean and with the burr off."
+        ),
     ]
 
 

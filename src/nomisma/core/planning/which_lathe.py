@@ -16,8 +16,10 @@ Mounting = Literal["chuck", "between_centres"]
 Verdict = Literal["fits", "does_not", "not_said"]
 VERDICT_WORDS: dict[Verdict, str] = {"fits": "fits", "does_not": "does not fit", "not_said": "not said"}
 ROOM_WORDS = {
-    "swing_over_bed": "Swing over the bed", "swing_over_gap": "Swing in the gap", "gap_length": "Length of the gap before the chuck",
-    "swing_over_cross_slide": "Swing over the cross-slide", "cross_slide_back": "Cross-slide comes back to a diameter of",
+    "swing_over_bed": "Swing over the bed", "swing_over_gap": "Swing in the gap",
+    "gap_length": "Length of the gap before the chuck",
+    "swing_over_cross_slide": "Swing over the cross-slide",
+    "cross_slide_back": "Cross-slide comes back to a diameter of",
     "between_centres": "Between centres", "spindle_bore": "Spindle bore", "tailstock_travel": "Tailstock travel",
     "set_over_room": "Tailstock goes over by", "grips_from": "Chuck grips from", "grips_to": "Chuck grips to",
     "grips_to_reversed": "Chuck grips to, jaws turned round", "steady_from": "Steady from", "steady_to": "Steady to",
@@ -28,16 +30,18 @@ ROOM_WORDS = {
 
 
 BACK_FOR_CERTAIN = Decimal("0.5")
-"""Up to this share of the swing over the bed any cross-slide comes back far enough. Source: common practice, no source."""
+"""Up to this share of the swing over the bed any cross-slide comes back far enough. Source: common practice, no source.
+"""
 _NO_LENGTH = "how long the work is nobody said."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorkSize:
-    """A piece of work as it goes on a lathe, mm: what it swings in, how long that is, its length (none: not known), what is held,
-    how far a drill goes in.
+    """A piece of work as it goes on a lathe, mm: what it swings in, how long that is, its length (none: not known),
+    what is held, how far a drill goes in.
 
-    `cutting_m_min`: the surface speed wanted at its largest diameter; `steadied_mm`: the diameter a steady would run on.
+    `cutting_m_min`: the surface speed wanted at its largest diameter; `steadied_mm`: the diameter a steady would run
+    on.
     """
 
     swings_mm: Decimal
@@ -53,7 +57,9 @@ class WorkSize:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MachineRoom:
-    """A lathe by name: its room by the names of `ROOM_WORDS` (mm), its speeds as entered, the speed marked on its chuck."""
+    """A lathe by name: its room by the names of `ROOM_WORDS` (mm), its speeds as entered, the speed marked on its
+    chuck.
+    """
 
     name: str
     room_mm: Mapping[str, Decimal]
@@ -71,7 +77,8 @@ class Check:
 
 
 def room_mm(texts: Mapping[str, str]) -> dict[str, Decimal]:
-    """A machine's room as it was entered, in mm; what cannot be read is left out. Source: shop writing, common practice, no source.
+    """A machine's room as it was entered, in mm; what cannot be read is left out. Source: shop writing, common
+    practice, no source.
 
     >>> room_mm({"spindle_bore": "1.5 in"})
     {'spindle_bore': Decimal('38.10')}
@@ -173,12 +180,16 @@ def _held(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]:
         return
     least, most, turned = (room.get(name) for name in ("grips_from", "grips_to", "grips_to_reversed"))
     if most is None:
-        yield Check("chuck", "not_said", f"What the chuck grips nobody entered; {show_sawn(work.held_mm, unit)} is needed.")
+        yield Check(
+            "chuck", "not_said", f"What the chuck grips nobody entered; {show_sawn(work.held_mm, unit)} is needed."
+        )
     elif least is not None and work.held_mm < least:
         thin = f"The chuck grips from {show_sawn(least, unit)}; the work is {show_sawn(work.held_mm, unit)}"
         yield Check("chuck", "does_not", f"{thin}: a collet, or a bush.")
     elif work.held_mm <= most:
-        yield Check("chuck", "fits", f"The chuck grips to {show_sawn(most, unit)}, needed {show_sawn(work.held_mm, unit)}.")
+        yield Check(
+            "chuck", "fits", f"The chuck grips to {show_sawn(most, unit)}, needed {show_sawn(work.held_mm, unit)}."
+        )
     elif turned is not None and work.held_mm <= turned:
         yield _against("chuck", work.held_mm, turned, unit, words=ROOM_WORDS["grips_to_reversed"])
     else:
@@ -187,7 +198,9 @@ def _held(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]:
     if (bore := room.get("spindle_bore")) is not None:
         passes = bore >= work.held_mm
         what = (
-            "the bar goes through, and the piece is parted off" if passes else "it does not go through: saw the blank first"
+            "the bar goes through, and the piece is parted off"
+            if passes
+            else "it does not go through: saw the blank first"
         )
         yield Check("through the spindle", "fits", f"Spindle bore {show_sawn(bore, unit)}: {what}.")
 
@@ -198,7 +211,9 @@ def _steady(work: WorkSize, machine: MachineRoom, unit: Unit) -> Iterator[Check]
     least, most = machine.room_mm.get("steady_from"), machine.room_mm.get("steady_to")
     if most is None:
         yield Check(
-            "steady", "not_said", f"What the steady takes nobody entered; {show_sawn(work.steadied_mm, unit)} is needed."
+            "steady",
+            "not_said",
+            f"What the steady takes nobody entered; {show_sawn(work.steadied_mm, unit)} is needed.",
         )
         return
     inside = (least or Decimal(0)) <= work.steadied_mm <= most

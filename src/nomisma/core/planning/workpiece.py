@@ -1,4 +1,6 @@
-"""The workpiece before an operation: how wide the stock is there, the face that is worked on, the hole a bore begins with."""
+"""The workpiece before an operation: how wide the stock is there, the face that is worked on, the hole a bore begins
+with.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -13,9 +15,11 @@ from nomisma.core.quantity.length import Unit
 
 @dataclass(frozen=True, slots=True)
 class Workpiece:
-    """The workpiece where an operation is done, before it, mm: across, across its face, how wide its hole is drilled, the hole in its face.
+    """The workpiece where an operation is done, before it, mm: across, across its face, how wide its hole is drilled,
+    the hole in its face.
 
-    `skin_mm`: all round, of a casting or the like that has the part's own shape already; none: a bar, as wide everywhere.
+    `skin_mm`: all round, of a casting or the like that has the part's own shape already; none: a bar, as wide
+    everywhere.
     """
 
     across_mm: Decimal
@@ -25,11 +29,14 @@ class Workpiece:
     skin_mm: Decimal | None = None
 
     def diameter_before_mm(self, one: Operation) -> Decimal:
-        """The diameter an operation begins from, mm. Source: geometry; a casting: its size and its skin (common practice, no source).
+        """The diameter an operation begins from, mm. Source: geometry; a casting: its size and its skin (common
+        practice, no source).
 
-        >>> bar, casting = Workpiece(Decimal(70), Decimal(70), Decimal(12)), Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
+        >>> bar = Workpiece(Decimal(70), Decimal(70), Decimal(12))
+        >>> casting = Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
         >>> rough = Operation("rough_turn", ("C",), Decimal(44), Decimal(16))
-        >>> bar.diameter_before_mm(rough), casting.diameter_before_mm(rough), casting.diameter_before_mm(Operation("face"))
+        >>> face = Operation("face")
+        >>> bar.diameter_before_mm(rough), casting.diameter_before_mm(rough), casting.diameter_before_mm(face)
         (Decimal('70'), Decimal('47.0'), Decimal('47'))
         """
         match one.kind:
@@ -49,7 +56,9 @@ class Workpiece:
 
 @dataclass(frozen=True, slots=True)
 class StockAsHeld:
-    """The stock a plan begins with, mm: across, the bore of a tube (0: solid), its skin all round (none: a bar, as wide everywhere)."""
+    """The stock a plan begins with, mm: across, the bore of a tube (0: solid), its skin all round (none: a bar, as wide
+    everywhere).
+    """
 
     across_mm: Decimal
     tube_bore_mm: Decimal = Decimal(0)
@@ -59,12 +68,14 @@ class StockAsHeld:
 def workpiece_before(
     one: PlannedOperation, order: OrderOfWork, section: Section, stock: StockAsHeld, unit: Unit
 ) -> Workpiece:
-    """The workpiece before one operation of an order of work, mm; drills in `unit`. Source: geometry; drills: core/cutting/hole.py.
+    """The workpiece before one operation of an order of work, mm; drills in `unit`. Source: geometry; drills:
+    core/cutting/hole.py.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> from nomisma.core.planning.order import order_of_work
     >>> from nomisma.core.part.section import section_of
-    >>> ring = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 60 x 20\\nbore 30 thru", unit="mm")).features]
+    >>> lines = FeatureLinesInput(text="od 60 x 20\\nbore 30 thru", unit="mm")
+    >>> ring = [lettered(one) for one in feature_lines(lines).features]
     >>> order = order_of_work(ring, stock="bar")
     >>> last_face = [one for one in order.operations if one.operation.kind == "face"][-1]
     >>> found = workpiece_before(last_face, order, section_of(ring), StockAsHeld(Decimal(65)), "mm")
@@ -81,10 +92,14 @@ def workpiece_before(
 def _drilled_mm(order: OrderOfWork, unit: Unit) -> Decimal:
     """How wide the last drill leaves a hole; 0 where nothing is drilled."""
     drills = [
-        one.operation for one in order.operations if one.operation.kind == "drill" and one.operation.diameter_mm is not None
+        one.operation
+        for one in order.operations
+        if one.operation.kind == "drill" and one.operation.diameter_mm is not None
     ]
     sizes = (
-        drill.size.mm for one in drills for drill in drills_before(one.diameter_mm or Decimal(0), unit, one.hole, one.thread)
+        drill.size.mm
+        for one in drills
+        for drill in drills_before(one.diameter_mm or Decimal(0), unit, one.hole, one.thread)
     )
     return max(sizes, default=Decimal(0))
 

@@ -1,4 +1,6 @@
-"""A simulated four-jaw with work in it: screws with backlash, jaws that touch or do not, tightening that moves the work."""
+"""A simulated four-jaw with work in it: screws with backlash, jaws that touch or do not, tightening that moves the
+work.
+"""
 
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -56,7 +58,9 @@ class SimulatedChuck:
     actions: int = 0
 
     def __post_init__(self) -> None:
-        """Place the work: offset anywhere within the level's circle, its waves, its lean and the chuck's habit at any angle."""
+        """Place the work: offset anywhere within the level's circle, its waves, its lean and the chuck's habit at any
+        angle.
+        """
         chance = Random(f"work {self.level.name} {self.seed}")
         way, far = chance.uniform(0, 2 * pi), self.level.offset_mm * chance.uniform(0.35, 1)
         self.x, self.y = far * cos(way), far * sin(way)
@@ -71,7 +75,9 @@ class SimulatedChuck:
         self._chance = Random(f"hand {self.level.name} {self.seed}")
 
     def turn(self, jaw: int, turns: float) -> Feel:
-        """Turn one jaw's key: positive drives it in, negative eases it. Says what it feels like at the end of the turn."""
+        """Turn one jaw's key: positive drives it in, negative eases it. Says what it feels like at the end of
+        the turn.
+        """
         self.actions += 1
         one, across, pair = self.jaws[jaw], self.jaws[(jaw + 1) % 4 + 1], 1 if jaw % 2 else 2
         travel, way = abs(turns) * float(self.level.lead.mm), 1 if turns > 0 else -1

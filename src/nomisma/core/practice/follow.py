@@ -85,7 +85,9 @@ def make_move(chuck: SimulatedChuck, move: JawMove, share: float) -> None:
 
 
 def follow(chuck: SimulatedChuck, hand: Hand, *, most_rounds: int = MOST_ROUNDS) -> Followed:
-    """Read, move as advised, read again, until it says stop or the rounds are used up. Source: simulation, this tool's own."""
+    """Read, move as advised, read again, until it says stop or the rounds are used up. Source: simulation, this tool's
+    own.
+    """
     rounds = 0
     found = advice(chuck)
     while found.stop is Stop.MOVE and rounds < most_rounds:

@@ -1,4 +1,5 @@
-"""A simulated lathe: a tool that springs, wears and rubs, a dial that may not be what it was said to be, a reader who may misread.
+"""A simulated lathe: a tool that springs, wears and rubs, a dial that may not be what it was said to be, a reader who
+may misread.
 
 Sizes in mm on diameter, for a shaft; a bore is the same with the sign turned.
 """
@@ -17,7 +18,9 @@ SET_UP_SPRING = 0.005
 
 @dataclass(frozen=True, slots=True)
 class LatheHabits:
-    """How often things go wrong, and how far cuts scatter. Source: common practice, no source: orders of a worn workshop lathe."""
+    """How often things go wrong, and how far cuts scatter. Source: common practice, no source: orders of a worn
+    workshop lathe.
+    """
 
     misreads: float = 0.01
     radius_dial: float = 0.05

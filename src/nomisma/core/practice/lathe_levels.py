@@ -77,7 +77,9 @@ def lathe_level_named(name: str) -> LatheLevel:
     'plain_pin'
     """
     if name not in lathe_levels():
-        raise NotDefined(f"There is no level “{name}”.", f"Choose {', '.join(lathe_levels())}.", field="level", value=name)
+        raise NotDefined(
+            f"There is no level “{name}”.", f"Choose {', '.join(lathe_levels())}.", field="level", value=name
+        )
     return lathe_levels()[name]
 
 

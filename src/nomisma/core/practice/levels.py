@@ -19,7 +19,9 @@ def _waves(cell: str) -> tuple[tuple[str, float], ...]:
 
 
 class Level(Row):
-    """One piece of work to practise on. `waves`: how many go round the turn, and their swing (mm), of the work's own shape."""
+    """One piece of work to practise on. `waves`: how many go round the turn, and their swing (mm), of the work's own
+    shape.
+    """
 
     name: str
     title: str

@@ -1,4 +1,6 @@
-"""A part of a level on the simulated lathe, to be turned or bored by hand: what the micrometer says after each cut, warm and cool."""
+"""A part of a level on the simulated lathe, to be turned or bored by hand: what the micrometer says after each cut,
+warm and cool.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -19,7 +21,9 @@ STEP_MM: dict[Unit, Decimal] = {"mm": Decimal("0.001"), "in": Decimal("0.00254")
 """What the practice micrometer's vernier reads to: 0.001 mm, a tenth of a thou."""
 READING_MM = 0.0008
 WARM_MM = (0.006, 0.02)
-"""How much larger a part just off the tool measures. Source: common practice, no source: some 20 to 40 K on an inch or so."""
+"""How much larger a part just off the tool measures. Source: common practice, no source: some 20 to 40 K on an inch or
+so.
+"""
 BACKLASH_MM = 0.08
 STONE_MM = (0.002, 0.005)
 """What a touch of stone or cloth takes off the diameter. Source: common practice, no source: a tenth or two."""
@@ -31,7 +35,9 @@ STONE_PAST = 0.002
 
 @dataclass
 class PracticePart:
-    """One part, made from a seed: the same seed and the same cuts give the same sizes again. Sizes in mm on diameter."""
+    """One part, made from a seed: the same seed and the same cuts give the same sizes again. Sizes in mm on
+    diameter.
+    """
 
     level: LatheLevel
     seed: int
@@ -129,7 +135,9 @@ def _of_lines(lines: Decimal, level: LatheLevel) -> Length:
 
 @dataclass(frozen=True, slots=True)
 class Coached:
-    """How the coach's own advice, followed to the line, comes out: readings taken, the true size (mm), and where it stopped."""
+    """How the coach's own advice, followed to the line, comes out: readings taken, the true size (mm), and where it
+    stopped.
+    """
 
     measured: int
     true_mm: float

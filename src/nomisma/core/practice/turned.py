@@ -14,12 +14,16 @@ MOST_CUTS = 16
 ASK_SCALES = 4.0
 """A reading that misses its prediction by more scales than this is read again. Source: this tool's own choice."""
 CAREFUL_FROM = 0.5
-"""The chance of landing from which the reading after a cut is taken cool and with care at once. Source: this tool's own choice."""
+"""The chance of landing from which the reading after a cut is taken cool and with care at once. Source: this tool's own
+choice.
+"""
 POLISH_SPREAD = 0.002
 BY_HAND_LEAST = 0.03
 """What a hand without a coach leaves to the cloth, mm on diameter."""
 BY_HAND_FINISH = 0.5
-"""Its finishing cuts, mm on diameter: it roughs less close, knowing less. Source: common practice, no source: ten to twenty thou."""
+"""Its finishing cuts, mm on diameter: it roughs less close, knowing less. Source: common practice, no source: ten to
+twenty thou.
+"""
 CAREFUL_SURPRISE_MM = 0.03
 """What a careful hand lets a cut be off by before it measures again, mm on diameter. Source: this tool's own choice."""
 SEEN_SET_UPS = 6
@@ -41,7 +45,9 @@ class Limits:
 
 @dataclass(frozen=True, slots=True)
 class Turned:
-    """How one part came out: its true size against the limits, how often it was measured, intervals kept of how many."""
+    """How one part came out: its true size against the limits, how often it was measured, intervals kept of
+    how many.
+    """
 
     scrap: bool
     in_limits: bool
@@ -62,7 +68,12 @@ def older(cuts: Sequence[CutSeen]) -> list[CutSeen]:
 
 
 def coached(
-    lathe: SimulatedLathe, limits: Limits, cuts: Sequence[CutSeen], approach: Approach, rules: CutRules, prior: Prior = USUAL
+    lathe: SimulatedLathe,
+    limits: Limits,
+    cuts: Sequence[CutSeen],
+    approach: Approach,
+    rules: CutRules,
+    prior: Prior = USUAL,
 ) -> Turned:
     """Measure, dial what the coach says, measure, until it says stop; a reading far from its prediction is read again.
 
@@ -127,9 +138,11 @@ def by_hand(lathe: SimulatedLathe, limits: Limits, approach: Approach, rules: Cu
 
 
 def by_careful_hand(lathe: SimulatedLathe, limits: Limits, rules: CutRules) -> Turned:
-    """A good machinist without a model: measures again what surprises, scales the next cut by what the last took, halves when close.
+    """A good machinist without a model: measures again what surprises, scales the next cut by what the last took,
+    halves when close.
 
-    Source: common practice, no source: at least three measurements on the way, and none believed that does not fit the dial.
+    Source: common practice, no source: at least three measurements on the way, and none believed that does not fit the
+    dial.
     """
     size, measured = lathe.measure(carefully=True), 1
     share, cuts_taken = 1.0, 0
@@ -182,7 +195,9 @@ def _turned(
 
 @dataclass(frozen=True, slots=True)
 class Tally:
-    """Many parts in one line: shares in per cent, the median number of measurements a part, coverage of the 90 % intervals."""
+    """Many parts in one line: shares in per cent, the median number of measurements a part, coverage of the 90 %
+    intervals.
+    """
 
     parts: int
     scrap_percent: float
@@ -198,7 +213,8 @@ def many(
 ) -> Tally:
     """Parts of about 25 mm from stock 0.8 to 4 mm over, four to a set-up; the same seeds for every approach and hand.
 
-    `who`: coach, hand (believes dial and readings) or careful_hand. `known`: the coach has seen earlier set-ups of the machine.
+    `who`: coach, hand (believes dial and readings) or careful_hand. `known`: the coach has seen earlier set-ups of the
+    machine.
 
     Source: simulation, this tool's own.
     """

@@ -38,7 +38,8 @@ def parse_angle_deg(text: str, *, most_deg: int = 180) -> Decimal:
 
 
 def show_angle(degrees: float) -> str:
-    """An angle as it is read off: decimal degrees, and degrees, minutes and seconds. Source: 60 minutes a degree, 60 seconds a minute.
+    """An angle as it is read off: decimal degrees, and degrees, minutes and seconds. Source: 60 minutes a degree, 60
+    seconds a minute.
 
     >>> show_angle(16.5944444), show_angle(30)
     ('16.594° (16°35′40″)', '30.000° (30°0′0″)')

@@ -69,7 +69,9 @@ _ONE_DEVIATION = re.compile(
 MOST_DEVIATION = Decimal("0.2")
 """A lone deviation is at most this share of its size: more is two sizes, or a slip. Source: this tool's own choice."""
 _PAIR = re.compile(rf"(?P<first>{NUMBER})\s*(?P<unit_1>in|mm|\")?\s*/\s*(?P<second>{NUMBER})\s*(?P<unit_2>in|mm|\")?")
-_PINS = re.compile(r"(?:go|enters)\s+(?P<go>\S.*?)(?:\s*[,/]\s*|\s+)(?:no[- ]?go|refuses)\s+(?P<no_go>\S.*)", re.IGNORECASE)
+_PINS = re.compile(
+    r"(?:go|enters)\s+(?P<go>\S.*?)(?:\s*[,/]\s*|\s+)(?:no[- ]?go|refuses)\s+(?P<no_go>\S.*)", re.IGNORECASE
+)
 _TWO_SIZES = re.compile(r"\S.*\s*x\s*[0-9].*")
 _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:°|deg(?:rees)?)")
 
@@ -77,8 +79,8 @@ _CHAMFER = re.compile(r"(?P<leg>.+?)\s*x\s*(?P<angle>[0-9]+(?:\.[0-9]+)?)\s*(?:�
 def parse_callout(text: str, unit: Unit | None = None) -> Callout:
     """What a callout says; `unit` is the unit in force for numbers that name none.
 
-    An inch class's nominal is inches, a fit code's millimetres but where the inch is in force and it is written as inches are (.250 H7,
-    1/4 H7). Raises InputError with the way to write it.
+    An inch class's nominal is inches, a fit code's millimetres but where the inch is in force and it is written as
+    inches are (.250 H7, 1/4 H7). Raises InputError with the way to write it.
 
     Source: shop writing: common practice, no source.
 
@@ -131,10 +133,11 @@ def _toleranced(line: str, original: str, unit: Unit | None) -> Limits | Length:
 
 
 def _nominal_of_class(text: str, code: str, unit: Unit | None) -> Length:
-    """The size a class is on: what is written as inches are is in inches where the inch is in force, a whole number millimetres.
+    """The size a class is on: what is written as inches are is in inches where the inch is in force, a whole number
+    millimetres.
 
-    A fraction or a size that begins with its point, and three or four decimals below ten, are inches (25.4 mm each: ISO 286 has its
-    ranges in mm). What could be either is asked about.
+    A fraction or a size that begins with its point, and three or four decimals below ten, are inches (25.4 mm each: ISO
+    286 has its ranges in mm). What could be either is asked about.
     """
     found = parse_length(text, "mm")
     number = text.strip()
@@ -176,7 +179,9 @@ def _fit_code(original: str, unit: Unit | None = None) -> FitCode | None:
 
 
 def _is_class_x(match: re.Match[str], original: str) -> bool:
-    """Whether an x with a number is a class of ISO 286: `25 x6` is, `25 x 6` are two sizes, `25x6` must be asked about."""
+    """Whether an x with a number is a class of ISO 286: `25 x6` is, `25 x 6` are two sizes, `25x6` must be
+    asked about.
+    """
     if int(match["first"][1:]) > COARSEST_GRADE:
         return False
     if match["second"] is None and original[match.start("first") - 1].isdigit():
@@ -198,9 +203,13 @@ def _unequal(match: re.Match[str], unit: Unit | None) -> Limits:
     """A size with two deviations: `0.800 +.004/-.000`, `25 0/-0.013 mm`, `3/8 +1 thou -2 thou`."""
     first, second, unit_1, unit_2 = match["first"], match["second"], match["unit_1"], match["unit_2"]
     if second[0] not in "+-" and _is_above_zero(second):
-        raise AmbiguousLength(f"“{second}” has no sign.", f"Write +{second} or -{second}: each deviation with its own sign.")
+        raise AmbiguousLength(
+            f"“{second}” has no sign.", f"Write +{second} or -{second}: each deviation with its own sign."
+        )
     if unit_1 and not unit_2 and _is_above_zero(second):
-        raise AmbiguousLength(f"“{second}” has no unit, and “{first}” has.", f"Write {second} {unit_1}, or its own unit.")
+        raise AmbiguousLength(
+            f"“{second}” has no unit, and “{first}” has.", f"Write {second} {unit_1}, or its own unit."
+        )
     nominal = parse_length(match["nominal"], _unit_after(unit_2 or unit_1 or "") or unit)
     ends = [
         nominal.mm + parse_length(f"{text.replace(' ', '')} {named}", positive=False).mm
@@ -233,7 +242,8 @@ def _pair(match: re.Match[str], unit: Unit | None) -> Limits:
         )
     named = units.pop() if units else None
     first, second = (
-        parse_length(f"{match[part]} {named}") if named else parse_length(match[part], unit) for part in ("first", "second")
+        parse_length(f"{match[part]} {named}") if named else parse_length(match[part], unit)
+        for part in ("first", "second")
     )
     lower, upper = sorted((first, second), key=lambda length: length.mm)
     return _ordered(lower, upper, None)
@@ -252,7 +262,8 @@ def go_and_no_go(go: str, no_go: str, unit: Unit | None) -> tuple[Length, Length
 
 
 def check_gauges(text: str, unit: Unit | None, *, inside: bool) -> None:
-    """Raises UnreadableLength where a line has its gauges the wrong way round: of a bore the pin that goes is the smaller, of a shaft the
+    """Raises UnreadableLength where a line has its gauges the wrong way round: of a bore the pin that goes is the
+    smaller, of a shaft the
 
     ring that goes the larger. A line that speaks of none is right.
 
@@ -288,12 +299,15 @@ _PIN_WORDS = re.compile(r"no[- ]?go|go|enters|refuses", re.IGNORECASE)
 
 
 def with_unit_in_force(text: str, unit: Unit) -> str:
-    """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; an inch class is inches, a code as it is read.
+    """Plain limits such as 0.3755/0.3760 or go .125 no-go .127 with the unit in force; an inch class is inches, a code
+    as it is read.
 
     Source: shop writing: common practice, no source.
 
-    >>> with_unit_in_force("go .125 no-go .127", "in"), with_unit_in_force("25 H7", "in"), with_unit_in_force("0.3755/0.3760", "mm")
-    ('go .125 no-go .127 in', '25 H7', '0.3755/0.3760 mm')
+    >>> with_unit_in_force("go .125 no-go .127", "in"), with_unit_in_force("25 H7", "in")
+    ('go .125 no-go .127 in', '25 H7')
+    >>> with_unit_in_force("0.3755/0.3760", "mm")
+    '0.3755/0.3760 mm'
     >>> with_unit_in_force(".250 H7", "in"), with_unit_in_force("1/4 g6", "in")
     ('0.25 in H7', '0.25 in g6')
     """
@@ -305,7 +319,8 @@ def with_unit_in_force(text: str, unit: Unit) -> str:
 
 
 def pins_tried(text: str, unit: Unit | None) -> tuple[Length, Length]:
-    """The largest pin that enters and the smallest that does not: `0.125/0.127`, `go .125 no-go .127`. Raises InputError.
+    """The largest pin that enters and the smallest that does not: `0.125/0.127`, `go .125 no-go .127`. Raises
+    InputError.
 
     Source: shop writing: common practice, no source.
 
@@ -336,9 +351,12 @@ def _ordered(lower: Length, upper: Length, nominal: Length | None) -> Limits:
     if lower.mm <= 0:
         raise UnreadableLength("The lower limit comes out at zero or below.", "Check the tolerance against the size.")
     if lower.mm == upper.mm:
-        raise AmbiguousLength("Both limits are the same, which leaves nothing to work to.", "Give two different limits.")
+        raise AmbiguousLength(
+            "Both limits are the same, which leaves nothing to work to.", "Give two different limits."
+        )
     if upper.mm > lower.mm * 2:
         raise AmbiguousLength(
-            f"Limits of {lower} and {upper} are far apart for one size.", "Check the unit and the decimal point of each."
+            f"Limits of {lower} and {upper} are far apart for one size.",
+            "Check the unit and the decimal point of each.",
         )
     return Limits(lower, upper, nominal)

@@ -13,7 +13,8 @@ _HOW = "Write it like 2027-03-01 or 1 Mar 2027."
 
 
 def parse_day(text: str) -> date:
-    """One day from how people write it. Raises InputError for what is no day, or may be two. Source: common practice, no source.
+    """One day from how people write it. Raises InputError for what is no day, or may be two. Source: common practice,
+    no source.
 
     >>> parse_day("March 1st, 2027"), parse_day("13/3/2027")
     (datetime.date(2027, 3, 1), datetime.date(2027, 3, 13))
@@ -40,7 +41,9 @@ def _by(text: str, form: str) -> date | None:
 
 
 def _slashed(match: re.Match[str], text: str) -> date:
-    """The day before the month or behind it: told apart only where one of them is above twelve, or both are the same."""
+    """The day before the month or behind it: told apart only where one of them is above twelve, or both are
+    the same.
+    """
     one, two, year = (int(match[name]) for name in ("one", "two", "year"))
     days = [found for found in (_made(year, two, one), _made(year, one, two)) if found]
     if not days:

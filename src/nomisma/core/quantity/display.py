@@ -39,7 +39,8 @@ def show(mm: Decimal, unit: Unit, *, decimals: int | None = None, signed: bool =
 
 
 def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False) -> str:
-    """The number alone, with a true minus sign, and a plus where `signed`. Source: none, wording; conversions by exact factors.
+    """The number alone, with a true minus sign, and a plus where `signed`. Source: none, wording; conversions by exact
+    factors.
 
     >>> show_number(Decimal("25.4"), "in", 4), show_number(Decimal("-0.5"), "mm", 3, signed=True)
     ('1.0000', '−0.500')
@@ -50,11 +51,13 @@ def show_number(mm: Decimal, unit: Unit, decimals: int, *, signed: bool = False)
 
 
 def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
-    """An amount (mm) to the decimals an instrument of that resolution (mm) gives, rounded towards zero: never more to take.
+    """An amount (mm) to the decimals an instrument of that resolution (mm) gives, rounded towards zero: never more to
+    take.
 
     Source: none, wording; conversions by exact factors.
 
-    >>> show_at_resolution(Decimal("0.0863"), "in", Decimal("0.0254")), show_at_resolution(Decimal("0.0863"), "mm", Decimal("0.001"))
+    >>> show_at_resolution(Decimal("0.0863"), "in", Decimal("0.0254")), show_at_resolution(Decimal("0.0863"), "mm",
+    ...     Decimal("0.001"))
     ('0.003 in', '0.086 mm')
     """
     decimals = decimals_of(resolution_mm, unit)
@@ -63,7 +66,8 @@ def show_at_resolution(mm: Decimal, unit: Unit, resolution_mm: Decimal) -> str:
 
 
 def show_exact(mm: Decimal, unit: Unit) -> str:
-    """A length (mm) in `unit` with the working decimals, more (six of an inch, four of a mm) where it ends there, else one more, rounded.
+    """A length (mm) in `unit` with the working decimals, more (six of an inch, four of a mm) where it ends there, else
+    one more, rounded.
 
     Source: none, wording; conversions by exact factors.
 
@@ -78,7 +82,9 @@ def show_exact(mm: Decimal, unit: Unit) -> str:
 
 
 LARGEST_IN_SMALL: dict[Unit, Decimal] = {"in": Decimal("0.1"), "mm": Decimal(1)}
-"""From here on an amount is said in the whole unit: a tenth of an inch, a millimetre. Source: common practice, no source."""
+"""From here on an amount is said in the whole unit: a tenth of an inch, a millimetre. Source: common practice, no
+source.
+"""
 
 
 def show_between(low_mm: Decimal, high_mm: Decimal, unit: Unit) -> str:
@@ -92,7 +98,8 @@ def show_between(low_mm: Decimal, high_mm: Decimal, unit: Unit) -> str:
 
 
 def show_small(mm: Decimal, unit: Unit, *, signed: bool = False) -> str:
-    """An amount (mm) as it is spoken of: thou or µm while it is small, inches or millimetres from a tenth of an inch or 1 mm on.
+    """An amount (mm) as it is spoken of: thou or µm while it is small, inches or millimetres from a tenth of an inch or
+    1 mm on.
 
     Source: none, wording; conversions by exact factors.
 
@@ -117,7 +124,8 @@ TIDY_WITHIN = Decimal("0.04")
 
 
 def show_usual(mm: Decimal, unit: Unit) -> str:
-    """An amount (mm) that is usual, or marked on an instrument, as people say it in `unit`: one figure where that is near enough, else two.
+    """An amount (mm) that is usual, or marked on an instrument, as people say it in `unit`: one figure where that is
+    near enough, else two.
 
     What was measured or worked out is never said so. Source: none, wording; conversions by exact factors.
 
@@ -140,7 +148,8 @@ def show_usual(mm: Decimal, unit: Unit) -> str:
 
 
 def show_marked(mm: Decimal, unit: Unit) -> str:
-    """What is marked on an instrument (mm) in its own `unit`, to the last figure it was given with. Source: none, wording.
+    """What is marked on an instrument (mm) in its own `unit`, to the last figure it was given with. Source: none,
+    wording.
 
     >>> show_marked(Decimal("0.00381"), "in"), show_marked(Decimal("0.0125"), "mm")
     ('0.15 thou', '12.5 µm')
@@ -154,7 +163,8 @@ SAWN_DECIMALS: dict[Unit, int] = {"in": 3, "mm": 1}
 
 
 def show_sawn(mm: Decimal, unit: Unit) -> str:
-    """A size nobody holds to limits, of stock or of the lathe that takes it (mm), in `unit`: to a thou or 0.1 mm, no zeros behind.
+    """A size nobody holds to limits, of stock or of the lathe that takes it (mm), in `unit`: to a thou or 0.1 mm, no
+    zeros behind.
 
     Source: none, wording; conversions by exact factors.
 

@@ -36,19 +36,26 @@ def drill_sizes_in() -> dict[str, Decimal]:
 
 @cache
 def drill_table(system: DrillSystem = "both") -> tuple[tuple[str, Decimal], ...]:
-    """Every drill of a system with its diameter (mm), smallest first; of two alike the fraction stands before the letter.
+    """Every drill of a system with its diameter (mm), smallest first; of two alike the fraction stands before the
+    letter.
 
-    Inch: numbers, letters, 64ths to 2 in. Metric: tenths to 25 mm, halves to 50 mm. Source: ASME B94.11M (numbers and letters,
-    recalled); fractions by definition; steps of the metric row: common practice, no source.
+    Inch: numbers, letters, 64ths to 2 in. Metric: tenths to 25 mm, halves to 50 mm. Source: ASME B94.11M (numbers and
+    letters, recalled); fractions by definition; steps of the metric row: common practice, no source.
 
     >>> [name for name, size in drill_table("inch") if 25.7 < size < 25.9]
     ['1-1/64 in']
     """
-    fractions = [(f"{fraction_text(n, 64)} in", Decimal(n) * MM_PER_INCH / 64) for n in range(1, LARGEST_FRACTION_64THS + 1)]
-    named = [
-        (f"#{name}" if name.isdigit() else f"letter {name}", inch * MM_PER_INCH) for name, inch in drill_sizes_in().items()
+    fractions = [
+        (f"{fraction_text(n, 64)} in", Decimal(n) * MM_PER_INCH / 64) for n in range(1, LARGEST_FRACTION_64THS + 1)
     ]
-    halves_mm = [*(Decimal(tenths) / 10 for tenths in range(5, 251)), *(Decimal(halves) / 2 for halves in range(51, 101))]
+    named = [
+        (f"#{name}" if name.isdigit() else f"letter {name}", inch * MM_PER_INCH)
+        for name, inch in drill_sizes_in().items()
+    ]
+    halves_mm = [
+        *(Decimal(tenths) / 10 for tenths in range(5, 251)),
+        *(Decimal(halves) / 2 for halves in range(51, 101)),
+    ]
     metric = [(f"{size:f} mm", size) for size in halves_mm]
     rows = {"inch": [*fractions, *named], "metric": metric, "both": [*fractions, *named, *metric]}[system]
     return tuple(sorted(rows, key=lambda row: row[1]))

@@ -18,7 +18,9 @@ def _read(value: Any, *, positive: bool) -> Length:
     if isinstance(value, Length):
         return value
     if not isinstance(value, str):
-        raise CarriedError(UnreadableLength("A size here is text with its unit.", 'Write it like "25.021 mm".', value=value))
+        raise CarriedError(
+            UnreadableLength("A size here is text with its unit.", 'Write it like "25.021 mm".', value=value)
+        )
     try:
         return parse_length(value, positive=positive)
     except InputError as error:
@@ -51,18 +53,26 @@ def _size_or_zero(value: Any) -> Length:
 
 
 SizeOrZero = Annotated[
-    Length, PlainValidator(_size_or_zero), _as_text, WithJsonSchema({"type": "string", "examples": ["0.010 in", "0 mm"]})
+    Length,
+    PlainValidator(_size_or_zero),
+    _as_text,
+    WithJsonSchema({"type": "string", "examples": ["0.010 in", "0 mm"]}),
 ]
 """A size, or 0 where there is none of it: the leg of an edge that is sharp, the radius of a corner that is."""
 
 Difference = Annotated[
-    Length, PlainValidator(_difference), _as_text, WithJsonSchema({"type": "string", "examples": ["0.0005 in", "-12 um"]})
+    Length,
+    PlainValidator(_difference),
+    _as_text,
+    WithJsonSchema({"type": "string", "examples": ["0.0005 in", "-12 um"]}),
 ]
 """A length that may be zero or below: a clearance, an interference (negative clearance), an offset."""
 
 
 def text_by(reader: Callable[[str], Decimal]) -> BeforeValidator:
-    """At a calculation's door text is read by `reader`, and what it refuses goes with its own sentence; numbers pass. Source: arithmetic."""
+    """At a calculation's door text is read by `reader`, and what it refuses goes with its own sentence; numbers pass.
+    Source: arithmetic.
+    """
 
     def read(value: Any) -> Any:
         try:
@@ -91,7 +101,9 @@ def _number(value: Decimal) -> int | float:
     return int(value) if value == value.to_integral_value() else float(value)
 
 
-Number = Annotated[Decimal, BeforeValidator(_number_in), PlainSerializer(_number, return_type=int | float, when_used="json")]
+Number = Annotated[
+    Decimal, BeforeValidator(_number_in), PlainSerializer(_number, return_type=int | float, when_used="json")
+]
 """A decimal that is written to JSON as a plain number; its unit stands at the end of the field's name."""
 
 
@@ -120,7 +132,8 @@ LARGEST_RA_UM = 100
 
 
 def roughness_um(text: str, unit: Unit = "mm") -> Decimal:
-    """A roughness Ra as it is written, in µm: 1.6, 1.6 µm, 63 µin; a bare number is in µm, or in µin where the unit is the inch.
+    """A roughness Ra as it is written, in µm: 1.6, 1.6 µm, 63 µin; a bare number is in µm, or in µin where the unit is
+    the inch.
 
     Raises OutOfRange, for what is no roughness too.
 

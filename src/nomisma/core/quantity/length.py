@@ -34,7 +34,9 @@ class Length:
 
     def __post_init__(self) -> None:
         """Raises OutOfRange for what no working may come to: no number, or a length beyond the stars."""
-        if not self.mm.is_finite() or (self.mm and self.mm.adjusted() > MOST_DIGITS):  # a zero is one whatever its exponent
+        if not self.mm.is_finite() or (
+            self.mm and self.mm.adjusted() > MOST_DIGITS
+        ):  # a zero is one whatever its exponent
             raise OutOfRange("These values lie too far apart to be worked together.", "Check each of them.")
 
     @classmethod

@@ -12,7 +12,9 @@ _ONE_NUMBER = re.compile(r"(?P<number>[0-9]*\.?[0-9]+)\s*(?:[^\W\d]+|\")?")
 
 
 class MisreadStep(Row):
-    """One step: how far off a reading is by it, in the instrument's own unit and in mm, and what was counted wrongly."""
+    """One step: how far off a reading is by it, in the instrument's own unit and in mm, and what was counted
+    wrongly.
+    """
 
     unit: Unit
     step: Decimal
@@ -27,7 +29,9 @@ class MisreadStep(Row):
     def said(self) -> str:
         """With its amount: one turn of the thimble, 0.5 mm; not twice where the words say it."""
         amount = f"{self.step:f} {self.unit}"
-        return self.words if self.words.startswith(("half an inch", "a whole inch", amount)) else f"{self.words}, {amount}"
+        return (
+            self.words if self.words.startswith(("half an inch", "a whole inch", amount)) else f"{self.words}, {amount}"
+        )
 
 
 @loaded
@@ -36,7 +40,8 @@ def _every_step() -> list[MisreadStep]:
 
 
 def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
-    """Every step of an instrument that reads in `unit`, smallest first. Source: misread_steps.csv, where its source stands.
+    """Every step of an instrument that reads in `unit`, smallest first. Source: misread_steps.csv, where its source
+    stands.
 
     >>> [str(one.step) for one in misread_steps("mm")]
     ['0.5', '1', '10', '25']
@@ -45,7 +50,8 @@ def misread_steps(unit: Unit) -> tuple[MisreadStep, ...]:
 
 
 def exchanged_digits(size: Length) -> Iterator[Decimal]:
-    """Every size (mm) that two neighbouring digits exchanged would have made of one as it was typed; none of what is no one number.
+    """Every size (mm) that two neighbouring digits exchanged would have made of one as it was typed; none of what is no
+    one number.
 
     Source: common practice, no source.
 

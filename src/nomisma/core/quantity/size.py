@@ -55,7 +55,9 @@ def size(given: SizeInput) -> SizeResult:
     """
     callout = parse_callout(given.text, given.unit)
     if isinstance(callout, FitCode | InchFitCode):
-        raise NotDefined(f"“{given.text[:40]}” is a fit code.", "Ask for the fit instead.", field="text", value=given.text)
+        raise NotDefined(
+            f"“{given.text[:40]}” is a fit code.", "Ask for the fit instead.", field="text", value=given.text
+        )
     if isinstance(callout, Limits):
         middle = callout.lower.with_mm((callout.lower.mm + callout.upper.mm) / 2)
         return _result("limits", callout.nominal or middle, callout.lower, callout.upper)

@@ -61,8 +61,8 @@ def tidy(text: str, *, longest: int = LONGEST_TEXT) -> str:
 def parse_length(text: str, unit: Unit | None = None, *, positive: bool = True) -> Length:
     """One size from shop writing; `unit` is the unit in force for a number that names none.
 
-    Fractions, drill names, thou, tenths and threads per inch (8 tpi is 1/8 in) are inches whatever the unit in force. Raises UnreadableLength,
-    AmbiguousLength or OutOfRange; where `positive`, zero and below are out of range.
+    Fractions, drill names, thou, tenths and threads per inch (8 tpi is 1/8 in) are inches whatever the unit in force.
+    Raises UnreadableLength, AmbiguousLength or OutOfRange; where `positive`, zero and below are out of range.
 
     Source: shop writing: common practice, no source.
 
@@ -122,7 +122,9 @@ def _unit_named(word: str | None, line: str) -> tuple[Unit, Decimal] | None:
     if word is None:
         return None
     if word not in _UNIT_WORDS:
-        raise UnreadableLength(f"“{word}” in “{line[:40]}” is not a unit used here.", "Use in, thou, tenths, mm or µm (um).")
+        raise UnreadableLength(
+            f"“{word}” in “{line[:40]}” is not a unit used here.", "Use in, thou, tenths, mm or µm (um)."
+        )
     return _UNIT_WORDS[word]
 
 
@@ -137,10 +139,13 @@ def _fraction(match: re.Match[str], named: tuple[Unit, Decimal] | None) -> Lengt
     top, bottom = int(match["top"]), int(match["bottom"])
     if named and named[0] == "mm":
         raise AmbiguousLength(
-            f"“{match[0].strip()}” is a fraction in millimetres.", "Write millimetres as a decimal, fractions in inches."
+            f"“{match[0].strip()}” is a fraction in millimetres.",
+            "Write millimetres as a decimal, fractions in inches.",
         )
     if named and named[1] != 1:
-        raise UnreadableLength(f"“{match[0].strip()}” is a fraction of a thou.", "Write it as a decimal, like 0.5 thou.")
+        raise UnreadableLength(
+            f"“{match[0].strip()}” is a fraction of a thou.", "Write it as a decimal, like 0.5 thou."
+        )
     if bottom == 0:
         raise UnreadableLength(f"“{match[0].strip()}” divides by zero.", "Check the fraction; 7/8 is written 7/8.")
     if bottom not in (2, 4, 8, 16, 32, 64):
@@ -149,7 +154,9 @@ def _fraction(match: re.Match[str], named: tuple[Unit, Decimal] | None) -> Lengt
             "Fractions go in halves, quarters, 8ths, 16ths, 32nds and 64ths; otherwise write a decimal.",
         )
     if match["whole"] and top >= bottom:
-        raise AmbiguousLength(f"“{match[0].strip()}” has a fraction of one or more.", "Write it like 1-3/8 or as a decimal.")
+        raise AmbiguousLength(
+            f"“{match[0].strip()}” has a fraction of one or more.", "Write it like 1-3/8 or as a decimal."
+        )
     return Length.of(Decimal(int(match["whole"] or 0)) + Decimal(top) / bottom, "in")
 
 
@@ -161,18 +168,23 @@ def _decimal(number: str, named: tuple[Unit, Decimal] | None, in_force: Unit | N
         raise AmbiguousLength(f"“{number}” has no unit.", "Add in or mm.")
     _, _, tail = number.partition(".")
     if len(tail) > 12:
-        raise UnreadableLength(f"“{number[:20]}…” has more decimals than anyone can measure.", "Give at most 12 decimals.")
+        raise UnreadableLength(
+            f"“{number[:20]}…” has more decimals than anyone can measure.", "Give at most 12 decimals."
+        )
     if len(number) > 20:
         raise OutOfRange(f"{number[:12]}… is far too long for a size.", "Check the digits.")
     return Length.of(Decimal(number) * scale, unit, text=number, decimals=len(tail))
 
 
 def _with_point(number: str, unit: Unit | None, unit_written: bool) -> str:
-    """A decimal comma as a point, where that is the only way to read it: metric, and the unit written or no thousands."""
+    """A decimal comma as a point, where that is the only way to read it: metric, and the unit written or no
+    thousands.
+    """
     whole, _, tail = number.partition(",")
     if unit == "in":
         raise AmbiguousLength(
-            f"“{number}” has a comma, and inches take a point.", f"Write {whole or 0}.{tail} or {whole}{tail}, or add mm."
+            f"“{number}” has a comma, and inches take a point.",
+            f"Write {whole or 0}.{tail} or {whole}{tail}, or add mm.",
         )
     if not unit_written and may_be_thousands(number):
         raise AmbiguousLength(

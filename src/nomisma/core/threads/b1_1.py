@@ -15,12 +15,14 @@ _OF_2A: dict[str, str] = {"1A": "1.5", "2A": "1", "3A": "0.75", "1B": "1.95", "2
 _SIX, _FOUR, _THREE = Decimal("0.000001"), Decimal("0.0001"), Decimal("0.001")
 """To which figures are rounded on the way, and at the end. Source: ASME B1.1 (recalled).
 
-The allowance is three tenths of the tolerance as it is rounded, a half to the even figure: so the tables' 5/8-11 comes out (.0016).
+The allowance is three tenths of the tolerance as it is rounded, a half to the even figure: so the tables' 5/8-11 comes
+out (.0016).
 """
 
 
 def pitch_tolerance_2a_in(diameter_in: Decimal, pitch_in: Decimal, engaged_in: Decimal) -> Decimal:
-    """The tolerance of the pitch diameter of class 2A, inches: 0.0015·∛D + 0.0015·√LE + 0.015·∛P². Source: ASME B1.1 (recalled).
+    """The tolerance of the pitch diameter of class 2A, inches: 0.0015·∛D + 0.0015·√LE + 0.015·∛P². Source: ASME B1.1
+    (recalled).
 
     >>> round(pitch_tolerance_2a_in(Decimal("0.5"), 1 / Decimal(13), Decimal("0.5")), 5)
     Decimal('0.00496')
@@ -42,11 +44,14 @@ def inch_limits(
     Source: ASME B1.1 (formulas recalled); rounded as its tables are.
 
     >>> found = inch_limits(Decimal("12.7"), Decimal("25.4") / 13, "2A", engaged_as_long_as_wide=True)
-    >>> [one / Decimal("25.4") for one in (found.crest.lower_mm, found.crest.upper_mm, found.pitch.lower_mm, found.pitch.upper_mm)]
+    >>> [one / Decimal("25.4") for one in (found.crest.lower_mm, found.crest.upper_mm, found.pitch.lower_mm,
+    ...     found.pitch.upper_mm)]
     [Decimal('0.4876'), Decimal('0.4985'), Decimal('0.4435'), Decimal('0.4485')]
     """
     if thread_class not in _OF_2A:
-        raise NotDefined(f"{thread_class} is no class of inch threads.", f"Use one of {', '.join(_OF_2A)}.", field="thread")
+        raise NotDefined(
+            f"{thread_class} is no class of inch threads.", f"Use one of {', '.join(_OF_2A)}.", field="thread"
+        )
     wide, pitch = diameter_mm / IN, pitch_mm / IN
     basic = pitch_tolerance_2a_in(wide, pitch, wide if engaged_as_long_as_wide else 9 * pitch).quantize(_SIX)
     tolerance = (basic * Decimal(_OF_2A[thread_class])).quantize(_FOUR, ROUND_HALF_UP)

@@ -35,7 +35,8 @@ _INCH_LOOK = re.compile(r"#?[0-9./ -]+-\s*[0-9]+(?:\s|$|UN|-)", re.IGNORECASE)
 class ThreadCalledOut:
     """A thread with all that is said of it; `lead_mm`: from one turn to the next, the pitch times the starts.
 
-    `thread_class` is empty where none is said; `angle_deg` is that between the flanks; one that is free belongs to no series with limits.
+    `thread_class` is empty where none is said; `angle_deg` is that between the flanks; one that is free belongs to no
+    series with limits.
     """
 
     thread: Thread
@@ -73,17 +74,21 @@ class ThreadCalledOut:
         return " ".join(one for one in (*said, "LH" if self.left_hand else "") if one)
 
     def of_class_for(self, side: Side) -> "ThreadCalledOut":
-        """The same with the usual class where it names none. Raises UnreadableLength where its class is of the other side."""
+        """The same with the usual class where it names none. Raises UnreadableLength where its class is of the other
+        side.
+        """
         if self.side not in (None, side):
             raise UnreadableLength(
-                f"{self.thread_class} is a class of {self.side} threads.", f"Choose {USUAL_CLASS[self.thread.unit, side]}."
+                f"{self.thread_class} is a class of {self.side} threads.",
+                f"Choose {USUAL_CLASS[self.thread.unit, side]}.",
             )
         usual = "" if self.is_free else USUAL_CLASS[self.thread.unit, side]
         return self if self.thread_class else replace(self, thread_class=usual)
 
 
 def looks_like_a_thread(text: str) -> bool:
-    """Whether a text begins as threads are written: M24x2, 1/2-13, #10-32, 3/4-16 UNF. Source: ISO 965-1, ASME B1.1 (designations; recalled).
+    """Whether a text begins as threads are written: M24x2, 1/2-13, #10-32, 3/4-16 UNF. Source: ISO 965-1, ASME B1.1
+    (designations; recalled).
 
     >>> [looks_like_a_thread(one) for one in ("M24x2 thru", "1/2-13 UNC 2A", "25 H7", "1-1/2")]
     [True, True, False, False]
@@ -106,7 +111,8 @@ def _is_inch_thread(text: str) -> bool:
 def thread_called_out(text: str, unit: Unit = "mm") -> ThreadCalledOut:
     """A thread as it is written; of a free one bare sizes are in `unit`. Raises UnreadableLength, NotDefined.
 
-    Source: ISO 965-1 and ASME B1.1 (designations; recalled); left hand, starts and free pitches: common practice, no source.
+    Source: ISO 965-1 and ASME B1.1 (designations; recalled); left hand, starts and free pitches: common practice, no
+    source.
 
     >>> found = thread_called_out("M24x2-6g LH"); found.thread.pitch_mm, found.thread_class, found.left_hand, found.side
     (Decimal('2'), '6g', True, 'outside')

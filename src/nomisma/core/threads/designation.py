@@ -18,7 +18,9 @@ _INCH = re.compile(r"(?P<size>#?[0-9/ .-]+?)\s*-\s*(?P<per_inch>[0-9]+)(?:\s*(?:
 
 @dataclass(frozen=True, slots=True)
 class Thread:
-    """A thread: outside diameter and pitch in mm; close and free clearance, as the table has them (empty: it has none)."""
+    """A thread: outside diameter and pitch in mm; close and free clearance, as the table has them (empty: it
+    has none).
+    """
 
     name: str
     unit: Unit
@@ -30,7 +32,9 @@ class Thread:
 
 
 class ThreadRow(Row):
-    """A thread as its table has it: metric by pitch (mm), inch by turns an inch; the rest in its unit, or the name of a drill."""
+    """A thread as its table has it: metric by pitch (mm), inch by turns an inch; the rest in its unit, or the name of a
+    drill.
+    """
 
     name: str
     unit: Unit
@@ -107,11 +111,14 @@ def thread_named(text: str) -> Thread:
 NUMBERED = {str(number) for number in range(13)}
 """The sizes of screws that are numbers. Source: ASME B1.1 (recalled): 0 to 12."""
 FEWEST_OF_A_NUMBER = 24
-"""No numbered screw has fewer threads an inch: a whole number before fewer is in inches. Source: ASME B1.1 (recalled)."""
+"""No numbered screw has fewer threads an inch: a whole number before fewer is in inches. Source: ASME B1.1 (recalled).
+"""
 
 
 def _other_inch(name: str, size: str, per_inch: int) -> Thread:
-    """An inch thread that is not in the table: of a numbered screw by the rule of its diameters, else of a size in inches."""
+    """An inch thread that is not in the table: of a numbered screw by the rule of its diameters, else of a size in
+    inches.
+    """
     number = size.removeprefix("#")
     if number in NUMBERED and (size != number or per_inch >= FEWEST_OF_A_NUMBER):
         diameter = (Decimal("0.060") + Decimal("0.013") * int(number)) * MM_PER["in"]

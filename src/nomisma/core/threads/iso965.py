@@ -27,7 +27,9 @@ Position = Literal["e", "f", "g", "h", "G", "H"]
 
 
 class PitchRow(Row):
-    """What holds of a pitch (mm), in µm: tolerance positions from the basic size, and tolerances of the crest diameters in grade 6."""
+    """What holds of a pitch (mm), in µm: tolerance positions from the basic size, and tolerances of the crest diameters
+    in grade 6.
+    """
 
     pitch_mm: Decimal
     g_um: Decimal
@@ -59,7 +61,8 @@ def pitch_rows() -> dict[Decimal, PitchRow]:
 
 @loaded
 def pitch_diameter_rows() -> dict[tuple[Decimal, Decimal], PitchDiameterRow]:
-    """The tolerances of pitch diameters by the upper end of their range and their pitch, mm. Source: iso965_pitch_diameters.csv.
+    """The tolerances of pitch diameters by the upper end of their range and their pitch, mm. Source:
+    iso965_pitch_diameters.csv.
 
     >>> pitch_diameter_rows()[Decimal(45), Decimal(2)].outside_6_um
     Decimal('170')
@@ -69,7 +72,8 @@ def pitch_diameter_rows() -> dict[tuple[Decimal, Decimal], PitchDiameterRow]:
 
 
 def preferred(um: Decimal) -> Decimal:
-    """A tolerance (µm, above 0) as the nearest preferred number of R40; halfway to the larger. Source: ISO 3, ISO 965-1 (recalled).
+    """A tolerance (µm, above 0) as the nearest preferred number of R40; halfway to the larger. Source: ISO 3, ISO 965-1
+    (recalled).
 
     >>> preferred(Decimal("167.8")), preferred(Decimal("94.4"))
     (Decimal('170'), Decimal('95'))
@@ -82,7 +86,8 @@ def preferred(um: Decimal) -> Decimal:
 
 @cache
 def outside_pitch_formula_um(diameter_mm: Decimal, pitch_mm: Decimal) -> Decimal:
-    """The tolerance of an outside thread's pitch diameter in grade 6 by the formula, µm, not rounded; 90·P^0.4·d^0.1 (mm).
+    """The tolerance of an outside thread's pitch diameter in grade 6 by the formula, µm, not rounded; 90·P^0.4·d^0.1
+    (mm).
 
     d is the geometric mean of the range. Raises NotDefined beyond 355 mm. Source: ISO 965-1, Annex (recalled).
 
@@ -110,12 +115,18 @@ def outside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) -
 
     Source: ISO 965-1 (recalled).
 
-    >>> found = outside_limits(Decimal(24), Decimal(2), "6g"); found.crest.upper_mm, found.pitch.lower_mm, found.pitch.upper_mm
+    >>> found = outside_limits(Decimal(24), Decimal(2), "6g")
+    >>> found.crest.upper_mm, found.pitch.lower_mm, found.pitch.upper_mm
     (Decimal('23.962'), Decimal('22.493'), Decimal('22.663'))
     """
     row = _pitch_row(pitch_mm)
     (pitch_grade, pitch_position), (crest_grade, crest_position) = _grades(thread_class)
-    if pitch_grade not in _GRADES_OUTSIDE or crest_grade not in _MAJOR_GRADES or "H" in thread_class or "G" in thread_class:
+    if (
+        pitch_grade not in _GRADES_OUTSIDE
+        or crest_grade not in _MAJOR_GRADES
+        or "H" in thread_class
+        or "G" in thread_class
+    ):
         raise _no_class(thread_class, "outside")
     base_um, unsure = _base_um(diameter_mm, pitch_mm)
     tolerance = preferred(base_um * Decimal(_GRADES_OUTSIDE[pitch_grade])) * _UM
@@ -135,7 +146,8 @@ def inside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) ->
 
     Source: ISO 965-1 (recalled).
 
-    >>> found = inside_limits(Decimal(24), Decimal(2), "6H"); found.crest.lower_mm, found.crest.upper_mm, found.pitch.upper_mm
+    >>> found = inside_limits(Decimal(24), Decimal(2), "6H")
+    >>> found.crest.lower_mm, found.crest.upper_mm, found.pitch.upper_mm
     (Decimal('21.835'), Decimal('22.210'), Decimal('22.925'))
     """
     row = _pitch_row(pitch_mm)
@@ -144,7 +156,9 @@ def inside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) ->
         raise _no_class(thread_class, "inside")
     base_um, unsure = _base_um(diameter_mm, pitch_mm)
     known = pitch_diameter_rows().get((_range_of(diameter_mm)[1], pitch_mm))
-    of_grade = known.inside_6_um if known and pitch_grade == 6 else preferred(base_um * Decimal(_GRADES_INSIDE[pitch_grade]))
+    of_grade = (
+        known.inside_6_um if known and pitch_grade == 6 else preferred(base_um * Decimal(_GRADES_INSIDE[pitch_grade]))
+    )
     minor = preferred(row.minor_6_um * Decimal(_GRADES_CREST[crest_grade])) * _UM
     pitch_least = _micron(basic_pitch_diameter_mm(diameter_mm, pitch_mm)) + _away(row, pitch_position)
     minor_least = _micron(basic_minor_diameter_mm(diameter_mm, pitch_mm)) + _away(row, crest_position)
@@ -157,7 +171,9 @@ def inside_limits(diameter_mm: Decimal, pitch_mm: Decimal, thread_class: str) ->
 
 
 def _base_um(diameter_mm: Decimal, pitch_mm: Decimal) -> tuple[Decimal, bool]:
-    """The outside pitch diameter's tolerance of grade 6 (µm), by the table or, where that has none, by the formula; whether it is unsure."""
+    """The outside pitch diameter's tolerance of grade 6 (µm), by the table or, where that has none, by the formula;
+    whether it is unsure.
+    """
     known = pitch_diameter_rows().get((_range_of(diameter_mm)[1], pitch_mm))
     if known:
         return known.outside_6_um, bool(known.unsure)
@@ -180,7 +196,9 @@ def _away(row: PitchRow, position: str) -> Decimal:
     if position in ("h", "H"):
         return Decimal(0)
     found = (
-        {"g": row.g_um, "e": row.e_um, "f": row.f_um}.get(position.lower()) if position != "F" and position != "E" else None
+        {"g": row.g_um, "e": row.e_um, "f": row.f_um}.get(position.lower())
+        if position != "F" and position != "E"
+        else None
     )
     if found is None:
         raise NotDefined(

@@ -8,7 +8,8 @@ MAJOR_TO_PITCH = Decimal("0.6495190528")
 MAJOR_TO_MINOR = Decimal("1.0825317547")
 """From the major to the basic minor diameter over the pitch: 5/8·√3. Source: ISO 68-1 (recalled)."""
 MAJOR_TO_ROOT = Decimal("1.2268696551")
-"""From the major diameter to the root of an outside thread over the pitch: 17/24·√3. Source: ISO 68-1 (recalled): d3."""
+"""From the major diameter to the root of an outside thread over the pitch: 17/24·√3. Source: ISO 68-1 (recalled): d3.
+"""
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +22,9 @@ class DiameterLimits:
 
 @dataclass(frozen=True, slots=True)
 class ThreadLimits:
-    """What a class gives a thread: its crest (outside: the major, inside: the minor diameter) and its pitch diameter; `unsure`: recalled."""
+    """What a class gives a thread: its crest (outside: the major, inside: the minor diameter) and its pitch diameter;
+    `unsure`: recalled.
+    """
 
     crest: DiameterLimits
     pitch: DiameterLimits

@@ -1,4 +1,6 @@
-"""A thread over three wires: the best wire, the size over wires of a pitch diameter, and the pitch diameter of a size over wires."""
+"""A thread over three wires: the best wire, the size over wires of a pitch diameter, and the pitch diameter of a size
+over wires.
+"""
 
 from decimal import Decimal
 from math import cos, pi, radians, sin, tan
@@ -8,10 +10,13 @@ from nomisma.core.quantity.length import as_mm
 from nomisma.core.threads.called_out import ThreadCalledOut
 
 SOURCE = (
-    "M = d2 + w·(1 + 1/sin α + (tan²λ)/2·cos α·cot α) − P/2·cot α (ASME B1.2, recalled; α half the angle, λ the lead angle)"
+    "M = d2 + w·(1 + 1/sin α + (tan²λ)/2·cos α·cot α) − P/2·cot α (ASME B1.2, recalled; α half the angle, λ the lead"
+    " angle)"
 )
 LEAST_SHARE, MOST_SHARE = Decimal("0.505"), Decimal("1.010")
-"""Wires of 60° threads between these shares of the pitch touch the flanks and stand proud. Source: handbooks (recalled); geometry."""
+"""Wires of 60° threads between these shares of the pitch touch the flanks and stand proud. Source: handbooks
+(recalled); geometry.
+"""
 
 
 def best_wire_mm(said: ThreadCalledOut) -> Decimal:
@@ -25,7 +30,8 @@ def best_wire_mm(said: ThreadCalledOut) -> Decimal:
 
 
 def wires_that_fit_mm(said: ThreadCalledOut) -> tuple[Decimal, Decimal]:
-    """From what wire (mm) to what wire it can be measured: it touches the flanks, and stands out over the crests. Source: geometry.
+    """From what wire (mm) to what wire it can be measured: it touches the flanks, and stands out over the crests.
+    Source: geometry.
 
     >>> from nomisma.core.threads.called_out import thread_called_out
     >>> [round(one, 3) for one in wires_that_fit_mm(thread_called_out("M24x2"))]
@@ -36,7 +42,8 @@ def wires_that_fit_mm(said: ThreadCalledOut) -> tuple[Decimal, Decimal]:
 
 
 def over_wires_mm(said: ThreadCalledOut, pitch_diameter_mm: Decimal, wire_mm: Decimal) -> Decimal:
-    """The size over three wires (mm) of a thread of that pitch diameter (mm). Raises OutOfRange for a wire that does not fit.
+    """The size over three wires (mm) of a thread of that pitch diameter (mm). Raises OutOfRange for a wire that does
+    not fit.
 
     Source: ASME B1.2 (formula with the lead angle; recalled).
 
@@ -75,14 +82,17 @@ def _beyond(said: ThreadCalledOut, pitch_diameter_mm: float, wire_mm: float) -> 
     """How much the size over wires is above the pitch diameter, mm."""
     half = _half(said)
     lead = float(said.lead_mm) / (pi * pitch_diameter_mm)
-    return wire_mm * (1 + 1 / sin(half) + lead**2 / 2 * cos(half) / tan(half)) - float(said.thread.pitch_mm) / 2 / tan(half)
+    return wire_mm * (1 + 1 / sin(half) + lead**2 / 2 * cos(half) / tan(half)) - float(said.thread.pitch_mm) / 2 / tan(
+        half
+    )
 
 
 def _must_fit(said: ThreadCalledOut, wire_mm: Decimal) -> None:
     least, most = wires_that_fit_mm(said)
     if not least <= wire_mm <= most:
         raise OutOfRange(
-            f"A wire of {wire_mm.normalize():f} mm does not measure {said.thread.name}: it wants {least:.3f} to {most:.3f} mm.",
+            f"A wire of {wire_mm.normalize():f} mm does not measure {said.thread.name}: it wants {least:.3f} to"
+            f" {most:.3f} mm.",
             f"The best is {best_wire_mm(said):.4f} mm.",
             field="size",
         )

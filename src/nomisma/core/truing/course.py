@@ -31,7 +31,9 @@ class Phase(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class TruingSetUp:
-    """What is indicated, with what, and how true it is wanted. `far`: from the near circle to the far one, where both are read."""
+    """What is indicated, with what, and how true it is wanted. `far`: from the near circle to the far one, where both
+    are read.
+    """
 
     surface: TruedSurface
     at_deg: tuple[float, ...]

@@ -18,7 +18,8 @@ from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 Keys = Literal["one", "two"]
 NOISE_SHARE = Decimal("0.2")
-"""One standard deviation of a reading in graduations: a needle is read to a fifth. Source: common practice, no source."""
+"""One standard deviation of a reading in graduations: a needle is read to a fifth. Source: common practice, no source.
+"""
 LARGEST_SWING_MM = 25
 _MOST = 72
 
@@ -26,11 +27,11 @@ _MOST = 72
 class TrueUpInput(Model):
     """One round of readings, from jaw 1 on in the order of the jaws; the indicator reads up when it is pushed.
 
-    `readings`: 4 at the jaws, or 8, 12 … round the turn, evenly spaced unless `at_deg` says where (jaw 1 at 0°, jaw 2 at 90°; six
-    flats, pins). Or `highest` and `lowest` with the direction of the highest. `screw_lead`: travel of a jaw in one turn of the key.
-    `grip`: jaws round the work, or inside
-    it pushing out. `range`: of the indicator. `drift_towards_1`, `drift_towards_2`: what tightening this chuck moves the work by, while
-    it is only snug (`tightened` no).
+    `readings`: 4 at the jaws, or 8, 12 … round the turn, evenly spaced unless `at_deg` says where (jaw 1 at 0°, jaw 2
+    at 90°; six flats, pins). Or `highest` and `lowest` with the direction of the highest. `screw_lead`: travel of a jaw
+    in one turn of the key. `grip`: jaws round the work, or inside
+    it pushing out. `range`: of the indicator. `drift_towards_1`, `drift_towards_2`: what tightening this chuck moves
+    the work by, while it is only snug (`tightened` no).
     """
 
     surface: TruedSurface = "outside"
@@ -75,7 +76,8 @@ class RoundShape(Model):
 
 
 class TrueUpResult(Model):
-    """Where the work stands and what to do. `offset` is half of what it swings; `shape` is the swing that no jaw can remove.
+    """Where the work stands and what to do. `offset` is half of what it swings; `shape` is the swing that no jaw can
+    remove.
 
     `mean`: what the needle says on the average; `residuals`: what each reading keeps without mean and offset.
     `expected`: what the needle should say at each place when the moves are made.
@@ -111,20 +113,23 @@ class TrueUpResult(Model):
 @calculation(
     name="true_up",
     title="True up in a four-jaw",
-    validity="Independent jaws at right angles; an offset small against the diameter; readings square to the surface at centre height.",
+    validity="Independent jaws at right angles; an offset small against the diameter; readings square to the surface "
+        "at centre height.",
     source="discrete Fourier series; half the difference of opposite readings: common practice, no source",
     example={
-        "readings": ["0.012 in", "0.005 in", "0 in", "0.006 in"], "target": "0.0005 in", "screw_lead": "0.125 in", "graduation": "0.0005 in",
+        "readings": ["0.012 in", "0.005 in", "0 in", "0.006 in"], "target": "0.0005 in", "screw_lead": "0.125 in",
+        "graduation": "0.0005 in",
     },
 )  # fmt: skip
 def true_up(given: TrueUpInput) -> TrueUpResult:
     """Offset, shape and the next move of each pair of jaws, from one round of readings. Raises InputError, OutOfRange.
 
-    Source: arithmetic: opposite jaws are independent and the work moves by half their difference; harmonics above the first are
-    the work's own shape (discrete Fourier series). Gripped from inside, ease and drive change over.
+    Source: arithmetic: opposite jaws are independent and the work moves by half their difference; harmonics above the
+    first are the work's own shape (discrete Fourier series). Gripped from inside, ease and drive change over.
 
     >>> found = true_up(TrueUpInput(readings=["0.012 in", "0.005 in", "0 in", "0.006 in"], target="0.0005 in",
-    ...     screw_lead="0.125 in", graduation="0.0005 in")); str(found.moves[0].move), found.moves[0].ease_jaw, found.moves[0].drive_jaw
+    ...     screw_lead="0.125 in", graduation="0.0005 in"))
+    >>> str(found.moves[0].move), found.moves[0].ease_jaw, found.moves[0].drive_jaw
     ('0.006 in', 3, 1)
     """
     _check(given)
@@ -160,7 +165,9 @@ def true_up(given: TrueUpInput) -> TrueUpResult:
         headline=_headline(stop, seen, moves, given.keys, unit),
         steps=_steps(stop, moves, given),
         unseen=_unseen(given),
-        cautions=["Key out of the chuck; spin it by hand before power. The chuck’s and the machine’s manuals come first."],
+        cautions=[
+            "Key out of the chuck; spin it by hand before power. The chuck’s and the machine’s manuals come first."
+        ],
         readings=given.readings,
         expected=_expected(seen, moves, unit),
         working=_working(given, seen, unit),
@@ -193,8 +200,8 @@ def _check(given: TrueUpInput) -> None:
     total_indicator_reading = max(sizes) - min(sizes)
     if given.range and total_indicator_reading > given.range.mm:
         raise OutOfRange(
-            f"A swing of {show(total_indicator_reading, given.unit)} is more than the indicator's range of {given.range}: "
-            "it has gone round or run out.",
+            f"A swing of {show(total_indicator_reading, given.unit)} is more than the indicator's range of"
+            f" {given.range}: it has gone round or run out.",
             "Bring the work nearer by the chuck's rings first, then read again.",
             field="readings",
         )
@@ -233,7 +240,9 @@ def _seen(given: TrueUpInput) -> RoundAnalysis:
 
 
 def _moves(given: TrueUpInput, seen: RoundAnalysis) -> list[JawMove]:
-    """The larger move first; the other pair only where it is off by more than its doubt and the first alone does not do."""
+    """The larger move first; the other pair only where it is off by more than its doubt and the first alone does not
+    do.
+    """
     pairs = sorted(((seen.then_x, (1, 3)), (seen.then_y, (2, 4))), key=lambda pair: -round(abs(pair[0]), 8))
     target = float(given.target.mm) + SAME_MM
     found: list[JawMove] = []
@@ -250,7 +259,8 @@ def _moves(given: TrueUpInput, seen: RoundAnalysis) -> list[JawMove]:
 def _move(given: TrueUpInput, seen: RoundAnalysis, amount: float, jaws: tuple[int, int]) -> JawMove:
     """What a pair is moved by; `amount` is how far the work stands off towards the first of the two, mm."""
     first, opposite = jaws
-    # Round the work the jaw on its high side pushes it back; from inside the one opposite does, and ease and drive change over.
+    # Round the work the jaw on its high side pushes it back; from inside the one opposite does, and ease and drive
+    # change over.
     drives_first = (amount > 0) == (given.grip == "outside")
     drive, ease = (first, opposite) if drives_first else (opposite, first)
     turns = abs(amount) / float(given.screw_lead.mm)
@@ -267,7 +277,9 @@ def _move(given: TrueUpInput, seen: RoundAnalysis, amount: float, jaws: tuple[in
 
 
 def _at_jaw(given: TrueUpInput, seen: RoundAnalysis, jaw: int) -> tuple[Length | None, Length | None]:
-    """What the needle says at a jaw now, and what it should say when both pairs have been moved; none where no place is read there."""
+    """What the needle says at a jaw now, and what it should say when both pairs have been moved; none where no place is
+    read there.
+    """
     near = [index for index, at in enumerate(seen.angles_deg) if abs((at - 90 * (jaw - 1) + 180) % 360 - 180) < 15]
     if not near:
         return None, None
@@ -313,7 +325,8 @@ def _steps(stop: Stop, moves: list[JawMove], given: TrueUpInput) -> list[str]:
             found.append(f"Ease jaw {move.ease_jaw} by {amount}; then drive jaw {move.drive_jaw} by the same.")
         if move.reads_after is not None and move.reads_now is not None:
             found.append(
-                f"At jaw {move.drive_jaw} the needle goes from {show(move.reads_now.mm, unit)} to about {show(move.reads_after.mm, unit)}."
+                f"At jaw {move.drive_jaw} the needle goes from {show(move.reads_now.mm, unit)} to about"
+                f" {show(move.reads_after.mm, unit)}."
             )
     return [*found, "Read the next round."]
 
@@ -324,7 +337,8 @@ def _unseen(given: TrueUpInput) -> list[str]:
         return ["Highest and lowest alone do not tell offset from shape: read at the jaws as it comes near."]
     if len(given.readings) == 4:
         return [
-            "Four readings see ovality only in line with the jaws; three lobes look like offset. Read eight if it will not settle."
+            "Four readings see ovality only in line with the jaws; three lobes look like offset. Read eight if it will"
+            " not settle."
         ]
     if len(given.readings) == 6:
         return ["Six flats tell offset from a bar that is wider one way; they say nothing of the corners."]
@@ -340,13 +354,19 @@ def _working(given: TrueUpInput, seen: RoundAnalysis, unit: Unit) -> list[Step]:
     stands = "work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
     how = "half the difference of opposite readings" if len(given.readings) == 4 else "first harmonic of the round"
     if seen.by_least_swing:
-        how = "the centre that leaves the least swing (minimum zone), for the first harmonic’s leaves more than is wanted"
+        how = (
+            "the centre that leaves the least swing (minimum zone), for the first harmonic’s leaves more than is wanted"
+        )
     shape = f", shape {shown(seen.shape)} ± {shown(seen.shape_uncertainty)}" if seen.shape is not None else ""
     steps = [
         Step(
             name="Offset",
             formula=f"{how}; {stands}"
-            + ("; the jaws push outwards, so the one across from the high side drives" if given.grip == "inside" else ""),
+            + (
+                "; the jaws push outwards, so the one across from the high side drives"
+                if given.grip == "inside"
+                else ""
+            ),
             values=f"towards jaw 1 {shown(seen.x)}, towards jaw 2 {shown(seen.y)}",
             result=shown(seen.offset),
             source=COMMON_PRACTICE,
@@ -354,7 +374,10 @@ def _working(given: TrueUpInput, seen: RoundAnalysis, unit: Unit) -> list[Step]:
         Step(
             name="Of the swing",
             formula="the offset swings twice itself; the rest is the work's shape",
-            values=f"between the places read {shown(seen.raw_total_indicator_reading)}, whole swing {shown(seen.total_indicator_reading)}",
+            values=(
+                f"between the places read {shown(seen.raw_total_indicator_reading)}, whole swing"
+                f" {shown(seen.total_indicator_reading)}"
+            ),
             result=f"offset {shown(2 * seen.offset)}{shape}",
             source="discrete Fourier series",
         ),

@@ -15,7 +15,9 @@ HIGHEST = 5
 
 @dataclass(frozen=True, slots=True)
 class Harmonic:
-    """One harmonic: `number` waves a turn, amplitude in the readings' unit, and the angle (degrees) of its first crest."""
+    """One harmonic: `number` waves a turn, amplitude in the readings' unit, and the angle (degrees) of its
+    first crest.
+    """
 
     number: int
     amplitude: float
@@ -79,10 +81,12 @@ def taken_apart(angles_deg: Sequence[float], readings: Sequence[float]) -> Round
 
 
 def least_swing(angles_deg: Sequence[float], readings: Sequence[float]) -> tuple[float, float]:
-    """Cosine and sine of the offset that leaves the least swing (the minimum zone), in the readings' unit; at least three readings.
+    """Cosine and sine of the offset that leaves the least swing (the minimum zone), in the readings' unit; at least
+    three readings.
 
-    Least squares leaves the least scatter, not the least swing: another centre may have a narrower band. A linear programme: the band
-    high − low that holds what every reading keeps. Source: minimum-zone centre, ISO 12181-1:2011 (from memory).
+    Least squares leaves the least scatter, not the least swing: another centre may have a narrower band. A linear
+    programme: the band high − low that holds what every reading keeps. Source: minimum-zone centre, ISO 12181-1:2011
+    (from memory).
 
     >>> cosine, sine = least_swing([0, 90, 180, 270], [2.0, 1.0, 0.0, 1.0]); round(cosine, 9), abs(round(sine, 9))
     (1.0, 0.0)
@@ -160,9 +164,9 @@ def _least_squares(angles_deg: Sequence[float], readings: Sequence[float]) -> tu
 def amplitude_by_chance(harmonic: int, *, of: int, readings: int, noise: float) -> float:
     """The amplitude a harmonic of pure noise stays below, all `of` harmonics together at 95 %, in the unit of `noise`.
 
-    `readings` evenly spaced (4 or more), `noise` one standard deviation of a reading. Both parts of a harmonic have the variance
-    2·noise²/n, so that its square is exponential; the highest of an even round (n/2 waves) has one part with noise²/n. The level is
-    shared out evenly (Bonferroni). Source: periodogram of white noise (any text on time series).
+    `readings` evenly spaced (4 or more), `noise` one standard deviation of a reading. Both parts of a harmonic have the
+    variance 2·noise²/n, so that its square is exponential; the highest of an even round (n/2 waves) has one part with
+    noise²/n. The level is shared out evenly (Bonferroni). Source: periodogram of white noise (any text on time series).
 
     >>> round(amplitude_by_chance(2, of=4, readings=12, noise=1.0), 3)
     1.209
@@ -175,7 +179,8 @@ def amplitude_by_chance(harmonic: int, *, of: int, readings: int, noise: float) 
 
 @cache
 def range_quantile(count: int) -> float:
-    """The range of so many standard normal values (2 to 100) that 95 % stay below. Source: its integral (Tippett), Simpson's rule.
+    """The range of so many standard normal values (2 to 100) that 95 % stay below. Source: its integral (Tippett),
+    Simpson's rule.
 
     >>> round(range_quantile(8), 2), round(range_quantile(12), 2)
     (4.29, 4.62)

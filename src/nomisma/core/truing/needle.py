@@ -26,8 +26,8 @@ def needle_reading(text: str, unit: Unit, *, range_mm: Decimal | None = None, fi
         return found
     raise OutOfRange(
         f"{found} is past the indicator's range of {show(most, unit)}.",
-        "Check the unit and the point; if the needle has gone round, bring the work nearer by the chuck's rings and read again."
-        + _meant(text, found, unit),
+        "Check the unit and the point; if the needle has gone round, bring the work nearer by the chuck's rings and"
+        " read again." + _meant(text, found, unit),
         field=field,
         value=text,
     )

@@ -1,4 +1,6 @@
-"""A spur gear held on its pitch line: the diameter over pins outside, or between pins inside, and soft jaws bored to it."""
+"""A spur gear held on its pitch line: the diameter over pins outside, or between pins inside, and soft jaws bored to
+it.
+"""
 
 from decimal import Decimal
 from math import acos, cos, pi, radians, sqrt, tan
@@ -21,8 +23,8 @@ SOURCE = "involute geometry, as in handbooks (measurement over wires of spur gea
 class OverPinsInput(Model):
     """A spur gear by teeth and either its diametral pitch (teeth an inch of pitch diameter) or its module.
 
-    `internal`: teeth inside a ring. `thinning`: what each tooth is thinner than half the pitch, for backlash. `pin`: left out, the
-    usual one.
+    `internal`: teeth inside a ring. `thinning`: what each tooth is thinner than half the pitch, for backlash. `pin`:
+    left out, the usual one.
     """
 
     teeth: int = Field(ge=6, le=500)
@@ -45,8 +47,8 @@ class FlankPoint(Model):
 class OverPinsResult(Model):
     """Diameter over (or between) two pins, what soft jaws are bored to, where the pins touch, and how to do it.
 
-    `over_pins` is what a micrometer measures over two pins; `jaw_bore` the circle round (or inside) three or more pins, which soft
-    jaws hold. With an even number of teeth they are the same.
+    `over_pins` is what a micrometer measures over two pins; `jaw_bore` the circle round (or inside) three or more pins,
+    which soft jaws hold. With an even number of teeth they are the same.
     """
 
     over_pins: Size
@@ -87,7 +89,9 @@ def angle_of(value: float) -> float:
     low, high = 0.0, 1.5
     if not 0 <= value < involute(high):
         raise OutOfRange(
-            "A pin of that size does not rest in these teeth.", "Choose the usual one, or one a little larger.", field="pin"
+            "A pin of that size does not rest in these teeth.",
+            "Choose the usual one, or one a little larger.",
+            field="pin",
         )
     for _ in range(80):
         middle = (low + high) / 2
@@ -98,15 +102,19 @@ def angle_of(value: float) -> float:
 @calculation(
     name="over_pins",
     title="A gear over its pins",
-    validity="Spur gears of full depth with involute teeth, 6 to 500 of them, pressure angle 10° to 35°; two pins in (nearly) opposite "
-    "spaces, or jaws on three.",
+    validity=(
+        "Spur gears of full depth with involute teeth, 6 to 500 of them, pressure angle 10° to 35°; two pins in"
+        " (nearly) opposite spaces, or jaws on three."
+    ),
     source=SOURCE,
     example={"teeth": 28, "diametral_pitch": 10, "pressure_angle_deg": 20},
 )
 def over_pins(given: OverPinsInput) -> OverPinsResult:
-    """Diameter over pins (outside) or between them (inside), and the bore of soft jaws that hold it. Raises InputError, OutOfRange.
+    """Diameter over pins (outside) or between them (inside), and the bore of soft jaws that hold it. Raises InputError,
+    OutOfRange.
 
-    Source: involute geometry: inv φ = inv α ± (w/db − e/d); M = db/cos φ ± w, times cos(90°/N) for an odd number of teeth.
+    Source: involute geometry: inv φ = inv α ± (w/db − e/d); M = db/cos φ ± w, times cos(90°/N) for an odd number of
+    teeth.
     """
     m = _module_mm(given)
     unit = given.unit
@@ -137,8 +145,9 @@ def over_pins(given: OverPinsInput) -> OverPinsResult:
         notes=notes,
         steps=_STEPS_IN if given.internal else _STEPS,
         cautions=[
-            "Jaws at their limit, a bore in three pieces and pins that can fly: tighten hard before boring, stand clear, stay below the chuck’s "
-            "marked speed, and take the pins’ load from the jaws’ keeper, not by hand. The chuck’s manual comes first."
+            "Jaws at their limit, a bore in three pieces and pins that can fly: tighten hard before boring, stand"
+            " clear, stay below the chuck’s marked speed, and take the pins’ load from the jaws’ keeper, not by hand."
+            " The chuck’s manual comes first."
         ],
         working=_working(given, m, pin, space, phi, (over, on_pin_circle), unit),
     )
@@ -212,8 +221,8 @@ def _sentence(given: OverPinsInput, over: float, on_pin_circle: float, unit: Uni
     if given.teeth % 2 == 0:
         return f"{two} it measures {size}: {make} to that{end}."
     return (
-        f"{two} in nearly opposite spaces it measures {size}, for the micrometer; three pins stand on a circle of {jaws}: "
-        f"{make} to that{end}."
+        f"{two} in nearly opposite spaces it measures {size}, for the micrometer; three pins stand on a circle of"
+        f" {jaws}: {make} to that{end}."
     )
 
 
@@ -257,7 +266,10 @@ def _working(
         ),
         Step(
             name="Jaws on three pins",
-            formula=f"2·(radius of the pin's centre) {'−' if given.internal else '+'} w = db / cos φ {'−' if given.internal else '+'} w",
+            formula=(
+                f"2·(radius of the pin's centre) {'−' if given.internal else '+'} w = db / cos φ"
+                f" {'−' if given.internal else '+'} w"
+            ),
             result=shown(sizes[1]),
             source=SOURCE,
         ),

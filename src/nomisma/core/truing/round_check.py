@@ -1,4 +1,6 @@
-"""Is a round to be believed? Held against the round before and the move that was asked for; asked about before it is used."""
+"""Is a round to be believed? Held against the round before and the move that was asked for; asked about before it is
+used.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -18,13 +20,18 @@ from nomisma.core.working import COMMON_PRACTICE, Step
 TOLERANCE_LINES = 3
 """Graduations a needle may miss what was expected by before it is asked about. Source: this tool's own choice."""
 TOLERANCE_SHARE = 0.15
-"""The same as a share of the round before: a hand moves a jaw to about a third of what it means to. Source: this tool's own choice."""
+"""The same as a share of the round before: a hand moves a jaw to about a third of what it means to. Source: this tool's
+own choice.
+"""
 CLEARLY = 3.0
 """How many times better another explanation must fit."""
 FARTHEST = 1.6
-"""How much more than asked for, or how far the other way, a jaw is believed to have moved. Source: this tool's own choice."""
+"""How much more than asked for, or how far the other way, a jaw is believed to have moved. Source: this tool's own
+choice.
+"""
 _FACTORS = (
-    (25.4, "mm typed as inch"), (1 / 25.4, "inch typed as mm"), (1000.0, "thou typed as inch"), (10.0, "a slipped point"),
+    (25.4, "mm typed as inch"), (1 / 25.4, "inch typed as mm"), (1000.0, "thou typed as inch"),
+    (10.0, "a slipped point"),
     (0.1, "a slipped point"),
 )  # fmt: skip
 
@@ -44,7 +51,8 @@ class Suspicion(StrEnum):
 
 
 class RoundCheckInput(Model):
-    """A round (`readings`), what it should say (`expected`: from the moves asked for), and the one before it (`before`).
+    """A round (`readings`), what it should say (`expected`: from the moves asked for), and the one before it
+    (`before`).
 
     `needle_turn`: what one turn of the needle is; `grip`: how the jaws hold, as it was said.
     Without a round before, only a needle gone round can be seen.
@@ -75,7 +83,8 @@ Values = list[float]
 @calculation(
     name="round_check",
     title="Is this round to be believed?",
-    validity="A round of readings at the same places as the one before; the dial may have been set to zero again in between.",
+    validity="A round of readings at the same places as the one before; the dial may have been set to zero again in "
+        "between.",
     source="the round expected from the moves asked for; the order of the explanations: common practice, no source",
     example={
         "readings": ["0.006 in", "0.0055 in", "0.006 in", "0.0055 in"],
@@ -84,10 +93,11 @@ Values = list[float]
     },
 )  # fmt: skip
 def round_check(given: RoundCheckInput) -> RoundCheckResult:
-    """What a round that was not expected looks like: wrong order, wrong unit, dial gone round, wrong jaw. Raises InputError.
+    """What a round that was not expected looks like: wrong order, wrong unit, dial gone round, wrong jaw. Raises
+    InputError.
 
-    Source: arithmetic; each explanation is tried on the readings and must fit three times better than the readings as they are; the
-    one that leaves the least is named.
+    Source: arithmetic; each explanation is tried on the readings and must fit three times better than the readings as
+    they are; the one that leaves the least is named.
 
     >>> round_check(RoundCheckInput(readings=["0.012 in", "0.006 in", "0 in", "0.006 in"], expected=["0.006 in"] * 4,
     ...     before=["0.012 in", "0.006 in", "0 in", "0.006 in"], graduation="0.0005 in")).suspicion
@@ -182,7 +192,9 @@ def _one_turn(given: RoundCheckInput, readings: Values, expected: Values, tolera
 
 
 def _gone_round(given: RoundCheckInput, readings: Values) -> tuple[Suspicion, str]:
-    """Without a round before: opposite places of a round bar add up alike; one that misses by a turn of the needle stands out."""
+    """Without a round before: opposite places of a round bar add up alike; one that misses by a turn of the needle
+    stands out.
+    """
     if given.needle_turn is None or len(readings) % 4:
         return Suspicion.NONE, ""
     turn, n = float(given.needle_turn.mm), len(readings)
@@ -225,7 +237,9 @@ def _order(readings: Values, expected: Values, now: float, tolerance: float) -> 
 
 
 _OTHER_GRIP: dict[Grip, str] = {
-    "outside": "Do the jaws hold it from inside (a drum, a ring)? Then set it up anew as that: ease and drive change over.",
+    "outside": (
+        "Do the jaws hold it from inside (a drum, a ring)? Then set it up anew as that: ease and drive change over."
+    ),
     "inside": "Do the jaws hold it from outside after all? Then set it up anew as that: ease and drive change over.",
 }
 
@@ -253,8 +267,10 @@ def _words(found: Suspicion, about: str, given: RoundCheckInput) -> tuple[str, s
         ),
         Suspicion.WRONG_WAY: (
             "The work moved the other way.",
-            f"{_OTHER_GRIP[given.grip]} Else the wrong jaw was driven, or this indicator reads down when it is pushed: then choose the "
-            "other surface.",
+            (
+                f"{_OTHER_GRIP[given.grip]} Else the wrong jaw was driven, or this indicator reads down when it is"
+                " pushed: then choose the other surface."
+            ),
         ),
         Suspicion.MOVED_LITTLE: (
             f"It moved only {about} of what was asked for.",

@@ -1,4 +1,6 @@
-"""One round as understood: where the work stands, where tightening will take it, its own shape, and how well that is known."""
+"""One round as understood: where the work stands, where tightening will take it, its own shape, and how well that is
+known.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -28,8 +30,9 @@ class Stop(StrEnum):
 class RoundAnalysis:
     """A round, mm: `x` towards jaw 1 and `y` towards jaw 2 as read; `drift_x`, `drift_y` what tightening still adds.
 
-    `by_least_swing`: the offset is that of the minimum zone, for the least-squares centre leaves more swing than is wanted.
-    `noise`: one standard deviation of a reading. `shape` is the swing without the offset; none where it was not seen apart.
+    `by_least_swing`: the offset is that of the minimum zone, for the least-squares centre leaves more swing than is
+    wanted. `noise`: one standard deviation of a reading. `shape` is the swing without the offset; none where it was not
+    seen apart.
     """
 
     x: float
@@ -69,7 +72,9 @@ class RoundAnalysis:
         return self._whole(self.raw_total_indicator_reading, self.offset)
 
     def _whole(self, between_places: float, offset: float) -> float:
-        """Between the places the needle goes farther than at them: twice the offset, where that stands clear of its doubt."""
+        """Between the places the needle goes farther than at them: twice the offset, where that stands clear of its
+        doubt.
+        """
         clear = 2 * offset - between_places > self.offset_uncertainty
         return 2 * offset if clear else between_places
 
@@ -109,8 +114,9 @@ class RoundAnalysis:
     def shape_uncertainty(self) -> float:
         """Of the shape's swing, 95 %: what the readings' own scatter can swing by when the offset is taken away.
 
-        The range of n independent normal values, brought down for the three numbers that were fitted: ((n − 3)/n)^0.3 is within
-        1 % of a simulation of 200,000 rounds (JCGM 101:2008; tests). Four readings keep one number, which swings twice itself.
+        The range of n independent normal values, brought down for the three numbers that were fitted: ((n − 3)/n)^0.3
+        is within 1 % of a simulation of 200,000 rounds (JCGM 101:2008; tests). Four readings keep one number, which
+        swings twice itself.
         """
         if self.count <= 4:
             return _NORMAL_95 * self.noise
@@ -137,16 +143,22 @@ def seen_round(
     noise: float,
     target: float | None = None,
 ) -> RoundAnalysis:
-    """A round of readings (mm, `noise` their standard deviation) at its places, three or more. Source: arithmetic of the readings.
+    """A round of readings (mm, `noise` their standard deviation) at its places, three or more. Source: arithmetic of
+    the readings.
 
-    The offset is that of least squares; where it leaves more than the swing wanted (`target`, mm) and another centre leaves no more than
-    that, the other counts: what no jaw can remove is the least swing of all.
+    The offset is that of least squares; where it leaves more than the swing wanted (`target`, mm) and another centre
+    leaves no more than that, the other counts: what no jaw can remove is the least swing of all.
 
-    >>> seen_round([0, 90, 180, 270], [0.10, 0.0, -0.10, 0.0], sense=1, drift=(0, 0), noise=0.001).total_indicator_reading
+    >>> seen_round([0, 90, 180, 270], [0.10, 0.0, -0.10, 0.0], sense=1, drift=(0, 0),
+    ...     noise=0.001).total_indicator_reading
     0.2
     """
     found, by_least_swing = taken_apart(angles_deg, readings), False
-    if target is not None and len(readings) > _SAME_EITHER_WAY and found.shape_total_indicator_reading > target + SAME_MM:
+    if (
+        target is not None
+        and len(readings) > _SAME_EITHER_WAY
+        and found.shape_total_indicator_reading > target + SAME_MM
+    ):
         narrowest = about(found, angles_deg, readings, least_swing(angles_deg, readings))
         if narrowest.shape_total_indicator_reading <= target + SAME_MM:
             found, by_least_swing = narrowest, True

@@ -21,7 +21,8 @@ CLEAN_UP = Length.of("0.010", "in")
 class SoftJawsInput(Model):
     """A round that is held, as measured; `grip`: on its outside, or in its bore with the jaws pushing out.
 
-    `bored`: what the jaws came to, where they came out wrong, and `preload`: the ring or the spider as it was set for that.
+    `bored`: what the jaws came to, where they came out wrong, and `preload`: the ring or the spider as it was set for
+    that.
     """
 
     held: Size
@@ -33,7 +34,9 @@ class SoftJawsInput(Model):
 
 
 class SoftJawsResult(Model):
-    """The limits of the jaws' arc; what is to be done about jaws that came out wrong, and the preload for the next try."""
+    """The limits of the jaws' arc; what is to be done about jaws that came out wrong, and the preload for the
+    next try.
+    """
 
     lower: Size
     upper: Size
@@ -49,17 +52,21 @@ class SoftJawsResult(Model):
 @calculation(
     name="soft_jaws",
     title="Soft jaws for a round",
-    validity="Soft jaws cut in place under preload in the direction they will clamp; a round that is measured, not nominal.",
+    validity=(
+        "Soft jaws cut in place under preload in the direction they will clamp; a round that is measured, not nominal."
+    ),
     source="common practice, no source; arithmetic",
     example={"held": "2.2500 in"},
 )
 def soft_jaws(given: SoftJawsInput) -> SoftJawsResult:
-    """Limits of the jaws' bore (or outside), and the preload that mends jaws cut too far. Raises InputError, OutOfRange.
+    """Limits of the jaws' bore (or outside), and the preload that mends jaws cut too far. Raises InputError,
+    OutOfRange.
 
-    Source: common practice, no source (preload, a thou over); arithmetic: the jaws come in by what they were cut too far and by a cut
-    that cleans them up, on both sides.
+    Source: common practice, no source (preload, a thou over); arithmetic: the jaws come in by what they were cut too
+    far and by a cut that cleans them up, on both sides.
 
-    >>> found = soft_jaws(SoftJawsInput(held="2.25 in", bored="2.254 in", preload="1.75 in")); found.state, str(found.next_preload)
+    >>> found = soft_jaws(SoftJawsInput(held="2.25 in", bored="2.254 in", preload="1.75 in"))
+    >>> found.state, str(found.next_preload)
     ('start_again', '1.726 in')
     """
     outside = given.grip == "outside"
@@ -79,8 +86,8 @@ def soft_jaws(given: SoftJawsInput) -> SoftJawsResult:
         sentence=_sentence(state, given, preload),
         steps=_steps(outside, ends, preload),
         cautions=[
-            "The arc is cut in three pieces with gaps: light cuts, sleeves and hands away, below the chuck’s marked speed, and the ring or "
-            "spider well clear of the tool. The chuck’s manual and the shop’s rules come first."
+            "The arc is cut in three pieces with gaps: light cuts, sleeves and hands away, below the chuck’s marked"
+            " speed, and the ring or spider well clear of the tool. The chuck’s manual and the shop’s rules come first."
         ],
         working=_working(given, low, high, preload),
     )
@@ -125,11 +132,17 @@ def _sentence(state: str, given: SoftJawsInput, preload: Length | None) -> str:
 def _steps(outside: bool, ends: str, preload: Length | None) -> list[str]:
     ring = f"Set the ring or the spider{f' to {preload}' if preload else ''}"
     return [
-        f"{ring} so that the jaws clamp it {'inward, behind where the work will sit' if outside else 'outward, as they will the work'}.",
+        (
+            f"{ring} so that the jaws clamp it"
+            f" {'inward, behind where the work will sit' if outside else 'outward, as they will the work'}."
+        ),
         "Tighten hard once, back off, then tighten to the torque you will work with.",
         f"{'Bore' if outside else 'Turn'} to {ends}, with a relief in the corner for the work's edge.",
         "Ring out, work in against the shoulder, the same torque. Indicate it before cutting.",
-        f"Cut too {'big' if outside else 'small'}? Reset the preload {'smaller' if outside else 'larger'} and cut again.",
+        (
+            f"Cut too {'big' if outside else 'small'}? Reset the preload {'smaller' if outside else 'larger'} and cut"
+            " again."
+        ),
     ]
 
 
@@ -149,8 +162,10 @@ def _working(given: SoftJawsInput, low: Decimal, high: Decimal, preload: Length 
             Step(
                 name="Preload for the next try",
                 formula="preload ∓ (what it is off by + 2 × clean-up cut)",
-                values=f"{both(given.preload.mm, unit)}, off by {both(abs(given.bored.mm - given.held.mm), unit)}, "
-                f"clean-up {both(given.clean_up.mm, unit)}",
+                values=(
+                    f"{both(given.preload.mm, unit)}, off by {both(abs(given.bored.mm - given.held.mm), unit)}, "
+                    f"clean-up {both(given.clean_up.mm, unit)}"
+                ),
                 result=both(preload.mm, unit),
                 source=ARITHMETIC,
             )

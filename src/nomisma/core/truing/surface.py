@@ -88,7 +88,9 @@ def places_of(surface: str, count: int, *, teeth: int = 0) -> tuple[Place, ...]:
     kind = surfaces()[surface]
     if count not in kind.counts:
         allowed = ", ".join(str(n) for n in kind.counts)
-        raise InputError(f"{count} places do not go round {kind.title}.", f"Choose {allowed}.", field="places", value=count)
+        raise InputError(
+            f"{count} places do not go round {kind.title}.", f"Choose {allowed}.", field="places", value=count
+        )
     even = [360 * index / count for index in range(count)]
     if not surface.startswith("pins"):
         return tuple(Place(place_name(at), at) for at in even)

@@ -1,4 +1,6 @@
-"""Work that runs out in a three-jaw: where it stands, and what is packed under which jaw, for no jaw moves by itself."""
+"""Work that runs out in a three-jaw: where it stands, and what is packed under which jaw, for no jaw moves by
+itself.
+"""
 
 from decimal import Decimal
 from itertools import product
@@ -26,7 +28,8 @@ THINNEST_MM = Decimal("0.02")
 
 
 class ThreeJawInput(Model):
-    """One round beside the three jaws, from jaw 1 on (`readings`: three), or at the jaws and between them (six); up when pushed.
+    """One round beside the three jaws, from jaw 1 on (`readings`: three), or at the jaws and between them (six); up
+    when pushed.
 
     `target`: the swing wanted; `graduation`: one line of the indicator.
     """
@@ -47,7 +50,9 @@ class Packing(Model):
 
 
 class ThreeJawResult(Model):
-    """Where the work stands, what is packed under which jaw, and the swing that is left then; `shape` needs six readings."""
+    """Where the work stands, what is packed under which jaw, and the swing that is left then; `shape` needs six
+    readings.
+    """
 
     stop: Stop
     total_indicator_reading: Difference
@@ -70,17 +75,22 @@ class ThreeJawResult(Model):
 @calculation(
     name="three_jaw",
     title="Work that runs out in a three-jaw",
-    validity="A round in a self-centring chuck with narrow jaws; a swing small against the diameter; bring it nearer by re-seating it first.",
+    validity=(
+        "A round in a self-centring chuck with narrow jaws; a swing small against the diameter; bring it nearer by"
+        " re-seating it first."
+    ),
     source="geometry (three tips at 120°); packing under a jaw: common practice, no source",
     example={"readings": ["0.004 in", "0 in", "0.001 in"], "target": "0.001 in", "graduation": "0.0005 in"},
 )
 def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
     """Offset and the packing that takes it out, from one round. Raises InputError, OutOfRange.
 
-    Source: geometry: a strip of thickness t under one jaw moves the work t·2/3 away from it, so each jaw wants as much as the work stands
-    nearer to it than to the jaw it stands farthest from. Gripped from inside the strips go on the other side.
+    Source: geometry: a strip of thickness t under one jaw moves the work t·2/3 away from it, so each jaw wants as much
+    as the work stands nearer to it than to the jaw it stands farthest from. Gripped from inside the strips go on the
+    other side.
 
-    >>> found = three_jaw(ThreeJawInput(readings=["0.004 in", "0 in", "0.001 in"], target="0.001 in", graduation="0.0005 in"))
+    >>> found = three_jaw(ThreeJawInput(readings=["0.004 in", "0 in", "0.001 in"], target="0.001 in",
+    ...     graduation="0.0005 in"))
     >>> [(one.jaw, str(one.thick)) for one in found.packings]
     [(1, '0.004 in'), (3, '0.001 in')]
     """
@@ -111,8 +121,8 @@ def three_jaw(given: ThreeJawInput) -> ThreeJawResult:
         steps=_steps(stop, packings, left, given),
         unseen=_unseen(len(values)),
         cautions=[
-            "A strip under a jaw takes grip away: it must lie flat under the whole jaw and stay when the jaws are eased. Light cuts, key out, "
-            "spin it by hand. The chuck’s manual comes first."
+            "A strip under a jaw takes grip away: it must lie flat under the whole jaw and stay when the jaws are"
+            " eased. Light cuts, key out, spin it by hand. The chuck’s manual comes first."
         ],
         working=_working(given, seen),
     )
@@ -123,7 +133,8 @@ def _checked(given: ThreeJawInput) -> list[float]:
     if len(given.readings) not in (JAWS, 2 * JAWS):
         raise InputError(
             f"{len(given.readings)} readings do not meet all three jaws.",
-            "One was missed, or one too many: give 3 beside the jaws, or 6 at the jaws and between them, from jaw 1 on.",
+            "One was missed, or one too many: give 3 beside the jaws, or 6 at the jaws and between them, from jaw"
+            " 1 on.",
             field="readings",
         )
     sizes = [one.mm for one in given.readings]
@@ -137,9 +148,11 @@ def _checked(given: ThreeJawInput) -> list[float]:
 
 
 def _packings(given: ThreeJawInput, seen: RoundAnalysis) -> tuple[list[Packing], float]:
-    """Under each jaw as much as the work stands nearer to it (from inside: farther) than to the one it stands farthest from.
+    """Under each jaw as much as the work stands nearer to it (from inside: farther) than to the one it stands farthest
+    from.
 
-    What is thinner than a strip is left out, or the thinnest strip is taken instead: whichever leaves less swing (mm, given beside it).
+    What is thinner than a strip is left out, or the thinnest strip is taken instead: whichever leaves less swing (mm,
+    given beside it).
     """
     way = 1 if given.grip == "outside" else -1
     around = [(cos(radians(120 * k)), sin(radians(120 * k))) for k in range(JAWS)]
@@ -182,10 +195,14 @@ def _steps(stop: Stop, packings: list[Packing], left: float, given: ThreeJawInpu
         return ["Leave it. Key out, indicator away."]
     unit = given.unit
     remains = (
-        f"About {show_small(as_mm(left), unit)} is left then, for no strip is thinner than {show_small(THINNEST_MM, unit)}"
+        f"About {show_small(as_mm(left), unit)} is left then, for no strip is thinner than"
+        f" {show_small(THINNEST_MM, unit)}"
     )
     return [
-        "First take it out: a chip under a jaw or a burr looks just like this. Wipe jaws and work, seat it anew, and read again.",
+        (
+            "First take it out: a chip under a jaw or a burr looks just like this. Wipe jaws and work, seat it anew,"
+            " and read again."
+        ),
         *(f"If it is still so: a strip of {show_small(one.thick.mm, unit)} under jaw {one.jaw}." for one in packings),
         *(
             [f"{remains}: more than is wanted. Take the four-jaw, or turn it in one chucking."]
@@ -200,7 +217,8 @@ def _unseen(count: int) -> list[str]:
     """What so many readings cannot show. Source: discrete Fourier series (aliasing)."""
     if count == JAWS:
         return [
-            "Three readings see no shape at all: an oval bar reads as if it stood off. Read six if it is not bright bar."
+            "Three readings see no shape at all: an oval bar reads as if it stood off. Read six if it is not bright"
+            " bar."
         ]
     return ["Six readings tell an oval bar from one that stands off; finer waves hide."]
 
@@ -211,7 +229,9 @@ def _working(given: ThreeJawInput, seen: RoundAnalysis) -> list[Step]:
     def shown(mm: float) -> str:
         return both(as_mm(mm), unit, decimals=5 if unit == "in" else 4)
 
-    stands = "the work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
+    stands = (
+        "the work stands towards the high side" if seen.sense > 0 else "in a bore the work stands towards the low side"
+    )
     return [
         Step(
             name="Offset",

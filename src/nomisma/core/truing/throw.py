@@ -23,10 +23,11 @@ class OneThrow(Model):
 
 
 class ThrowInput(Model):
-    """A wanted throw (the offset itself, half of what the needle swings) towards a direction (jaw 1 at 0°, jaw 2 at 90°).
+    """A wanted throw (the offset itself, half of what the needle swings) towards a direction (jaw 1 at 0°, jaw 2 at
+    90°).
 
-    `diameter`: of the round that is held, for the packing in a three-jaw. `more`: further throws on the same part, set one after
-    the other. `mass_kg` and `speed_rpm`: for how hard it pulls; `chuck_rpm`: the speed marked on the chuck.
+    `diameter`: of the round that is held, for the packing in a three-jaw. `more`: further throws on the same part, set
+    one after the other. `mass_kg` and `speed_rpm`: for how hard it pulls; `chuck_rpm`: the speed marked on the chuck.
     """
 
     throw: Size
@@ -75,15 +76,19 @@ class ThrowResult(Model):
 @calculation(
     name="throw",
     title="Off centre on purpose",
-    validity="A round held in an independent four-jaw, or in a three-jaw with one jaw packed; narrow jaws; throw below half the diameter.",
+    validity=(
+        "A round held in an independent four-jaw, or in a three-jaw with one jaw packed; narrow jaws; throw below half"
+        " the diameter."
+    ),
     source="geometry",
     example={"throw": "0.125 in", "diameter": "1.5 in", "range": "0.5 in"},
 )
 def throw(given: ThrowInput) -> ThrowResult:
-    """Readings to aim for at each jaw, the indicator's range needed, and the packing for a three-jaw. Raises OutOfRange.
+    """Readings to aim for at each jaw, the indicator's range needed, and the packing for a three-jaw. Raises
+    OutOfRange.
 
-    Source: geometry: the needle swings twice the throw; a circle of diameter D through three jaw tips at 120° needs the packing
-    1.5·e + (√(D² − 3·e²) − D)/2 under one jaw for a throw e.
+    Source: geometry: the needle swings twice the throw; a circle of diameter D through three jaw tips at 120° needs the
+    packing 1.5·e + (√(D² − 3·e²) − D)/2 under one jaw for a throw e.
 
     >>> found = throw(ThrowInput(throw="0.125 in", diameter="1.5 in"))
     >>> str(found.total_indicator_reading), round(float(found.packing.value("in")), 4)
@@ -125,8 +130,10 @@ def throw(given: ThrowInput) -> ThrowResult:
         sentence=_sentence(total_indicator_reading, in_range, given, unit),
         cautions=[
             *_pull_words(given),
-            "Off-centre work is out of balance: counterweight it, start slow, stand clear of the chuck’s plane, and never pass the speed "
-            "marked on the chuck. The machine maker’s manual and the shop’s rules come first.",
+            (
+                "Off-centre work is out of balance: counterweight it, start slow, stand clear of the chuck’s plane, and"
+                " never pass the speed marked on the chuck. The machine maker’s manual and the shop’s rules come first."
+            ),
         ],
         working=[
             Step(
@@ -141,7 +148,9 @@ def throw(given: ThrowInput) -> ThrowResult:
                 formula="1.5·e + (√(D² − 3·e²) − D)/2",
                 values=f"e = {both(e, unit)}, D = {both(d, unit)}",
                 result=both(packing, unit, decimals=5 if unit == "in" else 4),
-                source="geometry: a circle through three jaw tips at 120°; wide jaws differ, so check with the indicator",
+                source=(
+                    "geometry: a circle through three jaw tips at 120°; wide jaws differ, so check with the indicator"
+                ),
             ),
             *_pull_working(given),
         ],
@@ -200,7 +209,9 @@ def _pull_working(given: ThrowInput) -> list[Step]:
     if pull is None:
         return []
     values = f"{given.mass_kg} kg at {given.speed_rpm} rpm, the farthest throw"
-    return [Step(name="Pull out of balance", formula="m·e·ω²", values=values, result=f"{pull:.0f} N", source="mechanics")]
+    return [
+        Step(name="Pull out of balance", formula="m·e·ω²", values=values, result=f"{pull:.0f} N", source="mechanics")
+    ]
 
 
 def _pull_words(given: ThrowInput) -> list[str]:
@@ -209,8 +220,8 @@ def _pull_words(given: ThrowInput) -> list[str]:
         return []
     times = pull / (float(given.mass_kg) * 9.81)
     return [
-        f"At {given.speed_rpm} rpm it pulls {pull:.0f} N outwards, {times:.1f} times its own weight, round and round: counterweight it, "
-        "or go slower."
+        f"At {given.speed_rpm} rpm it pulls {pull:.0f} N outwards, {times:.1f} times its own weight, round and round:"
+        " counterweight it, or go slower."
     ]
 
 

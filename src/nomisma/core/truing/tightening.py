@@ -1,4 +1,6 @@
-"""What tightening does to the work in one chuck: learned from rounds before and after, and used once it is sure of it."""
+"""What tightening does to the work in one chuck: learned from rounds before and after, and used once it is
+sure of it.
+"""
 
 from math import atan2, degrees, hypot, sqrt
 
@@ -19,7 +21,9 @@ LEAST_TIMES = 3
 
 
 class TighteningInput(Model):
-    """How far the work moved at each tightening (newest first or last, it does not matter): towards jaw 1 and towards jaw 2."""
+    """How far the work moved at each tightening (newest first or last, it does not matter): towards jaw 1 and towards
+    jaw 2.
+    """
 
     towards_1: list[Difference] = Field(min_length=1, max_length=500)
     towards_2: list[Difference] = Field(min_length=1, max_length=500)
@@ -43,7 +47,8 @@ class TighteningResult(Model):
 @calculation(
     name="tightening",
     title="What this chuck does when it is tightened",
-    validity="The same chuck, its jaws by their own numbers; a round before and after tightening, nothing moved in between.",
+    validity="The same chuck, its jaws by their own numbers; a round before and after tightening, nothing moved in "
+        "between.",
     source="mean of what was seen (JCGM 100:2008, 4.2); a vector's test (Hotelling), equal scatter in both directions",
     example={
         "towards_1": ["0 in", "0.0001 in", "0 in", "-0.0001 in"],
@@ -51,10 +56,12 @@ class TighteningResult(Model):
     },
 )  # fmt: skip
 def tightening(given: TighteningInput) -> TighteningResult:
-    """The mean movement and its doubt; it counts from three times on, where it is more than its doubt. Raises InputError.
+    """The mean movement and its doubt; it counts from three times on, where it is more than its doubt. Raises
+    InputError.
 
-    Source: JCGM 100:2008, 4.2 (mean); the radius within which the mean of so many aimless movements stays at 95 %: √(2·F·s²/n),
-    F of Fisher with 2 and 2(n − 1) degrees of freedom, s² pooled over both directions (Hotelling's test for equal scatter).
+    Source: JCGM 100:2008, 4.2 (mean); the radius within which the mean of so many aimless movements stays at 95 %:
+    √(2·F·s²/n), F of Fisher with 2 and 2(n − 1) degrees of freedom, s² pooled over both directions (Hotelling's test
+    for equal scatter).
 
     >>> found = tightening(TighteningInput(towards_1=["0 in"] * 3, towards_2=["0.0003 in", "0.0003 in", "0.0004 in"]))
     >>> found.sentence
@@ -62,7 +69,9 @@ def tightening(given: TighteningInput) -> TighteningResult:
     """
     if len(given.towards_1) != len(given.towards_2):
         raise InputError(
-            "Each tightening has a movement towards jaw 1 and one towards jaw 2.", "Give both, none is 0.", field="towards_2"
+            "Each tightening has a movement towards jaw 1 and one towards jaw 2.",
+            "Give both, none is 0.",
+            field="towards_2",
         )
     times = len(given.towards_1)
     means = [sum(float(one.mm) for one in column) / times for column in (given.towards_1, given.towards_2)]
@@ -89,7 +98,10 @@ def tightening(given: TighteningInput) -> TighteningResult:
             ),
             Step(
                 name="Its doubt",
-                formula="√(2·F·s²/n), s pooled over both directions, F of Fisher with 2 and 2(n − 1) at 95 %; one alone says nothing",
+                formula=(
+                    "√(2·F·s²/n), s pooled over both directions, F of Fisher with 2 and 2(n − 1) at 95 %; one alone"
+                    " says nothing"
+                ),
                 values=f"n = {times}",
                 result=show_small(as_mm(uncertainty), unit) if times > 1 else "not known",
                 source="Hotelling's test of a mean vector, equal scatter in both directions",

@@ -18,7 +18,8 @@ from nomisma.core.working import ARITHMETIC, COMMON_PRACTICE, Step
 
 
 class TiltInput(Model):
-    """Two rounds of readings from jaw 1 on: near the chuck and far from it, `distance` apart; or one round on the face at a radius.
+    """Two rounds of readings from jaw 1 on: near the chuck and far from it, `distance` apart; or one round on the face
+    at a radius.
 
     `length`: of the bore or the bearing that has to run true. `target`: the swing allowed over it.
     """
@@ -38,8 +39,8 @@ class TiltInput(Model):
 class TiltResult(Model):
     """Lean of the axis (mm per mm), the direction it leans to going outwards, and what that is over the length.
 
-    `tap_jaw`: where to tap. By circles, the outer end on the side it leans to, across the axis; by the face, its high place, back
-    towards the chuck. `tap`: how far it goes there; the needle falls by as much.
+    `tap_jaw`: where to tap. By circles, the outer end on the side it leans to, across the axis; by the face, its high
+    place, back towards the chuck. `tap`: how far it goes there; the needle falls by as much.
     """
 
     lean: float
@@ -59,7 +60,8 @@ class TiltResult(Model):
 @calculation(
     name="tilt",
     title="Does the axis lean?",
-    validity="Small angles; both circles read from jaw 1 on, in the same order, or the face read axially at one radius.",
+    validity="Small angles; both circles read from jaw 1 on, in the same order, or the face read axially at one "
+        "radius.",
     source="geometry; face runout at a radius and axis tilt are one number",
     example={
         "near": ["0.001 in", "0 in", "0 in", "0.001 in"],
@@ -73,7 +75,8 @@ def tilt(given: TiltInput) -> TiltResult:
     Source: geometry (difference of two offsets over their distance; a face swings 2·R·lean); common practice (a
     cylinder's high side is driven across, a face's high place back towards the chuck).
 
-    >>> tilt(TiltInput(face=["0 mm", "0.05 mm", "0.1 mm", "0.05 mm"], face_radius="40 mm", length="30 mm", target="0.01 mm",
+    >>> tilt(TiltInput(face=["0 mm", "0.05 mm", "0.1 mm", "0.05 mm"], face_radius="40 mm", length="30 mm",
+    ...     target="0.01 mm",
     ...     graduation="0.01 mm", unit="mm")).tap_jaw
     3
     """
@@ -83,7 +86,13 @@ def tilt(given: TiltInput) -> TiltResult:
     length = float(given.length.mm)
     total_indicator_reading = 2 * lean * length
     uncertainty = (
-        2 * float(given.graduation.mm * NOISE_SHARE) * (2 / count) ** 0.5 * 2 * length / base * (2**0.5 if given.near else 1)
+        2
+        * float(given.graduation.mm * NOISE_SHARE)
+        * (2 / count) ** 0.5
+        * 2
+        * length
+        / base
+        * (2**0.5 if given.near else 1)
     )
     target = float(given.target.mm)
     matters: Literal["yes", "no", "cannot_tell"] = (
@@ -130,9 +139,12 @@ def tilt(given: TiltInput) -> TiltResult:
             ),
             Step(
                 name="Tap",
-                formula="lean × radius, at the face's high place, back towards the chuck: half of what the face swings there"
-                if given.face
-                else "the outer end, from the side it leans to, until both circles read alike",
+                formula=(
+                    "lean × radius, at the face's high place, back towards the chuck: half of what the face swings"
+                    " there"
+                    if given.face
+                    else "the outer end, from the side it leans to, until both circles read alike"
+                ),
                 result=show_small(as_mm(tap), unit),
                 source=COMMON_PRACTICE,
             ),
@@ -145,7 +157,9 @@ def _lean(given: TiltInput) -> tuple[float, float, float, int]:
     sense = sense_of(given.surface)
     if given.face:
         if given.near or given.far or given.face_radius is None:
-            raise InputError("Either two circles, or the face with its radius.", "Leave the others empty.", field="face")
+            raise InputError(
+                "Either two circles, or the face with its radius.", "Leave the others empty.", field="face"
+            )
         found = _round(given.face, "face")
         # Read axially, towards the chuck: high where the face stands out, so the axis leans away from there.
         radius = float(given.face_radius.mm)
@@ -181,11 +195,18 @@ def _sentence(matters: str, jaw: int, total_indicator_reading: float, tap: float
     if matters == "no":
         return f"It leans by {over} over the length: that does not matter here. Leave it."
     if matters == "cannot_tell":
-        return f"It leans by {over} over the length, within what this indicator can tell: read finer or farther apart before you chase it."
+        return (
+            f"It leans by {over} over the length, within what this indicator can tell: read finer or farther apart"
+            " before you chase it."
+        )
     amount = show_small(as_mm(tap), unit)
     if by_face:
         return (
-            f"The face stands out at jaw {jaw}: push it back towards the chuck there, until the needle has fallen by about {amount}, "
-            f"half of what it swings; then read the face again. Over the length the axis swings {over}."
+            f"The face stands out at jaw {jaw}: push it back towards the chuck there, until the needle has fallen by"
+            f" about {amount}, half of what it swings; then read the face again. Over the length the axis swings"
+            f" {over}."
         )
-    return f"It swings {over} over the length. Tap the outer end at jaw {jaw}, away from that jaw, by about {amount}; read both again."
+    return (
+        f"It swings {over} over the length. Tap the outer end at jaw {jaw}, away from that jaw, by about {amount}; read"
+        " both again."
+    )

@@ -4,8 +4,10 @@ from nomisma.core.truing.harmonics import Round, amplitude_by_chance
 
 SHAPE_WORDS = {2: "oval", 3: "three-lobed", 4: "four-lobed", 5: "five-lobed"}
 _PARTS = {
-    1: "one turn", 2: "half a turn", 3: "a third of a turn", 4: "a quarter turn", 6: "a sixth of a turn", 8: "an eighth of a turn",
-    12: "a twelfth of a turn", 16: "a sixteenth of a turn", 20: "a twentieth of a turn", 32: "a thirty-second of a turn",
+    1: "one turn", 2: "half a turn", 3: "a third of a turn", 4: "a quarter turn", 6: "a sixth of a turn",
+    8: "an eighth of a turn",
+    12: "a twelfth of a turn", 16: "a sixteenth of a turn", 20: "a twentieth of a turn",
+    32: "a thirty-second of a turn",
 }  # fmt: skip
 
 

@@ -1,4 +1,6 @@
-"""How jobs stand at a glance, for the Bench: worked out when somebody looks, kept until something of the job is written."""
+"""How jobs stand at a glance, for the Bench: worked out when somebody looks, kept until something of the job is
+written.
+"""
 
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, fields
@@ -22,7 +24,8 @@ A_TIME = 200
 
 @dataclass(frozen=True, slots=True)
 class Shown:
-    """What the Bench shows of a job: where it goes on (stage, and the letter of the feature unless it is the first), and what it needs.
+    """What the Bench shows of a job: where it goes on (stage, and the letter of the feature unless it is the first),
+    and what it needs.
 
     Limits in mm as text, empty where there is none; they, `title`, `written` and `callout` are of the first feature.
     """
@@ -93,7 +96,9 @@ def _text(mm: Decimal | None) -> str:
 
 
 def needs_decision(state: JobState) -> bool:
-    """Whether somebody has to decide about a piece of the job: one is out, or nearer to a limit than can be called, and nothing is decided."""
+    """Whether somebody has to decide about a piece of the job: one is out, or nearer to a limit than can be called, and
+    nothing is decided.
+    """
     undecided = (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL)
     found = (verdict for one in state.made if not one.decided for verdict in one.verdict_of_piece.values())
     return not state.handed_over and any(one.state in undecided for one in found)
@@ -107,7 +112,9 @@ def page_of_jobs(
     below: int | None = None,
     wanted: JobFilter | None = None,
 ) -> list[JobAtAGlance]:
-    """The newest jobs, or those numbered below `below`, with how they stand now. `writing`: sessions that may keep what is worked out."""
+    """The newest jobs, or those numbered below `below`, with how they stand now. `writing`: sessions that may keep what
+    is worked out.
+    """
     if wanted is not None and wanted.goes_by_summary:
         _work_out_all(session, writing)
     found = summaries.job_page(session, below=below, count=count, wanted=wanted)
@@ -126,13 +133,19 @@ def _work_out_all(session: Session, writing: sessionmaker[Session]) -> None:
 
 
 def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[JobSummary]) -> dict[UUID, Shown]:
-    """How some jobs stand, worked out from the log after their summaries were read, and kept where nothing came between."""
+    """How some jobs stand, worked out from the log after their summaries were read, and kept where nothing came
+    between.
+    """
     if not rows:
         return {}
-    states = {state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))}
+    states = {
+        state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))
+    }
     found = {job_id: shown_of(session, state) for job_id, state in states.items()}
     with writing.begin() as keeping:  # a summary is kept beside the log, whatever becomes of who looks
-        for row in sorted(rows, key=lambda one: one.job_id):  # in one order, so that two who look never wait for each other
+        for row in sorted(
+            rows, key=lambda one: one.job_id
+        ):  # in one order, so that two who look never wait for each other
             state = states[row.job_id]
             begun = any(one.times_read for one in state.made)
             values = {"computed_by": __version__, "begun": begun, "needs_decision": needs_decision(state)}

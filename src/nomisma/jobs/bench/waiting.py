@@ -1,4 +1,6 @@
-"""What a job waits for before it is first cut: an open question, its stock, the saw, a set-up, an operation, a feature."""
+"""What a job waits for before it is first cut: an open question, its stock, the saw, a set-up, an operation,
+a feature.
+"""
 
 from sqlalchemy.orm import Session
 
@@ -11,7 +13,9 @@ from nomisma.jobs.standing.state import JobState
 
 
 def waits_for(session: Session, state: JobState) -> tuple[Stage, str]:
-    """The stage a job stands at and what it waits for: as its features say, and before anything was read as its plan does."""
+    """The stage a job stands at and what it waits for: as its features say, and before anything was read as its plan
+    does.
+    """
     stage, words = state.job_next
     needs = state.needs
     if stage not in ("cut", "measure") or needs.times_read or needs.handed_over or needs.requirement is None:

@@ -34,9 +34,11 @@ def piece_states(state: JobState) -> list[PieceState]:
         PieceState(
             serial,
             verdict.state,
-            "; ".join(state.tried_of(serial))
-            if state.is_compared
-            else _ends(state.own_readings.of_piece(serial), state.unit),
+            (
+                "; ".join(state.tried_of(serial))
+                if state.is_compared
+                else _ends(state.own_readings.of_piece(serial), state.unit)
+            ),
         )
         for serial, verdict in state.verdict_of_piece.items()
     ]
@@ -51,7 +53,8 @@ def _ends(sizes: Extremes, unit: Unit) -> str:
 class DispositionGiven:
     """What somebody decides about one piece (empty: the only one), and why.
 
-    `seen`: the newest disposition of the feature that the page showed, by its id; empty where there was none, none where nobody looked.
+    `seen`: the newest disposition of the feature that the page showed, by its id; empty where there was none, none
+    where nobody looked.
     """
 
     id: UUID
@@ -62,7 +65,8 @@ class DispositionGiven:
 
 
 def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Account) -> Disposition:
-    """Write a disposition, tied to the standing readings and the limits in force; commits nothing. Sent twice it is one.
+    """Write a disposition, tied to the standing readings and the limits in force; commits nothing. Sent twice it is
+    one.
 
     Raises InputError, NotAllowed, HandedOver, AlreadyChanged where somebody else decided about it in the meantime.
     """
@@ -113,8 +117,9 @@ def _must_be_seen(session: Session, state: JobState, given: DispositionGiven) ->
             DISPOSITIONS[kind].title if kind in DISPOSITIONS else kind[:40] for kind in (newest.kind, given.kind)
         )
         raise AlreadyChanged(
-            f"{newest.by.name} decided “{other}” about {f'piece {newest.piece}' if newest.piece else 'it'} a moment before you "
-            f"({newest.reason or 'no reason given'}). Your “{wanted}” is not kept: look at both, then decide again if it must be otherwise."
+            f"{newest.by.name} decided “{other}” about {f'piece {newest.piece}' if newest.piece else 'it'} a moment"
+            f" before you ({newest.reason or 'no reason given'}). Your “{wanted}” is not kept: look at both, then"
+            " decide again if it must be otherwise."
         )
 
 

@@ -17,7 +17,9 @@ from nomisma.store.models import Account, Disposition
 
 @dataclass(frozen=True, slots=True)
 class FirstOff:
-    """The first piece: letters of the features still to be measured, of those out of limits, and the approvals there are."""
+    """The first piece: letters of the features still to be measured, of those out of limits, and the approvals there
+    are.
+    """
 
     serial: str
     unread: tuple[str, ...]
@@ -38,10 +40,14 @@ def first_off(session: Session, state: JobState) -> FirstOff | None:
     judged = _judged(state)
     unread = tuple(one.letter for one in judged if not _is_read(one, serial))
     out = tuple(
-        one.letter for one in judged if (found := one.verdict_of_piece.get(serial)) and found.state is not State.IN_LIMITS
+        one.letter
+        for one in judged
+        if (found := one.verdict_of_piece.get(serial)) and found.state is not State.IN_LIMITS
     )
     rows = [
-        row for row in jobs.dispositions(session, *(one.feature_id for one in judged)) if row.kind == "approve_first_off"
+        row
+        for row in jobs.dispositions(session, *(one.feature_id for one in judged))
+        if row.kind == "approve_first_off"
     ]
     approved = {row.feature_id: row for row in rows}
     whole = judged and all(one.feature_id in approved for one in judged)

@@ -72,8 +72,8 @@ def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict
     in_doubt = not may(by.role, Action.HAND_OVER_IN_DOUBT)
     if in_doubt and windows and state.job.id in jobs_with_failed_calibration(session, windows, [state.job.id]):
         return (
-            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over. "
-            "Measure again and withdraw what was wrong, or call the lead."
+            "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over."
+            " Measure again and withdraw what was wrong, or call the lead."
         )
     theirs = may(by.role, Action.HAND_OVER_OUT) or is_good(state)
     return "" if theirs else f"{_why_not_good(state)} Only the lead can hand it over so. Call the lead."
@@ -105,7 +105,9 @@ def _feature_is_good(state: JobState) -> bool:
 
 
 def unread_places(state: JobState) -> str:
-    """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places count."""
+    """The places of the plan that were not read since the last cut, in words; empty where all were. Any so many places
+    count.
+    """
     for one in (one for one in state.made if not (one.may_be_left and not one.times_read)):
         if missing := _unread_of(one):
             return f"{one.letter}, {missing}" if len(state.made) > 1 else missing

@@ -35,7 +35,11 @@ from nomisma.store.trials import trials
 
 
 def record_of(
-    session: Session, state: JobState, *, last: int | None = None, windows: dict[UUID, list[FailedCalibration]] | None = None
+    session: Session,
+    state: JobState,
+    *,
+    last: int | None = None,
+    windows: dict[UUID, list[FailedCalibration]] | None = None,
 ) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
     windows = failed_calibrations(session) if windows is None else windows
@@ -86,7 +90,9 @@ def in_order(state: JobState) -> tuple[JobState, ...]:
 
 
 def worst_words(state: JobState) -> str:
-    """The worst verdict of the features that are made, in words; empty while nothing is out and something is not measured yet."""
+    """The worst verdict of the features that are made, in words; empty while nothing is out and something is not
+    measured yet.
+    """
     found = [one.verdict.state for one in state.made if one.verdict]
     worst = max(found, key=SEVERITY.index, default=State.IN_LIMITS)
     complete = bool(found) and all(

@@ -118,14 +118,18 @@ def _look(row: PlanEntry, said: SawLooked) -> RecordedLook:
 
 def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
     ways, key = PlannedWork(plan).ways_to_hold(one), one.set_up.worked
-    ready = [(row, said) for row, said in _all(plan, "first_start") if isinstance(said, FirstStart) and said.set_up == key]
+    ready = [
+        (row, said) for row, said in _all(plan, "first_start") if isinstance(said, FirstStart) and said.set_up == key
+    ]
     return RecordedSetUp(
         number=one.number,
         title=one.title,
         way=ways[0].holding.title if ways else "",
         reason=ways[0].why if ways else "",
         runouts=[
-            _runout(row, said) for row, said in _all(plan, "runout") if isinstance(said, RunoutRead) and said.set_up == key
+            _runout(row, said)
+            for row, said in _all(plan, "runout")
+            if isinstance(said, RunoutRead) and said.set_up == key
         ],
         ready=[RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason) for row, said in ready],
         operations=[_operation(each, _all(plan, "tick")) for each in one.operations],

@@ -92,7 +92,9 @@ class CuttingRun:
 
     @property
     def readout_stop_mm(self) -> Decimal | None:
-        """Where a readout set to the measured size stands when the advised cut is wound in; none where none is advised."""
+        """Where a readout set to the measured size stands when the advised cut is wound in; none where none
+        is advised.
+        """
         advised = self.result.dialled if self.result else None
         return None if advised is None or self.size_mm is None else self.size_mm - self.cut_direction * advised.mm
 
@@ -129,7 +131,9 @@ class CuttingRun:
 
     @property
     def standing(self) -> list[tuple[str, Decimal]]:
-        """What the dial has been wound in all for each finished piece of this set-up, in lines from where its tool was touched on."""
+        """What the dial has been wound in all for each finished piece of this set-up, in lines from where its tool was
+        touched on.
+        """
         if self.machine is None:
             return []
         per_line = line_on_diameter(self.machine.dial_line_mm, self.machine.dial_reads)
@@ -184,20 +188,31 @@ class CuttingRun:
         found = [machine.most_cut_mm] if machine.most_cut_mm else []
         if machine.most_force_n and self.choices["cut_material"]:
             feed = self.feed_mm or ROUGH_FEED_MM
-            found.append(deepest_on_diameter_mm(self.choices["cut_material"], force_n=machine.most_force_n, feed_mm=feed))
+            found.append(
+                deepest_on_diameter_mm(self.choices["cut_material"], force_n=machine.most_force_n, feed_mm=feed)
+            )
         return max(min(found), _LEAST_MOST) if found else None
 
     @property
     def held_by_force(self) -> str:
         """What the machine's force holds a cut to; empty where it does not."""
         machine, most = self.machine, self.most_cut_mm
-        if machine is None or most is None or machine.most_force_n is None or most == machine.most_cut_mm or not self.result:
+        if (
+            machine is None
+            or most is None
+            or machine.most_force_n is None
+            or most == machine.most_cut_mm
+            or not self.result
+        ):
             return ""
         per_line = line_on_diameter(machine.dial_line_mm, machine.dial_reads)
         deepest = max((lines * per_line for one in self.result.plan[:1] for lines in one.parts), default=Decimal(0))
         if deepest + per_line < most and not any(one.why == WHY_WORDS["most"] for one in self.result.plan[:1]):
             return ""
-        return f"{show_force(float(machine.most_force_n), self.state.unit)} on {machine.name}, by a specific cutting force that is an estimate."
+        return (
+            f"{show_force(float(machine.most_force_n), self.state.unit)} on {machine.name}, by a specific cutting force"
+            " that is an estimate."
+        )
 
     @property
     def does_not_swing(self) -> str:
@@ -210,7 +225,10 @@ class CuttingRun:
             or self.size_mm <= parse_length(over).mm
         ):
             return ""
-        return f"{self.machine.name if self.machine else ''} swings {over} over its cross-slide: this work does not pass it."
+        return (
+            f"{self.machine.name if self.machine else ''} swings {over} over its cross-slide: this work does not"
+            " pass it."
+        )
 
     @cached_property
     def given(self) -> NextCutInput | None:
@@ -282,7 +300,9 @@ class CuttingRun:
 
     @property
     def _stands_mm(self) -> Decimal | None:
-        """With 0 at the finished size: how far before 0 the last cut of this piece left the dial, on diameter; none before a cut."""
+        """With 0 at the finished size: how far before 0 the last cut of this piece left the dial, on diameter; none
+        before a cut.
+        """
         own = [one for one in self.of_set_up if one.row.piece == self.piece and one.row.means == "tool"]
         limits = self.state.both_limits
         if not own or limits is None:
@@ -290,7 +310,9 @@ class CuttingRun:
         return self.state.feature.metal_to_take(own[-1].before_mm, limits.aim_mm) - own[-1].row.dialled_mm
 
     def predicted(self, dialled: Dialled, *, anew: bool = False) -> Predicted | None:
-        """What a cut dialled so will take, mm on diameter; none where the coach cannot say. `anew`: by a tool touched on again."""
+        """What a cut dialled so will take, mm on diameter; none where the coach cannot say. `anew`: by a tool touched
+        on again.
+        """
         if self.given is None:
             return None
         given = self.given.model_copy(update={"cuts": []}) if anew else self.given
@@ -362,7 +384,9 @@ def forget_earlier_set_ups(session: Session, state: JobState, *, by: Account, se
 
 
 def expected_size_mm(run: CuttingRun, dialled: Dialled) -> Decimal | None:
-    """The size to expect after a cut dialled so, by this set-up's own cuts; none where nothing is known. Nothing is raised."""
+    """The size to expect after a cut dialled so, by this set-up's own cuts; none where nothing is known. Nothing is
+    raised.
+    """
     try:
         found = run.predicted(dialled)
     except (BadInput, InputError):
@@ -375,7 +399,9 @@ def expected_size_mm(run: CuttingRun, dialled: Dialled) -> Decimal | None:
 def cut_row(
     session: Session, state: JobState, reading: Reading, dialled: Dialled | None, *, new_set_up: bool, by_id: UUID
 ) -> Cut | None:
-    """The row of a cut whose size was just read; none where nothing is known of the size before it. `dialled`: none by stone or cloth."""
+    """The row of a cut whose size was just read; none where nothing is known of the size before it. `dialled`: none by
+    stone or cloth.
+    """
     run = cutting_run(session, state, reading.piece)
     before = run.sizes.get((reading.piece, reading.cut_number - 1))
     if before is None:
@@ -418,7 +444,9 @@ def _as_typed(total: Length) -> str:
 
 
 def spindle_of(session: Session, run: CuttingRun) -> SpeedsResult | None:
-    """The spindle speed for the size as it is now, below what its chuck is marked; none where the work's material is not said."""
+    """The spindle speed for the size as it is now, below what its chuck is marked; none where the work's material is
+    not said.
+    """
     size, machine = run.size_mm, run.machine
     if not run.choices["cut_material"] or size is None or machine is None:
         return None
@@ -443,7 +471,9 @@ def spindle_of(session: Session, run: CuttingRun) -> SpeedsResult | None:
     )
 
 
-def cleans_up(session: Session, run: CuttingRun, *, scale: Length | None, ovality: Length | None) -> CleanUpResult | None:
+def cleans_up(
+    session: Session, run: CuttingRun, *, scale: Length | None, ovality: Length | None
+) -> CleanUpResult | None:
     """Whether the stock gives the size; what it swings comes from its truing. None after the first cut."""
     limits, size = run.state.both_limits, run.size_mm
     verdict = run.verdict

@@ -10,7 +10,9 @@ from nomisma.store.models import KeptAnswer
 
 
 def stops_for(kept: Sequence[KeptAnswer], letters: Collection[str]) -> list[StopStep]:
-    """The steps of the newest kept turret that name one of these letters as a word (turn A); none where nothing like it was kept."""
+    """The steps of the newest kept turret that name one of these letters as a word (turn A); none where nothing like it
+    was kept.
+    """
     newest = next((row for row in reversed(kept) if row.calculation == "stops"), None)
     if newest is None:
         return []

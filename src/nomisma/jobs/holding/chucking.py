@@ -9,7 +9,14 @@ from functools import cached_property
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.planning.chucking import USUAL, RunoutAllowed, RunoutJudged, RunoutVerdict, judge_runout, seldom_so_true
+from nomisma.core.planning.chucking import (
+    USUAL,
+    RunoutAllowed,
+    RunoutJudged,
+    RunoutVerdict,
+    judge_runout,
+    seldom_so_true,
+)
 from nomisma.core.planning.holding import Holding, Suggestion
 from nomisma.core.planning.order import PlannedSetUp
 from nomisma.core.quantity.length import Length, Unit
@@ -53,7 +60,9 @@ class SaidReady:
 
 @dataclass(frozen=True)
 class Chucking:
-    """One set-up of a plan, for the piece in hand of a batch. `trued`: that it was said ready in a four-jaw; none: nobody said so."""
+    """One set-up of a plan, for the piece in hand of a batch. `trued`: that it was said ready in a four-jaw; none:
+    nobody said so.
+    """
 
     work: PlannedWork
     planned: PlannedSetUp
@@ -95,7 +104,9 @@ class Chucking:
         return self.work.runout_allowed(self.planned)
 
     def _of_this(self, topic: str) -> list[PlanEntry]:
-        """What was said of this set-up in a topic, for the piece in hand, or for any where the way holds every piece alike."""
+        """What was said of this set-up in a topic, for the piece in hand, or for any where the way holds every piece
+        alike.
+        """
         alike = self.way.repeats or topic == "holding"
         return [
             row
@@ -114,7 +125,9 @@ class Chucking:
             if read.way == self.way.name:
                 found.append(
                     RunoutLogged(
-                        row, read, judge_runout(Decimal(read.total_indicator_reading_mm), self.allowed, self.way, read.unit)
+                        row,
+                        read,
+                        judge_runout(Decimal(read.total_indicator_reading_mm), self.allowed, self.way, read.unit),
                     )
                 )
         return found
@@ -126,7 +139,9 @@ class Chucking:
 
     @cached_property
     def packing(self) -> ThreeJawResult | None:
-        """What the newest round beside the jaws says is packed; none where the whole swing was read, or it is good enough."""
+        """What the newest round beside the jaws says is packed; none where the whole swing was read, or it is good
+        enough.
+        """
         if self.last_runout is None or not self.is_too_much or len(self.last_runout.read.readings) == 1:
             return None
         read = self.last_runout.read
@@ -153,7 +168,9 @@ class Chucking:
 
     @property
     def wants_reason(self) -> str:
-        """Why it is not started without a reason, in words: it swings more than it may, or than its way of holding usually leaves."""
+        """Why it is not started without a reason, in words: it swings more than it may, or than its way of holding
+        usually leaves.
+        """
         judged = self.last_runout.judged if self.last_runout else None
         if judged is None:
             return ""
@@ -177,7 +194,9 @@ class Chucking:
 
     @property
     def held_size(self) -> tuple[Length, bool] | None:
-        """What the surface that holds it measures, and whether it was read; none where the stock holds it, or nothing is known of it."""
+        """What the surface that holds it measures, and whether it was read; none where the stock holds it, or nothing
+        is known of it.
+        """
         if self.held is None:
             return None
         sizes, unit = self.held.own_readings, self.plan.state.unit
@@ -202,7 +221,9 @@ class Chucking:
 
     @property
     def step_deep_mm(self) -> Decimal | None:
-        """How deep the step of soft jaws is that every piece is seated on, mm; none where the stock is held, or it is too short for one."""
+        """How deep the step of soft jaws is that every piece is seated on, mm; none where the stock is held, or it is
+        too short for one.
+        """
         deep = self.held_long_mm - CLEAR[self.plan.state.unit].mm if self.held_long_mm is not None else Decimal(0)
         return deep if deep > 0 else None
 

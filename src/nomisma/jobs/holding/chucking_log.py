@@ -1,4 +1,6 @@
-"""Saying something of a chucking: how it is held, what the needle says, that all was looked at before the first start."""
+"""Saying something of a chucking: how it is held, what the needle says, that all was looked at before the
+first start.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -21,7 +23,9 @@ from nomisma.store.models import Account, Instrument, PlanEntry
 
 @dataclass(frozen=True, slots=True)
 class RunoutEntry:
-    """What was typed of the needle: the whole swing, or a round beside the jaws; the unit without an indicator of the shop."""
+    """What was typed of the needle: the whole swing, or a round beside the jaws; the unit without an indicator of the
+    shop.
+    """
 
     id: UUID
     text: str
@@ -36,7 +40,9 @@ class RunoutEntry:
         return "mm" if self.indicator.unit == "mm" else "in"
 
 
-def choose_holding(session: Session, chucking: Chucking, way: str, reason: str, *, by: Account, sent_id: UUID) -> PlanEntry:
+def choose_holding(
+    session: Session, chucking: Chucking, way: str, reason: str, *, by: Account, sent_id: UUID
+) -> PlanEntry:
     """Hold a set-up in a way; one that is not suggested needs a reason. Raises InputError, HandedOver."""
     if way not in holdings():
         raise InputError("That is no way of holding work.", "Choose one from the list.", field="way")
@@ -77,7 +83,9 @@ def log_runout(session: Session, chucking: Chucking, entry: RunoutEntry, *, by: 
     return say(session, chucking.plan, "runout", said, by=by, sent_id=entry.id)
 
 
-def _total_indicator_reading_mm(chucking: Chucking, sizes: list[Length], graduation: Length | None, unit: Unit) -> Decimal:
+def _total_indicator_reading_mm(
+    chucking: Chucking, sizes: list[Length], graduation: Length | None, unit: Unit
+) -> Decimal:
     """The total indicator reading, mm: as it was read, or of a round beside three jaws. Raises InputError."""
     if len(sizes) == 1:
         if sizes[0].mm < 0:
@@ -102,7 +110,8 @@ def _total_indicator_reading_mm(chucking: Chucking, sizes: list[Length], graduat
 def declare_ready_to_cut(
     session: Session, chucking: Chucking, ticked: frozenset[int], reason: str = "", *, by: Account, sent_id: UUID
 ) -> PlanEntry:
-    """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may or usually does, with a reason.
+    """All that is looked at before the first start was looked at: ready to cut; where it swings more than it may or
+    usually does, with a reason.
 
     Raises InputError where something was not looked at, or there is no reason; HandedOver.
     """

@@ -1,4 +1,6 @@
-"""Logging what the indicator says: one place, a whole round in one line, or the highest and the lowest; marks on rounds."""
+"""Logging what the indicator says: one place, a whole round in one line, or the highest and the lowest; marks on
+rounds.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -27,7 +29,9 @@ LAST_DEGREE = Decimal("359.99999")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NeedleEntry:
-    """What the indicator said, as typed: at one place, a whole round in one line, or the highest and the lowest of a turn."""
+    """What the indicator said, as typed: at one place, a whole round in one line, or the highest and the lowest of a
+    turn.
+    """
 
     id: UUID
     size: str = ""
@@ -80,7 +84,9 @@ def _must_be_the_same(kept: TruingReading, truing: TruingState, entry: NeedleEnt
 
 def read_value(text: str, truing: TruingState, field: str = "size") -> Length:
     """One reading of the needle. Raises InputError, with the likely meaning where it is out of its range."""
-    return needle_reading(text, truing.unit, range_mm=truing.set_up.range.mm if truing.set_up.range else None, field=field)
+    return needle_reading(
+        text, truing.unit, range_mm=truing.set_up.range.mm if truing.set_up.range else None, field=field
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,12 +204,14 @@ def _again(truing: TruingState, rows: list[TruingReading]) -> str:
     if abs(before.read_mm - rows[0].read_mm) <= truing.truing.graduation_mm * 2:
         return f"{name.capitalize()} read again: it still says the same."
     return (
-        f"{name.capitalize()} read {before.read_text} first and {rows[0].read_text} now: something moved, or one was misread. "
-        "The newer one counts; if in doubt, read the whole round again."
+        f"{name.capitalize()} read {before.read_text} first and {rows[0].read_text} now: something moved, or one was"
+        " misread. The newer one counts; if in doubt, read the whole round again."
     )
 
 
-def _mark(session: Session, truing: TruingState, kind: str, detail: dict[str, object], *, id: UUID, by: Account) -> None:
+def _mark(
+    session: Session, truing: TruingState, kind: str, detail: dict[str, object], *, id: UUID, by: Account
+) -> None:
     append(session, TruingEvent(id=id, truing_id=truing.truing.id, kind=kind, detail=detail, by_id=by.id))
 
 

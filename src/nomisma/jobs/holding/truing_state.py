@@ -104,7 +104,9 @@ class TruingState:
         """Whether the next round is one with the chuck tight."""
         if self.open_round:
             return self.open_round.tightened
-        return self.phase in (Phase.TIGHTEN, Phase.SAFE, Phase.READY) or (self.last is not None and self.last.read.tightened)
+        return self.phase in (Phase.TIGHTEN, Phase.SAFE, Phase.READY) or (
+            self.last is not None and self.last.read.tightened
+        )
 
     @property
     def counted(self) -> list[RoundJudged]:

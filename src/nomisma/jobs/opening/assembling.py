@@ -67,7 +67,8 @@ def steps_of(plan: AssemblyPlan, unit: Unit) -> AssemblyResult | None:
 def bush_planned(plan: AssemblyPlan) -> PlannedBush | None:
     """Outside, close-in and bore as they were planned; none where it is no bush's plan, or one without them.
 
-    A kept answer is read as it was kept: later versions answer with more fields, and what an earlier one promised still counts.
+    A kept answer is read as it was kept: later versions answer with more fields, and what an earlier one promised still
+    counts.
     """
     if plan.tool != "bush":
         return None
@@ -112,7 +113,8 @@ def _found_close_in(
 def plan_assembly(
     session: Session, state: JobState, planned: PlannedBy | None, *, by: Account, sent_id: UUID
 ) -> AssemblyPlan:
-    """Keep a worksheet, worked out anew, as the way the joint in hand goes together; none: a plain push by hand. Commits nothing.
+    """Keep a worksheet, worked out anew, as the way the joint in hand goes together; none: a plain push by hand.
+    Commits nothing.
 
     Raises InputError, NotDefined where the feature goes with no other, HandedOver.
     """
@@ -137,7 +139,9 @@ def plan_assembly(
 
 
 def log_assembly(session: Session, state: JobState, seen: AssemblyEntry, *, by: Account) -> Logged:
-    """Log what was seen; commits nothing. Nothing logged is ever changed; a second look is a second entry. Raises InputError, HandedOver."""
+    """Log what was seen; commits nothing. Nothing logged is ever changed; a second look is a second entry. Raises
+    InputError, HandedOver.
+    """
     state.must_be_open()
     plan = assembly.newest_plan(session, joint_id_of(state))
     if plan is None:

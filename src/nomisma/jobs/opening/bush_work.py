@@ -1,4 +1,6 @@
-"""A bush worked to its worksheet: the limits of its outside, of its bore before and after pressing, and how it goes together, at once."""
+"""A bush worked to its worksheet: the limits of its outside, of its bore before and after pressing, and how it goes
+together, at once.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -86,9 +88,11 @@ def bush_of(state: JobState) -> Bush:
 
 
 def work_to_bush(session: Session, state: JobState, chosen: BushChosen, *, by: Account) -> AssemblyPlan:
-    """Put the worksheet's limits in force for every feature of the bush, and plan its pressing with it. Commits nothing.
+    """Put the worksheet's limits in force for every feature of the bush, and plan its pressing with it. Commits
+    nothing.
 
-    Raises InputError, NotAllowed, HandedOver, AlreadyChanged where the answer or the limits in force are not the ones that were seen.
+    Raises InputError, NotAllowed, HandedOver, AlreadyChanged where the answer or the limits in force are not the ones
+    that were seen.
     """
     bush = bush_of(state)
     reasons = [reason_to_judge_anew(by, one, chosen.judge_reason) for one in bush.parts_made]

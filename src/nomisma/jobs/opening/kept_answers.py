@@ -17,7 +17,9 @@ from nomisma.store.models import Account, KeptAnswer
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AnswerToKeep:
-    """A worksheet's calculation, what was typed into its fields, that as values, the unit in force, and what is to be said of it."""
+    """A worksheet's calculation, what was typed into its fields, that as values, the unit in force, and what is to be
+    said of it.
+    """
 
     id: UUID
     calculation: str
@@ -28,7 +30,9 @@ class AnswerToKeep:
 
 
 def keep_answer(session: Session, state: JobState, given: AnswerToKeep, *, by: Account) -> KeptAnswer:
-    """Work the answer out anew and keep it with the feature in hand; commits nothing. Sent twice it is one. Raises InputError, HandedOver."""
+    """Work the answer out anew and keep it with the feature in hand; commits nothing. Sent twice it is one. Raises
+    InputError, HandedOver.
+    """
     said = {"feature_id": state.feature_id, "calculation": given.calculation, "asked": given.asked, "note": given.note}
     if kept := sent_before(session, KeptAnswer, given.id, **said):
         return kept

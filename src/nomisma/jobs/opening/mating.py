@@ -27,7 +27,8 @@ from nomisma.store.models import Account, Limits
 from nomisma.store.readings import LoggedReading
 
 ASKED = (
-    "function", "nominal", "clearance_min", "clearance_max", "aim", "option", "fit_system", "confidence_percent", "same_instrument",
+    "function", "nominal", "clearance_min", "clearance_max", "aim", "option", "fit_system", "confidence_percent",
+    "same_instrument",
     "temperature_c", "material", "aim_spread", "rework_cost", "scrap_cost",
 )  # fmt: skip
 SETTINGS = ("fit_system", "aim", "confidence_percent", "aim_spread", "rework_cost", "scrap_cost")
@@ -60,7 +61,10 @@ def options_input(
                 values[name] = parse_length(asked[name], unit, positive=positive)
             except InputError as error:
                 raise error.at(name) from None
-    return {**values, **{name: asked[name] for name in ("confidence_percent", "rework_cost", "scrap_cost") if asked[name]}}
+    return {
+        **values,
+        **{name: asked[name] for name in ("confidence_percent", "rework_cost", "scrap_cost") if asked[name]},
+    }
 
 
 def as_it_is(partner: PartnerInput, asked: dict[str, str]) -> PartnerInput:
@@ -83,12 +87,16 @@ def as_it_is(partner: PartnerInput, asked: dict[str, str]) -> PartnerInput:
         )
     except ValidationError:
         raise InputError(
-            f"“{asked['temperature_c'][:20]}” is no temperature.", "Write degrees Celsius, like 24.5.", field="temperature_c"
+            f"“{asked['temperature_c'][:20]}” is no temperature.",
+            "Write degrees Celsius, like 24.5.",
+            field="temperature_c",
         ) from None
 
 
 def measured_partner(state: JobState, log: Sequence[LoggedReading]) -> PartnerInput | None:
-    """The partner with the place of each reading, for taper and ovality; its extremes where there are too many to list."""
+    """The partner with the place of each reading, for taper and ovality; its extremes where there are too
+    many to list.
+    """
     standing = [item for item in log if item.stands]
     known = state.partner_input
     if known is None or known.callout or not standing or len(standing) != state.partner_readings.count:
@@ -138,7 +146,8 @@ def choose_option(session: Session, state: JobState, chosen: OptionChosen, *, by
     ends = (str(option.lower), str(option.upper))
     if chosen.seen[0] and chosen.seen != ends:
         raise AlreadyChanged(
-            "The partner was measured again while you were choosing, and these limits changed. Look at them again, then choose."
+            "The partner was measured again while you were choosing, and these limits changed. Look at them again, then"
+            " choose."
         )
     row = Limits(
         id=chosen.id,

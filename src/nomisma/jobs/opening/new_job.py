@@ -46,7 +46,8 @@ class NotUnderstood(InputError):
 
 @dataclass(frozen=True, slots=True)
 class Lines:
-    """Lines of a sketch as typed, the unit of bare numbers, and what holds sizes without limits of their own (none: the unit's usual).
+    """Lines of a sketch as typed, the unit of bare numbers, and what holds sizes without limits of their own (none: the
+    unit's usual).
 
     `sizes_meant`: somebody was asked whether these sizes are meant, and said so.
     """
@@ -58,7 +59,9 @@ class Lines:
 
 
 class SizesAsked(InputError):
-    """Lines that can hardly be meant as they are written, and the unit they may have been meant in; sent again with a word, they are."""
+    """Lines that can hardly be meant as they are written, and the unit they may have been meant in; sent again with a
+    word, they are.
+    """
 
     def __init__(self, doubt: SizesDoubted) -> None:
         super().__init__(doubt.sentence, "Nothing is begun yet: say which.", field="sizes_meant")
@@ -66,7 +69,9 @@ class SizesAsked(InputError):
 
 
 def look_at_lines(lines: Lines, *, after: int = 0) -> FeatureLinesResult:
-    """The features some lines say, lettered on after those there are; what is not understood with its sentence. Raises InputError."""
+    """The features some lines say, lettered on after those there are; what is not understood with its sentence. Raises
+    InputError.
+    """
     given = FeatureLinesInput(text=lines.text, unit=lines.unit, general_tolerance=lines.general_tolerance, after=after)
     try:
         return feature_lines(given)
@@ -104,7 +109,9 @@ def open_bush(session: Session, job: Job) -> Job:
 
 
 def add_bore_before_pressing(session: Session, bush: Part, *, letter: str, by_id: UUID) -> Feature:
-    """The bore of a bush as it is until it is pressed in: a feature of its own, read and judged for itself. Commits nothing."""
+    """The bore of a bush as it is until it is pressed in: a feature of its own, read and judged for itself. Commits
+    nothing.
+    """
     return parts.add_feature(
         session,
         bush,
@@ -143,7 +150,9 @@ def _ask_about_sizes(session: Session, lines: Lines, found: FeatureLinesResult) 
 
 
 def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID, sent_id: UUID) -> list[Feature]:
-    """More features of the part that is made, lettered on from the last. Raises NotUnderstood, InputError, HandedOver. Commits nothing."""
+    """More features of the part that is made, lettered on from the last. Raises NotUnderstood, InputError, HandedOver.
+    Commits nothing.
+    """
     state.must_be_open()
     used = len(parts.letters_of(session, state.job.id))
     found = read_lines(lines, after=used)
@@ -215,7 +224,9 @@ def _write(
 
 @dataclass(frozen=True, slots=True)
 class PartnerOfOtherJob:
-    """A feature of another job that one of this goes with: its kind, what it is called, and what is known of its size, as a callout."""
+    """A feature of another job that one of this goes with: its kind, what it is called, and what is known of its size,
+    as a callout.
+    """
 
     kind: KindName
     title: str
@@ -223,7 +234,9 @@ class PartnerOfOtherJob:
 
 
 def _partners_of_other_jobs(session: Session, found: FeatureLinesResult) -> dict[str, PartnerOfOtherJob]:
-    """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no size of it."""
+    """What the lines say goes with a feature of another job, by letter. Raises NotDefined where there is none, or no
+    size of it.
+    """
     found_partners: dict[str, PartnerOfOtherJob] = {}
     for read in found.features:
         if not read.goes_with:
@@ -245,7 +258,9 @@ def _partner_state(session: Session, read: FeatureRead, kind: KindName) -> JobSt
     among = (state,) if read.goes_with_letter else state.made
     of_kind = next((one for one in among if one.in_hand.row.kind == kind), None)
     if of_kind is None:
-        raise NotDefined(f"Job {read.goes_with_job} makes no {read.goes_with}.", "Name its letter, like bore C of job 104.")
+        raise NotDefined(
+            f"Job {read.goes_with_job} makes no {read.goes_with}.", "Name its letter, like bore C of job 104."
+        )
     return of_kind
 
 
@@ -265,7 +280,9 @@ def _size_callout(state: JobState) -> str:
     return "/".join(show_exact(mm, state.unit) for mm in ends)
 
 
-def _join(session: Session, job: Job, feature: Feature, partner: PartnerOfOtherJob, *, letter: str, by_id: UUID) -> None:
+def _join(
+    session: Session, job: Job, feature: Feature, partner: PartnerOfOtherJob, *, letter: str, by_id: UUID
+) -> None:
     """The partner at hand here, said as it is known there, and the joint. Commits nothing."""
     part = parts.add_part(session, job, made_here=False, title=partner.title, by_id=by_id)
     row = parts.add_feature(

@@ -1,4 +1,6 @@
-"""A job as a recipe: another begun from it, what was planned and worked out for it carried over, and what no longer holds asked about."""
+"""A job as a recipe: another begun from it, what was planned and worked out for it carried over, and what no longer
+holds asked about.
+"""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -56,7 +58,8 @@ def _text(one: JobState) -> str:
 
 
 def carry_over(session: Session, former: JobState, begun: JobState, *, by: Account) -> None:
-    """Carry what was planned and kept for a former job over to one begun from it; commits nothing; done twice it is done once.
+    """Carry what was planned and kept for a former job over to one begun from it; commits nothing; done twice it is
+    done once.
 
     An answer kept for a feature that is another size now is not carried: a question says so.
     """
@@ -95,7 +98,9 @@ def _entries(session: Session, former: JobState, begun: JobState, by: Account) -
 
 
 def _same(former: JobState, begun: JobState, letter: str) -> UUID | None:
-    """The feature of the new job that is what the former one's was, by letter, kind and limits; none where it is not."""
+    """The feature of the new job that is what the former one's was, by letter, kind and limits; none where it
+    is not.
+    """
     pair = [next((one for one in state.made if one.letter == letter), None) for state in (former, begun)]
     if pair[0] is None or pair[1] is None or pair[0].feature != pair[1].feature:
         return None

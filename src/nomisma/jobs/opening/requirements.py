@@ -1,4 +1,6 @@
-"""What is required of a feature, and of how many pieces: put in force as a new version, withdrawn, put back; nothing is overwritten."""
+"""What is required of a feature, and of how many pieces: put in force as a new version, withdrawn, put back; nothing is
+overwritten.
+"""
 
 from uuid import UUID
 
@@ -37,8 +39,8 @@ def set_by_line(
 ) -> Limits:
     """Put what a line says in force for the feature in hand, as the version after the one that was seen.
 
-    The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). `judge_reason`: asked for where a piece
-    is out. Raises InputError, NotAllowed, AlreadyChanged, HandedOver. Commits nothing.
+    The line may name the feature (bore .800 +.004/-0) or give the size alone (.800 +.004/-0). `judge_reason`: asked for
+    where a piece is out. Raises InputError, NotAllowed, AlreadyChanged, HandedOver. Commits nothing.
     """
     reason = reason_to_judge_anew(by, state, judge_reason) or why
     try:
@@ -67,10 +69,11 @@ def set_duty_and_place(
     sent_id: UUID,
     judge_reason: str = "",
 ) -> Limits:
-    """Say what the feature in hand is there for and where it lies along the axis: a new version of what is required of it.
+    """Say what the feature in hand is there for and where it lies along the axis: a new version of what is required of
+    it.
 
-    Its limits stay; an empty place takes back what was said. The duty says how much is measured of it, so that once a piece is out it is the
-    lead's to change.
+    Its limits stay; an empty place takes back what was said. The duty says how much is measured of it, so that once a
+    piece is out it is the lead's to change.
 
     Raises InputError where nothing is required of it yet, or it must be true to what is not there; NotAllowed,
     AlreadyChanged, HandedOver. Commits nothing.
@@ -117,7 +120,8 @@ def _place_on_part(state: JobState, along: str) -> AxialPlace:
 
 
 def say_partner(session: Session, state: JobState, callout: str, *, by: Account, sent_id: UUID) -> PartnerStatement:
-    """Say the feature that goes with the one in hand by a callout; empty lets its readings count again. Raises InputError, HandedOver.
+    """Say the feature that goes with the one in hand by a callout; empty lets its readings count again. Raises
+    InputError, HandedOver.
 
     Commits nothing.
     """
@@ -131,7 +135,14 @@ def say_partner(session: Session, state: JobState, callout: str, *, by: Account,
 
 
 def withdraw(
-    session: Session, state: JobState, *, reason: str, by: Account, sent_id: UUID, back: bool = False, judge_reason: str = ""
+    session: Session,
+    state: JobState,
+    *,
+    reason: str,
+    by: Account,
+    sent_id: UUID,
+    back: bool = False,
+    judge_reason: str = "",
 ) -> FeatureEvent:
     """Take the feature in hand out of what counts, or put it back; its readings stay on record.
 
@@ -156,7 +167,8 @@ def withdraw(
 def plan_measuring(
     session: Session, state: JobState, wanted: dict[str, str], *, by: Account, judge_reason: str = ""
 ) -> None:
-    """Pieces, measuring plan and acceptance of the job, where they differ from what is in force. Raises InputError, NotAllowed, HandedOver.
+    """Pieces, measuring plan and acceptance of the job, where they differ from what is in force. Raises InputError,
+    NotAllowed, HandedOver.
 
     Commits nothing; earlier choices stay on record.
     """
@@ -166,7 +178,9 @@ def plan_measuring(
 
 
 def make_pieces(session: Session, state: JobState, pieces: int, *, by: Account) -> None:
-    """So many pieces are made of a job that was just started; of several one place is measured each. Commits nothing."""
+    """So many pieces are made of a job that was just started; of several one place is measured each. Commits
+    nothing.
+    """
     if pieces != state.in_force.pieces_wanted:
         wanted = {**plan_in_force(state), "pieces": str(pieces), "measuring_plan": "one" if pieces > 1 else "full"}
         plan_measuring(session, state, wanted, by=by)
@@ -181,7 +195,9 @@ def plan_in_force(state: JobState) -> dict[str, str]:
 def pieces_from(text: str) -> int:
     """How many pieces, as somebody writes it. Raises InputError."""
     text = needed(text, "pieces")
-    with refused_as(f"“{text}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"):
+    with refused_as(
+        f"“{text}” is not a number of pieces.", f"Give a whole number from 1 to {MOST_PIECES}.", field="pieces"
+    ):
         return whole_from(text, least=1, most=MOST_PIECES)
 
 
@@ -193,5 +209,8 @@ def _check_plan(state: JobState, wanted: dict[str, str]) -> None:
     for name, known in (("measuring_plan", tuple(PLANS)), ("acceptance", tuple(ACCEPTANCE_WORDS))):
         if wanted[name] not in known:
             raise InputError(
-                f"“{wanted[name]}” is not one of the choices.", f"Choose {', '.join(known)}.", field=name, value=wanted[name]
+                f"“{wanted[name]}” is not one of the choices.",
+                f"Choose {', '.join(known)}.",
+                field=name,
+                value=wanted[name],
             )

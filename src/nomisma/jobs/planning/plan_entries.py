@@ -12,18 +12,22 @@ from nomisma.core.quantity.length import Unit
 Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "runout", "first_start"]
 CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
 CAME_AS_WORDS: dict[CameAs, str] = {
-    "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part", "words": "words",
+    "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part",
+    "words": "words",
 }  # fmt: skip
 KnownBy = Literal["unknown", "said", "certificate", "file", "spark", "magnet", "try_cut"]
 KNOWN_BY_WORDS: dict[KnownBy, str] = {
-    "unknown": "not known: cautious speeds", "said": "somebody said so", "certificate": "its certificate", "file": "tried with a file",
+    "unknown": "not known: cautious speeds", "said": "somebody said so", "certificate": "its certificate",
+    "file": "tried with a file",
     "spark": "by its spark", "magnet": "with a magnet", "try_cut": "by a trial cut",
 }  # fmt: skip
 LONG = 400
 
 
 class Intake(Model):
-    """What was asked: what it must do, for whom and by when, how it came, what it is made of and how that is known, what counts."""
+    """What was asked: what it must do, for whom and by when, how it came, what it is made of and how that is known,
+    what counts.
+    """
 
     must_do: str = Field(default="", max_length=LONG)
     for_whom: str = Field(default="", max_length=LONG)
@@ -50,7 +54,9 @@ class Answer(Model):
 
 
 class StockChosen(Model):
-    """The stock as measured, its texts as they were typed; how it is held, and whether the far face may stay as parted."""
+    """The stock as measured, its texts as they were typed; how it is held, and whether the far face may stay
+    as parted.
+    """
 
     held: StockHeld = "bar"
     face_as_parted: bool = False
@@ -107,7 +113,8 @@ class HoldingChosen(Model):
 
 
 class RunoutRead(Model):
-    """What a needle said of a chucking: its whole swing, or a round beside the jaws; what was allowed then, and what it came to.
+    """What a needle said of a chucking: its whole swing, or a round beside the jaws; what was allowed then, and what it
+    came to.
 
     Its texts are as they were typed, with their unit.
     """
@@ -125,7 +132,9 @@ class RunoutRead(Model):
 
 
 class FirstStart(Model):
-    """All that is looked at before the first start was looked at, as it was worded; why, where it swings more than it may."""
+    """All that is looked at before the first start was looked at, as it was worded; why, where it swings more than it
+    may.
+    """
 
     set_up: str = Field(max_length=20)
     way: str = Field(max_length=40)
@@ -136,6 +145,7 @@ class FirstStart(Model):
 
 Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | RunoutRead | FirstStart
 TOPICS: dict[Topic, type[Said]] = {
-    "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked, "order": OrderKept, "tick": Tick,
+    "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked,
+    "order": OrderKept, "tick": Tick,
     "holding": HoldingChosen, "runout": RunoutRead, "first_start": FirstStart,
 }  # fmt: skip

@@ -26,7 +26,9 @@ class LatheConsidered:
 
 def room_of(machine: Machine) -> MachineRoom:
     """What a machine of the shop has room for."""
-    return MachineRoom(name=machine.name, room_mm=room_mm(machine.room), speeds=machine.speeds, most_rpm=machine.most_rpm)
+    return MachineRoom(
+        name=machine.name, room_mm=room_mm(machine.room), speeds=machine.speeds, most_rpm=machine.most_rpm
+    )
 
 
 def lathes_for(session: Session, plan: JobPlan) -> list[LatheConsidered]:

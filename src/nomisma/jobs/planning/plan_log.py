@@ -1,4 +1,6 @@
-"""Saying something of a job's plan: intake, questions, stock, the look before the saw, another order, an operation ticked off."""
+"""Saying something of a job's plan: intake, questions, stock, the look before the saw, another order, an operation
+ticked off.
+"""
 
 from collections.abc import Mapping, Sequence
 from uuid import UUID
@@ -10,7 +12,17 @@ from nomisma.core.planning.blank import blank
 from nomisma.core.planning.drawing_against_metal import DrawingAgainstMetalInput, drawing_against_metal
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
-from nomisma.jobs.planning.plan_entries import Answer, Intake, OrderKept, Question, Said, SawLooked, StockChosen, Tick, Topic
+from nomisma.jobs.planning.plan_entries import (
+    Answer,
+    Intake,
+    OrderKept,
+    Question,
+    Said,
+    SawLooked,
+    StockChosen,
+    Tick,
+    Topic,
+)
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import jobs
@@ -31,7 +43,8 @@ def say(
 ) -> PlanEntry:
     """Write one saying; commits nothing; sent twice it is one.
 
-    `seen`: the id of what a page showed in its place, empty where nothing was; none where nobody looked. Raises HandedOver, AlreadyChanged.
+    `seen`: the id of what a page showed in its place, empty where nothing was; none where nobody looked. Raises
+    HandedOver, AlreadyChanged.
     """
     words = said.model_dump(mode="json")
     if kept := sent_before(session, PlanEntry, sent_id, job_id=plan.state.job.id, topic=topic, said=words):
@@ -51,11 +64,12 @@ def _must_be_seen(newest: PlanEntry | None, seen: str, words: Mapping[str, objec
         return
     differ = [name for name, value in words.items() if newest.said.get(name) != value]
     other, yours = (
-        "; ".join(f"{name.replace('_', ' ')} {said.get(name)}" for name in differ)[:200] for said in (newest.said, words)
+        "; ".join(f"{name.replace('_', ' ')} {said.get(name)}" for name in differ)[:200]
+        for said in (newest.said, words)
     )
     raise AlreadyChanged(
-        f"{newest.by.name} said it a moment before you: {other or 'the same'}. Yours is not kept: {yours or 'the same'}. "
-        "Look at both, then say it again if it must be otherwise."
+        f"{newest.by.name} said it a moment before you: {other or 'the same'}. Yours is not kept:"
+        f" {yours or 'the same'}. Look at both, then say it again if it must be otherwise."
     )
 
 
@@ -84,7 +98,8 @@ def answer(
 ) -> PlanEntry:
     """What was found out, or why it is waived.
 
-    Raises InputError for no words or no such question, NotAllowed, HandedOver, AlreadyChanged where it was answered in the meantime.
+    Raises InputError for no words or no such question, NotAllowed, HandedOver, AlreadyChanged where it was answered in
+    the meantime.
     """
     if waived:
         must(by, Action.WAIVE_QUESTIONS)
@@ -116,14 +131,17 @@ def choose_stock(
 
 def _of_the_form(error: InputError) -> InputError:
     """The same error at the field of the form that the blank's input comes from."""
-    error.field = {"stock_bore": "bore", "stock_across": "across", "stock_length": "length"}.get(error.field, error.field)
+    error.field = {"stock_bore": "bore", "stock_across": "across", "stock_length": "length"}.get(
+        error.field, error.field
+    )
     return error
 
 
 def look_before_the_saw(
     session: Session, plan: JobPlan, length_again: str, diameter_again: str, *, by: Account, sent_id: UUID
 ) -> PlanEntry:
-    """The drawing's length and largest diameter typed again without the first in sight, held against the part and the stock as measured.
+    """The drawing's length and largest diameter typed again without the first in sight, held against the part and the
+    stock as measured.
 
     What came of it is kept, a stop as well. Raises InputError for no size, or a part without one, HandedOver.
     """
@@ -168,9 +186,18 @@ def look_before_the_saw(
 
 
 def keep_order(
-    session: Session, plan: JobPlan, keys: Sequence[str], reason: str, *, by: Account, sent_id: UUID, seen: str | None = None
+    session: Session,
+    plan: JobPlan,
+    keys: Sequence[str],
+    reason: str,
+    *,
+    by: Account,
+    sent_id: UUID,
+    seen: str | None = None,
 ) -> PlanEntry:
-    """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed, HandedOver."""
+    """The order a hand put; a rule it breaks is kept with a reason. Raises InputError where there is none, NotAllowed,
+    HandedOver.
+    """
     _must_be_planned(plan, keys)
     found = plan.order_with(keys)
     if found is None:
@@ -189,14 +216,18 @@ def _must_be_planned(plan: JobPlan, keys: Sequence[str]) -> None:
     if strangers := [key for key in keys if key not in known]:
         named = ", ".join(strangers[:3])[:80]
         raise InputError(
-            f"{len(strangers)} of the operations named are not in the plan: {named}.", "Open the plan anew.", field="keys"
+            f"{len(strangers)} of the operations named are not in the plan: {named}.",
+            "Open the plan anew.",
+            field="keys",
         )
     if len(set(keys)) != len(keys):
         raise InputError("An operation is named twice.", "Open the plan anew.", field="keys")
 
 
 def moved(plan: JobPlan, key: str, by: int) -> list[str]:
-    """The keys of the order with one operation moved that far within its set-up. Raises InputError for one that is not in the plan."""
+    """The keys of the order with one operation moved that far within its set-up. Raises InputError for one that is not
+    in the plan.
+    """
     for set_up in plan.order.set_ups if plan.order else ():
         keys = [one.key for one in set_up.operations]
         if key in keys:

@@ -50,7 +50,9 @@ class Asked:
 
 @dataclass(frozen=True)
 class JobPlan:
-    """A job's plan as it stands, for the piece in hand of a batch (empty: the one piece); `choices`: what the shop says of its planning."""
+    """A job's plan as it stands, for the piece in hand of a batch (empty: the one piece); `choices`: what the shop says
+    of its planning.
+    """
 
     state: JobState
     entries: Sequence[PlanEntry]
@@ -97,7 +99,9 @@ class JobPlan:
 
     @property
     def length_not_known(self) -> str:
-        """That the part's length is not known, in words: how long which outside is nobody said; empty where it is known."""
+        """That the part's length is not known, in words: how long which outside is nobody said; empty where it is
+        known.
+        """
         letters = self.section.lengths_not_said if self.section else ()
         if not letters:
             return ""
@@ -154,7 +158,9 @@ class JobPlan:
             "grip": stock.grip,
         }
         given = {
-            name: parse_length(text, stock.unit, positive=name.startswith("stock_")) for name, text in sizes.items() if text
+            name: parse_length(text, stock.unit, positive=name.startswith("stock_"))
+            for name, text in sizes.items()
+            if text
         }
         bores = [one.diameter_mm for one in self.section.bores]
         return BlankInput(
@@ -187,7 +193,9 @@ class JobPlan:
 
     @property
     def stock_not_said(self) -> str:
-        """What comes on top of the blank and nobody said; empty where all is said, or nothing is held beyond the part."""
+        """What comes on top of the blank and nobody said; empty where all is said, or nothing is held beyond
+        the part.
+        """
         missing = [name for name in ("parting", "grip") if not getattr(self.stock, name)]
         return " and ".join(missing) if self.stock.held == "bar" else ""
 
@@ -207,7 +215,9 @@ class JobPlan:
         return [made for letter in one.operation.letters for made in self.state.made if made.letter == letter]
 
     def is_done(self, one: PlannedOperation) -> bool:
-        """Whether it is ticked off for the piece in hand; what is measured after it is done once all it makes is read and in limits."""
+        """Whether it is ticked off for the piece in hand; what is measured after it is done once all it makes is read
+        and in limits.
+        """
         if one.key in self.ticks:
             return True
         judged = [made for made in self.features_of(one) if made.requirement is not None]

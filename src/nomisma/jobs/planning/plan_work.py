@@ -1,4 +1,6 @@
-"""What a plan comes to at the lathe: how each set-up is held and bends, how fast an operation is run, how long it takes, a batch three ways."""
+"""What a plan comes to at the lathe: how each set-up is held and bends, how fast an operation is run, how long it
+takes, a batch three ways.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -45,7 +47,9 @@ class PlannedWork:
         )
 
     def drills_of(self, one: PlannedOperation) -> tuple[Drill, ...]:
-        """The drills of an operation that drills, the last one the largest; none for any other, or where no drill goes so large."""
+        """The drills of an operation that drills, the last one the largest; none for any other, or where no drill goes
+        so large.
+        """
         does = one.operation
         if does.kind != "drill" or does.diameter_mm is None:
             return ()
@@ -75,7 +79,10 @@ class PlannedWork:
         if chosen is None or chosen.way not in holdings():
             return suggested
         why = chosen.reason or next((each.why for each in suggested if each.holding.name == chosen.way), "")
-        return [Suggestion(holdings()[chosen.way], why), *(each for each in suggested if each.holding.name != chosen.way)]
+        return [
+            Suggestion(holdings()[chosen.way], why),
+            *(each for each in suggested if each.holding.name != chosen.way),
+        ]
 
     def stands_out_mm(self, one: PlannedSetUp) -> Decimal:
         """How far the work stands out of what holds it in a set-up, mm."""
@@ -93,9 +100,9 @@ class PlannedWork:
             one.set_up,
             true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to},
             part_runouts_mm=runouts,
-            stock_mm=sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit)
-            if stock.across
-            else None,
+            stock_mm=(
+                sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None
+            ),
         )
 
     def held_words(self, one: PlannedSetUp) -> list[str]:
@@ -106,18 +113,24 @@ class PlannedWork:
         """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""
         section, letter = self.plan.section, one.set_up.held_on
         return (
-            next((each for each in (*section.outside, *section.bores) if each.letter == letter), None) if section else None
+            next((each for each in (*section.outside, *section.bores) if each.letter == letter), None)
+            if section
+            else None
         )
 
     def thin_ring(self, one: PlannedSetUp) -> tuple[Decimal, Decimal, Decimal] | None:
-        """Outside, bore and length (mm) of what is held in a set-up, where its wall is so thin that jaws bend it; none otherwise."""
+        """Outside, bore and length (mm) of what is held in a set-up, where its wall is so thin that jaws bend it; none
+        otherwise.
+        """
         work, held = self._held_work(one), self.held_step(one)
         if held is None or work.wall_mm is None or not work.is_thin:
             return None
         return work.diameter_mm, work.diameter_mm - 2 * work.wall_mm, held.to_mm - held.from_mm
 
     def bends_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
-        """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or where it cannot be said."""
+        """What bending under a light cut leaves on diameter as stock and as finished, mm; none between centres, or
+        where it cannot be said.
+        """
         if one.set_up.worked not in ("right", "left") or self.plan.section is None:
             return None
         work = self._held_work(one)
@@ -157,7 +170,9 @@ class PlannedWork:
 
     @property
     def _stock_out_mm(self) -> Decimal:
-        """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all but its grip."""
+        """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all
+        but its grip.
+        """
         given = self.plan.blank_input
         assert given is not None, "a part with a section has a blank"
         if self.plan.length_not_known:
@@ -179,7 +194,9 @@ class PlannedWork:
 
     @property
     def may_give(self) -> list[str]:
-        """The letters that may give where the stock does not clean up: what is only seen or free, what gives first in front."""
+        """The letters that may give where the stock does not clean up: what is only seen or free, what gives first in
+        front.
+        """
         return may_give((one.letter, one.duty) for one in self.plan.state.made)
 
     @property

@@ -1,4 +1,6 @@
-"""The instruments at hand for a shaft or a bore; a gauge that only carries a size stands with the micrometer that reads it."""
+"""The instruments at hand for a shaft or a bore; a gauge that only carries a size stands with the micrometer that reads
+it.
+"""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -43,12 +45,16 @@ class InstrumentChoice:
         return self._short_of(size_mm) is None
 
     def _short_of(self, size_mm: Decimal) -> Instrument | None:
-        """What does not reach a size (mm): the gauge that takes it, or the micrometer that reads the gauge; none where both do."""
+        """What does not reach a size (mm): the gauge that takes it, or the micrometer that reads the gauge; none where
+        both do.
+        """
         both = (self.transfer, self.instrument)
         return next((one for one in both if one and not _reads(one, size_mm)), None)
 
     def usually_reaches(self, size_mm: Decimal) -> bool:
-        """Whether what touches a size (mm) reaches it by its own range, or where nobody entered one by that of its kind."""
+        """Whether what touches a size (mm) reaches it by its own range, or where nobody entered one by that of its
+        kind.
+        """
         both = (self.transfer, self.instrument)
         return all(_reads(one, size_mm, usual=True) for one in both if one)
 
@@ -63,7 +69,8 @@ class InstrumentChoice:
         reads = self._short_of(size.mm)
         if reads is not None:
             raise OutOfRange(
-                f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text} {reads.unit}).",
+                f"{size} is outside what {reads.name} reads ({reads.range_from_text or 0} to {reads.range_to_text}"
+                f" {reads.unit}).",
                 "Check the reading, or choose the instrument you used.",
                 field=field,
                 value=size.text,
@@ -90,7 +97,9 @@ def how(instrument: Instrument) -> How:
 
 
 def instrument_choices(session: Session, kind: KindName) -> list[InstrumentChoice]:
-    """What the shop has for a kind of feature: plain ones first, then every gauge with every micrometer that can read it."""
+    """What the shop has for a kind of feature: plain ones first, then every gauge with every micrometer that can read
+    it.
+    """
     everything = shop.instruments(session)
     suited = [row for row in everything if row.measures in feature_kind(kind).instruments]
     plain = [InstrumentChoice(row) for row in suited if how(row) != "transfer"]
@@ -100,7 +109,8 @@ def instrument_choices(session: Session, kind: KindName) -> list[InstrumentChoic
 
 
 def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Decimal]) -> list[InstrumentChoice]:
-    """What can read any of these sizes (mm), that of the job's unit and nearest to them first; all of them where no size is known.
+    """What can read any of these sizes (mm), that of the job's unit and nearest to them first; all of them where no
+    size is known.
 
     One whose range nobody entered is not known to fall short: it stands last where its kind usually does not reach.
 
@@ -125,8 +135,12 @@ def offered(choices: list[InstrumentChoice], unit: Unit, sizes_mm: Iterable[Deci
     )
 
 
-def finer_than(chosen: InstrumentChoice, choices: Iterable[InstrumentChoice], size_mm: Decimal) -> InstrumentChoice | None:
-    """The finest that reads a size (mm) itself, where it is enough finer than the chosen one to measure again with; else none."""
+def finer_than(
+    chosen: InstrumentChoice, choices: Iterable[InstrumentChoice], size_mm: Decimal
+) -> InstrumentChoice | None:
+    """The finest that reads a size (mm) itself, where it is enough finer than the chosen one to measure again with;
+    else none.
+    """
     plain = [one for one in choices if not one.transfer and not one.brackets and one.reaches(size_mm)]
     finest = min(plain, key=lambda one: uncertainty_of(one.instrument), default=None)
     if finest is None or not is_finer(uncertainty_of(finest.instrument), uncertainty_of(chosen.instrument)):
@@ -135,10 +149,15 @@ def finer_than(chosen: InstrumentChoice, choices: Iterable[InstrumentChoice], si
 
 
 def likeliest(
-    choices: list[InstrumentChoice], last: str, unit: Unit, size_mm: Decimal | None = None, *, usual: tuple[str, ...] = ()
+    choices: list[InstrumentChoice],
+    last: str,
+    unit: Unit,
+    size_mm: Decimal | None = None,
+    *,
+    usual: tuple[str, ...] = (),
 ) -> InstrumentChoice | None:
-    """The one used last; else of the `usual` kinds, in their order, what reads the unit before what does not; else the finest that
-    reads the job's unit (a micrometer, not a caliper); else the finest.
+    """The one used last; else of the `usual` kinds, in their order, what reads the unit before what does not; else the
+    finest that reads the job's unit (a micrometer, not a caliper); else the finest.
 
     `size_mm`: what is to be measured, where it is known: only what reaches it comes into question.
     """

@@ -29,8 +29,8 @@ LONGEST_DIALLED = 120
 class ReadingEntry:
     """One reading, its texts as they were typed.
 
-    `instrument`: the choice's id; `dialled`: at the cross-slide, for what came off, `as_advised` where it was only said to be as the coach
-    had it; `answers`: the question put about the entry before.
+    `instrument`: the choice's id; `dialled`: at the cross-slide, for what came off, `as_advised` where it was only said
+    to be as the coach had it; `answers`: the question put about the entry before.
     """
 
     id: UUID
@@ -56,7 +56,8 @@ class ReadingEntry:
             return self.size.strip()
 
     def about(self, kind: KindName, required: str) -> "ReadingEntry":
-        """The same with what the requirement's text adds to its size, so that it can be worked out again: the thread wires lie in.
+        """The same with what the requirement's text adds to its size, so that it can be worked out again: the thread
+        wires lie in.
 
         Raises InputError where it was read of another.
         """
@@ -79,7 +80,8 @@ class ReadingEntry:
         return None if choice.brackets else indirect_reading(self.size, choice.unit)
 
     def must_be_a_way_to(self, kind: KindName, choice: InstrumentChoice) -> None:
-        """Refuse what leads to no feature of that kind: another way, a pile of anything but slips, a reading of something else.
+        """Refuse what leads to no feature of that kind: another way, a pile of anything but slips, a reading of
+        something else.
 
         Raises InputError.
         """
@@ -116,7 +118,9 @@ class ReadingEntry:
             raise error.at("size") from None
 
     def must_be_reached(self, choice: InstrumentChoice, size: Length, taken_as: TakenAs) -> None:
-        """Refuse what the instrument cannot reach: the size; of two readings each, or with an indicator how far it went. Raises OutOfRange."""
+        """Refuse what the instrument cannot reach: the size; of two readings each, or with an indicator how far it
+        went. Raises OutOfRange.
+        """
         if found := self.indirect(choice):
             for mm in found.read_mm:
                 choice.must_reach(Length(mm, choice.unit), "size")
@@ -138,7 +142,10 @@ class ReadingEntry:
         high, low = self._two(unit)
         if high.mm == low.mm:
             raise InputError(
-                "Both readings are the same: that would be none at all.", "Read it again.", field="size", value=self.size
+                "Both readings are the same: that would be none at all.",
+                "Read it again.",
+                field="size",
+                value=self.size,
             )
         return Length(abs(high.mm - low.mm), unit, self.size.strip())
 
@@ -163,13 +170,17 @@ class ReadingEntry:
         return parse_place(needed(self.place, "place"), unit).text
 
     def warmth(self) -> tuple[Decimal | None, str]:
-        """The part's temperature in °C (typed with F at its end it was in °F) and its material; none where not given. Raises InputError."""
+        """The part's temperature in °C (typed with F at its end it was in °F) and its material; none where not given.
+        Raises InputError.
+        """
         temperature = self._temperature()
         if temperature is None:
             return None, ""
         if not self.material:
             raise InputError(
-                "A temperature is given, but not what the part is made of.", "Choose its material.", field="temperature_c"
+                "A temperature is given, but not what the part is made of.",
+                "Choose its material.",
+                field="temperature_c",
             )
         material_named(self.material, field="temperature_c")
         return temperature, self.material

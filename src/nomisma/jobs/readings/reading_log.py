@@ -25,7 +25,8 @@ from nomisma.store.models import Account, Instrument, Reading
 
 
 def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: Account) -> Reading:
-    """Write one reading of the feature in hand; commits nothing. Raises InputError; a repeat of the same entry is harmless.
+    """Write one reading of the feature in hand; commits nothing. Raises InputError; a repeat of the same entry is
+    harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
@@ -80,7 +81,9 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
 
 
 def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Reading | None:
-    """The row of the same entry sent earlier: a repeat after a lost answer, from whatever queue. Raises AlreadySent where it says another."""
+    """The row of the same entry sent earlier: a repeat after a lost answer, from whatever queue. Raises AlreadySent
+    where it says another.
+    """
     row = session.get(Reading, entry.id)
     if row is None:
         return None
@@ -112,7 +115,9 @@ def _choice(session: Session, state: JobState, entry: ReadingEntry) -> Instrumen
 
 
 def _as_it_is_now(session: Session, wanted: str) -> str:
-    """The choice with its instruments' newest rows: one may have been changed since the page was opened, or while it waited."""
+    """The choice with its instruments' newest rows: one may have been changed since the page was opened, or while it
+    waited.
+    """
     newest = {row.first_id: row.id for row in shop.instruments(session)}
     parts = []
     for part in wanted.split("+"):
@@ -153,7 +158,9 @@ class Correction:
 
 
 def supersede(session: Session, state: JobState, reading: Reading, given: Correction, *, by: Account) -> Reading:
-    """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError, NotAllowed."""
+    """Write the row that supersedes a reading: a new size taken in the same way, or a withdrawal. Raises InputError,
+    NotAllowed.
+    """
     said = {"supersedes_id": reading.id, "withdrawn": given.what == "withdrawn", "reason": given.reason}
     if kept := sent_before(session, Reading, given.id, **said):
         return kept

@@ -68,7 +68,9 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
     named = [choice for choice in choices if choice.name.lower() == row.instrument.lower()]
     if row.instrument and not named:
         return RowLookedAt(
-            row, "refused", f"The shop has no “{row.instrument[:40]}” for this. Enter it in the Shop, or correct its name."
+            row,
+            "refused",
+            f"The shop has no “{row.instrument[:40]}” for this. Enter it in the Shop, or correct its name.",
         )
     choice = next(iter(named), None) or likeliest(choices, "", row.size.unit, row.size.mm)
     if choice is None:
@@ -95,7 +97,9 @@ def _outcome(state: JobState, row: RowRead, choices: list[InstrumentChoice], bef
             upper=Length(feature.upper_mm, unit) if feature.upper_mm is not None else None,
         )
     )
-    return RowLookedAt(row, "suspect" if found.suspected else "taken", found.sentence if found.suspected else "", choice)
+    return RowLookedAt(
+        row, "suspect" if found.suspected else "taken", found.sentence if found.suspected else "", choice
+    )
 
 
 def _same(one: RowRead, other: RowRead) -> bool:
@@ -116,7 +120,9 @@ def _method(row: RowRead, choice: InstrumentChoice) -> MeasuringMethod:
 def bring_in_rows(
     session: Session, state: JobState, rows: list[RowLookedAt], ticked: frozenset[int], *, by: Account, batch_id: UUID
 ) -> None:
-    """Write what would be taken, and of the suspect rows those that are ticked (by number); commits nothing. Sent twice it is once."""
+    """Write what would be taken, and of the suspect rows those that are ticked (by number); commits nothing. Sent twice
+    it is once.
+    """
     taken = [one for one in rows if one.outcome == "taken" or (one.outcome == "suspect" and one.row.number in ticked)]
     asked = [one for one in taken if one.outcome == "suspect"]
     append_all(session, [_suspect_of(state, one, batch_id, by) for one in asked])

@@ -1,4 +1,6 @@
-"""The runout of a part as its truing left it: the total indicator reading of a round with the chuck tight, logged as a reading."""
+"""The runout of a part as its truing left it: the total indicator reading of a round with the chuck tight, logged as a
+reading.
+"""
 
 from dataclasses import dataclass
 from uuid import UUID
@@ -26,7 +28,9 @@ class RunoutToLog:
 
 
 def runout_to_log(state: JobState, truing: TruingState) -> RunoutToLog | None:
-    """The first runout, and piece, not read yet where the newest round was; none where that is no tight round, or none is wanted."""
+    """The first runout, and piece, not read yet where the newest round was; none where that is no tight round, or none
+    is wanted.
+    """
     last = truing.last
     if last is None or not (last.counts and last.read.tightened and truing.truing.instrument_id) or state.handed_over:
         return None

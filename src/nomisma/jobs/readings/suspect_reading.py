@@ -1,4 +1,6 @@
-"""Whether a reading is to be believed: held against what is known before it is written, and asked about where it does not fit."""
+"""Whether a reading is to be believed: held against what is known before it is written, and asked about where it does
+not fit.
+"""
 
 from dataclasses import dataclass
 from decimal import Decimal
@@ -63,7 +65,9 @@ class ReadingTaken:
 
     @property
     def dialled_text(self) -> str:
-        """What was dialled at the cross-slide, as typed; nothing of a feature it does not cut, or where no cut was taken."""
+        """What was dialled at the cross-slide, as typed; nothing of a feature it does not cut, or where no cut was
+        taken.
+        """
         coached = feature_kind(self.state.kind).coached_by == "cross_slide"
         return self.entry.dialled if coached and self.entry.came_off == "cut" else ""
 
@@ -79,7 +83,9 @@ def question_before(session: Session, state: JobState, entry: ReadingEntry) -> S
 
 
 def ask_first(taken: ReadingTaken, *, by: Account) -> None:
-    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises ReadingQuestioned, InputError."""
+    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises ReadingQuestioned,
+    InputError.
+    """
     before = question_before(taken.session, taken.state, taken.entry)
     if before is None or before.size_mm != taken.size.mm:
         found = misread(_expectation(taken))
@@ -133,7 +139,9 @@ def _expectation(taken: ReadingTaken) -> MisreadInput:
 
 
 def _form_seen_mm(taken: ReadingTaken) -> Decimal:
-    """How far apart the standing readings of one cut of a piece lay at most (mm): work that was oval then is oval now."""
+    """How far apart the standing readings of one cut of a piece lay at most (mm): work that was oval then is
+    oval now.
+    """
     by_cut: dict[int, list[Decimal]] = {}
     for one in readings.log(taken.session, taken.state.feature_id, last=NEWEST_READINGS):
         if one.stands and one.row.piece == taken.piece:
@@ -142,7 +150,9 @@ def _form_seen_mm(taken: ReadingTaken) -> Decimal:
 
 
 def _ask_about_the_dial(taken: ReadingTaken) -> str:
-    """What the amount dialled may have meant, where what came off fits that and not the amount; empty where nothing does."""
+    """What the amount dialled may have meant, where what came off fits that and not the amount; empty where nothing
+    does.
+    """
     if not taken.dialled_text:
         return ""
     run = taken.run
@@ -157,14 +167,21 @@ def _ask_about_the_dial(taken: ReadingTaken) -> str:
     words = meant_otherwise(dialled_mm=float(dialled.mm), removed_mm=float(removed), line_mm=float(line))
     took = show_exact(removed, taken.state.unit)
     if not words and taken.entry.as_advised:
-        return f"{took} came off, and {taken.dialled_text} was advised: did you dial that? Type what was really dialled."
+        return (
+            f"{took} came off, and {taken.dialled_text} was advised: did you dial that? Type what was really dialled."
+        )
     if not words:
         return ""
-    return f"{took} came off, and {taken.dialled_text} was dialled: that fits if it is {words}. Type what was dialled, like 28 lines."
+    return (
+        f"{took} came off, and {taken.dialled_text} was dialled: that fits if it is {words}. Type what was dialled,"
+        " like 28 lines."
+    )
 
 
 def _from_the_dial(taken: ReadingTaken, known: list[Length]) -> Length | None:
-    """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if there are any."""
+    """The size to expect after a cut, where it was said how much was dialled on diameter; by this set-up's cuts if
+    there are any.
+    """
     if not taken.dialled_text:
         return None
     state, dialled, unit = taken.state, taken.dialled(), taken.choice.instrument.unit
@@ -193,7 +210,9 @@ def _check_likely(size: Length, state: JobState) -> None:
 
 
 def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, state: JobState) -> None:
-    """A partner's size hardly changes from place to place; a part being cut may be far from its last reading, not that far."""
+    """A partner's size hardly changes from place to place; a part being cut may be far from its last reading, not that
+    far.
+    """
     if not _readings_lie_near(state):
         return
     share = Decimal("0.5") if state.in_hand.made_here else LARGEST_SPREAD
@@ -208,7 +227,9 @@ def _check_spread(size: Length, smallest_mm: Decimal, largest_mm: Decimal, state
 
 
 def _readings_lie_near(state: JobState) -> bool:
-    """Whether readings of the feature in hand lie near each other: not where it may be anything from nothing up, like a runout."""
+    """Whether readings of the feature in hand lie near each other: not where it may be anything from nothing up, like a
+    runout.
+    """
     return toward_metal(state.feature.side) != 0 or not state.in_hand.made_here
 
 

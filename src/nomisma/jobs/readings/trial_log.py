@@ -47,7 +47,9 @@ def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Accou
     state.must_count()
     kind = feature_kind(state.in_hand.row.kind)
     if not state.is_compared:
-        raise InputError(f"{kind.a_title.capitalize()} is measured, not tried.", "Log a reading of it.", field="outcome")
+        raise InputError(
+            f"{kind.a_title.capitalize()} is measured, not tried.", "Log a reading of it.", field="outcome"
+        )
     wanted = state.requirement.text if state.requirement else ""
     trial_state(kind, wanted, needed(entry.outcome, "outcome"))
     _one_of(needed(entry.place, "place"), kind.places, "place")

@@ -1,4 +1,6 @@
-"""What a shop may choose, and a job for itself: every choice there is, whose it may be, and the one way to change any."""
+"""What a shop may choose, and a job for itself: every choice there is, whose it may be, and the one way to
+change any.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -85,10 +87,12 @@ def choose(
     in_force: Mapping[str, str] | None = None,
     sent_id: UUID | None = None,
 ) -> list[ShopSetting]:
-    """Write what differs from what is in force, of the shop or of one job; earlier choices stay on record. Commits nothing.
+    """Write what differs from what is in force, of the shop or of one job; earlier choices stay on record. Commits
+    nothing.
 
-    `in_force`: what the person saw, where that is worked out; else what is recorded. `sent_id`: of the form, so that a repeat is
-    harmless. Raises NotAllowed where an apprentice chooses for the shop, NotDefined for a choice there is not, or that is not theirs.
+    `in_force`: what the person saw, where that is worked out; else what is recorded. `sent_id`: of the form, so that a
+    repeat is harmless. Raises NotAllowed where an apprentice chooses for the shop, NotDefined for a choice there is
+    not, or that is not theirs.
     """
     if job_id is None:
         must(by, Action.CHANGE_SHOP_RULES)

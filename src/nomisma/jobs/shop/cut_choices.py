@@ -22,12 +22,16 @@ OF_INCH = {"least_cut": "0.0008 in", "finish_cut": "0.008 in"}
 
 
 def choices_of(session: Session, job: Job | None, *, unit: str) -> dict[str, str]:
-    """The choices in force: a job's own before the shop's before what is shipped, in the unit of the job or else `unit`, that of who looks."""
+    """The choices in force: a job's own before the shop's before what is shipped, in the unit of the job or else
+    `unit`, that of who looks.
+    """
     own = shop.settings(session, job.id if job else None)
     inch = (job.unit if job else unit) == "in"
     if job:
         inherited = shop.settings(session)
-        own |= {name: _said_in(own[name], job.unit) for name in OF_INCH if name in own and own[name] == inherited.get(name)}
+        own |= {
+            name: _said_in(own[name], job.unit) for name in OF_INCH if name in own and own[name] == inherited.get(name)
+        }
     return {name: own.get(name, value) for name, value in {**DEFAULTS, **(OF_INCH if inch else {})}.items()}
 
 
@@ -35,7 +39,9 @@ def _said_in(length: str, unit: Unit) -> str:
     """What the shop chose in its own unit, as it is said in a job's: to a tenth, or to 0.002 mm."""
     chosen = parse_length(length)
     step = Decimal("0.0001") if unit == "in" else Decimal("0.001")
-    return length if chosen.unit == unit else str(parse_length(f"{max(chosen.value(unit).quantize(step), step)} {unit}"))
+    return (
+        length if chosen.unit == unit else str(parse_length(f"{max(chosen.value(unit).quantize(step), step)} {unit}"))
+    )
 
 
 def as_shown(choices: dict[str, str], unit: Unit) -> dict[str, str]:

@@ -1,4 +1,6 @@
-"""What the shop works with: machines, chucks and instruments entered or superseded, and an instrument checked on its standard."""
+"""What the shop works with: machines, chucks and instruments entered or superseded, and an instrument checked on its
+standard.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -27,7 +29,9 @@ MEASURES: tuple[Measures, ...] = get_args(Measures)
 
 @dataclass(frozen=True, slots=True)
 class MachineGiven:
-    """A lathe: its cross-slide dial, its speeds, and by name what has room on it; `supersedes_id`: the row it takes the place of."""
+    """A lathe: its cross-slide dial, its speeds, and by name what has room on it; `supersedes_id`: the row it takes the
+    place of.
+    """
 
     id: UUID
     name: str
@@ -86,7 +90,9 @@ class CheckGiven:
 
 
 def enter_machine(session: Session, given: MachineGiven, *, by: Account) -> Machine:
-    """A machine, or the row that supersedes one. Raises NotAllowed, OutOfRange, InputError. Commits nothing; sent twice it is one."""
+    """A machine, or the row that supersedes one. Raises NotAllowed, OutOfRange, InputError. Commits nothing; sent twice
+    it is one.
+    """
     must(by, Action.SET_UP_SHOP)
     if given.dial_turn and given.dial_turn.mm < given.dial_line.mm:
         raise OutOfRange(
@@ -116,7 +122,9 @@ def enter_machine(session: Session, given: MachineGiven, *, by: Account) -> Mach
 
 
 def enter_chuck(session: Session, given: ChuckGiven, *, by: Account) -> Chuck:
-    """A chuck, or the row that supersedes one: what was learned of it stays with it. Raises NotAllowed, InputError. Commits nothing."""
+    """A chuck, or the row that supersedes one: what was learned of it stays with it. Raises NotAllowed, InputError.
+    Commits nothing.
+    """
     must(by, Action.SET_UP_SHOP)
     before = session.get(Chuck, given.supersedes_id) if given.supersedes_id else None
     if given.supersedes_id and before is None:
@@ -146,7 +154,8 @@ def instrument_numbered(session: Session, first_id: UUID) -> Instrument:
 def enter_instrument(
     session: Session, given: InstrumentGiven, *, by: Account, before: Instrument | None = None
 ) -> Instrument:
-    """An instrument, or the row that supersedes one: readings keep what was true of theirs. Raises NotAllowed, InputError, NotDefined.
+    """An instrument, or the row that supersedes one: readings keep what was true of theirs. Raises NotAllowed,
+    InputError, NotDefined.
 
     Commits nothing; sent twice it is one.
     """
@@ -183,7 +192,9 @@ def enter_instrument(
 
 
 def log_check(session: Session, instrument: Instrument, given: CheckGiven, *, by: Account) -> InstrumentCheck:
-    """A check of an instrument on its standard; everybody who measures may. Raises InputError. Commits nothing; sent twice it is one."""
+    """A check of an instrument on its standard; everybody who measures may. Raises InputError. Commits nothing; sent
+    twice it is one.
+    """
     unit = instrument.unit
     try:
         sizes = [parse_length(part, unit, positive=False) for part in split_sizes(needed(given.read, "read"))]

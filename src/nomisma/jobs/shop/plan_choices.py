@@ -1,4 +1,6 @@
-"""What a shop says of its own planning: from which weight two lift, and how long it takes to set up, to change a tool, to measure."""
+"""What a shop says of its own planning: from which weight two lift, and how long it takes to set up, to change a tool,
+to measure.
+"""
 
 from collections.abc import Mapping
 from decimal import Decimal

@@ -71,7 +71,8 @@ _TABLE = (
     Right(Action.FORGET_SET_UPS, "What a machine has taught is set aside", _HANDS),
     Right(Action.WAIVE_QUESTIONS, "Questions are waived", _HANDS),
     Right(Action.LEAVE_A_RULE, "A rule is left aside", _HANDS),
-    Right(Action.CORRECT_WHAT_IS_OUT, "A piece of this job is gone too far: what was read of it is corrected or withdrawn", _HANDS),
+    Right(Action.CORRECT_WHAT_IS_OUT,
+        "A piece of this job is gone too far: what was read of it is corrected or withdrawn", _HANDS),
     Right(Action.LOOSEN_LIMITS, "Limits that readings were held against are loosened", _HANDS),
     Right(Action.JUDGE_ANEW, "A piece of this job is gone too far: what judges it is changed, with the reason,", _LEAD),
     Right(Action.HAND_OVER, "A job is handed over, or taken up again,", _HANDS),
@@ -81,7 +82,8 @@ _TABLE = (
     *(
         Right(action, f"“{DISPOSITIONS[action].title}” is decided", roles)
         for action, roles in (
-            (Action.CUT_AGAIN, _HANDS), (Action.USE_AS_IS, _LEAD), (Action.REMAKE_PARTNER, _HANDS), (Action.SLEEVE, _HANDS),
+            (Action.CUT_AGAIN, _HANDS), (Action.USE_AS_IS, _LEAD), (Action.REMAKE_PARTNER, _HANDS),
+            (Action.SLEEVE, _HANDS),
             (Action.BOND, _HANDS), (Action.SCRAP, _LEAD),
         )
     ),

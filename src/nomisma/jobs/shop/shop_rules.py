@@ -27,7 +27,9 @@ def rules_now(session: Session) -> dict[str, ShopRule]:
 
 
 def write_rule(session: Session, rule: ShopRule, *, by: Account, sent_id: UUID) -> ShopRuleVersion:
-    """The next version of a rule of the shop; the earlier ones stay on record. Raises NotAllowed, NotDefined. Commits nothing."""
+    """The next version of a rule of the shop; the earlier ones stay on record. Raises NotAllowed, NotDefined. Commits
+    nothing.
+    """
     must(by, Action.CHANGE_SHOP_RULES)
     if rule.name not in shop_rules():
         raise NotDefined(f"There is no rule “{rule.name[:40]}”.", "See the list of rules in the Shop.", field="name")

@@ -1,4 +1,6 @@
-"""The slips on the shop's shelf, in inch and in metric: which set, what is missing of it, what is the shop's own, the wear pieces."""
+"""The slips on the shop's shelf, in inch and in metric: which set, what is missing of it, what is the shop's own, the
+wear pieces.
+"""
 
 from dataclasses import asdict, dataclass, fields
 

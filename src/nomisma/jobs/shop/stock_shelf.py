@@ -75,9 +75,17 @@ def bar_of(session: Session, first_id: UUID) -> StockBar:
 
 
 def saw_off(
-    session: Session, bar: StockBar, piece: Length, saw: Length | None, job_number: int | None, *, by: Account, sent_id: UUID
+    session: Session,
+    bar: StockBar,
+    piece: Length,
+    saw: Length | None,
+    job_number: int | None,
+    *,
+    by: Account,
+    sent_id: UUID,
 ) -> StockBar:
-    """A piece sawn off a bar: what is left is the bar from now on; a stub goes to the scrap. Commits nothing; sent twice it is one.
+    """A piece sawn off a bar: what is left is the bar from now on; a stub goes to the scrap. Commits nothing; sent
+    twice it is one.
 
     Raises OutOfRange where the bar is shorter than that, NotDefined for a job that is not there.
     """

@@ -1,4 +1,6 @@
-"""How a feature of a job stands: what is required of it, what was read or tried of it, its verdict, what was decided."""
+"""How a feature of a job stands: what is required of it, what was read or tried of it, its verdict, what was
+decided.
+"""
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -99,7 +101,9 @@ class FeatureState:
     def along(self) -> AxialPlace:
         """Where it lies along the axis, where somebody said."""
         found = self.in_hand.limits
-        return place_said(found.along) if found is not None and found.along else from_face(self.in_hand.row.position_from)
+        return (
+            place_said(found.along) if found is not None and found.along else from_face(self.in_hand.row.position_from)
+        )
 
     @property
     def limits(self) -> Limits | None:
@@ -133,7 +137,9 @@ class FeatureState:
 
     @cached_property
     def verdict(self) -> FeatureVerdict | None:
-        """The made feature against what is required of it; None without either. The worst piece speaks for those that are tried."""
+        """The made feature against what is required of it; None without either. The worst piece speaks for those that
+        are tried.
+        """
         if self.is_compared:
             return max(self.verdict_of_piece.values(), key=lambda one: SEVERITY.index(one.state), default=None)
         return self.verdict_of(self.own_readings)
@@ -152,18 +158,23 @@ class FeatureState:
             for group in every:
                 groups.setdefault(group.piece, ([], []))[which].append(group)
         found = {
-            piece: feature_verdict(self.feature, now, self.acceptance, earlier) for piece, (now, earlier) in groups.items()
+            piece: feature_verdict(self.feature, now, self.acceptance, earlier)
+            for piece, (now, earlier) in groups.items()
         }
         return {piece: verdict for piece, verdict in found.items() if verdict}
 
     def contradicted(self, piece: str | None = None) -> str:
-        """That a reading from before the last cut had no metal left, and what was read since has; of a piece, or of any. Empty where not."""
+        """That a reading from before the last cut had no metal left, and what was read since has; of a piece, or of
+        any. Empty where not.
+        """
         found = self.verdict if piece is None else self.verdict_of_piece.get(piece)
         if found is None or not found.before_last_cut or found.deciding_mm is None:
             return ""
         since = self.own_readings if piece is None else self.own_readings.of_piece(piece)
         read = show_exact(found.deciding_mm, self.unit)
-        now = f" What was read since, {show_exact(since.smallest_mm, self.unit)}, has more metal," if since.count else ""
+        now = (
+            f" What was read since, {show_exact(since.smallest_mm, self.unit)}, has more metal," if since.count else ""
+        )
         return (
             f"{read} was read before the last cut: gone too far.{now}{' and' if now else ' But'} metal does not grow. "
             "Withdraw the reading that was wrong, with its reason, or decide about the piece."
@@ -212,12 +223,16 @@ class FeatureState:
     @property
     def pieces_read(self) -> list[str]:
         """The pieces of which anything was read or tried, in that order."""
-        return list(dict.fromkeys(row.piece for row in self.own_trials)) if self.is_compared else self.own_readings.pieces
+        return (
+            list(dict.fromkeys(row.piece for row in self.own_trials)) if self.is_compared else self.own_readings.pieces
+        )
 
     @property
     def newest_at(self) -> datetime | None:
         """When it was last read or tried."""
-        return max((row.at for row in self.own_trials), default=None) if self.is_compared else self.own_readings.newest_at
+        return (
+            max((row.at for row in self.own_trials), default=None) if self.is_compared else self.own_readings.newest_at
+        )
 
     @property
     def acceptance(self) -> Acceptance:
@@ -227,7 +242,9 @@ class FeatureState:
 
     @property
     def a_piece_is_out(self) -> bool:
-        """Whether a piece is gone too far, or was decided about as one that is: what judges it is then the lead's to change."""
+        """Whether a piece is gone too far, or was decided about as one that is: what judges it is then the lead's to
+        change.
+        """
         found, disposition = self.verdict, self.in_hand.disposition
         gone = found is not None and found.state is State.GONE_TOO_FAR
         return gone or (disposition is not None and disposition.kind in OUT_DISPOSITIONS)
@@ -258,7 +275,9 @@ class FeatureState:
 
     @property
     def coached_by(self) -> CoachedBy:
-        """The slide on which the coach brings it to size: of what is made here, with a side that is safe and two limits, or none yet."""
+        """The slide on which the coach brings it to size: of what is made here, with a side that is safe and two
+        limits, or none yet.
+        """
         kind = feature_kind(self.in_hand.row.kind)
         has_room = self.both_limits is not None or self.requirement is None
         return kind.coached_by if has_room and self.in_hand.made_here and toward_metal(kind.material_side) else "none"
@@ -269,7 +288,12 @@ class FeatureState:
         return self.coached_by != "none"
 
     def judged(
-        self, size_mm: Decimal, uncertainty_mm: Decimal, unit: Unit | None = None, *, half_bracket_mm: Decimal | None = None
+        self,
+        size_mm: Decimal,
+        uncertainty_mm: Decimal,
+        unit: Unit | None = None,
+        *,
+        half_bracket_mm: Decimal | None = None,
     ) -> VerdictResult | None:
         """One size against the limits in force, with sentence and working."""
         return judged_against(

@@ -54,7 +54,9 @@ class JointState(FeatureState):
 
     @cached_property
     def partner_input(self) -> PartnerInput | None:
-        """The partner as the calculations take it: its callout if one counts, else its extremes, else limits of its own; None if unknown."""
+        """The partner as the calculations take it: its callout if one counts, else its extremes, else limits of its
+        own; None if unknown.
+        """
         if self.partner_callout:
             return PartnerInput(kind=self.partner_kind, callout=self.partner_callout)
         if not self.partner_readings.count:
@@ -62,7 +64,9 @@ class JointState(FeatureState):
         ends = [self.partner_readings.smallest_mm, self.partner_readings.largest_mm]
         worth = max(group.uncertainty_mm for group in self.partner_readings.groups)
         return PartnerInput(
-            kind=self.partner_kind, readings=[Length(mm, self.unit) for mm in ends], uncertainty=Length(worth, self.unit)
+            kind=self.partner_kind,
+            readings=[Length(mm, self.unit) for mm in ends],
+            uncertainty=Length(worth, self.unit),
         )
 
     def _partner_to_be_made(self) -> PartnerInput | None:
@@ -91,7 +95,9 @@ class JointState(FeatureState):
         partner = self.partner
         if partner is None or not self.own_readings.count:
             return None
-        uncertainty = max(group.uncertainty_mm for group in self.own_readings.groups) if uncertainty_counts else Decimal(0)
+        uncertainty = (
+            max(group.uncertainty_mm for group in self.own_readings.groups) if uncertainty_counts else Decimal(0)
+        )
         partner = partner if uncertainty_counts else replace(partner, uncertainty_mm=Decimal(0))
         return clearance_with(
             partner, self.own_readings.smallest_mm - uncertainty, self.own_readings.largest_mm + uncertainty
@@ -99,9 +105,11 @@ class JointState(FeatureState):
 
     @property
     def binds_mm(self) -> Decimal | None:
-        """By how much the bore is smaller than the shaft it must take, at the worst; None where it is not, or is meant to be.
+        """By how much the bore is smaller than the shaft it must take, at the worst; None where it is not, or is meant
+        to be.
 
-        Of a part in limits the readings themselves are taken: its limits and its verdict have counted the doubt already.
+        Of a part in limits the readings themselves are taken: its limits and its verdict have counted the doubt
+        already.
         """
         found = self.verdict
         in_limits = found is not None and found.state is State.IN_LIMITS

@@ -16,12 +16,16 @@ def check_correction(by: Account, state: JobState, reading: Reading) -> None:
 
 
 def reason_to_judge_anew(by: Account, state: JobState, reason: str) -> str:
-    """Why the limits of the feature in hand change; empty where no piece of it is out. Raises InputError, NotAllowed."""
+    """Why the limits of the feature in hand change; empty where no piece of it is out. Raises InputError,
+    NotAllowed.
+    """
     return _reason(by, state, reason, is_out=state.a_piece_is_out)
 
 
 def reason_to_plan_anew(by: Account, state: JobState, reason: str) -> str:
-    """Why plan or acceptance change, which hold for all features; empty where no piece is out. Raises InputError, NotAllowed."""
+    """Why plan or acceptance change, which hold for all features; empty where no piece is out. Raises InputError,
+    NotAllowed.
+    """
     return _reason(by, state, reason, is_out=state.any_piece_is_out)
 
 
@@ -34,7 +38,9 @@ def _reason(by: Account, state: JobState, reason: str, *, is_out: bool) -> str:
 
 
 def check_loosening(by: Account, state: JobState, wanted: Limits, *, field: str = "judge_reason") -> None:
-    """Limits that something was read against are loosened with a reason, and not by everybody. Raises InputError, NotAllowed."""
+    """Limits that something was read against are loosened with a reason, and not by everybody. Raises InputError,
+    NotAllowed.
+    """
     if not state.times_read or not loosens(state.limits, wanted):
         return
     must(by, Action.LOOSEN_LIMITS)

@@ -30,7 +30,9 @@ class JobState(JointState):
             raise HandedOver(CLOSED_SENTENCE)
 
     def must_count(self) -> None:
-        """Raises Withdrawn where nothing may be logged of the feature in hand: until it is put back, or the bush is pressed in."""
+        """Raises Withdrawn where nothing may be logged of the feature in hand: until it is put back, or the bush is
+        pressed in.
+        """
         if self.why_nothing_is_logged:
             raise Withdrawn(self.why_nothing_is_logged)
 
@@ -45,7 +47,10 @@ class JobState(JointState):
                 f"{self.bush.before_letter}. Log on Assemble that it went in, then measure {self.letter}."
             )
         if self.bush and self.is_past_pressing:
-            return f"{self.letter} is the bore before pressing, and the bush is in: what is measured now is {self.bush.bore.letter}."
+            return (
+                f"{self.letter} is the bore before pressing, and the bush is in: what is measured now is"
+                f" {self.bush.bore.letter}."
+            )
         return ""
 
     @cached_property
@@ -95,7 +100,9 @@ class JobState(JointState):
 
     @property
     def lettered(self) -> list[LetteredFeature]:
-        """The features that are made as the checks and the drawing of the part take them: a bush as it is before it is pressed in."""
+        """The features that are made as the checks and the drawing of the part take them: a bush as it is before it is
+        pressed in.
+        """
         return [
             LetteredFeature(
                 one.letter,
@@ -134,7 +141,9 @@ class JobState(JointState):
 
     def may_correct(self, role: str, feature_id: UUID) -> bool:
         """Whether someone in this role may correct or withdraw a reading of a feature now."""
-        return not self.handed_over and (not self.at(feature_id).a_piece_is_out or may(role, Action.CORRECT_WHAT_IS_OUT))
+        return not self.handed_over and (
+            not self.at(feature_id).a_piece_is_out or may(role, Action.CORRECT_WHAT_IS_OUT)
+        )
 
     @property
     def is_settled(self) -> bool:
@@ -240,7 +249,9 @@ class Bush:
     def needs(self) -> str:
         """What is missing before the bush can be worked out, in words."""
         missing = [
-            one.called for one, member in ((self.housing, self.outside), (self.shaft, self.bore)) if member.partner is None
+            one.called
+            for one, member in ((self.housing, self.outside), (self.shaft, self.bore))
+            if member.partner is None
         ]
         if missing:
             return f"Measure the {' and the '.join(missing)}."

@@ -22,5 +22,6 @@ def guard(table: str) -> None:
         f"CREATE TRIGGER append_only BEFORE UPDATE OR DELETE ON {table} FOR EACH ROW EXECUTE FUNCTION refuse_change()"
     )
     op.execute(
-        f"CREATE TRIGGER append_only_truncate BEFORE TRUNCATE ON {table} FOR EACH STATEMENT EXECUTE FUNCTION refuse_change()"
+        f"CREATE TRIGGER append_only_truncate BEFORE TRUNCATE ON {table} FOR EACH STATEMENT EXECUTE FUNCTION"
+        " refuse_change()"
     )

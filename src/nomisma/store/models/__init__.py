@@ -1,4 +1,5 @@
-"""The tables. Rows of the log (everything but accounts, sessions and sign-in attempts) are written once and never changed.
+"""The tables. Rows of the log (everything but accounts, sessions and sign-in attempts) are written once and never
+changed.
 
 Each module has the tables of one subject; nothing else lives here. Import them from this package.
 """
@@ -12,7 +13,15 @@ from nomisma.store.models.people import AccessToken, Account, Session, SignInAtt
 from nomisma.store.models.plan import PlanEntry
 from nomisma.store.models.practice import PracticeEvent, PracticePart
 from nomisma.store.models.readings import GaugeBinding, GaugeReading, Reading, SuspectReading, Trial
-from nomisma.store.models.shop import Chuck, Instrument, InstrumentCheck, Machine, ShopRuleVersion, ShopSetting, StockBar
+from nomisma.store.models.shop import (
+    Chuck,
+    Instrument,
+    InstrumentCheck,
+    Machine,
+    ShopRuleVersion,
+    ShopSetting,
+    StockBar,
+)
 
 APPEND_ONLY = (
     "access_token",

@@ -18,7 +18,8 @@ from nomisma.store.models.shop import Chuck
 
 
 class Truing(Base):
-    """One set-up of work in a four-jaw: what is indicated, with what, and how true it is wanted. The newest of a job counts.
+    """One set-up of work in a four-jaw: what is indicated, with what, and how true it is wanted. The newest of a job
+    counts.
 
     In practice there is no job and no chuck: `level` and `seed` make the simulated work.
     """
@@ -30,7 +31,9 @@ class Truing(Base):
     feature_id: Mapped[UUID | None] = mapped_column(
         ForeignKey("feature.id")
     )  # whose surface is indicated; none: nobody said
-    planned_set_up: Mapped[str] = mapped_column(Text, server_default="")  # core.planning.set_ups.Worked; empty: nobody said
+    planned_set_up: Mapped[str] = mapped_column(
+        Text, server_default=""
+    )  # core.planning.set_ups.Worked; empty: nobody said
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)
@@ -119,7 +122,9 @@ class Cut(Base):
     approach: Mapped[str] = mapped_column(Text)
     dialled_mm: Mapped[Decimal] = mapped_column(MM)  # on diameter, as the dial has it
     dialled_text: Mapped[str] = mapped_column(Text)
-    last_pass_mm: Mapped[Decimal | None] = mapped_column(MM)  # where it took several passes, nothing measured between them
+    last_pass_mm: Mapped[Decimal | None] = mapped_column(
+        MM
+    )  # where it took several passes, nothing measured between them
     means: Mapped[str] = mapped_column(Text, server_default="tool")  # tool, or stone: stone, emery or cloth
     before_mm: Mapped[Decimal] = mapped_column(MM)
     expected_mm: Mapped[Decimal | None] = mapped_column(MM)

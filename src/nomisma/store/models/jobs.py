@@ -94,7 +94,9 @@ class JobEvent(Base):
 
 
 class Disposition(Base):
-    """What is done about a piece, by someone allowed to, tied to the feature, the readings and the limits it was made on."""
+    """What is done about a piece, by someone allowed to, tied to the feature, the readings and the limits it was made
+    on.
+    """
 
     __tablename__ = "disposition"
     id: Mapped[UUID] = client_uuid()
@@ -114,7 +116,9 @@ class Disposition(Base):
 
 
 class KeptAnswer(Base):
-    """What a worksheet answered, kept with a feature of a job: what was asked, as typed, and the whole answer with its working."""
+    """What a worksheet answered, kept with a feature of a job: what was asked, as typed, and the whole answer with its
+    working.
+    """
 
     __tablename__ = "kept_answer"
     id: Mapped[UUID] = client_uuid()
@@ -133,9 +137,11 @@ class KeptAnswer(Base):
 
 
 class JobSummary(Base):
-    """How a job stands, worked out when somebody looks; a trigger counts `version` on when something of the job is written.
+    """How a job stands, worked out when somebody looks; a trigger counts `version` on when something of the job is
+    written.
 
-    It is no record: what it says holds while `computed` is `version`, and by the rules of the program that worked it out.
+    It is no record: what it says holds while `computed` is `version`, and by the rules of the program that worked it
+    out.
     """
 
     __tablename__ = "job_summary"

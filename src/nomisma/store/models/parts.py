@@ -39,7 +39,9 @@ class Feature(Base):
     line_text: Mapped[str] = mapped_column(Text, server_default="")  # what the line of the sketch says of it
     through: Mapped[bool] = mapped_column(server_default="false")  # a bore that goes through
     before_pressing: Mapped[bool] = mapped_column(server_default="false")  # a bush's bore until it is pressed in
-    position_from: Mapped[str] = mapped_column(Text, server_default="")  # the letter of the face a position is counted from
+    position_from: Mapped[str] = mapped_column(
+        Text, server_default=""
+    )  # the letter of the face a position is counted from
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()
     part: Mapped[Part] = relationship()

@@ -42,7 +42,9 @@ class Account(Base):
     created_at: Mapped[datetime] = written_at()
     password_set_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # none: as the account was made
     password_set_from: Mapped[str] = mapped_column(Text, server_default="")  # an address, or the server itself
-    password_is_given: Mapped[bool] = mapped_column(server_default="false")  # somebody else knows it: it has to be changed
+    password_is_given: Mapped[bool] = mapped_column(
+        server_default="false"
+    )  # somebody else knows it: it has to be changed
     disabled_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # may not sign in since then
 
 
@@ -74,7 +76,9 @@ class SignInAttempt(Base):
 
 
 class AccessToken(Base):
-    """A token of a gauge or a program, as a digest; the newest row of a holder counts, and one without a digest withdraws."""
+    """A token of a gauge or a program, as a digest; the newest row of a holder counts, and one without a digest
+    withdraws.
+    """
 
     __tablename__ = "access_token"
     id: Mapped[UUID] = client_uuid()

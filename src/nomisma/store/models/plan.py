@@ -13,7 +13,9 @@ from nomisma.store.models.people import Account
 
 
 class PlanEntry(Base):
-    """One saying about the plan of a job: its topic, what was said (as `jobs/planning/plan_entries.py` reads it), who and when."""
+    """One saying about the plan of a job: its topic, what was said (as `jobs/planning/plan_entries.py` reads it), who
+    and when.
+    """
 
     __tablename__ = "plan_entry"
     id: Mapped[UUID] = client_uuid()

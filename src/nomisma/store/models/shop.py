@@ -19,7 +19,8 @@ from nomisma.store.models.people import Account
 class Instrument(Base):
     """An instrument as known from `at` on; a change is a new row that supersedes. Lengths in mm and as entered.
 
-    `of_id` is the first row of the same instrument (none on that row itself), so that its checks and readings stay together.
+    `of_id` is the first row of the same instrument (none on that row itself), so that its checks and readings stay
+    together.
     """
 
     __tablename__ = "instrument"
@@ -108,7 +109,9 @@ class Machine(Base):
 
 
 class StockBar(Base):
-    """A bar or a remnant on the shelf, lengths in mm and as entered; sawn from, it is a new row that supersedes with what is left."""
+    """A bar or a remnant on the shelf, lengths in mm and as entered; sawn from, it is a new row that supersedes with
+    what is left.
+    """
 
     __tablename__ = "stock_bar"
     id: Mapped[UUID] = client_uuid()
@@ -137,7 +140,9 @@ class StockBar(Base):
 
 
 class Chuck(Base):
-    """An independent four-jaw; a change is a new row that supersedes. `of_id` is its first row, so that what was learned of it stays."""
+    """An independent four-jaw; a change is a new row that supersedes. `of_id` is its first row, so that what was
+    learned of it stays.
+    """
 
     __tablename__ = "chuck"
     id: Mapped[UUID] = client_uuid()
@@ -172,7 +177,9 @@ class ShopRuleVersion(Base):
 
 
 class ShopSetting(Base):
-    """A choice of the shop (no job) or of one job: which fit system to look at first, and the like; the newest counts."""
+    """A choice of the shop (no job) or of one job: which fit system to look at first, and the like; the
+    newest counts.
+    """
 
     __tablename__ = "shop_setting"
     id: Mapped[UUID] = client_uuid()

@@ -44,7 +44,12 @@ def aim_picture(result: AimResult, unit: Unit) -> Markup:
     told = " ".join(f"{WORDS[one.method]}: {show_exact(one.aim.mm, unit)}." for one in result.aims)
     height = HEIGHT if result.curve else 240
     return figure(
-        WIDTH, height, f"Where to aim on a {result.kind}", f"{result.sentence} {told}", join(*shapes), class_="aim-picture"
+        WIDTH,
+        height,
+        f"Where to aim on a {result.kind}",
+        f"{result.sentence} {told}",
+        join(*shapes),
+        class_="aim-picture",
     )
 
 
@@ -80,5 +85,7 @@ def _cost(result: AimResult, low: float, high: float, reach: float) -> list[Mark
         x, y = frame.x(float(one.aim.mm)), frame.y(one.expected_cost)
         last = one is result.aims[-1]
         shapes.append(line(x, y, x, COST_BOTTOM, "aim-line" if last else "whisker"))
-        shapes.append(words(x, COST_BOTTOM + 17 + 16 * index, f"{one.expected_cost:.3g}", "scale aim" if last else "scale"))
+        shapes.append(
+            words(x, COST_BOTTOM + 17 + 16 * index, f"{one.expected_cost:.3g}", "scale aim" if last else "scale")
+        )
     return shapes

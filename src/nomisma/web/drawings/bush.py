@@ -16,7 +16,9 @@ SHAFT, BORE, OUTSIDE, HOUSING = 44.0, 58.0, 104.0, 160.0  # half heights on pape
 
 
 def bush_picture(result: BushResult, unit: Unit) -> Markup:
-    """Housing cut, bush in brass, shaft through it; outside and bore at the left, clearances and close-in at the right."""
+    """Housing cut, bush in brass, shaft through it; outside and bore at the left, clearances and close-in at
+    the right.
+    """
     start = LEFT - 20 if result.flange else LEFT
     low, high = result.pressure_mpa
     yields = ", it yields" if result.bush_yields else ""
@@ -45,7 +47,12 @@ def bush_picture(result: BushResult, unit: Unit) -> Markup:
         shapes.append(rect(LEFT - 34, MIDDLE - OUTSIDE - 26, 14, OUTSIDE - BORE + 26, "bush-ring"))
         shapes.append(rect(LEFT - 34, MIDDLE + BORE, 14, OUTSIDE - BORE + 26, "bush-ring"))
     return figure(
-        WIDTH, HEIGHT, "The bush in section, pressed into its housing", _told(result, unit), join(*shapes), class_="bush"
+        WIDTH,
+        HEIGHT,
+        "The bush in section, pressed into its housing",
+        _told(result, unit),
+        join(*shapes),
+        class_="bush",
     )
 
 
@@ -71,7 +78,9 @@ def _sizes(y: float, title: str, low: Decimal, high: Decimal, reach: float, bold
 
 def _left(result: BushResult) -> list[Markup]:
     after = result.bore_after
-    shapes = _sizes(MIDDLE - OUTSIDE - 10, "outside", result.outside.lower.mm, result.outside.upper.mm, OUTSIDE, bold=True)
+    shapes = _sizes(
+        MIDDLE - OUTSIDE - 10, "outside", result.outside.lower.mm, result.outside.upper.mm, OUTSIDE, bold=True
+    )
     if result.bore_before:
         before = result.bore_before
         shapes += [
@@ -98,7 +107,13 @@ def _right(result: BushResult) -> list[Markup]:
     rows = [
         (MIDDLE - OUTSIDE - 26, "interference", result.interference.least.mm, result.interference.greatest.mm, OUTSIDE),
         (MIDDLE - 62, "closes in by", result.close_in.least.mm, result.close_in.greatest.mm, BORE),
-        (MIDDLE + 70, "runs with, 20 °C", result.clearance_cold.least.mm, result.clearance_cold.greatest.mm, -SHAFT - 7),
+        (
+            MIDDLE + 70,
+            "runs with, 20 °C",
+            result.clearance_cold.least.mm,
+            result.clearance_cold.greatest.mm,
+            -SHAFT - 7,
+        ),
     ]
     shapes = []
     for y, title, low, high, reach in rows:
@@ -110,7 +125,9 @@ def _right(result: BushResult) -> list[Markup]:
     warm = f"runs with, {result.working_c:.0f} °C".replace("-", "−")
     shapes += [
         words(x, MIDDLE + 112, warm, "side", "start"),
-        small_range(x, MIDDLE + 129, result.clearance_warm.least.mm, result.clearance_warm.greatest.mm, "scale", "start"),
+        small_range(
+            x, MIDDLE + 129, result.clearance_warm.least.mm, result.clearance_warm.greatest.mm, "scale", "start"
+        ),
     ]
     force = result.press_force_n
     shapes += [

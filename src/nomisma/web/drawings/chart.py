@@ -95,7 +95,9 @@ def words(x: float, y: float, text: str, class_: str = "side", anchor: str = "mi
 
 def rect(x: float, y: float, width: float, height: float, class_: str) -> Markup:
     """A rectangle."""
-    return node("rect", x=float(x), y=float(y), width=float(max(width, 0.0)), height=float(max(height, 0.0)), class_=class_)
+    return node(
+        "rect", x=float(x), y=float(y), width=float(max(width, 0.0)), height=float(max(height, 0.0)), class_=class_
+    )
 
 
 def circle(x: float, y: float, radius: float, class_: str) -> Markup:

@@ -38,7 +38,9 @@ def jaw_on(number: int, class_: str, offset: float, towards: float, bump: float 
     tip = along + (WORK**2 - across**2) ** 0.5 + bump
     x, y = at(tip + JAW / 2, degrees)
     turned = f"rotate({degrees} {x:.1f} {y:.1f})"
-    box = node("rect", x=float(x - 15), y=float(y - JAW / 2), width=30, height=JAW, class_=f"jaw {class_}", transform=turned)
+    box = node(
+        "rect", x=float(x - 15), y=float(y - JAW / 2), width=30, height=JAW, class_=f"jaw {class_}", transform=turned
+    )
     return box + label(x, y + 7, str(number), "jaw-number")
 
 
@@ -92,7 +94,9 @@ def true_up_picture(result: TrueUpResult, _: Unit) -> Markup:
 
 def _in_words(result: TrueUpResult) -> str:
     moves = " ".join(f"Jaw {move.ease_jaw} is eased, jaw {move.drive_jaw} driven." for move in result.moves)
-    where = f"The work stands off towards {result.offset_at_deg:.0f} degrees, jaw 1 at the top and the others clockwise."
+    where = (
+        f"The work stands off towards {result.offset_at_deg:.0f} degrees, jaw 1 at the top and the others clockwise."
+    )
     return f"{result.headline}. {where} {moves}"
 
 
@@ -110,7 +114,9 @@ def three_jaw_picture(result: ThreeJawResult, _: Unit) -> Markup:
         circle(X, Y, FACE, "chuck-face"),
         *(line(X, Y, *at(FACE, 360 / JAWS * n), "centre-line") for n in range(JAWS)),
         *(
-            jaw_on(n, "driven" if n in packed else "", far if result.offset.mm else 0.0, result.offset_at_deg, jaws=JAWS)
+            jaw_on(
+                n, "driven" if n in packed else "", far if result.offset.mm else 0.0, result.offset_at_deg, jaws=JAWS
+            )
             for n in range(1, JAWS + 1)
         ),
         circle(x, y, WORK, "work-round"),
@@ -151,7 +157,8 @@ def _face_picture(result: TiltResult) -> Markup:
     out = min(max(result.lean * 4000, 14.0), 60.0) if result.lean else 0.0
     face_at, rim = 230.0, 120.0
     plate = (
-        f"M 150 {190 - rim} L {face_at + out / 2:.0f} {190 - rim} L {face_at - out / 2:.0f} {190 + rim} L 150 {190 + rim} Z"
+        f"M 150 {190 - rim} L {face_at + out / 2:.0f} {190 - rim} L {face_at - out / 2:.0f} {190 + rim} L 150"
+        f" {190 + rim} Z"
     )
     push = arrow_to(face_at + out / 2 + 70, 86, face_at + out / 2 + 6, 86) if result.matters == "yes" else join()
     shapes = [

@@ -150,7 +150,12 @@ def boring_bar_picture(result: BoringBarResult, _: Unit) -> Markup:
         words(300, 178, f"{result.diameters_out:.1f} diameters out", "side", "start"),
     ]
     return figure(
-        WIDTH, HEIGHT, "The bar in the hole, seen from its mouth, to scale", result.sentence, *shapes, class_="bar-picture"
+        WIDTH,
+        HEIGHT,
+        "The bar in the hole, seen from its mouth, to scale",
+        result.sentence,
+        *shapes,
+        class_="bar-picture",
     )
 
 
@@ -190,4 +195,6 @@ def drill_sizes_picture(result: DrillSizesResult, _: Unit) -> Markup:
             line(x(float(one.size.mm)), 140, x(float(one.size.mm)), y - 12, "limit-line"),
             words(x(float(one.size.mm)), y, one.name, "scale"),
         ]
-    return figure(WIDTH, HEIGHT, "The drills about this size, in order", result.sentence, *shapes, class_="drills-picture")
+    return figure(
+        WIDTH, HEIGHT, "The drills about this size, in order", result.sentence, *shapes, class_="drills-picture"
+    )

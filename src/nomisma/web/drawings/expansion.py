@@ -30,7 +30,10 @@ def expansion_picture(result: ExpansionResult, _: Unit) -> Markup:
     ends = {lows[0][1], highs[0][1]}
     shapes += [small_label(LEFT - 8, frame.y(value) + 4, value, "scale", "end", signed=True) for value in ends]
     if frame.x_from < 20 < frame.x_to:
-        shapes += [line(frame.x(20), TOP, frame.x(20), BOTTOM, "whisker"), words(frame.x(20), BOTTOM + 22, "20 °C", "scale")]
+        shapes += [
+            line(frame.x(20), TOP, frame.x(20), BOTTOM, "whisker"),
+            words(frame.x(20), BOTTOM + 22, "20 °C", "scale"),
+        ]
     for at, word in ((result.binds_at_c, "binds"), (result.loose_at_c, "loose")):
         if at is not None:
             shapes += [

@@ -123,7 +123,8 @@ def _picture(columns: Sequence[Column], nominal_mm: Decimal, unit: Unit, title: 
         ),
     )
     words = " ".join(
-        f"{column.title}: {show_exact(nominal_mm + column.lower_mm, unit)} to {show_exact(nominal_mm + column.upper_mm, unit)}."
+        f"{column.title}: {show_exact(nominal_mm + column.lower_mm, unit)} to"
+        f" {show_exact(nominal_mm + column.upper_mm, unit)}."
         for column in columns
     )
     return figure(WIDTH, HEIGHT, title, words, zero, *drawn, class_="fit-picture")
@@ -168,10 +169,14 @@ def _column(column: Column, x: float, y: Axis) -> Markup:
         ends = (y(column.upper_mm + column.uncertainty_mm), y(column.lower_mm - column.uncertainty_mm))
         shapes.extend(line(x - 12, end, x + 12, end, "whisker") for end in ends)
         shapes.append(
-            line(x, y(column.upper_mm + column.uncertainty_mm), x, y(column.lower_mm - column.uncertainty_mm), "whisker")
+            line(
+                x, y(column.upper_mm + column.uncertainty_mm), x, y(column.lower_mm - column.uncertainty_mm), "whisker"
+            )
         )
     if column.aim_mm is not None:
-        shapes.append(line(x - ZONE_WIDTH / 2 - 8, y(column.aim_mm), x + ZONE_WIDTH / 2 + 8, y(column.aim_mm), "aim-line"))
+        shapes.append(
+            line(x - ZONE_WIDTH / 2 - 8, y(column.aim_mm), x + ZONE_WIDTH / 2 + 8, y(column.aim_mm), "aim-line")
+        )
         shapes.append(label(x + ZONE_WIDTH / 2 + 10, y(column.aim_mm) + 4, "aim", "scale aim", "start"))
     if column.safe_side:
         shapes.append(_safe_side(column.kind, x, top, top + height))
@@ -195,6 +200,8 @@ def _safe_side(kind: MemberKind, x: float, top: float, bottom: float) -> Markup:
     """A hatched edge with a word on the side where metal is left."""
     edge, tick, word_down = (top, -6, 0) if _metal_above(kind) else (bottom, 6, 8)
     left = x - ZONE_WIDTH / 2
-    ticks = [line(left + 4 + step, edge, left + 10 + step, edge + tick, "safe-tick") for step in range(0, ZONE_WIDTH - 6, 8)]
+    ticks = [
+        line(left + 4 + step, edge, left + 10 + step, edge + tick, "safe-tick") for step in range(0, ZONE_WIDTH - 6, 8)
+    ]
     word = label(left - 6, edge + word_down, "metal side", "scale safe", "end")
     return join(line(left, edge, left + ZONE_WIDTH, edge, "safe-line"), *ticks, word)

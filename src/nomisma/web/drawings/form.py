@@ -22,7 +22,9 @@ LEAST = Decimal("0.005")
 _STEPS = ("0.0001", "0.0002", "0.0005", "0.001", "0.002", "0.005", "0.01", "0.02", "0.05", "0.1", "0.2", "0.5")
 
 
-def form_picture(result: FormResult, unit: Unit, lower_mm: Decimal | None = None, upper_mm: Decimal | None = None) -> Markup:
+def form_picture(
+    result: FormResult, unit: Unit, lower_mm: Decimal | None = None, upper_mm: Decimal | None = None
+) -> Markup:
     """Draw it: walls through the means, a bar from the smallest to the largest direction at each depth."""
     sections = result.sections
     if not sections:
@@ -36,7 +38,9 @@ def form_picture(result: FormResult, unit: Unit, lower_mm: Decimal | None = None
         return float(mm - middle) * pixels / 2
 
     ends = [
-        (mm, name) for mm, name in ((lower_mm, "lower"), (upper_mm, "upper")) if mm is not None and abs(off(mm)) < REACH + 2
+        (mm, name)
+        for mm, name in ((lower_mm, "lower"), (upper_mm, "upper"))
+        if mm is not None and abs(off(mm)) < REACH + 2
     ]
     shapes = [
         _body(result, off_of=[off(one.mean.mm) for one in sections]),
@@ -100,7 +104,9 @@ def _label(one: FormSection) -> Markup:
     size = size_label(at, MIDDLE + 20, one.mean.mm, "scale", anchor)
     name = words(at, MIDDLE - 14, one.name, "side", anchor)
     oval = (
-        small_label(at, MIDDLE + 37, one.ovality.mm, "scale", anchor, "oval ") if one.ovality and one.ovality.mm else join()
+        small_label(at, MIDDLE + 37, one.ovality.mm, "scale", anchor, "oval ")
+        if one.ovality and one.ovality.mm
+        else join()
     )
     return join(name, size, oval)
 

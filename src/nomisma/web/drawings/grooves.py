@@ -1,4 +1,6 @@
-"""Pictures of grooves and corners: a V with its rod, a groove, a turret of stops, a centre under the wheel, a radius by steps, an undercut."""
+"""Pictures of grooves and corners: a V with its rod, a groove, a turret of stops, a centre under the wheel, a radius by
+steps, an undercut.
+"""
 
 from math import cos, radians, sin, tan
 
@@ -118,7 +120,12 @@ def centre_grinding_picture(result: CentreGrindingResult, _: Unit) -> Markup:
         words(tip[0] + 14, axis - 26, f"{result.compound_deg:g}°", "scale", "start"),
     ]
     return figure(
-        WIDTH, HEIGHT, "The centre under the wheel", f"{result.headline} {result.sentence}", *shapes, class_="centre-picture"
+        WIDTH,
+        HEIGHT,
+        "The centre under the wheel",
+        f"{result.headline} {result.sentence}",
+        *shapes,
+        class_="centre-picture",
     )
 
 
@@ -138,7 +145,9 @@ def radius_steps_picture(result: RadiusStepsResult, _: Unit) -> Markup:
 
 
 def undercut_picture(result: UndercutResult, _: Unit) -> Markup:
-    """The undercut to scale beside its shoulder, and dashed the partner's edge that just clears it with something to spare."""
+    """The undercut to scale beside its shoulder, and dashed the partner's edge that just clears it with something to
+    spare.
+    """
     radius, depth, width = (float(one.mm) for one in (result.radius, result.depth, result.width))
     face_deep = float(result.face_depth.mm) if result.face_depth else 0.0
     face_wide = float(result.face_width.mm) if result.face_width else radius
@@ -166,5 +175,10 @@ def undercut_picture(result: UndercutResult, _: Unit) -> Markup:
         size_label(400, 164, result.width.mm, "scale", "start"),
     ]
     return figure(
-        WIDTH, HEIGHT, "The undercut, to scale, and the partner's edge", result.sentence, *shapes, class_="undercut-picture"
+        WIDTH,
+        HEIGHT,
+        "The undercut, to scale, and the partner's edge",
+        result.sentence,
+        *shapes,
+        class_="undercut-picture",
     )

@@ -34,7 +34,12 @@ def press_picture(result: InterferenceResult, _: Unit) -> Markup:
         shapes.append(words(140, 155, "overstressed", "scale on-part"))
     shapes += _stroke(result)
     return figure(
-        WIDTH, 300, "The joint in section, and the force over the stroke", result.sentence, join(*shapes), class_="press"
+        WIDTH,
+        300,
+        "The joint in section, and the force over the stroke",
+        result.sentence,
+        join(*shapes),
+        class_="press",
     )
 
 
@@ -81,7 +86,9 @@ def shrink_picture(result: ShrinkResult, _: Unit) -> Markup:
                 shapes.append(words(frame.x(method.hub_c) + 6, y + 11, f"{method.hub_c:.0f} °C", "scale", "start"))
         else:
             shapes.append(words(222, y + 12, "not this way", "side", "start"))
-    return figure(WIDTH, 266, "Temperatures of hub and shaft, each way", result.sentence, join(*shapes), class_="shrink")
+    return figure(
+        WIDTH, 266, "Temperatures of hub and shaft, each way", result.sentence, join(*shapes), class_="shrink"
+    )
 
 
 def bond_picture(result: CompoundResult, _: Unit) -> Markup:

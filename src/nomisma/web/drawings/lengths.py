@@ -1,4 +1,6 @@
-"""Pictures of lengths and small sums: a chain, holes on a circle, a thread's hole, drills, a tool's height, pulleys, a keyseat."""
+"""Pictures of lengths and small sums: a chain, holes on a circle, a thread's hole, drills, a tool's height, pulleys, a
+keyseat.
+"""
 
 from itertools import accumulate, pairwise
 from math import cos, pi, radians, sin, sqrt
@@ -23,7 +25,9 @@ WIDTH, HEIGHT = 520, 260
 
 
 def chain_picture(result: ChainResult, _: Unit) -> Markup:
-    """Links one under the other, each from face to face, those that point back going back; at the end what is left over."""
+    """Links one under the other, each from face to face, those that point back going back; at the end what is left
+    over.
+    """
     places = [
         0.0,
         *accumulate((-1 if one.points_back else 1) * float(one.lower.mm + one.upper.mm) / 2 for one in result.links),
@@ -90,7 +94,9 @@ def tapping_picture(result: TappingResult, _: Unit) -> Markup:
     y = top
     while y + step <= floor:
         for wall, way in ((left, -1), (right, 1)):
-            shapes.append(polygon([(wall + way * reach, y + step / 2), (wall, y + 3), (wall, y + step - 3)], "hollow-shape"))
+            shapes.append(
+                polygon([(wall + way * reach, y + step / 2), (wall, y + 3), (wall, y + step - 3)], "hollow-shape")
+            )
         y += step
     shapes += [
         words(210, 120, result.drill, "column-title"),
@@ -139,7 +145,9 @@ def tool_height_picture(result: ToolHeightResult, _: Unit) -> Markup:
         line(x, y + off, x + reach, y + off, "planned"),
         small_label(x + 6, y + off / 2 + 5, result.height.mm, "scale", "start"),
     ]
-    return figure(WIDTH, HEIGHT, "The tool and the middle of the work", result.sentence, *shapes, class_="height-picture")
+    return figure(
+        WIDTH, HEIGHT, "The tool and the middle of the work", result.sentence, *shapes, class_="height-picture"
+    )
 
 
 def centre_drill_picture(result: CentreDrillResult, _: Unit) -> Markup:
@@ -164,7 +172,12 @@ def centre_drill_picture(result: CentreDrillResult, _: Unit) -> Markup:
         size_label(380, 180, result.depth.mm, "scale", "start"),
     ]
     return figure(
-        WIDTH, HEIGHT, "The centre hole in section", f"{result.drill}. {result.sentence}", *shapes, class_="centre-picture"
+        WIDTH,
+        HEIGHT,
+        "The centre hole in section",
+        f"{result.drill}. {result.sentence}",
+        *shapes,
+        class_="centre-picture",
     )
 
 

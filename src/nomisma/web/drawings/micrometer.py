@@ -21,7 +21,9 @@ VERNIER_FROM = 4
 
 
 class _Scale:
-    """What one line of the sleeve, one turn of the thimble and one of its divisions are worth, in the unit of the work."""
+    """What one line of the sleeve, one turn of the thimble and one of its divisions are worth, in the unit of
+    the work.
+    """
 
     def __init__(self, unit: str) -> None:
         metric = unit == "mm"
@@ -33,7 +35,9 @@ class _Scale:
 
 
 def micrometer_picture(reading: Length, kind: MemberKind) -> Markup:
-    """A reading as sleeve and thimble show it: whole turns on the sleeve, divisions at the datum line, the vernier line that meets one."""
+    """A reading as sleeve and thimble show it: whole turns on the sleeve, divisions at the datum line, the vernier line
+    that meets one.
+    """
     scale = _Scale(reading.unit)
     value = in_unit(reading.mm, reading.unit).quantize(scale.division / 10)
     turned = float((value % scale.turn) / scale.division)

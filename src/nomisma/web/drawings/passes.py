@@ -102,7 +102,9 @@ def passes_picture(run: Run, result: NextCutResult | None) -> Markup:
             node("circle", cx=here[0], cy=here[1], r=5, class_="planned-dot"),
         ]
         before = here
-    shapes.append(words((LEFT + RIGHT) / 2, HEIGHT - 8, "cuts taken, and the passes to come; bars hold nine in ten", "side"))
+    shapes.append(
+        words((LEFT + RIGHT) / 2, HEIGHT - 8, "cuts taken, and the passes to come; bars hold nine in ten", "side")
+    )
     said = f"{len(taken)} cuts taken, {len(plan)} to come. The aim lies {to_go(start):.3f} mm from where the run began."
     return figure(WIDTH, HEIGHT, "The run: what stands to the aim", said, *shapes, class_="passes-picture")
 

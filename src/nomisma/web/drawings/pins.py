@@ -26,7 +26,14 @@ def over_pins_picture(result: OverPinsResult, _: Unit) -> Markup:
     left = [at(-point.x_mm, point.y_mm) for point in result.flank]
     ends = (20.0, 380.0)
     if result.internal:  # metal outside: the space opens inwards
-        outline = [(ends[0], left[0][1]), *left, *reversed(right), (ends[1], right[0][1]), (ends[1], 20.0), (ends[0], 20.0)]
+        outline = [
+            (ends[0], left[0][1]),
+            *left,
+            *reversed(right),
+            (ends[1], right[0][1]),
+            (ends[1], 20.0),
+            (ends[0], 20.0),
+        ]
     else:
         outline = [
             (ends[0], left[-1][1]),

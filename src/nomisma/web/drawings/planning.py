@@ -1,4 +1,6 @@
-"""Pictures of planning: the blank, bars with their cuts, a ring that jaws have bent, what to change next, the order of work."""
+"""Pictures of planning: the blank, bars with their cuts, a ring that jaws have bent, what to change next, the order of
+work.
+"""
 
 from math import cos, pi, radians, sin
 
@@ -38,7 +40,9 @@ def blank_picture(result: BlankResult, _: Unit) -> Markup:
         words(40, 50, "grip" if grip > 6 else "", "side", "start"),
         size_label(492, 114, result.least_across.mm, "scale", "start"),
     ]
-    return figure(WIDTH + 70, HEIGHT, "The blank and the pieces in it", result.sentence, *shapes, class_="blank-picture")
+    return figure(
+        WIDTH + 70, HEIGHT, "The blank and the pieces in it", result.sentence, *shapes, class_="blank-picture"
+    )
 
 
 def cut_list_picture(result: CutListResult, _: Unit) -> Markup:
@@ -84,7 +88,9 @@ def jaw_squeeze_picture(result: JawSqueezeResult, _: Unit) -> Markup:
     shapes = [circle(x, y, radius, "target-ring"), polygon(bent, "hollow-shape")]
     for number in range(result.jaws):
         angle = 2 * pi * number / result.jaws - pi / 2
-        shapes.append(line(x + 128 * cos(angle), y + 128 * sin(angle), x + 104 * cos(angle), y + 104 * sin(angle), "arrow"))
+        shapes.append(
+            line(x + 128 * cos(angle), y + 128 * sin(angle), x + 104 * cos(angle), y + 104 * sin(angle), "arrow")
+        )
     shapes += [
         words(310, 90, "at a jaw, out again", "side", "start"),
         small_label(310, 112, result.in_at_a_jaw.mm, "scale", "start"),
@@ -108,7 +114,9 @@ def chatter_picture(result: ChatterResult, _: Unit) -> Markup:
         if tried:
             shapes.append(line(x - 18, 68, x + 18, 32, "limit-line"))
     said = f"Next is change {result.next_change}" if result.next_change else "All were tried"
-    return figure(WIDTH, 100, "The changes in their order", f"{said}. {result.sentence}", *shapes, class_="chatter-picture")
+    return figure(
+        WIDTH, 100, "The changes in their order", f"{said}. {result.sentence}", *shapes, class_="chatter-picture"
+    )
 
 
 def order_picture(result: OrderResult, _: Unit) -> Markup:

@@ -95,4 +95,7 @@ def _serial(frame: Frame, index: int, serial: str, count: int) -> Markup:
 
 
 def _in_words(result: BatchResult, unit: Unit) -> str:
-    return f"{result.sentence} {result.drift_sentence} Mean {show_exact(result.mean.mm, unit)}, {len(result.pieces)} pieces."
+    return (
+        f"{result.sentence} {result.drift_sentence} Mean {show_exact(result.mean.mm, unit)}, {len(result.pieces)}"
+        " pieces."
+    )

@@ -26,7 +26,11 @@ def depths_picture(result: DepthResult, _: Unit) -> Markup:
         rect(172, face - apart, 176, boss_end - face + apart, "part"),
         line(30, face, 490, face, "zero-line"),
         small_range(
-            260, (floor + boss_end) / 2 + 4 if gap > 12 else floor + 24, result.gap_min.mm, result.gap_max.mm, "scale aim"
+            260,
+            (floor + boss_end) / 2 + 4 if gap > 12 else floor + 24,
+            result.gap_min.mm,
+            result.gap_max.mm,
+            "scale aim",
         ),
         words(260, 24, "the faces meet" if not apart else "the boss bottoms first: the faces stay apart", "side"),
         size_label(40, face - 26, result.recess_lower.mm, "scale", "start", "recess "),
@@ -77,4 +81,6 @@ def corner_picture(result: CornerResult, _: Unit) -> Markup:
             line(455, y0, 455, py, "aim-line"),
             size_label(450, (y0 + py) / 2 + 4, result.stand_off.mm, "scale aim", "end", "off by "),
         ]
-    return figure(WIDTH, HEIGHT, "The corner and the mating edge, to scale", result.sentence, join(*shapes), class_="corner")
+    return figure(
+        WIDTH, HEIGHT, "The corner and the mating edge, to scale", result.sentence, join(*shapes), class_="corner"
+    )

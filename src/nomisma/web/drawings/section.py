@@ -1,4 +1,6 @@
-"""The part in half section: the upper half cut and hatched, the lower half as it looks, each feature with its letter and its verdict."""
+"""The part in half section: the upper half cut and hatched, the lower half as it looks, each feature with its letter
+and its verdict.
+"""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
@@ -23,7 +25,9 @@ LAST_LETTER = WIDTH - 24.0  # so far to the right a letter may stand
 
 @dataclass(frozen=True, slots=True)
 class LetterMark:
-    """What stands at a feature's letter: its state (none: not judged yet), its name, and the page it leads to (none, where there is none)."""
+    """What stands at a feature's letter: its state (none: not judged yet), its name, and the page it leads to (none,
+    where there is none).
+    """
 
     letter: str
     state: State | None
@@ -34,7 +38,9 @@ class LetterMark:
 
 @dataclass(frozen=True, slots=True)
 class Span:
-    """A length shown under the part, from one place along the axis to another, mm; `points_back` as links of a chain do."""
+    """A length shown under the part, from one place along the axis to another, mm; `points_back` as links of a chain
+    do.
+    """
 
     name: str
     from_mm: Decimal
@@ -44,7 +50,9 @@ class Span:
 
 @dataclass(frozen=True, slots=True)
 class _Frame:
-    """Millimetres of the part to the figure; the two scales differ where the part is too slender to be drawn to scale."""
+    """Millimetres of the part to the figure; the two scales differ where the part is too slender to be drawn
+    to scale.
+    """
 
     section: Section
     along: float
@@ -156,7 +164,9 @@ def _cut_half(frame: _Frame) -> Markup:
         )
         for step in frame.section.outside
     ]
-    return join(*metal, _path(_outline(frame), -1, "cut-outline"), *(_hollow(frame, bore) for bore in frame.section.bores))
+    return join(
+        *metal, _path(_outline(frame), -1, "cut-outline"), *(_hollow(frame, bore) for bore in frame.section.bores)
+    )
 
 
 def _hollow(frame: _Frame, bore: Cylinder) -> Markup:
@@ -195,14 +205,18 @@ def _groove(frame: _Frame, groove: Groove) -> Markup:
 
 
 def _thread(frame: _Frame, one: ThreadLines) -> Markup:
-    """A thin line at the root of an outside thread, in both halves; at the major diameter of an inside one, where it is cut."""
+    """A thin line at the root of an outside thread, in both halves; at the major diameter of an inside one, where it is
+    cut.
+    """
     left, right, radius = frame.x(one.from_mm), frame.x(one.to_mm), frame.r(one.line_diameter_mm)
     ways = (-1,) if one.is_inside else (-1, 1)
     return join(*(line(left, AXIS + way * radius, right, AXIS + way * radius, "thread-line") for way in ways))
 
 
 def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
-    """Each letter at its place: diameters on the lower half, bores in the hollow, lengths under the part, grooves above it."""
+    """Each letter at its place: diameters on the lower half, bores in the hollow, lengths under the part, grooves above
+    it.
+    """
     section = frame.section
     found: list[tuple[str, float, float]] = []
     under = AXIS + REACH + 22
@@ -227,7 +241,11 @@ def _letters(frame: _Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
         found.append((thread.letter, middle, AXIS - REACH - 22))
     if section.chamfer_letter:
         found.append(
-            (section.chamfer_letter, frame.x(section.length_mm) + 20, AXIS - frame.r(section.outside[-1].diameter_mm) - 4)
+            (
+                section.chamfer_letter,
+                frame.x(section.length_mm) + 20,
+                AXIS - frame.r(section.outside[-1].diameter_mm) - 4,
+            )
         )
     spare = LEFT
     for letter in section.elsewhere:

@@ -89,7 +89,9 @@ def _field(y: Axis, feature: Feature, low: Decimal, high: Decimal) -> Markup:
         *ends,
         _aim(y, aim_mm),
         label(RIGHT, ABOVE, "metal to go" if safe else "over: out", "side", "end"),
-        label(RIGHT, BELOW, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"),
+        label(
+            RIGHT, BELOW, "gone too far" if safe else "" if feature.lower_mm is None else "under: out", "side", "end"
+        ),
         label(LEFT, BELOW, "first reading → newest", "side", "start"),
     )
 
@@ -142,5 +144,7 @@ def _in_words(feature: Feature, marks: Sequence[StripMark], unit: Unit) -> str:
     if not marks:
         return f"{limits}No readings yet."
     newest = marks[-1]
-    counted = ", ".join(f"{sum(m.state is s for m in marks)} {s.words}" for s in State if any(m.state is s for m in marks))
+    counted = ", ".join(
+        f"{sum(m.state is s for m in marks)} {s.words}" for s in State if any(m.state is s for m in marks)
+    )
     return f"{limits}{len(marks)} readings: {counted}. Newest {show(newest.size_mm, unit)}, {newest.state.words}."

@@ -14,7 +14,9 @@ Axis = Callable[[Decimal], float]
 
 def node(tag: str, content: str | Markup = "", **attributes: object) -> Markup:
     """An element; `class_` and names with underscores become attributes with hyphens; text is escaped."""
-    parts = "".join(f' {name.rstrip("_").replace("_", "-")}="{_attribute(value)}"' for name, value in attributes.items())
+    parts = "".join(
+        f' {name.rstrip("_").replace("_", "-")}="{_attribute(value)}"' for name, value in attributes.items()
+    )
     return Markup(f"<{tag}{parts}>{escape(content)}</{tag}>")
 
 
@@ -22,7 +24,9 @@ def _attribute(value: object) -> object:
     return f"{value:.2f}".rstrip("0").rstrip(".") if isinstance(value, float) else escape(value)
 
 
-def figure(width: int, height: int, title: str, description: str, *shapes: Markup, class_: str, role: str = "img") -> Markup:
+def figure(
+    width: int, height: int, title: str, description: str, *shapes: Markup, class_: str, role: str = "img"
+) -> Markup:
     """A whole figure with its text alternative; `role` group where something in it can be chosen."""
     number = next(_ids)
     return node(

@@ -1,4 +1,6 @@
-"""Pictures of tapers: the taper with its ends, what was found against what is wanted, a sine bar, rollers and balls, a mandrel."""
+"""Pictures of tapers: the taper with its ends, what was found against what is wanted, a sine bar, rollers and balls, a
+mandrel.
+"""
 
 from decimal import Decimal
 from math import cos, radians, sin, tan
@@ -44,7 +46,13 @@ def taper_picture(result: TaperResult, _: Unit) -> Markup:
 
 
 def _ends(
-    left: float, right: float, large: float, small: float, first: Length | None, last: Length | None, length: Length | None
+    left: float,
+    right: float,
+    large: float,
+    small: float,
+    first: Length | None,
+    last: Length | None,
+    length: Length | None,
 ) -> list[Markup]:
     found = []
     if first:
@@ -64,7 +72,12 @@ def taper_found_picture(result: TaperFoundResult, _: Unit) -> Markup:
     lean = 22.0 if over > 0 else -22.0 if over < 0 else 0.0
     shapes = [
         polygon(
-            [(left, AXIS - radius), (right, AXIS - radius + lean), (right, AXIS + radius - lean), (left, AXIS + radius)],
+            [
+                (left, AXIS - radius),
+                (right, AXIS - radius + lean),
+                (right, AXIS + radius - lean),
+                (left, AXIS + radius),
+            ],
             "cut",
         ),
         line(left, AXIS - radius, right, AXIS - radius, "planned"),
@@ -135,13 +148,17 @@ def taper_check_picture(result: TaperCheckResult, _: Unit) -> Markup:
         words(420, 70, result.headline, "scale", "start"),
         size_label(420, floor - 10, result.end.mm, "scale", "start"),
     ]
-    return figure(WIDTH, HEIGHT, "A taper over rollers, low and on slips", result.sentence, *shapes, class_="taper-picture")
+    return figure(
+        WIDTH, HEIGHT, "A taper over rollers, low and on slips", result.sentence, *shapes, class_="taper-picture"
+    )
 
 
 def mandrel_picture(result: MandrelResult, _: Unit) -> Markup:
     """The mandrel with its small end left, and where the bore comes to rest on it."""
     left, right, small, large = 40.0, 470.0, 26.0, 44.0
-    whole = max(float(result.table.rows[-1][0].length.mm), 1.0) if result.table and result.table.rows[-1][0].length else 1.0
+    whole = (
+        max(float(result.table.rows[-1][0].length.mm), 1.0) if result.table and result.table.rows[-1][0].length else 1.0
+    )
 
     def x(mm: Decimal) -> float:
         return left + min(float(mm) / whole, 1.0) * (right - left)
@@ -157,4 +174,6 @@ def mandrel_picture(result: MandrelResult, _: Unit) -> Markup:
         size_label(at[1], AXIS + 92, result.rests_most.mm),
         words(left, AXIS + 92, "small end", "side", "start"),
     ]
-    return figure(WIDTH, HEIGHT, "Where the bore rests on the mandrel", result.sentence, *shapes, class_="taper-picture")
+    return figure(
+        WIDTH, HEIGHT, "Where the bore rests on the mandrel", result.sentence, *shapes, class_="taper-picture"
+    )

@@ -46,5 +46,8 @@ def thread_picture(result: ThreadSheetResult, _: Unit) -> Markup:
                 size_label(end - 60, y - radius - 6, middle_mm),
             ]
     angle = f"{result.angle_deg.normalize():f}°; the pitch line is dashed; from crest to crest"
-    shapes += [words(WIDTH / 2 - 30, HEIGHT - 4, angle, "side"), size_label(WIDTH / 2 + 190, HEIGHT - 4, result.pitch.mm)]
+    shapes += [
+        words(WIDTH / 2 - 30, HEIGHT - 4, angle, "side"),
+        size_label(WIDTH / 2 + 190, HEIGHT - 4, result.pitch.mm),
+    ]
     return figure(WIDTH, HEIGHT, "The thread in profile", result.sentence, *shapes, class_="thread-picture")

@@ -14,7 +14,12 @@ LEFT, RIGHT, TOP, BOTTOM = 30, 540, 44, 210
 
 def together_picture(result: TogetherResult, unit: Unit) -> Markup:
     """The likelihood of each clearance; interference crossed out in vermilion, the window wanted as a band."""
-    ends = [float(result.clearance_min.mm), float(result.clearance_max.mm), 0.0, *(p.clearance_mm for p in result.curve)]
+    ends = [
+        float(result.clearance_min.mm),
+        float(result.clearance_max.mm),
+        0.0,
+        *(p.clearance_mm for p in result.curve),
+    ]
     room = (max(ends) - min(ends)) * 0.05 or 0.001
     frame = Frame(min(ends) - room, max(ends) + room, 0, 1.1, LEFT, RIGHT, TOP, BOTTOM)
     points: list[Point] = [(point.clearance_mm, point.density) for point in result.curve]
@@ -41,7 +46,10 @@ def together_picture(result: TogetherResult, unit: Unit) -> Markup:
         shapes.append(line(x, BOTTOM - 6, x, BOTTOM + 6, "limit-line"))
         shapes.append(small_label(x, BOTTOM + 22 + row * 34, mm, "scale", anchor, signed=True))
         shapes.append(words(x, BOTTOM + 37 + row * 34, word, "side", anchor))
-    told = f"Worst case {show_small(result.clearance_min.mm, unit, signed=True)} to {show_small(result.clearance_max.mm, unit, signed=True)}."
+    told = (
+        f"Worst case {show_small(result.clearance_min.mm, unit, signed=True)} to"
+        f" {show_small(result.clearance_max.mm, unit, signed=True)}."
+    )
     return figure(
         WIDTH, HEIGHT, "How often each clearance comes", f"{result.sentence} {told}", join(*shapes), class_="together"
     )

@@ -1,4 +1,6 @@
-"""A truing in pictures: the chuck's face with the next place to read and the work as it stands; the rounds as a path to the centre."""
+"""A truing in pictures: the chuck's face with the next place to read and the work as it stands; the rounds as a path to
+the centre.
+"""
 
 from collections.abc import Sequence
 from decimal import Decimal
@@ -14,7 +16,21 @@ from nomisma.core.truing.four_jaw import TrueUpResult
 from nomisma.core.truing.surface import sense_of
 from nomisma.jobs.holding.truing_state import TruingState
 from nomisma.web.drawings.chart import small_label, words
-from nomisma.web.drawings.chuck import FACE, HEIGHT, JAW, REACH, WIDTH, WORK, X, Y, arrow_to, at, circle, face, push_arrow
+from nomisma.web.drawings.chuck import (
+    FACE,
+    HEIGHT,
+    JAW,
+    REACH,
+    WIDTH,
+    WORK,
+    X,
+    Y,
+    arrow_to,
+    at,
+    circle,
+    face,
+    push_arrow,
+)
 from nomisma.web.drawings.svg import both_units, figure, join, line, node
 
 _STEPS = [Decimal(text) for text in ("0.001", "0.002", "0.005", "0.01", "0.02", "0.05", "0.1", "0.2", "0.5", "1", "2")]
@@ -23,7 +39,9 @@ PATH_REACH = 130
 
 
 def round_picture(view: TruingState) -> Markup:
-    """The chuck's face: where the work stands by the last round, or the place that is read next and what the others said."""
+    """The chuck's face: where the work stands by the last round, or the place that is read next and what the others
+    said.
+    """
     reading = view.phase in (Phase.READ, Phase.IN_ROUND, Phase.READ_FAR)
     last = view.last
     if reading or last is None:
@@ -36,7 +54,9 @@ def round_picture(view: TruingState) -> Markup:
     pushes = [push_arrow(n, inside=result.grip == "inside") for n in sorted(driven)]
     x, y = at(offset, result.offset_at_deg)
     shapes = [
-        face(eased, driven, offset, result.offset_at_deg, tuple(_bump(result, view, 90.0 * n) * scale for n in range(4))),
+        face(
+            eased, driven, offset, result.offset_at_deg, tuple(_bump(result, view, 90.0 * n) * scale for n in range(4))
+        ),
         _work(result, view, scale),
         circle(X, Y, max(float(view.truing.target_mm) / 2 * scale, 2.0), "target-ring"),
         line(X, Y, x, y, "offset-line"),
@@ -77,7 +97,8 @@ def _bar(scale: float, unit: Unit) -> Markup:
     step = next((one for one in reversed(steps) if float(one) * scale <= 90), steps[0])
     long, y = float(step) * scale, HEIGHT - 10
     return join(
-        line(12, y, 12 + long, y, "form-bar"), small_label(20 + long, y + 4, step, "scale", "start", "drawn large: this is ")
+        line(12, y, 12 + long, y, "form-bar"),
+        small_label(20 + long, y + 4, step, "scale", "start", "drawn large: this is "),
     )
 
 
@@ -131,7 +152,9 @@ def path_picture(view: TruingState) -> Markup:
         *_lines(points),
         *[_dot(one, point) for one, point in zip(rounds, points, strict=True)],
     ]
-    said = ", ".join(f"round {one.read.number}: {one.result.offset} towards {one.result.offset_towards}" for one in rounds)
+    said = ", ".join(
+        f"round {one.read.number}: {one.result.offset} towards {one.result.offset_towards}" for one in rounds
+    )
     title = "The rounds as a path to the centre; the ring is what is wanted"
     return figure(PATH_SIDE, PATH_SIDE, title, f"Off centre by {said}.", *shapes, class_="path-picture")
 

@@ -40,7 +40,8 @@ def window_picture(result: FindResult, unit: Unit) -> Markup:
     for index, row in enumerate(rows):
         shapes += _bar(frame, row, TOP + ROW * index + 4)
     told = " ".join(
-        f"{row.name}: {show_small(row.clearance_min.mm, unit, signed=True)} to {show_small(row.clearance_max.mm, unit, signed=True)}."
+        f"{row.name}: {show_small(row.clearance_min.mm, unit, signed=True)} to"
+        f" {show_small(row.clearance_max.mm, unit, signed=True)}."
         for row in rows
     )
     return figure(

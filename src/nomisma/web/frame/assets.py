@@ -29,7 +29,9 @@ class Assets(StaticFiles):
         """A shipped file; an old fingerprint still finds the file, but is not kept."""
         first, _, rest = path.partition("/")
         response = await super().get_response(rest, scope)
-        response.headers["cache-control"] = "public, max-age=31536000, immutable" if first == fingerprint() else "no-cache"
+        response.headers["cache-control"] = (
+            "public, max-age=31536000, immutable" if first == fingerprint() else "no-cache"
+        )
         return response
 
 

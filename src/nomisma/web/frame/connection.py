@@ -16,13 +16,20 @@ LARGEST_HEAD = 64 * 1024
 
 
 MOST_OF_ONE_ADDRESS = 150
-"""Connections of one address to one process: a shop's tablets behind one router share it; loopback and a proxy are no address of anybody's."""
+"""Connections of one address to one process: a shop's tablets behind one router share it; loopback and a proxy are no
+address of anybody's.
+"""
 _CROWDED = b"Too many connections at once. Wait a moment, then try again."
 
 
 async def crowded(_scope: Scope, _receive: Receive, send: Send) -> None:
     """The answer where there is no room for more, with the headers that every answer has."""
-    headers = {**SECURITY_HEADERS, "content-type": "text/plain; charset=utf-8", "connection": "close", "retry-after": "5"}
+    headers = {
+        **SECURITY_HEADERS,
+        "content-type": "text/plain; charset=utf-8",
+        "connection": "close",
+        "retry-after": "5",
+    }
     sent = [(name.encode(), value.encode()) for name, value in headers.items()]
     await send({"type": "http.response.start", "status": 503, "headers": sent})
     await send({"type": "http.response.body", "body": _CROWDED})
@@ -32,7 +39,9 @@ setattr(httptools_impl, "service_unavailable", crowded)  # noqa: B010  # uvicorn
 
 
 class BoundedProtocol(HttpToolsProtocol):
-    """uvicorn's protocol, with an end to slow and to endless headers, and a share of the connections for each address."""
+    """uvicorn's protocol, with an end to slow and to endless headers, and a share of the connections for each
+    address.
+    """
 
     _of_address: ClassVar[Counter[str]] = Counter()
     _peer = ""

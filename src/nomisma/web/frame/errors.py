@@ -152,7 +152,9 @@ async def unexpected(request: Request, error: Exception) -> Response:
 async def _page(request: Request, status: int, title: str, sentence: str) -> Response:
     reference = request.state.reference
     if wants_json(request):
-        return JSONResponse({"errors": [{"field": "", "value": "", "sentence": sentence}], "reference": reference}, status)
+        return JSONResponse(
+            {"errors": [{"field": "", "value": "", "sentence": sentence}], "reference": reference}, status
+        )
     try:
         kept = request.app.state.keeper.read(await _kept_token(request))
     except Exception:

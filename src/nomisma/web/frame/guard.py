@@ -1,4 +1,6 @@
-"""What every request passes: size and pace limits, same-origin check, security headers, a calm answer to failures, one log line."""
+"""What every request passes: size and pace limits, same-origin check, security headers, a calm answer to failures, one
+log line.
+"""
 
 import asyncio
 import time
@@ -44,8 +46,8 @@ class _CutOff(Exception):
 
 
 class Guard:
-    """ASGI middleware: refuses bodies that are too large, posts from other sites and foreign hosts, adds headers, answers
-    what nobody else did by `unexpected`, logs the request."""
+    """ASGI middleware: refuses bodies that are too large, posts from other sites and foreign hosts, adds headers,
+    answers what nobody else did by `unexpected`, logs the request."""
 
     def __init__(self, app: ASGIApp, *, secure: bool, hosts: tuple[str, ...] = (), unexpected: Unexpected) -> None:
         self.app, self.hosts, self.unexpected = app, hosts, unexpected

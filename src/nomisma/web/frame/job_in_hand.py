@@ -28,7 +28,7 @@ def job_in_hand(visit: Visit, number: int) -> JobState:
     if shown and shown != state.letter:
         raise NotTheFeatureShown(
             f"This form was shown for feature {shown[:8]} and sent for {state.letter}: nothing was kept. "
-            f"Open the page at the feature you mean, then send it again."
+            "Open the page at the feature you mean, then send it again."
         )
     return state
 

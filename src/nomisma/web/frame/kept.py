@@ -20,7 +20,9 @@ class KeptForm:
     @property
     def readable(self) -> list[tuple[str, str]]:
         """The fields a person typed, with plain names."""
-        return [(name.replace("_", " "), value) for name, value in self.fields if value and name not in _NOT_FOR_READING]
+        return [
+            (name.replace("_", " "), value) for name, value in self.fields if value and name not in _NOT_FOR_READING
+        ]
 
 
 class Keeper:

@@ -125,7 +125,9 @@ def small(value: Millimetres, signed: bool = False) -> Markup:
 
 
 def usual(value: Millimetres, own: str = "") -> Markup:
-    """What is usual, tidy in either unit; what is marked on an instrument as it is in its `own` unit, and tidy in the other."""
+    """What is usual, tidy in either unit; what is marked on an instrument as it is in its `own` unit, and tidy in the
+    other.
+    """
     return in_both(lambda unit: show_marked(_mm(value), unit) if unit == own else show_usual(_mm(value), unit))
 
 
@@ -136,7 +138,9 @@ def small_number(value: Millimetres) -> Markup:
 
 @_kept
 def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None = None) -> Markup:
-    """A reading: as typed in its own unit, what lies between two of them behind; converted in the other, to its instrument's decimals."""
+    """A reading: as typed in its own unit, what lies between two of them behind; converted in the other, to its
+    instrument's decimals.
+    """
     if len(split_sizes(text)) == 2:
         text = f"{text} = {show(value, unit)}"
     elif follows_from_readings(text, unit):
@@ -147,7 +151,9 @@ def as_read(value: Decimal, unit: Unit, text: str, resolution_mm: Decimal | None
         lambda shown: (
             typed
             if shown == unit
-            else show(value, shown, decimals=decimals_of(resolution_mm, shown) if resolution_mm else WORKING_DECIMALS[shown])
+            else show(
+                value, shown, decimals=decimals_of(resolution_mm, shown) if resolution_mm else WORKING_DECIMALS[shown]
+            )
         )
     )
 
@@ -180,7 +186,9 @@ def surface_speed(m_min: float) -> Markup:
 def celsius(degrees: float) -> Markup:
     """A temperature: °C, with °F beside it in an inch shop."""
     return in_both(
-        lambda unit: (f"{degrees:.0f} °C" + (f" ({degrees * 1.8 + 32:.0f} °F)" if unit == "in" else "")).replace("-", "−")
+        lambda unit: (f"{degrees:.0f} °C" + (f" ({degrees * 1.8 + 32:.0f} °F)" if unit == "in" else "")).replace(
+            "-", "−"
+        )
     )
 
 

@@ -23,7 +23,9 @@ _USED = re.compile(r"var\(--([\w-]+)\)")
 
 @cache
 def _figure_styles() -> str:
-    """The styles of figures with every colour in its place: a drawing within a PDF sees neither the page's styles nor its variables."""
+    """The styles of figures with every colour in its place: a drawing within a PDF sees neither the page's styles nor
+    its variables.
+    """
     variables: dict[str, str] = {}
     for name in ("theme.css", "paper.css"):  # paper last: it is black on white
         root = re.search(r":root\s*\{(.*?)\}", (STATIC / name).read_text(encoding="utf-8"), re.DOTALL)
@@ -46,7 +48,9 @@ _PRINTING = OwnProcesses(PDFS_AT_ONCE, import_library)
 
 
 def pdf(visit: Visit, template: str, *, paper: Paper, name: str, **values: Any) -> Response:
-    """A template as a PDF to look at or to keep; given up when whoever asked for it goes away. Raises NoPaper, InputError."""
+    """A template as a PDF to look at or to keep; given up when whoever asked for it goes away. Raises NoPaper,
+    InputError.
+    """
     html = visit.request.app.state.renderer.render(template, visit.request, visit=visit, **values)
     styles = (STATIC / "theme.css", STATIC / "paper.css")
     patience = Patience(LONGEST_SECONDS, gone=lambda: from_thread.run(visit.request.is_disconnected))
@@ -58,4 +62,6 @@ def pdf(visit: Visit, template: str, *, paper: Paper, name: str, **values: Any) 
         ) from None
     except NobodyWaits:
         raise InputError("Given up, for nobody waits for it.", "Ask for it again.") from None
-    return Response(made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'})
+    return Response(
+        made, media_type="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}.pdf"'}
+    )

@@ -25,7 +25,8 @@ def section_of_lines(found: FeatureLinesResult) -> tuple[Markup, list[FeatureRea
 def section_of_job(
     state: JobState, stage: str = "measure", spans: tuple[Span, ...] = (), *, stressed: Collection[str] | None = None
 ) -> Markup:
-    """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter leads to its stage.
+    """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter
+    leads to its stage.
 
     `stressed`: the letters that are stressed, in place of the one in hand.
     """
@@ -38,7 +39,9 @@ def section_of_job(
             one.verdict.state if one.verdict else None,
             f"{one.feature.title}, {one.words}",
             href(one, stage_at(one, stage)),
-            in_hand=one.letter in stressed if stressed is not None else one.letter == state.letter and len(state.made) > 1,
+            in_hand=(
+                one.letter in stressed if stressed is not None else one.letter == state.letter and len(state.made) > 1
+            ),
         )
         for one in state.made
     ]

@@ -50,7 +50,8 @@ def _ends_with_its_server() -> None:
 
 
 class OwnProcesses:
-    """So many processes, begun when they are first needed; each does one thing at a time, and the others wait their turn.
+    """So many processes, begun when they are first needed; each does one thing at a time, and the others wait their
+    turn.
 
     `prepare` is run in each before its first work, which then has its whole time.
     """
@@ -61,8 +62,12 @@ class OwnProcesses:
         for _ in range(count):
             self._free.put(None)
 
-    def run(self, patience: Patience, function: Callable[Given, Result], *args: Given.args, **more: Given.kwargs) -> Result:
-        """What a function answers. Raises TookTooLong after so many seconds of work, NobodyWaits; what it raises itself is raised here."""
+    def run(
+        self, patience: Patience, function: Callable[Given, Result], *args: Given.args, **more: Given.kwargs
+    ) -> Result:
+        """What a function answers. Raises TookTooLong after so many seconds of work, NobodyWaits; what it raises itself
+        is raised here.
+        """
         own = self._turn(patience)
         try:
             own = own or self._begun()
@@ -70,7 +75,9 @@ class OwnProcesses:
         except (TookTooLong, NobodyWaits, BrokenProcessPool) as error:
             self._end(own)
             own = None
-            raise TookTooLong("That took longer than it may.") if isinstance(error, BrokenProcessPool) else error from None
+            raise (
+                TookTooLong("That took longer than it may.") if isinstance(error, BrokenProcessPool) else error
+            ) from None
         finally:
             self._free.put(own)
 
@@ -105,7 +112,9 @@ class OwnProcesses:
     @staticmethod
     def _end(own: ProcessPoolExecutor | None) -> None:
         """Kill its process: work that is given up holds no place."""
-        processes: dict[int, BaseProcess] = getattr(own, "_processes", None) or {}  # Python has no other way before 3.14
+        processes: dict[int, BaseProcess] = (
+            getattr(own, "_processes", None) or {}
+        )  # Python has no other way before 3.14
         for process in list(processes.values()):
             process.kill()
         if own is not None:

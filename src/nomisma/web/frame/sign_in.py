@@ -190,7 +190,9 @@ def show_strength(post: Post = Depends(posted)) -> Response:
 
 
 def _check_own(visit: Visit, password: str) -> None:
-    """Raises InputError where it is not the password of who is signed in; tries count as those of the sign-in page do."""
+    """Raises InputError where it is not the password of who is signed in; tries count as those of the sign-in
+    page do.
+    """
     account, request = visit.account, visit.request
     try:
         count_the_try(visit.db, account.sign_in_name, _address(request), now(), rules_of(visit.settings))

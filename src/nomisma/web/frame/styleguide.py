@@ -21,7 +21,10 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
     sizes = ("25.004", "24.9935", "24.987", "24.975")
     states = (State.METAL_TO_GO, State.TOO_CLOSE_TO_CALL, State.IN_LIMITS, State.GONE_TOO_FAR)
     marks = [
-        StripMark(Decimal(size), Decimal("0.0024"), state, "middle 0°") for size, state in zip(sizes, states, strict=True)
+        StripMark(Decimal(size), Decimal("0.0024"), state, "middle 0°")
+        for size, state in zip(sizes, states, strict=True)
     ]
     drawn = strip(Feature("shaft", Decimal("24.980"), Decimal("24.993"), Decimal("24.987")), marks, "mm")
-    return page(visit, "frame/styleguide.html", strip=drawn, picture=code_picture(fit(FitInput(callout="25 H7/g6")), "mm"))
+    return page(
+        visit, "frame/styleguide.html", strip=drawn, picture=code_picture(fit(FitInput(callout="25 H7/g6")), "mm")
+    )

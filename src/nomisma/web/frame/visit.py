@@ -26,7 +26,8 @@ LONGEST_FIELD = 2000
 
 ACCOUNT_PATH = "/account"
 OPEN_TO_A_GIVEN_PASSWORD = (
-    ACCOUNT_PATH, f"{ACCOUNT_PATH}/password", f"{ACCOUNT_PATH}/password/strength", f"{ACCOUNT_PATH}/sign-out", "/sign-out",
+    ACCOUNT_PATH, f"{ACCOUNT_PATH}/password", f"{ACCOUNT_PATH}/password/strength", f"{ACCOUNT_PATH}/sign-out",
+    "/sign-out",
 )  # fmt: skip
 
 
@@ -76,7 +77,9 @@ def database(request: Request) -> Iterator[OrmSession]:
 
 
 def session_cookie(request: Request) -> str:
-    """The name of the sign-in's cookie; where it goes over HTTPS only, browsers hold it to this host and the whole of it."""
+    """The name of the sign-in's cookie; where it goes over HTTPS only, browsers hold it to this host and the whole of
+    it.
+    """
     return own_cookie(request, "nomisma_session")
 
 
@@ -111,7 +114,10 @@ class Form:
             raise InputError("That holds a sign that is no text.", "Type it again.", field=name)
         if len(text) > longest:
             raise InputError(
-                f"That is {len(text)} characters; at most {longest} fit here.", "Shorten it.", field=name, value=text[:80]
+                f"That is {len(text)} characters; at most {longest} fit here.",
+                "Shorten it.",
+                field=name,
+                value=text[:80],
             )
         return text
 
@@ -153,7 +159,9 @@ class Form:
             raise InputError("This was not chosen from the list.", "Choose it again.", field=name) from None
 
     def seen(self) -> str | None:
-        """What the page showed in the place of what is sent, by its id; empty where nothing was, none where the form does not say."""
+        """What the page showed in the place of what is sent, by its id; empty where nothing was, none where the form
+        does not say.
+        """
         return self.text("seen", longest=40) if "seen" in self.data else None
 
     def client_id(self) -> UUID:
@@ -194,6 +202,8 @@ def posted(form: Form = Depends(read_form), visit: Visit = Depends(signed_in)) -
 
 
 def unit_shown(request: Request, own: str, *, asked: str = "") -> Unit:
-    """The unit in force: the one asked for with the request, else swapped to, else the page's own (job's or person's)."""
+    """The unit in force: the one asked for with the request, else swapped to, else the page's own (job's or
+    person's).
+    """
     unit = asked if asked in ("in", "mm") else request.cookies.get(UNIT_COOKIE, own)
     return "mm" if unit == "mm" else "in"

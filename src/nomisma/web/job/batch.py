@@ -1,4 +1,6 @@
-"""Batch: every piece of one feature, its run chart, capability and drift; how many, and how much is measured of each."""
+"""Batch: every piece of one feature, its run chart, capability and drift; how many, and how much is measured
+of each.
+"""
 
 from dataclasses import dataclass
 from typing import Any, cast
@@ -58,7 +60,9 @@ MOST_IN_MATRIX = 200
 
 @dataclass(frozen=True, slots=True)
 class MatrixRow:
-    """One piece over all features that are made: the state of each (none: not measured, or not judged), in the order of their letters."""
+    """One piece over all features that are made: the state of each (none: not measured, or not judged), in the order of
+    their letters.
+    """
 
     serial: str
     states: tuple[State | None, ...]
@@ -141,7 +145,9 @@ def approve(number: int, post: Post = Depends(posted)) -> Response:
 
 @router.post("/jobs/{number}/plan")
 def set_plan(number: int, post: Post = Depends(posted)) -> Response:
-    """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on record."""
+    """How many pieces, how much is measured of each, and by which rule they are accepted; earlier choices stay on
+    record.
+    """
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     try:
         wanted = {name: form.text(name, longest=20) for name in SETTINGS}

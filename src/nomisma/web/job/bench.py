@@ -45,7 +45,8 @@ def bench(
     machine: str = "",
     like: int | None = None,
 ) -> Response:
-    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about to start with.
+    """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about
+    to start with.
 
     `like`: the number of a job that another is begun from.
     """
@@ -72,7 +73,8 @@ def _like(former: JobState) -> dict[str, Any]:
 
 
 WHICH = {
-    "": "all", "open": "open", "decide": "needs a decision", "waiting": "not begun", "mine": "mine", "closed": "handed over",
+    "": "all", "open": "open", "decide": "needs a decision", "waiting": "not begun", "mine": "mine",
+    "closed": "handed over",
 }  # fmt: skip
 """Which jobs are shown, in words."""
 
@@ -102,7 +104,9 @@ def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form:
         jobs=found[:JOBS_A_PAGE],
         more=len(found) > JOBS_A_PAGE,
         below=below,
-        shut_out=shut_out(visit.db, now(), rules_of(visit.settings)) if may(visit.account.role, Action.SEE_SHUT_OUT) else [],
+        shut_out=(
+            shut_out(visit.db, now(), rules_of(visit.settings)) if may(visit.account.role, Action.SEE_SHUT_OUT) else []
+        ),
         machines=shop.machines(visit.db),
         starts=STARTS,
         tolerances=TOLERANCES,
@@ -149,7 +153,8 @@ def _former(visit: Visit, form: Form) -> JobState | None:
 
 
 STARTS = {
-    "none": "a drawing or a size", "sample": "a sample, worn or good", "shaft": "a shaft; I make the bore", "bore": "a bore; I make the shaft",
+    "none": "a drawing or a size", "sample": "a sample, worn or good", "shaft": "a shaft; I make the bore",
+    "bore": "a bore; I make the shaft",
     "bush": "housing and shaft; I make the bush",
 }  # fmt: skip
 """What there is when a job starts, in words."""

@@ -113,7 +113,9 @@ def _page(
 
 
 def _picture(chucking: Chucking) -> Markup | None:
-    """The strips under the jaws where there are any, else the part in section with what is cut in this set-up marked."""
+    """The strips under the jaws where there are any, else the part in section with what is cut in this set-up
+    marked.
+    """
     if chucking.packing is not None:
         return three_jaw_picture(chucking.packing, chucking.plan.state.unit)
     cut = [letter for one in chucking.planned.set_up.surfaces for letter in one.letters]

@@ -60,7 +60,9 @@ def _page(
         return along_page(visit, state, part=part, status=status, typed=typed, error=error)
     if not state.is_coached:
         return _by_its_step(visit, state, status)
-    form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
+    form = form_for(
+        visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error
+    )
     run = cutting_run(visit.db, state, form.piece)
     run, refused = _with_what_if(visit, run)
     template = PARTS.get(part, "job/cut/page.html")
@@ -107,7 +109,9 @@ def _by_its_step(visit: Visit, state: JobState, status: int) -> Response:
 
 
 def _said(visit: Visit, run: CuttingRun) -> dict[str, Any]:
-    """What the coach says and draws; where it cannot, what is wrong. A hazard of the spindle stands above the amounts, not in their place."""
+    """What the coach says and draws; where it cannot, what is wrong. A hazard of the spindle stands above the amounts,
+    not in their place.
+    """
     problems: list[InputError] = []
     try:
         result, wound = run.result, run.wound
@@ -177,7 +181,9 @@ def _asked_length(visit: Visit, name: str, run: CuttingRun) -> Length | None:
 
 
 def _ready(form: ReadingForm, run: CuttingRun, typed: Form | None) -> ReadingForm:
-    """The reading's form with what the coach advised to be said or not: what was really dialled is asked, not taken for granted."""
+    """The reading's form with what the coach advised to be said or not: what was really dialled is asked, not taken for
+    granted.
+    """
     try:
         advised = run.result.dialled if run.result else None
     except (BadInput, InputError):

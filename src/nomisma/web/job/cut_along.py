@@ -1,4 +1,6 @@
-"""Cut along the axis: what is left to face or to deepen, in passes, by the dial, indicator or readout that is at hand."""
+"""Cut along the axis: what is left to face or to deepen, in passes, by the dial, indicator or readout that is
+at hand.
+"""
 
 from dataclasses import dataclass
 from typing import Any, get_args
@@ -30,7 +32,9 @@ LINES: dict[str, str] = {"carriage": "carriage_line", "compound": "compound_line
 
 @dataclass(frozen=True)
 class AlongTheAxis:
-    """What the coach says of a length: passes and lines; or what is wrong, or none where nothing is left or nothing was measured."""
+    """What the coach says of a length: passes and lines; or what is wrong, or none where nothing is left or nothing was
+    measured.
+    """
 
     asked: dict[str, str]
     result: FacingResult | None = None
@@ -47,7 +51,9 @@ def along_page(
     error: InputError | None = None,
 ) -> Response:
     """The Cut page of a length, a height or a depth."""
-    form = form_for(visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error)
+    form = form_for(
+        visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error
+    )
     found, now_mm = _coached(visit, state, form.piece), _size_mm(state, form.piece)
     picture = facing_picture(found.result, state.unit) if found.result else ""
     return page(
@@ -76,7 +82,11 @@ def along_page(
 
 def _readout_stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:
     """Where a readout set to the measured length stands at the end of the next pass, mm; none where none is to come."""
-    return None if result is None or not result.passes else now_mm - cut_direction(state.feature.kind) * result.passes[0].mm
+    return (
+        None
+        if result is None or not result.passes
+        else now_mm - cut_direction(state.feature.kind) * result.passes[0].mm
+    )
 
 
 def _dials(state: JobState) -> dict[str, str]:
@@ -95,7 +105,9 @@ def _asked(visit: Visit, state: JobState) -> dict[str, str]:
 
 
 def _size_mm(state: JobState, piece: str) -> Any:
-    """The size to work from (mm): the largest place of what gets shorter, the shallowest of what gets deeper, so that all of it gets there."""
+    """The size to work from (mm): the largest place of what gets shorter, the shallowest of what gets deeper, so that
+    all of it gets there.
+    """
     groups = state.own_readings.of_piece(piece).groups
     ends = [mm for group in groups for mm in (group.smallest_mm, group.largest_mm)]
     return max(ends, key=lambda mm: state.feature.metal_to_take(mm, mm * 0), default=None)

@@ -87,5 +87,9 @@ def write(number: int, post: Post = Depends(posted)) -> Response:
 
 def _given(form: Form, piece: str) -> DispositionGiven:
     return DispositionGiven(
-        id=form.client_id(), kind=form.text("kind"), piece=piece, reason=form.text("reason", longest=500), seen=form.seen()
+        id=form.client_id(),
+        kind=form.text("kind"),
+        piece=piece,
+        reason=form.text("reason", longest=500),
+        seen=form.seen(),
     )

@@ -116,11 +116,18 @@ async def answer(sessions: sessionmaker[OrmSession], line: bytes, *, proven: boo
         return AWAY, True
     except DBAPIError as error:  # what the record will never take: sending it again cannot help
         log.warning("a gauge's line was refused by the database", gauge=message.gauge, reason=type(error.orig).__name__)
-        return GaugeAnswer(ok=False, number=number, error="The record does not take this reading. Check the gauge."), True
+        return (
+            GaugeAnswer(ok=False, number=number, error="The record does not take this reading. Check the gauge."),
+            True,
+        )
 
 
-async def _converse(sessions: sessionmaker[OrmSession], reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
-    """One gauge's lines in order, each answered before the next is read, at a pace, until it falls silent or is none."""
+async def _converse(
+    sessions: sessionmaker[OrmSession], reader: asyncio.StreamReader, writer: asyncio.StreamWriter
+) -> None:
+    """One gauge's lines in order, each answered before the next is read, at a pace, until it falls silent or
+    is none.
+    """
     patience, listened_to, proven, due = FIRST_LINE_SECONDS, True, False, time.monotonic()
     try:
         while listened_to and (line := await asyncio.wait_for(reader.readline(), patience)):

@@ -61,7 +61,9 @@ PARTS = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}
 def show(
     number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
 ) -> Response:
-    """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a `set_up` of the plan."""
+    """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a
+    `set_up` of the plan.
+    """
     state = job_in_hand(visit, number)
     truing = truing_of(visit.db, state.job.id)
     if truing is not None and part in PARTS:
@@ -106,7 +108,9 @@ def _planned(visit: Visit, state: JobState) -> dict[str, Any]:
 
 
 def planned(visit: Visit, plan: JobPlan, chuckings: list[Chucking], here: str) -> dict[str, Any]:
-    """What stands open before metal is cut, the set-ups as they stand, tapers, and what the job's own lathe has no room for."""
+    """What stands open before metal is cut, the set-ups as they stand, tapers, and what the job's own lathe has no room
+    for.
+    """
     return {
         "plan": plan,
         "chuckings": chuckings,
@@ -128,7 +132,9 @@ def _taper_href(plan: JobPlan, one: JobState) -> str:
 
 
 def _letter_of(state: JobState, truing: Truing | None) -> str:
-    """The letter of the feature that is indicated; before a first set-up that of the feature in hand, if it has a surface for a needle."""
+    """The letter of the feature that is indicated; before a first set-up that of the feature in hand, if it has a
+    surface for a needle.
+    """
     if truing is not None and truing.feature_id is not None:
         return state.at(truing.feature_id).letter
     return next((one.letter for one in to_be_indicated(state) if one.letter == state.letter), "")
@@ -198,7 +204,9 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     truing = _truing(visit, state)
     try:
-        note = log_truing(visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state)
+        note = log_truing(
+            visit.db, truing_state(visit.db, truing), needle_entry_from(form), by=visit.account, job=state
+        )
         visit.db.commit()
     except InputError as error:
         return _answer(visit, state, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
@@ -230,7 +238,9 @@ def typed_reading(form: Form) -> dict[str, str]:
     return {name: form.shown(name) for name in ("size", "place", "tightened", "highest", "lowest", "highest_at_deg")}
 
 
-def _answer(visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: HoldAnswer | None = None) -> Response:
+def _answer(
+    visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: HoldAnswer | None = None
+) -> Response:
     if visit.request.headers.get("hx-request"):
         return _page(visit, state, truing, part="work", status=status, said=said)
     if status == 200 and not (said and said.note):
@@ -258,7 +268,12 @@ def mark(number: int, post: Post = Depends(posted)) -> Response:
     truing = _truing(visit, state)
     try:
         mark_round(
-            visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=state
+            visit.db,
+            truing_state(visit.db, truing),
+            mark_from(form),
+            by=visit.account,
+            sent_id=form.client_id(),
+            job=state,
         )
         visit.db.commit()
     except InputError as error:
@@ -273,7 +288,9 @@ def ready(number: int, post: Post = Depends(posted)) -> Response:
     truing = _truing(visit, state)
     try:
         ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
-        declare_true(visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state)
+        declare_true(
+            visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state
+        )
         visit.db.commit()
     except InputError as error:
         return _answer(

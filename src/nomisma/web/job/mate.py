@@ -74,7 +74,9 @@ def answer_for(
 
 
 def _looked_at(result: OptionsResult, name: str) -> FitOption | None:
-    """The option asked for, else the one of the fit system to look at first, else the first that is recommended and possible."""
+    """The option asked for, else the one of the fit system to look at first, else the first that is recommended and
+    possible.
+    """
     possible = [option for option in result.options if option.possible]
     named = [option for option in possible if option.name in (name, result.look_at)]
     named.sort(key=lambda option: option.name != name)
@@ -82,7 +84,9 @@ def _looked_at(result: OptionsResult, name: str) -> FitOption | None:
     return next(iter([*named, *recommended, *possible]), None)
 
 
-def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
+def _values(
+    visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None
+) -> dict[str, Any]:
     other = _other(state)
     log = feature_log(visit, other)
     asked = with_settings(visit.db, asked_of(visit), state.job.id)
@@ -125,7 +129,9 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
     if not state.in_hand.made_here:  # what is at hand is looked at on the page of what is made to go with it
         return RedirectResponse(href(_other(state), "mate"), 303)
     return _page(
-        visit, state, "job/mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "job/mate/page.html"
+        visit,
+        state,
+        "job/mate/_answer.html" if visit.request.headers.get("hx-target") == "answer" else "job/mate/page.html",
     )
 
 
@@ -219,6 +225,8 @@ def _typed_partner(visit: Visit, typed: dict[str, str], unit: Unit) -> PartnerIn
     kind = member_named(typed["kind"] or "shaft")
     instrument = next((row for row in shop.instruments(visit.db) if str(row.id) == typed["instrument_id"]), None)
     try:
-        return member_input(kind, typed["partner"], unit, Length(uncertainty_of(instrument), unit) if instrument else None)
+        return member_input(
+            kind, typed["partner"], unit, Length(uncertainty_of(instrument), unit) if instrument else None
+        )
     except InputError as error:
         raise error.at("partner") from None

@@ -76,7 +76,9 @@ def strip_of(state: JobState, judged: list[JudgedReading]) -> str:
     return strip(state.feature, marks, state.unit)
 
 
-def _values(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> dict[str, Any]:
+def _values(
+    visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None
+) -> dict[str, Any]:
     log = feature_log(visit, state)
     judged = judged_log(visit, state, log)
     newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
@@ -141,7 +143,9 @@ def _since(state: JobState, log: list[LoggedReading]) -> str:
 
 @router.get("/jobs/{number}/measure")
 def show(number: int, visit: Visit = Depends(signed_in), part: str = "", since: str = "") -> Response:
-    """The Measure page, or only the part that other people's readings change (nothing at all if they changed nothing)."""
+    """The Measure page, or only the part that other people's readings change (nothing at all if they changed
+    nothing).
+    """
     state = job_in_hand(visit, number)
     if state.is_compared:
         return trial_page(visit, state)
@@ -257,7 +261,9 @@ def write_correction(number: int, reading_id: UUID, post: Post = Depends(posted)
 @router.get("/verdict")
 def quick(visit: Visit = Depends(signed_in)) -> Response:
     """A reading against limits at once, without a job."""
-    asked = {name: visit.request.query_params.get(name, "")[:200] for name in ("kind", "limits", "reading", "instrument_id")}
+    asked = {
+        name: visit.request.query_params.get(name, "")[:200] for name in ("kind", "limits", "reading", "instrument_id")
+    }
     own = unit_shown(visit.request, visit.account.unit)
     answer, errors = None, []
     if asked["limits"] or asked["reading"]:

@@ -1,4 +1,6 @@
-"""Part: the features of a job with their limits and how they stand; more of them, another requirement, one withdrawn."""
+"""Part: the features of a job with their limits and how they stand; more of them, another requirement, one
+withdrawn.
+"""
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
@@ -27,7 +29,12 @@ def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _page(
-    visit: Visit, state: JobState, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+    visit: Visit,
+    state: JobState,
+    *,
+    status: int = 200,
+    error: InputError | None = None,
+    typed: dict[str, str] | None = None,
 ) -> Response:
     opened = bool(visit.request.query_params.get("feature")) or (
         error is not None and error.field in ("line", "reason", "duty", "true_to", "along")

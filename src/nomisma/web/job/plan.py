@@ -1,4 +1,6 @@
-"""Plan: what was asked, the drawing against the metal, stock, lathe, set-ups and the order of work; a sheet for the lathe."""
+"""Plan: what was asked, the drawing against the metal, stock, lathe, set-ups and the order of work; a sheet for the
+lathe.
+"""
 
 from typing import Any
 from uuid import UUID
@@ -80,7 +82,10 @@ def _bars(visit: Visit, plan: JobPlan) -> list[tuple[str, str]]:
     return [
         (
             str(bar.first_id),
-            f"{titles[bar.material]}, {bar.shape} {show_exact(bar.across_mm, unit)}, {show_exact(bar.length_mm, unit)} long",
+            (
+                f"{titles[bar.material]}, {bar.shape} {show_exact(bar.across_mm, unit)},"
+                f" {show_exact(bar.length_mm, unit)} long"
+            ),
         )
         for bar in stock_bars(visit.db)
     ]
@@ -145,7 +150,9 @@ def answer_it(number: int, post: Post = Depends(posted)) -> Response:
 
 
 def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
-    """The stock as the form says it; where a bar of the shelf is named, its section, size and material are the bar's. Raises InputError."""
+    """The stock as the form says it; where a bar of the shelf is named, its section, size and material are the bar's.
+    Raises InputError.
+    """
     texts = {name: form.text(name, longest=40) for name in ("across", "bore", "length", "parting", "grip")}
     own: dict[str, Any] = {
         "shape": form.choice("shape", tuple(SHAPE_WORDS)),
@@ -172,7 +179,9 @@ def say_stock(number: int, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     plan = open_plan(post, number)
     try:
-        choose_stock(visit.db, plan, _stock(visit, form, plan), by=visit.account, sent_id=form.client_id(), seen=form.seen())
+        choose_stock(
+            visit.db, plan, _stock(visit, form, plan), by=visit.account, sent_id=form.client_id(), seen=form.seen()
+        )
         visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("across", "bore", "length", "parting", "grip")}
@@ -182,7 +191,9 @@ def say_stock(number: int, post: Post = Depends(posted)) -> Response:
 
 @router.post("/jobs/{number}/plan/order")
 def put_order(number: int, post: Post = Depends(posted)) -> Response:
-    """Move an operation within its set-up, keep an order that breaks a rule with its reason, or go back to the plan's own."""
+    """Move an operation within its set-up, keep an order that breaks a rule with its reason, or go back to the plan's
+    own.
+    """
     visit, form = post.visit, post.form
     plan = open_plan(post, number)
     keys: list[str] = []
@@ -212,7 +223,12 @@ def before_the_saw(number: int, visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _saw_page(
-    visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+    visit: Visit,
+    plan: JobPlan,
+    *,
+    status: int = 200,
+    error: InputError | None = None,
+    typed: dict[str, str] | None = None,
 ) -> Response:
     state = plan.state
     return page(

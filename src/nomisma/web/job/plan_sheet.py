@@ -1,4 +1,6 @@
-"""The set-up sheet: the plan as large steps for the lathe, one at a time, ticked off as they are done; and all of them to print."""
+"""The set-up sheet: the plan as large steps for the lathe, one at a time, ticked off as they are done; and all of them
+to print.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -45,7 +47,9 @@ def sheet(number: int, visit: Visit = Depends(signed_in), step: int = 0, piece: 
     return _sheet_page(visit, plan, step)
 
 
-def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, error: InputError | None = None) -> Response:
+def _sheet_page(
+    visit: Visit, plan: JobPlan, step: int, *, status: int = 200, error: InputError | None = None
+) -> Response:
     operations = plan.order.operations if plan.order else ()
     named = next((one for one in operations if one.number == step), None)
     here = named or plan.next_operation or (operations[-1] if operations else None)
@@ -64,14 +68,18 @@ def _sheet_page(visit: Visit, plan: JobPlan, step: int, *, status: int = 200, er
         error=error,
         work=PlannedWork(plan),
         pieces=serials(plan.state),
-        kept=[(calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()],
+        kept=[
+            (calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()
+        ],
         stops=stops_for(kept, here.operation.letters) if here else [],
         chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.worked) if here else None,
     )
 
 
 def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[RecordedAnswer]) -> dict[str, object]:
-    """What stands beside a step; of what was worked out for the job that of its features (stops stand in the step itself)."""
+    """What stands beside a step; of what was worked out for the job that of its features (stops stand in the step
+    itself).
+    """
     if here is None:
         return {}
     set_up, work = plan.set_up_of(here), PlannedWork(plan)

@@ -163,16 +163,20 @@ def form_for(
         dialled=typed.shown("dialled") if typed else "",
         place_other=typed.shown("place_other") if typed else "",
         temperature=typed.shown("temperature_c") if typed else "",
-        material=typed.shown("material")
-        if typed
-        else next((i.row.material for i in reversed(standing) if i.row.material), ""),
+        material=(
+            typed.shown("material")
+            if typed
+            else next((i.row.material for i in reversed(standing) if i.row.material), "")
+        ),
         not_yet_deburred=bool(of_piece) and "burr" in of_piece[-1].row.conditions.split(","),
         error=error,
     )
 
 
 def _sizes_mm(state: JobState, of_piece: list[LoggedReading]) -> list[Decimal]:
-    """What may be read next, mm: what was read last of the piece, and what it is made to; nothing where a difference counts."""
+    """What may be read next, mm: what was read last of the piece, and what it is made to; nothing where a difference
+    counts.
+    """
     about, target = _about_mm(state, of_piece), state.feature.target_mm
     return [mm for mm in (about, target) if mm is not None and about is not None]
 

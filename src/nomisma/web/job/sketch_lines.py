@@ -19,8 +19,10 @@ from nomisma.web.frame.visit import Form, Post, posted
 router = APIRouter(include_in_schema=False)
 LONGEST = 20_000
 TOLERANCES: dict[str, str] = {
-    "": "as usual: ISO 2768-m, or by decimals of an inch", "iso_2768_f": "ISO 2768-f, fine", "iso_2768_m": "ISO 2768-m, medium",
-    "iso_2768_c": "ISO 2768-c, coarse", "iso_2768_v": "ISO 2768-v, very coarse", "inch_decimals": "by the decimals of an inch size",
+    "": "as usual: ISO 2768-m, or by decimals of an inch", "iso_2768_f": "ISO 2768-f, fine",
+    "iso_2768_m": "ISO 2768-m, medium",
+    "iso_2768_c": "ISO 2768-c, coarse", "iso_2768_v": "ISO 2768-v, very coarse",
+    "inch_decimals": "by the decimals of an inch size",
     "none": "nothing: for reference",
 }  # fmt: skip
 """What holds a size without limits of its own, in words."""
@@ -64,5 +66,11 @@ def look(post: Post = Depends(posted)) -> Response:
     if found and draws:
         section, unplaced = section_of_lines(found)
     return page(
-        post.visit, "job/part/_understood.html", found=found, error=error, draws=draws, section=section, unplaced=unplaced
+        post.visit,
+        "job/part/_understood.html",
+        found=found,
+        error=error,
+        draws=draws,
+        section=section,
+        unplaced=unplaced,
     )

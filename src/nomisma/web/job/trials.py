@@ -36,7 +36,9 @@ class TrialShown:
 
 @dataclass(frozen=True)
 class TrialForm:
-    """What the form shows: the outcomes and places to choose from, what is in the fields, what was wrong; and the log beside it."""
+    """What the form shows: the outcomes and places to choose from, what is in the fields, what was wrong; and the log
+    beside it.
+    """
 
     is_feel: bool
     is_tried: bool
@@ -48,7 +50,9 @@ class TrialForm:
     error: InputError | None = None
 
 
-def trial_form(visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None) -> TrialForm:
+def trial_form(
+    visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None
+) -> TrialForm:
     """The form for the next trial of the feature in hand, with its log."""
     kind = feature_kind(state.in_hand.row.kind)
     outcomes = trial_outcomes(kind.family)

@@ -17,7 +17,8 @@ from nomisma.web.frame.visit import Form, Visit
 
 NAMES = (
     "surface", "feature", "planned_set_up", "grip",
-    "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn", "use",
+    "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn",
+    "use",
     "target", "far", "length",
 )  # fmt: skip
 OWN_SWING = "own"
@@ -30,7 +31,9 @@ def indicators(visit: Visit) -> list[Instrument]:
 
 
 def typed_of(visit: Visit, truing: Truing | None, unit: Unit) -> dict[str, str]:
-    """The form's fields from the set-up before, or how most begin: with the first chuck and indicator that read in the job's unit."""
+    """The form's fields from the set-up before, or how most begin: with the first chuck and indicator that read in the
+    job's unit.
+    """
     if truing is None:
         chuck = next((row for row in chucks(visit.db) if row.unit == unit), None)
         indicator = next((row for row in indicators(visit) if row.unit == unit), None)
@@ -113,7 +116,9 @@ def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
 
 def to_be_indicated(state: JobState) -> list[JobState]:
     """The job at each feature that is made here and has a surface to put a needle on."""
-    return [one for one in state.made if one.feature.of_kind.is_diameter or one.feature.of_kind.coached_by == "carriage"]
+    return [
+        one for one in state.made if one.feature.of_kind.is_diameter or one.feature.of_kind.coached_by == "carriage"
+    ]
 
 
 def _indicated(form: Form, state: JobState) -> UUID | None:
@@ -121,7 +126,9 @@ def _indicated(form: Form, state: JobState) -> UUID | None:
     letter = form.text("feature", longest=4).upper()
     found = next((one.feature_id for one in to_be_indicated(state) if one.letter == letter), None)
     if letter and found is None:
-        raise InputError(f"There is no feature {letter} to put a needle on.", "Choose one from the list.", field="feature")
+        raise InputError(
+            f"There is no feature {letter} to put a needle on.", "Choose one from the list.", field="feature"
+        )
     return found
 
 

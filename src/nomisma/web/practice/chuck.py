@@ -35,7 +35,9 @@ PLAYED = ("turn", "tighten", "tap")
 
 @dataclass(frozen=True)
 class Score:
-    """How it went: rounds that were read, turns of a key, the true swing at the end, and what following the advice takes."""
+    """How it went: rounds that were read, turns of a key, the true swing at the end, and what following the advice
+    takes.
+    """
 
     rounds: int
     actions: int
@@ -146,7 +148,10 @@ def act(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     truing = _own(visit, truing_id)
     kind, detail = _action(form)
-    append(visit.db, TruingEvent(id=form.client_id(), truing_id=truing.id, kind=kind, detail=detail, by_id=visit.account.id))
+    append(
+        visit.db,
+        TruingEvent(id=form.client_id(), truing_id=truing.id, kind=kind, detail=detail, by_id=visit.account.id),
+    )
     visit.db.commit()
     at, circle = form.text("at", longest=3), form.text("circle", longest=4)
     if not visit.request.headers.get("hx-request"):
@@ -198,7 +203,12 @@ def mark(truing_id: UUID, post: Post = Depends(posted)) -> Response:
     truing = _own(visit, truing_id)
     try:
         mark_round(
-            visit.db, truing_state(visit.db, truing), mark_from(form), by=visit.account, sent_id=form.client_id(), job=None
+            visit.db,
+            truing_state(visit.db, truing),
+            mark_from(form),
+            by=visit.account,
+            sent_id=form.client_id(),
+            job=None,
         )
         visit.db.commit()
     except InputError as error:

@@ -1,4 +1,6 @@
-"""Practice at the lathe: a simulated part turned or bored to size, its micrometer to be read, with the coach or without, and a score."""
+"""Practice at the lathe: a simulated part turned or bored to size, its micrometer to be read, with the coach or
+without, and a score.
+"""
 
 import re
 from dataclasses import dataclass, field
@@ -54,7 +56,9 @@ class CutLogged:
 
 @dataclass
 class Played:
-    """The part after everything that was done to it. `sizes` and `dialled` are what the coach goes by since the last touch."""
+    """The part after everything that was done to it. `sizes` and `dialled` are what the coach goes by since the last
+    touch.
+    """
 
     part: PracticePart
     sizes: list[Length] = field(default_factory=list)
@@ -265,7 +269,7 @@ def _to_wind(result: NextCutResult | None) -> str:
     """What the coach advises, as it is typed: 28, or 188 then 20."""
     if result is None or result.lines is None:
         return ""
-    return " then ".join(f"{one.normalize():f}" for one in (result.parts or [result.lines]))
+    return " then ".join(f"{one.normalize():f}" for one in result.parts or [result.lines])
 
 
 def _score(run: Played, seed: int) -> PartScore:
@@ -293,7 +297,9 @@ def act(part_id: UUID, post: Post = Depends(posted)) -> Response:
     except InputError as error:
         typed = {name: form.shown(name) for name in ("lines", "size")}
         return _page(visit, row, alone=alone, status=422, error=error, typed=typed)
-    append(visit.db, PracticeEvent(id=form.client_id(), part_id=row.id, kind=kind, detail=detail, by_id=visit.account.id))
+    append(
+        visit.db, PracticeEvent(id=form.client_id(), part_id=row.id, kind=kind, detail=detail, by_id=visit.account.id)
+    )
     visit.db.commit()
     if not visit.request.headers.get("hx-request"):
         return RedirectResponse(f"/practice/lathe/{part_id}{'?alone=true' if alone else ''}", 303)

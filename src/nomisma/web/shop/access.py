@@ -20,7 +20,13 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _page(
-    visit: Visit, *, status: int = 200, made_for: str = "", token: str = "", error: InputError | None = None, typed: str = ""
+    visit: Visit,
+    *,
+    status: int = 200,
+    made_for: str = "",
+    token: str = "",
+    error: InputError | None = None,
+    typed: str = "",
 ) -> Response:
     return page(
         visit,

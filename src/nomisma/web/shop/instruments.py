@@ -37,7 +37,8 @@ from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 FIELDS = (
-    "kind", "name", "measures", "unit", "resolution", "permitted_error", "repeatability", "range_from", "range_to", "standard", "due_on",
+    "kind", "name", "measures", "unit", "resolution", "permitted_error", "repeatability", "range_from", "range_to",
+    "standard", "due_on",
 )  # fmt: skip
 LENGTHS = ("resolution", "permitted_error", "repeatability")
 
@@ -133,7 +134,9 @@ def change(first_id: UUID, visit: Visit = Depends(signed_in)) -> Response:
     must(visit.account, Action.SET_UP_SHOP)
     row = instrument_numbered(visit.db, first_id)
     typed = {name: str(getattr(row, f"{name}_text", "")) for name in (*LENGTHS, "range_from", "range_to")}
-    typed |= {name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")}
+    typed |= {
+        name: str(getattr(row, name) or "") for name in ("kind", "name", "measures", "unit", "standard", "due_on")
+    }
     return _form_page(visit, row, typed)
 
 
@@ -212,7 +215,12 @@ def _doubted(visit: Visit, first_id: UUID) -> list[DoubtedTime]:
 
 
 def _page(
-    visit: Visit, row: Instrument, *, status: int = 200, error: InputError | None = None, typed: dict[str, str] | None = None
+    visit: Visit,
+    row: Instrument,
+    *,
+    status: int = 200,
+    error: InputError | None = None,
+    typed: dict[str, str] | None = None,
 ) -> Response:
     history = checks.checks_of(visit.db, row.first_id)
     kind = instrument_kinds().get(row.kind)
@@ -235,7 +243,9 @@ def _page(
 
 
 def _standard(row: Instrument, kind: InstrumentKind | None, history: Sequence[InstrumentCheck]) -> str:
-    """The standard it was last checked on, else what its kind usually is; empty where only the standard itself says it."""
+    """The standard it was last checked on, else what its kind usually is; empty where only the standard
+    itself says it.
+    """
     if history:
         return history[0].standard_text
     at_mm = kind.checked_at_mm(row.range_from_mm or Decimal(0)) if kind else Decimal(0)
@@ -269,6 +279,8 @@ def add_check(first_id: UUID, post: Post = Depends(posted)) -> Response:
         )
         log_check(visit.db, row, given, by=visit.account)
     except InputError as error:
-        return _page(visit, row, status=422, error=error, typed={n: form.shown(n) for n in ("standard", "read", "note")})
+        return _page(
+            visit, row, status=422, error=error, typed={n: form.shown(n) for n in ("standard", "read", "note")}
+        )
     visit.db.commit()
     return RedirectResponse(f"/shop/instruments/{first_id}#check", 303)

@@ -198,7 +198,9 @@ def _settings_from(form: Form) -> dict[str, str]:
     values = {
         "fit_system": form.choice("fit_system", get_args(FitSystem)),
         "aim": form.choice("aim", get_args(AimMethod)),
-        "acceptance": form.choice("acceptance", get_args(Acceptance)) if form.text("acceptance") else DEFAULTS["acceptance"],
+        "acceptance": (
+            form.choice("acceptance", get_args(Acceptance)) if form.text("acceptance") else DEFAULTS["acceptance"]
+        ),
         "confidence_percent": form.text("confidence_percent", needed=True, longest=10),
         **{name: form.text(name, longest=20) for name in ("aim_spread", "rework_cost", "scrap_cost")},
     }

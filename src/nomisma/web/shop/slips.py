@@ -38,7 +38,9 @@ def show(visit: Visit = Depends(signed_in)) -> Response:
 
 
 def _page(visit: Visit, *, status: int = 200, wrong: ShownShelf | None = None) -> Response:
-    shelves = [wrong if wrong and wrong.unit == unit else _shown(unit, slips_owned(visit.db, unit)) for unit in UNIT_WORDS]
+    shelves = [
+        wrong if wrong and wrong.unit == unit else _shown(unit, slips_owned(visit.db, unit)) for unit in UNIT_WORDS
+    ]
     return page(visit, "shop/slips.html", status=status, shelves=shelves, grades=GRADE_WORDS)
 
 

@@ -52,12 +52,16 @@ def _page(
 
 
 def _cut_list(bars: list[StockBar]) -> list[tuple[StockBar, str]]:
-    """Of each material and section that is there more than once, one of its bars and the address of a cut list over all of them."""
+    """Of each material and section that is there more than once, one of its bars and the address of a cut list over all
+    of them.
+    """
     alike: dict[tuple[object, ...], list[StockBar]] = {}
     for bar in bars:
         alike.setdefault((bar.material, bar.shape, bar.across_mm, bar.bore_mm), []).append(bar)
     lengths = {
-        same[0]: "\n".join(show_exact(bar.length_mm, bar.unit) for bar in same) for same in alike.values() if len(same) > 1
+        same[0]: "\n".join(show_exact(bar.length_mm, bar.unit) for bar in same)
+        for same in alike.values()
+        if len(same) > 1
     }
     return [(bar, f"/cut-list?{urlencode({'bars': said, 'pieces': ''})}") for bar, said in lengths.items()]
 

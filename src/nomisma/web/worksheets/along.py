@@ -1,4 +1,6 @@
-"""What a job's part lends to the worksheets of lengths: its lengths as a chain, its steps as stops, its first groove, a bore's limits."""
+"""What a job's part lends to the worksheets of lengths: its lengths as a chain, its steps as stops, its first groove, a
+bore's limits.
+"""
 
 from decimal import Decimal
 
@@ -17,7 +19,8 @@ _OF_STEPS = ("length", "height")
 
 
 def chain_text(state: JobState) -> str:
-    """Lengths of the part that is made which make a chain, a line each, by their letters: the longest points on, the others back.
+    """Lengths of the part that is made which make a chain, a line each, by their letters: the longest points on, the
+    others back.
 
     Its steps; where it has one alone, that and its deepest bore from a face; else that and a groove by its position.
     """
@@ -54,10 +57,12 @@ def stops_text(state: JobState) -> str:
         return ""
     lines = ["face, at 0"]
     lines += [
-        f"turn {one.letter}, at {_size(one.to_mm, state)}, dial {_size(one.diameter_mm, state)}" for one in section.outside
+        f"turn {one.letter}, at {_size(one.to_mm, state)}, dial {_size(one.diameter_mm, state)}"
+        for one in section.outside
     ]
     lines += [
-        f"groove {one.letters[0]}, at {_size(one.at_mm + one.width_mm, state)}, dial {_size(one.floor_diameter_mm, state)}"
+        f"groove {one.letters[0]}, at {_size(one.at_mm + one.width_mm, state)}, dial"
+        f" {_size(one.floor_diameter_mm, state)}"
         for one in section.grooves
     ]
     return "\n".join(lines) if len(lines) > 2 else ""
@@ -65,7 +70,9 @@ def stops_text(state: JobState) -> str:
 
 def largest_outside(state: JobState) -> str:
     """The largest outside of the part, in its middle; empty where none is known."""
-    sizes = [size for one in state.lettered if one.feature.of_kind.name == "outside_diameter" and (size := middle_mm(one))]
+    sizes = [
+        size for one in state.lettered if one.feature.of_kind.name == "outside_diameter" and (size := middle_mm(one))
+    ]
     return _size(max(sizes), state) if sizes else ""
 
 
@@ -84,10 +91,11 @@ def first_groove(state: JobState) -> dict[str, str]:
 
 
 def shoulder_of(state: JobState) -> dict[str, str]:
-    """Of the feature in hand: how far its shoulder lies from the face it is turned from, and from which outside down to its own.
+    """Of the feature in hand: how far its shoulder lies from the face it is turned from, and from which outside down to
+    its own.
 
-    Its shoulder is where the larger outside beside it begins; the face is the part's end on the other side. A step between two larger
-    ones has two, so none is said; a length that ends at no shoulder is the length alone.
+    Its shoulder is where the larger outside beside it begins; the face is the part's end on the other side. A step
+    between two larger ones has two, so none is said; a length that ends at no shoulder is the length alone.
     """
     section, limits = section_of(state.lettered), state.both_limits
     if section is None:
@@ -98,7 +106,9 @@ def shoulder_of(state: JobState) -> dict[str, str]:
         long_mm = limits.aim_mm if limits and state.kind in (*_OF_STEPS, "depth") else None
         return {"length": _size(long_mm, state)} if long_mm is not None else {}
     step = steps[at]
-    larger = [one for one in (*steps[max(at - 1, 0) : at], *steps[at + 1 : at + 2]) if one.diameter_mm > step.diameter_mm]
+    larger = [
+        one for one in (*steps[max(at - 1, 0) : at], *steps[at + 1 : at + 2]) if one.diameter_mm > step.diameter_mm
+    ]
     if not larger:
         return {}
     found = {
@@ -114,7 +124,9 @@ def shoulder_of(state: JobState) -> dict[str, str]:
 
 
 def blank_of(state: JobState) -> dict[str, str]:
-    """How long the part is, where that was said, and its largest outside, as drawn; empty where its section is not known."""
+    """How long the part is, where that was said, and its largest outside, as drawn; empty where its section is not
+    known.
+    """
     section = section_of(state.lettered)
     if section is None:
         return {}
@@ -143,7 +155,9 @@ def _number(mm: Decimal, state: JobState) -> str:
 
 
 def chain_on_section(state: JobState, result: ChainResult) -> Markup:
-    """The part in section with the links of a chain that are its features under it, and what is left at the end; empty where none are."""
+    """The part in section with the links of a chain that are its features under it, and what is left at the end; empty
+    where none are.
+    """
     lies = {one.letter: one for one in _axial_lengths(state)}
     spans = tuple(
         Span(one.name, lies[one.name].from_mm, lies[one.name].to_mm, points_back=one.points_back)
@@ -156,7 +170,9 @@ def chain_on_section(state: JobState, result: ChainResult) -> Markup:
 
 
 def _left_over(spans: tuple[Span, ...]) -> tuple[Span, ...]:
-    """The one stretch of the link that points on which those that point back leave; nothing where they leave several, or none."""
+    """The one stretch of the link that points on which those that point back leave; nothing where they leave several,
+    or none.
+    """
     whole = [one for one in spans if not one.points_back]
     taken = sorted((one.from_mm, one.to_mm) for one in spans if one.points_back)
     if len(whole) != 1 or not taken:

@@ -62,7 +62,9 @@ def ask(visit: Visit = Depends(signed_in), q: str = "", unit: str = "") -> Respo
 
 
 def _starts_a_job(result: Any) -> bool:
-    """Whether a job can be started with the line: it says a feature, or a size with limits, or the class of one member."""
+    """Whether a job can be started with the line: it says a feature, or a size with limits, or the class of
+    one member.
+    """
     match result:
         case FeatureLinesResult():
             return bool(result.features)
@@ -76,7 +78,9 @@ def _starts_a_job(result: Any) -> bool:
 
 def _unit_of(inputs: dict[str, Any], in_force: Unit) -> Unit:
     """The unit a line was written in: that of its sizes where they all name one, else the unit in force."""
-    named = {text.rsplit(" ", 1)[-1] for text in inputs.values() if isinstance(text, str) and text.endswith((" mm", " in"))}
+    named = {
+        text.rsplit(" ", 1)[-1] for text in inputs.values() if isinstance(text, str) and text.endswith((" mm", " in"))
+    }
     return "mm" if named == {"mm"} else "in" if named == {"in"} else in_force
 
 

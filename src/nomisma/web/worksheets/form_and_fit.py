@@ -103,7 +103,9 @@ def _placed(groups: tuple[ReadingGroup, ...], unit: Unit) -> list[dict[str, Any]
     ]
 
 
-def _form(state: JobState, member: Member, piece: str, length: Length | None, by_id: dict[Any, Instrument]) -> MemberForm:
+def _form(
+    state: JobState, member: Member, piece: str, length: Length | None, by_id: dict[Any, Instrument]
+) -> MemberForm:
     groups = groups_of(state, member, piece)
     kind = _kind_of(state, member)
     if not groups:
@@ -136,7 +138,9 @@ def mating_of(state: JobState, piece: str, asked: dict[str, str], by_id: dict[An
     members = {state.partner_kind: groups_of(state, "partner", piece), state.made_kind: groups_of(state, "made", piece)}
     if not members["bore"] or not members["shaft"]:
         return None
-    values: dict[str, Any] = {"same_instrument": len({g.instrument for groups in members.values() for g in groups}) == 1}
+    values: dict[str, Any] = {
+        "same_instrument": len({g.instrument for groups in members.values() for g in groups}) == 1
+    }
     for kind in ("bore", "shaft"):
         groups = members[kind]
         worth = max(group.uncertainty_mm for group in groups)

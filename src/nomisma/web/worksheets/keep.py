@@ -21,7 +21,9 @@ router = APIRouter(include_in_schema=False)
 def keep(post: Post = Depends(posted)) -> Response:
     """Work it out anew from what was typed, and keep it; the answer is the job's Record, where it stands."""
     visit, form = post.visit, post.form
-    number = whole_from(form.text("keep_number", needed=True, longest=12), least=1, most=LARGEST_NUMBER, field="keep_number")
+    number = whole_from(
+        form.text("keep_number", needed=True, longest=12), least=1, most=LARGEST_NUMBER, field="keep_number"
+    )
     state = state_numbered(visit.db, number, form.text("keep_letter", longest=4))
     tool = TOOLS.get(form.text("keep_tool", longest=40))
     if tool is None:

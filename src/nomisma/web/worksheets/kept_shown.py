@@ -18,7 +18,8 @@ from nomisma.web.worksheets.tool import Tool
 class KeptShown:
     """A kept answer as it is shown again: its worksheet, what was asked by its labels, and the answer as it was.
 
-    No answer where an earlier version of the program answered otherwise; what was asked stands, and the JSON has all of it.
+    No answer where an earlier version of the program answered otherwise; what was asked stands, and the JSON has all of
+    it.
     """
 
     kept: RecordedAnswer

@@ -56,10 +56,12 @@ _SHELF = (
 )
 
 SLIPS = Tool(
-    "slips", "/slips", "Build a pile of slips", "Which slips make that height, fewest pieces, from what is on the shelf?",
+    "slips", "/slips", "Build a pile of slips",
+    "Which slips make that height, fewest pieces, from what is on the shelf?",
     (
         Field("target", "Height wanted", "size", "1.3725 in"),
-        Field("short", "A pile to stop short by", "size", "0.003 in", hint="2 to 5 thou: the carriage stops there until the last pass."),
+        Field("short", "A pile to stop short by", "size", "0.003 in",
+            hint="2 to 5 thou: the carriage stops there until the last pass."),
         Field("wear_pieces", "Wear pieces outside", "choice", "0", options=(("0", "none"), ("1", "one"), ("2", "two"))),
         *_SHELF,
     ),
@@ -67,10 +69,12 @@ SLIPS = Tool(
 )  # fmt: skip
 
 CHAIN = Tool(
-    "chain", "/chain", "A chain of lengths", "What is left over at the end, at the worst and likely, and which length to tighten?",
+    "chain", "/chain", "A chain of lengths",
+    "What is left over at the end, at the worst and likely, and which length to tighten?",
     (
         Field("links", "Links, one a line", "lines", "A 40 ±0.1 mm\n- B 25 ±0.05 mm\n- C 14.6 ±0.05 mm",
-              hint="A minus before one that points back; or between faces, A-B 40 ±0.1. A size without limits is exact, as a reading is."),
+              hint="A minus before one that points back; or between faces, A-B 40 ±0.1. A size without limits is "
+                  "exact, as a reading is."),
         Field("between", "Between the faces", "text", hint="B-D, where the lines say between which faces they are."),
         Field("closing", "The end must lie within", "text", "0.2/0.6 mm", hint="0.2/0.6, or 5 ±0.2."),
         Field("reading_uncertainty", "A reading is worth ±", "difference", group=MORE),
@@ -79,9 +83,11 @@ CHAIN = Tool(
 )  # fmt: skip
 
 TAPER = Tool(
-    "taper", "/taper", "A taper, and how to set it", "Any two things known of it: the rest, the compound, the tailstock.",
+    "taper", "/taper", "A taper, and how to set it",
+    "Any two things known of it: the rest, the compound, the tailstock.",
     (
-        Field("taper", "Taper", "text", "Morse 3", hint="1:20, .600 per foot, 5 %, 8° (included), Morse 3, Jarno 6, 7/24 40."),
+        Field("taper", "Taper", "text", "Morse 3",
+            hint="1:20, .600 per foot, 5 %, 8° (included), Morse 3, Jarno 6, 7/24 40."),
         Field("large", "Large end", "size"),
         Field("small", "Small end", "size"),
         Field("length", "Length", "size"),
@@ -94,19 +100,23 @@ TAPER = Tool(
 )  # fmt: skip
 
 TAPER_FOUND = Tool(
-    "taper_found", "/taper-found", "The taper found, and what to move", "Two diameters, and how far apart: which way, and how far?",
+    "taper_found", "/taper-found", "The taper found, and what to move",
+    "Two diameters, and how far apart: which way, and how far?",
     (
         Field("near", "Near the headstock", "size", "1.2504 in"),
         Field("far", "At the far end", "size", "1.2492 in"),
         Field("apart", "So far apart", "size", "6 in"),
-        Field("by", "Moved by", "choice", "tailstock", options=(("tailstock", "the tailstock"), ("compound", "the compound"))),
+        Field("by", "Moved by", "choice", "tailstock",
+            options=(("tailstock", "the tailstock"), ("compound", "the compound"))),
         Field("between_centres", "Length between centres", "size", "9 in"),
         Field("wanted", "Taper wanted", "text", hint="Empty where it is to be parallel. 1:20, Morse 3."),
-        Field("larger", "Larger", "choice", "near", options=(("near", "near the headstock"), ("far", "at the far end"))),
+        Field("larger", "Larger", "choice", "near",
+            options=(("near", "near the headstock"), ("far", "at the far end"))),
         Field("arm", "From the compound's pivot to the needle", "size", group=MORE),
         Field("reading_uncertainty", "A reading is worth ±", "difference", group=MORE),
         Field("blue", "With blue a plug bears", "choice", "", group=MORE, options=(
-            ("", "not tried"), ("all_along", "all along"), ("large_end", "at its large end"), ("small_end", "at its small end"))),
+            ("", "not tried"), ("all_along", "all along"), ("large_end", "at its large end"),
+            ("small_end", "at its small end"))),
     ),
     taper_found_picture, answer=FACTS,
 )  # fmt: skip
@@ -116,7 +126,8 @@ SINE_BAR = Tool(
     (
         Field("angle", "Angle, or a taper", "text", "16°35'40\"", hint="16.5°, 16°35'40\", 1:20, Morse 3."),
         Field("rollers_apart", "Distance of its rollers", "size", "5 in"),
-        Field("sets", "It sets", "choice", "whole", options=(("whole", "the whole angle"), ("half", "half of it: sine centres"))),
+        Field("sets", "It sets", "choice", "whole",
+            options=(("whole", "the whole angle"), ("half", "half of it: sine centres"))),
         *_SHELF,
     ),
     sine_bar_picture, takes_slips=True, answer=FACTS,
@@ -125,7 +136,8 @@ SINE_BAR = Tool(
 TAPER_CHECK = Tool(
     "taper_check", "/taper-check", "A taper over rollers or balls", "Measured without a gauge: its taper, and its end.",
     (
-        Field("what", "What is it?", "choice", "plug", options=(("plug", "a plug, over two rollers"), ("ring", "a ring, with two balls"))),
+        Field("what", "What is it?", "choice", "plug",
+            options=(("plug", "a plug, over two rollers"), ("ring", "a ring, with two balls"))),
         Field("roller", "Rollers", "size", "10 mm"),
         Field("over_low", "Over them on the plate", "size", "44.5 mm"),
         Field("over_high", "Over them on the slips", "size", "47 mm"),
@@ -153,11 +165,14 @@ MANDREL = Tool(
 )  # fmt: skip
 
 GROOVE = Tool(
-    "groove", "/groove", "Grooves from one face", "Where does the carriage stand for the tool's own corner, and how deep?",
+    "groove", "/groove", "Grooves from one face",
+    "Where does the carriage stand for the tool's own corner, and how deep?",
     (
-        Field("position", "Near side, from the datum face", "size", "0.937 in"), Field("width", "Width", "size", "0.125 in"),
+        Field("position", "Near side, from the datum face", "size", "0.937 in"),
+        Field("width", "Width", "size", "0.125 in"),
         Field("tool", "The tool is wide", "size", "0.093 in"),
-        Field("corner", "Touched on the face", "choice", "far", options=(("far", "its far corner, to the chuck"), ("near", "its near corner"))),
+        Field("corner", "Touched on the face", "choice", "far",
+            options=(("far", "its far corner, to the chuck"), ("near", "its near corner"))),
         Field("feeler", "Feeler between", "difference", "0.002 in"),
         Field("outside", "Outside", "size", "0.800 in"), Field("floor", "Floor", "size", "0.625 in"),
         Field("by", "Moved by", "choice", "carriage", options=tuple(BY_WORDS.items())),
@@ -173,50 +188,63 @@ V_GROOVE = Tool(
     "v_groove", "/v-groove", "V-grooves", "Widths, the compound, its travel, the order, and the check over a rod.",
     (
         Field("included_deg", "Included angle", "number", "40", tag="°"), Field("top", "Top", "size", "0.500 in"),
-        Field("depth", "Depth", "size", "0.450 in"), Field("floor", "Or the floor", "difference", hint="0 is a sharp V."),
+        Field("depth", "Depth", "size", "0.450 in"),
+        Field("floor", "Or the floor", "difference", hint="0 is a sharp V."),
         Field("outside", "Outside", "size", "4 in"),
         Field("rod", "Rod laid in", "size", "0.4375 in"), Field("over_rods", "Measured over two rods", "size"),
         Field("count", "Grooves", "number", "3", group=ROW), Field("pitch", "Pitch", "size", "0.625 in", group=ROW),
         Field("first", "First centre, from the datum face", "size", "0.400 in", group=ROW),
         Field("land", "Land between two", "difference", group=ROW, hint="With the pitch, in place of the top."),
         Field("shoulder_before", "A shoulder before the first at", "difference", group=ROW), Field("shoulder",
-        "A shoulder behind the last at", "size", group=ROW), Field("tool_room", "The tool needs beside it", "size", group=ROW),
+        "A shoulder behind the last at", "size", group=ROW),
+        Field("tool_room", "The tool needs beside it", "size", group=ROW),
         Field("line", "One line of the compound", "size", group=ROW), Field("turn", "A turn of it", "size", group=ROW),
     ),
     v_groove_picture, from_job=lambda v: {"outside": v.outside}, answer=FACTS,
 )  # fmt: skip
 
 STOPS = Tool(
-    "stops", "/stops", "A turret of carriage stops", "Which stop for which step, in an order that their thickness allows?",
+    "stops", "/stops", "A turret of carriage stops",
+    "Which stop for which step, in an order that their thickness allows?",
     (
         Field("steps", "Steps of the work, one a line", "lines", "stock out, at 1.900 in\nface, tool 1, at 0, 400 rpm\n"
-              "turn head, tool 2, at 0.750 in, dial .800 in, 600 rpm\nturn stem, tool 2, at 1.250 in, dial .500 in, 600 rpm, short\n"
+              "turn head, tool 2, at 0.750 in, dial .800 in, 600 rpm\nturn stem, tool 2, at 1.250 in, dial .500 in, "
+              "600 rpm, short\n"
               "groove, tool 3, at 0.812 in, dial .400 in, 200 rpm\npart, tool 4, at 1.500 in, 150 rpm",
-              hint="Behind the name: tool, at, dial, rpm; short where it stops before its mark, needle where one reads it."),
-        Field("stations", "Stations of the turret", "number", "6"), Field("apart", "Neighbours at least apart", "size", "0.375 in"),
+              hint="Behind the name: tool, at, dial, rpm; short where it stops before its mark, needle where one reads "
+                  "it."),
+        Field("stations", "Stations of the turret", "number", "6"),
+        Field("apart", "Neighbours at least apart", "size", "0.375 in"),
         Field("short", "Short by", "difference", "0.003 in", group=MORE),
-        Field("needle_room", "A needle at its stop needs", "size", group=MORE, hint="For steps with needle behind them."),
-        Field("first_piece", "First piece measured", "text", group=SECOND, hint="A length a step, in their order; - where none was measured."),
-        Field("second_piece", "Second piece measured", "text", group=SECOND), Field("repeats", "A stop comes back within", "size", group=SECOND),
+        Field("needle_room", "A needle at its stop needs", "size", group=MORE,
+            hint="For steps with needle behind them."),
+        Field("first_piece", "First piece measured", "text", group=SECOND,
+            hint="A length a step, in their order; - where none was measured."),
+        Field("second_piece", "Second piece measured", "text", group=SECOND),
+        Field("repeats", "A stop comes back within", "size", group=SECOND),
     ),
     stops_picture, from_job=lambda v: {"steps": v.stops}, answer=FACTS,
 )  # fmt: skip
 
 CENTRE_GRINDING = Tool(
-    "centre_grinding", "/centre-grinding", "Grinding a centre in place", "Which angle, how many passes, in which order, and what to guard.",
+    "centre_grinding", "/centre-grinding", "Grinding a centre in place",
+    "Which angle, how many passes, in which order, and what to guard.",
     (
         Field("work", "Ground is", "choice", "tailstock_centre", options=tuple(WORK_WORDS.items())),
-        Field("included_deg", "Included angle", "number", "60", tag="°"), Field("to_take", "To come off, on diameter", "size", "0.006 in"),
+        Field("included_deg", "Included angle", "number", "60", tag="°"),
+        Field("to_take", "To come off, on diameter", "size", "0.006 in"),
         Field("a_pass", "A pass", "size", group=MORE), Field("last", "The last ones", "size", group=MORE),
     ),
     centre_grinding_picture, answer=FACTS,
 )  # fmt: skip
 
 RADIUS_STEPS = Tool(
-    "radius_steps", "/radius-steps", "A radius by steps", "Where a round-nosed tool stands for each step of a corner, a ball or a fillet.",
+    "radius_steps", "/radius-steps", "A radius by steps",
+    "Where a round-nosed tool stands for each step of a corner, a ball or a fillet.",
     (
         Field("radius", "Radius", "size", "0.250 in"), Field("nose", "The tool's nose", "size", "0.031 in"),
-        Field("kind", "It is", "choice", "corner", options=(("corner", "an outside corner, or a ball"), ("fillet", "a fillet"))),
+        Field("kind", "It is", "choice", "corner",
+            options=(("corner", "an outside corner, or a ball"), ("fillet", "a fillet"))),
         Field("outside", "Diameter", "size", "1.000 in"), Field("step_deg", "Steps of", "number", "10", tag="°"),
     ),
     radius_steps_picture, answer=FACTS,
@@ -246,7 +274,8 @@ TAPPING = Tool(
 THREAD = Tool(
     "thread_sheet", "/thread", "A thread", "Which limits, which wires, which drill?",
     (
-        Field("thread", "Thread, with its class", "text", "M20x1.5 6g", hint="M24x2 6H, 1/2-13 UNC 2A LH, M16x1.5 2 starts, 30 x 2 pitch 55°."),
+        Field("thread", "Thread, with its class", "text", "M20x1.5 6g",
+            hint="M24x2 6H, 1/2-13 UNC 2A LH, M16x1.5 2 starts, 30 x 2 pitch 55°."),
         Field("side", "Which side", "choice", "",
               options=(("", "as its class says, else outside"), ("outside", "outside"), ("inside", "inside"))),
         Field("wire", "Wires at hand", "size", "0.895 mm", hint="Empty for the best."),
@@ -268,7 +297,8 @@ DRILL_POINT = Tool(
     "drill_point", "/drill-point", "A drill and its point", "How deep does the tip go for that depth of full diameter?",
     (
         Field("drill", "Drill", "size", "0.5 in"), Field("point_deg", "Point", "number", "118", tag="°"),
-        Field("full_depth", "Depth of full diameter", "size", "1 in"), Field("part", "The part is long", "size", "1.25 in"),
+        Field("full_depth", "Depth of full diameter", "size", "1 in"),
+        Field("part", "The part is long", "size", "1.25 in"),
         Field("skin", "Skin left, to open from the back", "size", group=MORE),
     ),
     drill_point_picture, answer=FACTS,
@@ -278,7 +308,8 @@ TOOL_HEIGHT = Tool(
     "tool_height", "/tool-height", "A tool off centre height", "The pip says how far; what does it do to the diameter?",
     (
         Field("pip", "The pip left in the middle", "size", "0.060 in"),
-        Field("side", "The tool is", "choice", "below", options=(("below", "below: the pip stands"), ("above", "above: it is rubbed off"))),
+        Field("side", "The tool is", "choice", "below",
+            options=(("below", "below: the pip stands"), ("above", "above: it is rubbed off"))),
         Field("at", "Measured, when the dial was set", "size", "1.000 in"), Field("to", "Wound to", "size", "0.250 in"),
         Field("height", "Or the height itself", "size", group=MORE),
     ),
@@ -288,16 +319,19 @@ TOOL_HEIGHT = Tool(
 INDICATOR = Tool(
     "indicator_angle", "/indicator", "An indicator out of line", "What is its reading worth as true travel?",
     (
-        Field("reading", "It reads", "difference", "0.010 in"), Field("angle_deg", "Out of line by", "number", "20", tag="°"),
+        Field("reading", "It reads", "difference", "0.010 in"),
+        Field("angle_deg", "Out of line by", "number", "20", tag="°"),
         Field("kind", "It is", "choice", "plunger", options=(("plunger", "a plunger"), ("lever", "a lever"))),
     ),
     indicator_picture, answer=FACTS,
 )  # fmt: skip
 
 LARGE_DIAMETER = Tool(
-    "large_diameter", "/large-diameter", "A large diameter", "Too large for the micrometer: by a chord, or over two rollers.",
+    "large_diameter", "/large-diameter", "A large diameter",
+    "Too large for the micrometer: by a chord, or over two rollers.",
     (
-        Field("by", "Measured by", "choice", "chord", options=(("chord", "chord and height"), ("rollers", "two rollers on a plate"))),
+        Field("by", "Measured by", "choice", "chord",
+            options=(("chord", "chord and height"), ("rollers", "two rollers on a plate"))),
         Field("chord", "Chord", "size", "12 in"), Field("height", "Height over it", "size", "1.500 in"),
         Field("over", "Over the rollers", "size"), Field("roller", "Each roller", "size"),
         Field("reading_uncertainty", "A reading is worth ±", "difference", "0.001 in"),
@@ -308,10 +342,14 @@ LARGE_DIAMETER = Tool(
 BELT = Tool(
     "belt", "/belt", "Pulleys and their belt", "Which pulley for that speed, and how long a belt?",
     (
-        Field("driver", "Driving pulley", "size", "3 in"), Field("driver_rpm", "It turns at", "number", "1440", tag="rpm"),
-        Field("driven_rpm", "Speed wanted", "number", "720", tag="rpm"), Field("driven", "Or the driven pulley", "size"),
-        Field("centres", "Distance of the shafts", "size", "16 in"), Field("belt", "A belt there is", "size", group=MORE),
-        Field("rim", "The rim is of", "choice", "cast_iron", group=MORE, options=tuple((name, words) for name, (words, _) in RIM_M_S.items())),
+        Field("driver", "Driving pulley", "size", "3 in"),
+        Field("driver_rpm", "It turns at", "number", "1440", tag="rpm"),
+        Field("driven_rpm", "Speed wanted", "number", "720", tag="rpm"),
+        Field("driven", "Or the driven pulley", "size"),
+        Field("centres", "Distance of the shafts", "size", "16 in"),
+        Field("belt", "A belt there is", "size", group=MORE),
+        Field("rim", "The rim is of", "choice", "cast_iron", group=MORE,
+            options=tuple((name, words) for name, (words, _) in RIM_M_S.items())),
     ),
     belt_picture, answer=FACTS,
 )  # fmt: skip
@@ -319,7 +357,8 @@ BELT = Tool(
 KEYSEAT = Tool(
     "keyseat", "/keyseat", "Depth of a keyseat", "From the top of the round, and as it is measured.",
     (
-        Field("shaft", "Shaft", "size", "1 in"), Field("width", "Key, wide", "size", "0.25 in"), Field("height", "Key, high", "size", "0.25 in"),
+        Field("shaft", "Shaft", "size", "1 in"), Field("width", "Key, wide", "size", "0.25 in"),
+        Field("height", "Key, high", "size", "0.25 in"),
         Field("in_shaft", "Of it in the shaft", "size", group=MORE),
         Field("clearance", "Clearance over it", "difference", "0.005 in", group=MORE),
     ),
@@ -327,7 +366,8 @@ KEYSEAT = Tool(
 )  # fmt: skip
 
 UNDERCUT = Tool(
-    "undercut", "/undercut", "An undercut beside a shoulder", "Its sizes, what grinding adds, and does the partner's face seat?",
+    "undercut", "/undercut", "An undercut beside a shoulder",
+    "Its sizes, what grinding adds, and does the partner's face seat?",
     (
         Field("diameter", "Finished diameter", "size", "25 mm"),
         Field("form", "Form", "choice", "f", options=tuple(FORM_WORDS.items())),

@@ -1,4 +1,6 @@
-"""Worksheets of planning: the order of work, the blank, the cut list, the drawing against the metal, a thin ring in a chuck, chatter."""
+"""Worksheets of planning: the order of work, the blank, the cut list, the drawing against the metal, a thin ring in a
+chuck, chatter.
+"""
 
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.chatter import chatter_causes
@@ -20,17 +22,21 @@ FACTS = "facts"
 BLANK = Tool(
     "blank", "/blank", "The blank", "How long and how far across must the stock be, and what does it weigh?",
     (
-        Field("finished_length", "Finished, long", "size", "1.980 in"), Field("finished_diameter", "Largest diameter", "size", "1.375 in"),
+        Field("finished_length", "Finished, long", "size", "1.980 in"),
+        Field("finished_diameter", "Largest diameter", "size", "1.375 in"),
         Field("pieces", "Pieces", "number", "1"),
         Field("surface", "Its surface", "choice", "bright", options=tuple(SURFACE_WORDS.items())),
-        Field("parting", "Parted or sawn, a piece", "difference", "0.125 in"), Field("grip", "Stays in the chuck", "difference", "0.75 in"),
+        Field("parting", "Parted or sawn, a piece", "difference", "0.125 in"),
+        Field("grip", "Stays in the chuck", "difference", "0.75 in"),
         Field("shape", "Stock", "choice", "round", group=STOCK, options=tuple(SHAPE_WORDS.items())),
-        Field("stock_across", "Across, as measured", "size", "1.5 in", group=STOCK), Field("stock_bore", "Bore of a tube", "size", group=STOCK),
+        Field("stock_across", "Across, as measured", "size", "1.5 in", group=STOCK),
+        Field("stock_bore", "Bore of a tube", "size", group=STOCK),
         Field("stock_length", "Long, as measured", "size", "12 in", group=STOCK),
         material_field("material", "Material", "carbon_steel", group=STOCK),
         Field("facing", "Left on each end", "difference", group=MORE),
         Field("oval_or_bent", "Oval, bent or sawn askew by", "difference", group=MORE),
-        Field("bore", "Bore of the part", "size", group=MORE), Field("lift_kg", "Lifted by two from", "number", "20", tag="kg", group=MORE),
+        Field("bore", "Bore of the part", "size", group=MORE),
+        Field("lift_kg", "Lifted by two from", "number", "20", tag="kg", group=MORE),
     ),
     blank_picture, from_job=lambda v: v.blank, answer=FACTS,
 )  # fmt: skip
@@ -38,8 +44,10 @@ BLANK = Tool(
 CUT_LIST = Tool(
     "cut_list", "/cut-list", "A cut list", "Which pieces from which bars, so that the least stock is cut into?",
     (
-        Field("pieces", "Pieces, one length a line", "lines", "6 x 61.2 mm\n4 x 30 mm", hint="How many before it: 6 x 61.2."),
-        Field("bars", "Bars there are", "lines", "2 x 300 mm\n640 mm"), Field("saw", "The saw is wide", "difference", "2 mm",
+        Field("pieces", "Pieces, one length a line", "lines", "6 x 61.2 mm\n4 x 30 mm",
+            hint="How many before it: 6 x 61.2."),
+        Field("bars", "Bars there are", "lines", "2 x 300 mm\n640 mm"),
+        Field("saw", "The saw is wide", "difference", "2 mm",
         hint="0 where it is sheared."),
         Field("trim", "Trimmed off each bar", "difference", group=MORE),
     ),
@@ -47,12 +55,16 @@ CUT_LIST = Tool(
 )  # fmt: skip
 
 DRAWING_AGAINST_METAL = Tool(
-    "drawing_against_metal", "/drawing-against-metal", "The drawing against the metal", "Before the saw: is it the length you think it is?",
+    "drawing_against_metal", "/drawing-against-metal", "The drawing against the metal",
+    "Before the saw: is it the length you think it is?",
     (
-        Field("length", "Overall length", "size", "1.980 in"), Field("length_again", "Again, from the drawing", "size", "1.980 in"),
-        Field("diameter", "Greatest diameter", "size", "1.375 in"), Field("diameter_again", "Again, from the drawing", "size", "1.375 in"),
+        Field("length", "Overall length", "size", "1.980 in"),
+        Field("length_again", "Again, from the drawing", "size", "1.980 in"),
+        Field("diameter", "Greatest diameter", "size", "1.375 in"),
+        Field("diameter_again", "Again, from the drawing", "size", "1.375 in"),
         Field("blank", "To be sawn", "size", "2.41 in"), Field("across", "Stock, at least across", "size", "1.40 in"),
-        Field("stock_length", "Stock, long, measured", "size", "2.75 in"), Field("stock_across", "Stock, across, measured", "size", "1.5 in"),
+        Field("stock_length", "Stock, long, measured", "size", "2.75 in"),
+        Field("stock_across", "Stock, across, measured", "size", "1.5 in"),
     ),
     drawing_against_metal_picture, answer=FACTS,
 )  # fmt: skip
@@ -60,9 +72,11 @@ DRAWING_AGAINST_METAL = Tool(
 JAW_SQUEEZE = Tool(
     "jaw_squeeze", "/jaw-squeeze", "A thin ring in a chuck", "How far out of round is it when the jaws let go?",
     (
-        Field("outside", "Outside", "size", "100 mm"), Field("bore", "Bore", "size", "90 mm"), Field("length", "Long", "size", "30 mm"),
+        Field("outside", "Outside", "size", "100 mm"), Field("bore", "Bore", "size", "90 mm"),
+        Field("length", "Long", "size", "30 mm"),
         Field("jaws", "Jaws", "choice", "3", options=tuple((n, n) for n in ("2", "3", "4", "6", "8"))),
-        Field("force_n", "Each presses with", "number", "3000", tag="N"), Field("may_be", "It may come out by", "difference", "0.01 mm"),
+        Field("force_n", "Each presses with", "number", "3000", tag="N"),
+        Field("may_be", "It may come out by", "difference", "0.01 mm"),
         material_field("material", "Material", "carbon_steel", group=MORE),
     ),
     jaw_squeeze_picture, answer=FACTS,
@@ -83,7 +97,8 @@ CHATTER = Tool(
 ORDER_OF_WORK = Tool(
     "order_of_work", "/order-of-work", "Set-ups and order of operations", "How is it held, what comes first, and why?",
     (
-        Field("lines", "The part, a feature a line", "lines", "od 24 mm h9 x 30 mm\nod 40 mm x 10 mm\nbore 12 mm H7 thru\nlength 40 mm ±0.1",
+        Field("lines", "The part, a feature a line", "lines",
+            "od 24 mm h9 x 30 mm\nod 40 mm x 10 mm\nbore 12 mm H7 thru\nlength 40 mm ±0.1",
               hint="As on Part."),
         Field("stock", "Made from", "choice", "bar", options=tuple(STOCK_WORDS.items())),
         Field("face_as_parted", "Its far face may stay as parted", "flag"),

@@ -21,7 +21,9 @@ from nomisma.jobs.standing.state import JobState
 
 _PAIR = re.compile(r"\.[0-9]*\s*(?:in|mm)?\s*/|/\s*[0-9]*\.")
 """Two limits with a stroke between; a rule fraction has no point beside its stroke."""
-FieldKind = Literal["size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws", "lines"]
+FieldKind = Literal[
+    "size", "difference", "number", "choice", "text", "limits", "member", "flag", "round", "throws", "lines"
+]
 LONGEST, LONGEST_LINES = 200, 4000
 
 
@@ -29,8 +31,8 @@ LONGEST, LONGEST_LINES = 200, 4000
 class Field:
     """One field of a worksheet.
 
-    `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft by
-    readings or callout; `throws` of the kind 0.125 at 120; `lines` text of several lines;
+    `limits` is a callout kept as text; `round` readings of an indicator with spaces between; `member` a bore or a shaft
+    by readings or callout; `throws` of the kind 0.125 at 120; `lines` text of several lines;
     `tag` the unit shown beside it where it is no length. `group` is the
     fold it lies in (empty: always open). `example` is shown, greyed, in an empty worksheet.
     """
@@ -71,11 +73,12 @@ def material_field(name: str, label: str, example: str, group: str = "") -> Fiel
 class JobValues:
     """What a job already knows, as text for a worksheet's fields; empty where it does not.
 
-    `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and goes into a bore;
-    `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's machine; `chain`, `stops`: its lengths,
-    a line each; `outside`: its largest outside; `thread`: the callout of the one in hand; `groove`: its first groove; `bore_ends`: of a
-    bore, for a mandrel; `blank`: its length and largest diameter; `shoulder`: to the one the feature in hand ends at; `bush`: of a job that
-    makes one, all that is known of it.
+    `kind`, `limits`, `aim`, `measured`: of the made member; `measured_outside`: of a made member that is measured and
+    goes into a bore; `bore_aim`, `outside_aim`: of a made bore, of a made outside; `speeds`, `most_rpm`: of the job's
+    machine; `chain`, `stops`: its lengths, a line each; `outside`: its largest outside; `thread`: the callout of the
+    one in hand; `groove`: its first groove; `bore_ends`: of a bore, for a mandrel; `blank`: its length and largest
+    diameter; `shoulder`: to the one the feature in hand ends at; `bush`: of a job that makes one, all that is known of
+    it.
     """
 
     bore: str = ""
@@ -111,7 +114,8 @@ Picture = Callable[[Any, Unit], Markup]
 
 @dataclass(frozen=True)
 class Tool:
-    """A worksheet. `method` says how an assembly goes together that is planned with it; `answer` names the part that shows its answer.
+    """A worksheet. `method` says how an assembly goes together that is planned with it; `answer` names the part that
+    shows its answer.
 
     `on_part`: its answer shown on the section of the job's own part.
     """
@@ -153,7 +157,8 @@ class Tool:
     def asked(self, typed: Mapping[str, str], *, with_example: bool = True) -> dict[str, str]:
         """Its fields as typed, and what the calculation takes for those left empty.
 
-        The examples `with_example` where nothing was typed: they are all of them or none, and never stand beside a number of one's own.
+        The examples `with_example` where nothing was typed: they are all of them or none, and never stand beside a
+        number of one's own.
         """
         if self.nothing_typed(typed):
             chosen = {one.name: typed[one.name] for one in self.fields if not one.is_typed and one.name in typed}
@@ -164,7 +169,9 @@ class Tool:
 
     @cached_property
     def defaults(self) -> dict[str, str]:
-        """What the calculation takes for each field that is left empty, as it would be typed: a page shows what it computes with."""
+        """What the calculation takes for each field that is left empty, as it would be typed: a page shows what it
+        computes with.
+        """
         model = calculation_named(self.calculation).input_model.model_fields
         return {one.name: _default(one, model[one.name].default if one.name in model else None) for one in self.fields}
 
@@ -193,7 +200,11 @@ class Tool:
 
 
 READING_UNCERTAINTY = Field(
-    "reading_uncertainty", "A reading is worth ±", "difference", group="More", hint="Counts for members given by readings."
+    "reading_uncertainty",
+    "A reading is worth ±",
+    "difference",
+    group="More",
+    hint="Counts for members given by readings.",
 )
 """The field that says what the readings of `member` fields are worth (expanded uncertainty)."""
 
@@ -217,7 +228,9 @@ def _value(one: Field, text: str, unit: Unit, reading_uncertainty: Length | None
 def _throw(text: str, unit: Unit) -> dict[str, Any]:
     """A throw and its direction: 0.125 at 120. Raises InputError."""
     size, _, at = text.partition(" at ")
-    with refused_as(f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."):
+    with refused_as(
+        f"“{text.strip()}” is not a throw with its direction.", "Write it like 0.125 at 120; 0.125 at 240."
+    ):
         degrees = number_from(at.replace("°", ""), least=0)
     return {"throw": parse_length(size, unit), "towards_deg": float(degrees)}
 
@@ -235,7 +248,9 @@ def member_input(
 
 
 def _same_twice(text: str, unit: Unit) -> Length | None:
-    """The one size of a member that is written as limits which are the same, 11.372/11.372: it is known, not toleranced."""
+    """The one size of a member that is written as limits which are the same, 11.372/11.372: it is known, not
+    toleranced.
+    """
     sizes = [part.strip() for part in text.split("/")]
     if _PAIR.search(text) is None or len(sizes) != 2:
         return None

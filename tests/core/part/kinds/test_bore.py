@@ -11,7 +11,8 @@ from tests.core.part.kinds.reading import again
     ("line", "lies", "assumed"),
     [
         ("bore 12 H7 thru", (0, 30), ()), ("bore 12 H7", (0, 30), ("that C goes through",)),
-        ("bore 12 H7 x 9 deep", (0, 9), ("that C comes in from the left",)), ("bore 12 H7 x 9 deep from the right", (21, 30), ()),
+        ("bore 12 H7 x 9 deep", (0, 9), ("that C comes in from the left",)),
+        ("bore 12 H7 x 9 deep from the right", (21, 30), ()),
     ],
 )  # fmt: skip
 def test_where_it_lies_is_said_or_assumed(line: str, lies: tuple[int, int], assumed: tuple[str, ...]) -> None:

@@ -12,7 +12,8 @@ from tests.core.part.kinds.reading import again
 @pytest.mark.parametrize(
     ("line", "at", "floor", "assumed"),
     [
-        ("groove 2 wide to 36 at 10 from the left", "10", "36", ()), ("groove 2 wide to 36 at 10 from the right", "18", "36", ()),
+        ("groove 2 wide to 36 at 10 from the left", "10", "36", ()),
+        ("groove 2 wide to 36 at 10 from the right", "18", "36", ()),
         ("groove 2 wide", "14", "36.0", ("where C is", "how deep C is")),
     ],
 )  # fmt: skip

@@ -11,7 +11,8 @@ from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
     [
         ("od 24 x 18\nod 40 x 10", [18, 28], ()), ("od 24 x 18\nod 40\noverall 30", [18, 30], ()),
         ("od 24\nod 40 x 10\noverall 30", [20, 30], ()), ("od 24 x 18\nod 40", [18, 58], ("how long C is",)),
-        ("od 40 from 10 to 30\nod 24 from 0 to 10", [10, 30], ()), ("25 h7 x 30", [30], ()), ("hub 25 x 12 high", [12], ()),
+        ("od 40 from 10 to 30\nod 24 from 0 to 10", [10, 30], ()), ("25 h7 x 30", [30], ()),
+        ("hub 25 x 12 high", [12], ()),
     ],
 )  # fmt: skip
 def test_where_the_steps_end(lines: str, ends: list[int], assumed: tuple[str, ...]) -> None:

@@ -25,7 +25,9 @@ class _Bore(FeatureKind):
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """One that is drilled or reamed keeps that with its size: it is not bored."""
         found = super().read(line)
-        return [replace(found[0], size=f"{line.word} {found[0].size}"), *found[1:]] if line.word in MAKING_WORDS else found
+        return (
+            [replace(found[0], size=f"{line.word} {found[0].size}"), *found[1:]] if line.word in MAKING_WORDS else found
+        )
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """Its limits, however it is made."""
@@ -51,7 +53,9 @@ class _Bore(FeatureKind):
             begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
             begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
             if begins < ends:
-                sheet.bores.append(Cylinder(one.letter, sheet.size_mm(one), begins, ends, depth.letter if depth else ""))
+                sheet.bores.append(
+                    Cylinder(one.letter, sheet.size_mm(one), begins, ends, depth.letter if depth else "")
+                )
 
 
 KIND = _Bore(

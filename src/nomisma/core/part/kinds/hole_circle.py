@@ -1,4 +1,6 @@
-"""The circle that holes off the axis lie on, by its diameter; over two opposite holes it is the size over them less one hole."""
+"""The circle that holes off the axis lie on, by its diameter; over two opposite holes it is the size over them less one
+hole.
+"""
 
 from nomisma.core.part.kind import FeatureKind
 

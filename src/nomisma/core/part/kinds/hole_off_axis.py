@@ -34,7 +34,10 @@ class _HoleOffAxis(FeatureKind):
                 "Write it like 6 holes 9 ±0.1 on 115 ±0.2.",
                 value=line.text,
             )
-        return [WrittenFeature(self.name, f"{match['count']} x {match['size']}"), WrittenFeature(CIRCLE, match["circle"])]
+        return [
+            WrittenFeature(self.name, f"{match['count']} x {match['size']}"),
+            WrittenFeature(CIRCLE, match["circle"]),
+        ]
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """The limits of each hole."""

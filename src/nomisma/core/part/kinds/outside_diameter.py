@@ -27,12 +27,16 @@ class _OutsideDiameter(FeatureKind):
         return _CLASS.fullmatch(text) is not None
 
     def lay(self, sheet: "Sheet") -> None:
-        """The steps one behind the other from the left in the order of their letters, but for those that are said to lie elsewhere."""
+        """The steps one behind the other from the left in the order of their letters, but for those that are said to
+        lie elsewhere.
+        """
         pairs = sheet.lengths_behind(self.name)
         lengths = _lengths(sheet, pairs)
         reaches = [_reach(one, long_mm) for (one, _), long_mm in zip(pairs, lengths, strict=True)]
         whole = sheet.whole
-        sheet.whole_mm = sheet.size_mm(whole) if whole else max([sum(lengths, Decimal(0)), *reaches], default=Decimal(0))
+        sheet.whole_mm = (
+            sheet.size_mm(whole) if whole else max([sum(lengths, Decimal(0)), *reaches], default=Decimal(0))
+        )
         steps: list[Cylinder] = []
         at_mm = Decimal(0)
         for (one, along), long_mm in zip(pairs, lengths, strict=True):

@@ -45,7 +45,9 @@ class _Taper(FeatureKind):
             return Requirement(change, None, None, "reference", ISO_3040)
         found = parse_callout(f"{change} {match['tolerance']}", unit)
         if not isinstance(found, Limits):
-            raise UnreadableLength(f"“{match['tolerance']}” gives a taper no limits.", "Write them like ±0.02.", value=text)
+            raise UnreadableLength(
+                f"“{match['tolerance']}” gives a taper no limits.", "Write them like ±0.02.", value=text
+            )
         return Requirement(change, found.lower, found.upper, "line", ISO_3040)
 
     def sized(self, text: str, said: str) -> str:

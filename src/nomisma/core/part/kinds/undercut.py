@@ -23,7 +23,9 @@ class _Undercut(FeatureKind):
         match = _UNDERCUT.fullmatch(text)
         if match is None:
             raise UnreadableLength(
-                f"“{text[:40]}” is not understood as an undercut.", "Write it like undercut F 0.6 x 0.3 at 28.", value=text
+                f"“{text[:40]}” is not understood as an undercut.",
+                "Write it like undercut F 0.6 x 0.3 at 28.",
+                value=text,
             )
         radius, depth = (plain_length(match[part], unit) for part in ("radius", "depth"))
         form = f"form {match['form'].upper()}, " if match["form"] else ""

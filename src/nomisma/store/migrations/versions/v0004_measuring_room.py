@@ -28,7 +28,9 @@ def _sequence() -> sa.Column:
 
 def _to(table: str, column: str, other: str, *, nullable: bool = False) -> tuple[sa.Column, sa.ForeignKeyConstraint]:
     name = op.f(f"fk_{table}_{column}_{other}")
-    return sa.Column(column, sa.Uuid(), nullable=nullable), sa.ForeignKeyConstraint([column], [f"{other}.id"], name=name)
+    return sa.Column(column, sa.Uuid(), nullable=nullable), sa.ForeignKeyConstraint(
+        [column], [f"{other}.id"], name=name
+    )
 
 
 def _at() -> sa.Column:
@@ -102,7 +104,9 @@ def _readings() -> None:
     op.add_column("reading", sa.Column("temperature_c", sa.Numeric(precision=6, scale=2), nullable=True))
     op.add_column("reading", sa.Column("transfer_id", sa.Uuid(), nullable=True))
     op.create_foreign_key(op.f("fk_reading_transfer_id_instrument"), "reading", "instrument", ["transfer_id"], ["id"])
-    op.create_index("ix_reading_job_member_piece_cut", "reading", ["job_id", "member", "piece", sa.text("cut_number DESC")])
+    op.create_index(
+        "ix_reading_job_member_piece_cut", "reading", ["job_id", "member", "piece", sa.text("cut_number DESC")]
+    )
     op.drop_index("ix_reading_job_member_cut", "reading")
     op.create_index("ix_reading_instrument_at", "reading", ["instrument_id", "at"])
 

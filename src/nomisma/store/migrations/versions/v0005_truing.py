@@ -28,7 +28,9 @@ def _mm(*names: str, nullable: bool = False) -> list[sa.Column]:
 
 def _to(table: str, column: str, other: str, *, nullable: bool = False) -> tuple[sa.Column, sa.ForeignKeyConstraint]:
     name = op.f(f"fk_{table}_{column}_{other}")
-    return sa.Column(column, sa.Uuid(), nullable=nullable), sa.ForeignKeyConstraint([column], [f"{other}.id"], name=name)
+    return sa.Column(column, sa.Uuid(), nullable=nullable), sa.ForeignKeyConstraint(
+        [column], [f"{other}.id"], name=name
+    )
 
 
 def _table(name: str, *parts: sa.schema.SchemaItem, sequence: bool = True) -> None:

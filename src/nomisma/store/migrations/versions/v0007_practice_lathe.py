@@ -41,7 +41,9 @@ def upgrade() -> None:
         *_common(),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_event")),
         sa.UniqueConstraint("sequence", name=op.f("uq_practice_event_sequence")),
-        sa.ForeignKeyConstraint(["part_id"], ["practice_part.id"], name=op.f("fk_practice_event_part_id_practice_part")),
+        sa.ForeignKeyConstraint(
+            ["part_id"], ["practice_part.id"], name=op.f("fk_practice_event_part_id_practice_part")
+        ),
         sa.ForeignKeyConstraint(["by_id"], ["account.id"], name=op.f("fk_practice_event_by_id_account")),
     )
     op.create_index("ix_practice_event_part_sequence", "practice_event", ["part_id", "sequence"])

@@ -88,7 +88,13 @@ def _tables() -> None:
         _to("feature", "part_id", "part"),
         sa.UniqueConstraint("job_id", "letter", name="uq_feature_job_id_letter"),
     )
-    _table("feature_event", _id("feature_id"), _text("kind"), _text("reason"), _to("feature_event", "feature_id", "feature"))
+    _table(
+        "feature_event",
+        _id("feature_id"),
+        _text("kind"),
+        _text("reason"),
+        _to("feature_event", "feature_id", "feature"),
+    )
     _table(
         "joint",
         _id("job_id"),
@@ -139,9 +145,13 @@ def _carry_over() -> None:
     for table in (*OF_MADE, *OF_PARTNER, *OF_EITHER, *OF_JOINT):
         op.execute(f"ALTER TABLE {table} DISABLE TRIGGER append_only")
     for table in OF_MADE:
-        op.execute(f"UPDATE {table} t SET feature_id = f.id FROM feature f WHERE f.job_id = t.job_id AND f.letter = 'A'")
+        op.execute(
+            f"UPDATE {table} t SET feature_id = f.id FROM feature f WHERE f.job_id = t.job_id AND f.letter = 'A'"
+        )
     for table in OF_PARTNER:
-        op.execute(f"UPDATE {table} t SET feature_id = f.id FROM feature f WHERE f.job_id = t.job_id AND f.letter = 'B'")
+        op.execute(
+            f"UPDATE {table} t SET feature_id = f.id FROM feature f WHERE f.job_id = t.job_id AND f.letter = 'B'"
+        )
     for table in OF_EITHER:
         op.execute(
             f"UPDATE {table} t SET feature_id = f.id FROM feature f "
