@@ -13,6 +13,7 @@ from nomisma.core.fits.partner import Partner, PartnerInput, partner_from
 from nomisma.core.fits.suit import Window, suit_limits
 from nomisma.core.joints.bush_model import BushInput, BushResult, Order, SizeSpan, Span
 from nomisma.core.joints.bush_working import (
+    BushWorkedOut,
     bush_cautions,
     bush_sentence,
     bush_working,
@@ -81,6 +82,23 @@ def bush(given: BushInput) -> BushResult:
     loose, binds = _loose_at(joint, fitted[0] - lost), _binds_at(given, cold[0], warm[0])
     yields = found[1].bush_yields
     wall = (as_mm(joint.interface_mm) - as_mm(joint.bore_mm)) / 2
+    worked_out = BushWorkedOut(
+        joint=joint,
+        housing=housing,
+        shaft=shaft,
+        squeeze=squeeze,
+        run=run,
+        outside=outside,
+        after=bore_after,
+        before=before,
+        fitted=fitted,
+        found=found,
+        closes=closes,
+        forces=forces,
+        warm=warm,
+        squeeze_warm=squeeze_warm,
+        loose_c=loose,
+    )
     return BushResult(
         outside=outside,
         outside_made=made,
@@ -112,28 +130,12 @@ def bush(given: BushInput) -> BushResult:
         flange=given.flange,
         sentence=bush_sentence(outside, made, order, before, bore_after, unit),
         cautions=[
-            *bush_cautions(given, joint, housing, fitted, warm, squeeze_warm, yields, loose, unit),
+            *bush_cautions(given, worked_out),
             *warm_cautions(given, joint, in_work.greatest, yields_cold=yields),
         ],
         press_lead=press_lead(outside.upper.mm, unit),
         working=[
-            *bush_working(
-                given,
-                joint,
-                housing,
-                shaft,
-                squeeze,
-                run,
-                outside,
-                bore_after,
-                before,
-                fitted,
-                found,
-                closes,
-                forces,
-                warm,
-                unit,
-            ),
+            *bush_working(given, worked_out),
             lead_step(outside.upper.mm, unit),
         ],
     )
