@@ -19,7 +19,8 @@ import pytest
 
 from nomisma.cli import batch_answers
 from nomisma.core.registry import calculations
-from nomisma.server import StartError, check_port, database
+from nomisma.server import check_port, database
+from nomisma.start_error import ClusterError, StartError
 from tests.serving import sign_in_at
 
 ROOT = Path(__file__).parent.parent
@@ -121,7 +122,7 @@ def test_postgresql_missing_is_said_with_what_to_install(monkeypatch: pytest.Mon
 
     monkeypatch.setattr(cluster.Path, "glob", lambda *_: [])
     monkeypatch.setattr(cluster.shutil, "which", lambda _: None)
-    with pytest.raises(cluster.ClusterError, match="initdb is missing. On Debian, as root: apt-get install postgresql"):
+    with pytest.raises(ClusterError, match="initdb is missing. On Debian, as root: apt-get install postgresql"):
         cluster.program("initdb")
 
 

@@ -10,6 +10,7 @@ import typer
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
+from nomisma.start_error import ClusterError, StartError
 from nomisma.user_commands import user
 
 DEFAULT_PORT = 8470
@@ -22,9 +23,6 @@ Host = Annotated[str, typer.Option(help="The address to serve on; 127.0.0.1 is t
 
 def main() -> None:
     """Run a command; what goes wrong on purpose is one line on standard error."""
-    from nomisma.cluster import ClusterError
-    from nomisma.server import StartError
-
     try:
         app()
     except (StartError, ClusterError, InputError) as error:

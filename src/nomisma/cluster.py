@@ -19,6 +19,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Final, Literal
 
+from nomisma.start_error import ClusterError
+
 SYSTEM_USER = "postgres"
 SUPERUSER: Final = "nomisma"
 OWNER: Final = "nomisma_owner"
@@ -34,10 +36,6 @@ _BELONGINGS = """
     UNION ALL
     SELECT 'FUNCTION', oid::regprocedure::text FROM pg_proc WHERE pronamespace = 'public'::regnamespace
 """
-
-
-class ClusterError(Exception):
-    """PostgreSQL could not be made or started; the message says what to do."""
 
 
 class Cluster:

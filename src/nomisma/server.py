@@ -16,15 +16,12 @@ import uvicorn
 
 from nomisma.cluster import SERVING, Cluster, wait_for
 from nomisma.settings import state_folder
+from nomisma.start_error import StartError
 from nomisma.store.database import engine_for, migrate
 
 DEFAULT_PORT = 8470
 MOST_CONNECTIONS = 500  # of one process; each open page holds one
 GAUGE_PORT_ABOVE = 20  # a port of its own for every server on this machine
-
-
-class StartError(Exception):
-    """The server cannot start; the message says why and what to do."""
 
 
 @dataclass(frozen=True, slots=True)

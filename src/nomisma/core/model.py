@@ -11,7 +11,9 @@ class Model(BaseModel):
     was typed.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", arbitrary_types_allowed=True, hide_input_in_errors=True)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", arbitrary_types_allowed=True, hide_input_in_errors=True, defer_build=True
+    )
 
     @classmethod
     def as_kept(cls, said: Mapping[str, Any]) -> Self:

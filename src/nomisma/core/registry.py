@@ -27,6 +27,18 @@ def calculations() -> dict[str, Calculation]:
     return registered()
 
 
+def build_models() -> None:
+    """Build what checks the inputs and results of all calculations, once, before several threads ask for it.
+
+    Source: none, bookkeeping.
+
+    >>> build_models()
+    """
+    for one in registered().values():
+        one.input_model.model_rebuild()
+        one.result_model.model_rebuild()
+
+
 def calculation_named(name: str) -> Calculation:
     """The calculation of that name. Raises BadInput with the list of names.
 

@@ -10,6 +10,7 @@ from fastapi import FastAPI
 from starlette.concurrency import run_in_threadpool
 from starlette.middleware.gzip import GZipMiddleware
 
+from nomisma.core.registry import build_models
 from nomisma.core.table import load_tables
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
@@ -52,6 +53,7 @@ def application(settings: Settings | None = None) -> FastAPI:
         engine.dispose()
 
     load_tables()  # a wrong cell stops the start, not a page
+    build_models()
     app = FastAPI(
         title=api.TITLE,
         version=api.VERSION,
