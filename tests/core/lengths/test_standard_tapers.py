@@ -4,7 +4,7 @@ from decimal import Decimal
 
 import pytest
 
-from nomisma.core.lengths.standard_tapers import standard_taper_named, standard_tapers
+from nomisma.core.part.standard_tapers import standard_taper_named, standard_tapers
 
 
 @pytest.mark.parametrize(

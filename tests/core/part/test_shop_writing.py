@@ -43,7 +43,7 @@ def said(line: str) -> list[str]:
         ("undercut F 0.6 x 0.3 at 28 and 30", ["undercut", "undercut"]),
         ("3 grooves 1 wide to 20 at 3 pitch 4", ["groove_width", "groove_floor_diameter", "position"] * 3),
         ("2 grooves 1 wide to 20 at 3, 8 from the right", ["groove_width", "groove_floor_diameter", "position"] * 2),
-        ("fillet 0.4 max in A", ["corner_radius"]), ("od 60 as it is", ["outside_diameter"]), ("(28)", ["plain_size"]),
+        ("fillet 0.4 max in A", ["fillet"]), ("od 60 as it is", ["outside_diameter"]), ("(28)", ["plain_size"]),
     ],
 )  # fmt: skip
 def test_a_shops_line_says_its_features(line: str, kinds: list[str]) -> None:

@@ -16,7 +16,7 @@ from nomisma.core.part.sketch_line import begins_a_feature, features_in_line, pa
         ("25 h7", ["outside_diameter"]),
         ("28 ±0.1", ["plain_size"]), ("groove .125 wide to .625 at .937 from A",
             ["groove_width", "groove_floor_diameter", "position"]),
-        ("tir .002", ["runout"]), ("fillet 0.4", ["corner_radius"]), ("thick 6", ["width"]),
+        ("tir .002", ["runout"]), ("fillet 0.4", ["fillet"]), ("thick 6", ["width"]),
     ],
 )  # fmt: skip
 def test_a_line_says_its_features_in_order(line: str, kinds: list[str]) -> None:

@@ -98,7 +98,7 @@ def test_a_size_without_limits_is_held_by_the_general_tolerance_or_is_for_refere
 @pytest.mark.parametrize(
     ("line", "sentence"),
     [
-        ("外径 25", "is not understood as a size"),
+        ("外径 25", "No feature is called “外径” here"),
         ("od", "names a feature and no size"),
         ("od wide", "“od wide” names a feature and no size"),
         ("bore thru", "“bore thru” names a feature and no size"),
@@ -195,7 +195,7 @@ def test_tapers_and_sizes_off_a_sample(line: str, unit: str, kinds: list[str], l
 @pytest.mark.parametrize(
     ("line", "says"),
     [
-        ("taper 1:20", "not understood as a taper"),
+        ("taper 1:20", "not over what length"),
         ("taper 1:20 over 50 0.02", "not understood as a size"),
         ("taper 200:1 over 50", "not understood as a taper"),
         ("od sample 25 less 30", "leaves nothing of the sample"),

@@ -10,8 +10,8 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.lengths.slip_shelf import SetName, SlipGrade, slip_sets
 from nomisma.core.lengths.slips import SlipPile, SlipsInput, SlipsResult, slips
-from nomisma.core.lengths.standard_tapers import standard_taper_named
 from nomisma.core.model import Model
+from nomisma.core.part.standard_tapers import standard_taper_named
 from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.angle import parse_angle_deg, show_angle
 from nomisma.core.quantity.display import both, show_small

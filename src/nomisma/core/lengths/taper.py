@@ -8,8 +8,8 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
-from nomisma.core.lengths.standard_tapers import standard_taper_named
 from nomisma.core.model import Model
+from nomisma.core.part.standard_tapers import standard_taper_named
 from nomisma.core.part.taper import taper_rate
 from nomisma.core.quantity.angle import show_angle
 from nomisma.core.quantity.display import both, show_exact, show_small

@@ -23,7 +23,18 @@ TakenAs = Literal["size", "difference"]
 Way = Literal["pile", "chord", "plate_rollers", "taper_rollers", "sine_bar", "wires", "less"]
 """How a size may follow from what is read (core/measuring/indirect.py)."""
 CutAs = Literal[
-    "outside", "bore", "groove", "edge", "taper", "thread", "knurl", "undercut", "with_another", "elsewhere", "none"
+    "outside",
+    "bore",
+    "groove",
+    "edge",
+    "taper",
+    "thread",
+    "knurl",
+    "undercut",
+    "fillet",
+    "with_another",
+    "elsewhere",
+    "none",
 ]
 """What a lathe cuts for a feature: a surface, nothing of its own (it comes with another), nothing here (it is milled),
 or nothing.
@@ -83,6 +94,7 @@ class FeatureKind:
     coached_by: CoachedBy = "none"  # the slide that cuts it to size
     cut_as: CutAs = "none"
     cut_on: Literal["", "outside", "bore"] = ""  # on which other surface
+    made_elsewhere: str = "it is not turned; it is drilled or milled elsewhere"
     can_be_stoned: bool = False
 
     def but(self, title: str) -> Self:

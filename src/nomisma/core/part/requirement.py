@@ -10,7 +10,7 @@ from nomisma.core.errors import AmbiguousLength, UnreadableLength
 from nomisma.core.part.general_tolerance import BY_FRACTION, GeneralTolerance, Toleranced, general_tolerance
 from nomisma.core.quantity.callout import Chamfer, FitCode, InchFitCode, Limits, check_gauges, parse_callout
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.writing import NUMBER, parse_length
 from nomisma.core.working import COMMON_PRACTICE
 
 MaterialSide = Literal["external", "internal", "two_sided", "upper_only"]
@@ -24,6 +24,15 @@ LIMITS_FROM_WORDS: dict[LimitsFrom, str] = {
     "reference": "for reference: not judged",
 }
 _ONE_SIDED = re.compile(r"(?P<size>.+?)\s+(?P<side>max|min)\.?", re.IGNORECASE)
+_SIDE_FIRST = re.compile(r"(?P<side>max|min)\.?\s+(?P<size>.+)", re.IGNORECASE)
+_FROM_TO = re.compile(
+    rf"(?P<one>{NUMBER})\s*(?P<unit_1>in|mm|\")?(?:\s+to\s+|\s+[-–]\s+|\s*\.\.\.?\s*|\s*…\s*)"
+    rf"(?P<other>{NUMBER})\s*(?P<unit_2>in|mm|\")?",
+    re.IGNORECASE,
+)
+_WITH_FIGURES = re.compile(r"(?P<code>.+?[A-Za-z]{1,2}[0-9]{1,2})\s*\((?P<figures>[+±0-9-][^()]*)\)")
+_APART = Decimal("1.2")
+"""Two sizes farther apart than so many times are not the limits of one. Source: this tool's own choice."""
 _AS_IT_IS = re.compile(
     r"(?:\((?P<in>[^()]+)\)|(?P<size>.+?)\s+(?:as\s+it\s+is|as\s+is|ref\.?|reference))", re.IGNORECASE
 )
@@ -112,7 +121,11 @@ def required_size(kind: SizedKind, text: str, unit: Unit, held: HeldTo) -> Requi
         return _like_the_sample(kind, text, match, unit, held)
     if match := _AS_IT_IS.fullmatch(text):
         return Requirement(plain_length(match["in"] or match["size"], unit), None, None, "reference", COMMON_PRACTICE)
-    if match := _ONE_SIDED.fullmatch(text):
+    if match := _WITH_FIGURES.fullmatch(text):
+        return _class_with_figures(kind, match, unit, held)
+    if limits := limits_in_words(text):
+        return kind.required(limits, unit, held)
+    if match := _ONE_SIDED.fullmatch(text) or _SIDE_FIRST.fullmatch(text):
         return _one_sided(kind, text, match, unit)
     callout = parse_callout(text, unit)
     if isinstance(callout, FitCode | InchFitCode):
@@ -129,6 +142,43 @@ def required_size(kind: SizedKind, text: str, unit: Unit, held: HeldTo) -> Requi
     if kind.material_side == "upper_only":
         return Requirement(None, None, callout, "line", "the drawing")
     return held_to(callout, held, kind.toleranced)
+
+
+def limits_in_words(text: str) -> str:
+    """Two limits said in words, as they are written with a stroke; empty where it is something else. Source: common
+    practice, no source.
+
+    >>> limits_in_words(".125 to .127"), limits_in_words("0.8755 - 0.8760 in"), limits_in_words("3 to 40")
+    ('.125/.127', '0.8755/0.8760 in', '')
+    """
+    match = _FROM_TO.fullmatch(text)
+    if match is None or not re.search("[.,]", text):
+        return ""
+    ends = sorted(Decimal(match[part].replace(",", ".")) for part in ("one", "other"))
+    if ends[0] * _APART < ends[1]:
+        return ""
+    first, second = (
+        f"{match[part]} {match[unit] or ''}".strip() for part, unit in (("one", "unit_1"), ("other", "unit_2"))
+    )
+    return f"{first}/{second}"
+
+
+def _class_with_figures(kind: SizedKind, match: re.Match[str], unit: Unit, held: HeldTo) -> Requirement:
+    """A class with its deviations in brackets: both are read, and must be the same."""
+    by_class = kind.required(match["code"], unit, held)
+    if by_class.nominal is None or by_class.lower is None or by_class.upper is None:
+        raise UnreadableLength(f"“{match['code']}” has no limits to hold the figures against.", "Leave them out.")
+    by_figures = kind.required(f"{by_class.nominal} {match['figures']}", by_class.nominal.unit, held)
+    rounded = Decimal("0.001") if by_class.nominal.unit == "mm" else Decimal("0.00254")
+    pairs = ((by_class.lower, by_figures.lower), (by_class.upper, by_figures.upper))
+    if any(figure is None or abs(of_class.mm - figure.mm) > rounded for of_class, figure in pairs):
+        raise AmbiguousLength(
+            f"{match['code']} is from {by_class.lower} to {by_class.upper}, and the figures in brackets"
+            f" {by_figures.lower} to {by_figures.upper}.",
+            "Write only the one that is meant.",
+            value=match[0],
+        )
+    return by_class
 
 
 def _one_sided(kind: SizedKind, text: str, match: re.Match[str], unit: Unit) -> Requirement:

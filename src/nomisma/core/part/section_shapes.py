@@ -36,9 +36,13 @@ class ThreadLines:
 
 @dataclass(frozen=True, slots=True)
 class Groove:
-    """A groove of the outside: where it begins, how wide it is and its floor's diameter, mm."""
+    """A groove of the outside: where it begins, how wide it is at the top and its floor's diameter, mm.
+
+    `angle_deg`: the included angle of a V, none where its walls stand square.
+    """
 
     letters: tuple[str, ...]
     at_mm: Decimal
     width_mm: Decimal
     floor_diameter_mm: Decimal
+    angle_deg: Decimal | None = None

@@ -8,6 +8,7 @@ from decimal import Decimal
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.feature_kinds import by_first_word
 from nomisma.core.part.kind import FeatureKind
+from nomisma.core.part.shop_words import one_after_another
 
 OWN = "{own}"
 """In a line that is meant beside another: the letter of that one's feature."""
@@ -44,7 +45,12 @@ def lines_meant(line: str) -> list[str]:
     >>> lines_meant("parallel .001 to d"), lines_meant("cham .030 x 45 both ends")
     (['parallel .001, true to D'], ['cham .030 x 45'])
     """
-    plain = _FACE_RECESS.sub("recess ", " ".join(line.split()))
+    first, *more = one_after_another(line)
+    return [*_meant(first), *(meant for one in more for meant in _meant(one))]
+
+
+def _meant(line: str) -> list[str]:
+    plain = _FACE_RECESS.sub("recess ", line)
     if row := _in_a_row(plain):
         return row
     kind = _kind_of(plain)

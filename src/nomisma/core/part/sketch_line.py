@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from difflib import get_close_matches
 from typing import Literal
 
 from nomisma.core.errors import UnreadableLength
@@ -97,8 +98,24 @@ def features_in_line(line: str, unit: Unit = "mm", *, is_on: bool = False) -> li
     if kind is None:
         claiming = next((one for one in feature_kinds().values() if one.claims(text)), None)
         if claiming is None:
+            _check_word(word, text)
             return [WrittenFeature(UNSAID_KIND, text)]
         return claiming.read(WrittenLine(text, "", text, unit, is_on))
     if not rest:
         raise UnreadableLength(f"“{text}” names a feature and no size.", HOW, value=text)
     return kind.read(WrittenLine(text, word, rest, unit, is_on))
+
+
+_OF_A_SIZE = frozenset(
+    ("sample", "like", "off", "as", "the", "a", "go", "enters", "letter", "no", "number", "max", "min")
+)
+"""What a size may begin with that is no number."""
+
+
+def _check_word(word: str, text: str) -> None:
+    """Raises UnreadableLength, with the nearest word that begins a line, where a line begins with one that does not."""
+    if not word.isalpha() or word in _OF_A_SIZE:
+        return
+    nearest = get_close_matches(word, by_first_word(), n=1, cutoff=0.75)
+    or_else = f" The nearest that does is {nearest[0]}." if nearest else ""
+    raise UnreadableLength(f"No feature is called “{word[:30]}” here.{or_else}", HOW, value=text)

@@ -11,7 +11,7 @@ _INCH = Decimal("25.4")
 _JARNO = range(2, 21)
 _METRIC = (4, 6, 80, 100, 120, 160, 200)
 _NAMED = re.compile(
-    r"(?P<family>morse|mt|jarno|metric|7/24)\s*(?:no\.?\s*)?(?P<number>[0-9]{1,3})",
+    r"(?P<family>morse|mt|jarno|metric|7/24)\s*(?:taper\s*)?(?:no\.?\s*)?(?P<number>[0-9]{1,3})",
     re.IGNORECASE,
 )
 
@@ -50,7 +50,7 @@ def standard_tapers() -> dict[str, StandardTaper]:
     (Decimal('23.8252'), Decimal('15.24'))
     """
     found = {}
-    for row in rows_of("lengths", "standard_tapers.csv", TaperRow):
+    for row in rows_of("part", "standard_tapers.csv", TaperRow):
         large, small, length = (
             _plain(end * _INCH) if end else None for end in (row.large_in, row.small_in, row.length_in)
         )

@@ -169,7 +169,9 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iter
             case "taper" | "groove" | "edge" | "thread" | "knurl" | "undercut":
                 yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
             case "elsewhere":
-                yield LeftOut(one.letter, "it is not turned; it is drilled or milled elsewhere")
+                yield LeftOut(one.letter, one.feature.of_kind.made_elsewhere)
+            case "fillet":
+                yield LeftOut(one.letter, "no shoulder is known for it; say on which smaller diameter it lies (on A)")
             case "with_another" | "none":
                 pass
             case _:

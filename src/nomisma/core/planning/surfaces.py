@@ -10,7 +10,7 @@ from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section
-from nomisma.core.part.section_shapes import Cylinder
+from nomisma.core.part.section_shapes import Cylinder, Groove
 from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
@@ -77,9 +77,13 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     left = {one.letter for one in known if one.is_left_as_it_is}
     found = [_surface("outside", step, _outside_ends(step, section), true_to, whole) for step in section.outside]
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
+    of_letters: dict[tuple[str, ...], list[Groove]] = {}
     for groove in section.grooves:
+        of_letters.setdefault(groove.letters, []).append(groove)
+    for row in of_letters.values():
+        groove, last = row[0], row[-1]
         host = next((one for one in section.outside if one.holds(groove.at_mm)), section.outside[-1])
-        ends, far_mm = _outside_ends(host, section), groove.at_mm + groove.width_mm
+        ends, far_mm = _outside_ends(host, section), last.at_mm + last.width_mm
         found.append(
             Surface(
                 "groove",
@@ -94,9 +98,34 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
         )
     found = _with_what_is_cut_on_them(found, known, left)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
+    found = _with_fillets(found, known, section)
     found += _undercuts(known, section)
     found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _with_fillets(found: list[Surface], known: Sequence[LetteredFeature], section: Section) -> list[Surface]:
+    """The surfaces, each with the letters of the fillets at its shoulder: the tool that finishes it leaves them.
+
+    A fillet that is said of no diameter stands at every shoulder, and goes by the first that has one.
+    """
+    for one in known:
+        if one.feature.of_kind.cut_as != "fillet":
+            continue
+        hosts = [surface for surface in found if _has_corner(surface, section)]
+        said = [surface for surface in hosts if surface.letter == one.along.on]
+        host = next(iter(said or ([] if one.along.on else hosts)), None)
+        if host is not None:
+            found[found.index(host)] = replace(host, letters=(*host.letters, one.letter))
+    return found
+
+
+def _has_corner(surface: Surface, section: Section) -> bool:
+    """Whether a diameter ends at a shoulder: an outside beside a larger one, a bore that does not go through."""
+    if surface.kind == "bore":
+        return not surface.from_both_ends
+    beside = [one for one in section.outside if one.to_mm == surface.from_mm or one.from_mm == surface.to_mm]
+    return surface.kind == "outside" and any(one.diameter_mm > surface.diameter_mm for one in beside)
 
 
 def _undercuts(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surface]:

@@ -57,9 +57,10 @@ _INCH_FIT = re.compile(
 _SIGNED_UNIT = r"in|inch|inches|mm|um|microns?|thou|tenths?|\""
 _EQUAL = re.compile(r"(?P<nominal>.+?)\s*(?:±|\+/-|\+-)\s*(?P<amount>.+)")
 _ZERO = r"0+(?:[.,]0*)?|[.,]0+"
+_AMOUNT = rf"[0-9]+/[0-9]+|{NUMBER}"
 _UNEQUAL = re.compile(
-    rf"""(?P<nominal>.+?) (?:\s+|(?=[+-])) (?P<first>[+-]\s*(?:{NUMBER})|{_ZERO}) \s* (?P<unit_1>{_SIGNED_UNIT})?
-         (?:\s*[/\s]\s*|(?=[+-])) (?P<second>[+-]?\s*(?:{NUMBER})) \s* (?P<unit_2>{_SIGNED_UNIT})?""",
+    rf"""(?P<nominal>.+?) (?:\s+|(?=[+-])) (?P<first>[+-]\s*(?:{_AMOUNT})|{_ZERO}) \s* (?P<unit_1>{_SIGNED_UNIT})?
+         (?:\s*[/\s]\s*|(?=[+-])) (?P<second>[+-]\s*(?:{_AMOUNT})|(?:{NUMBER})) \s* (?P<unit_2>{_SIGNED_UNIT})?""",
     re.VERBOSE,
 )
 _ONE_DEVIATION = re.compile(
@@ -68,6 +69,10 @@ _ONE_DEVIATION = re.compile(
 )
 MOST_DEVIATION = Decimal("0.2")
 """A lone deviation is at most this share of its size: more is two sizes, or a slip. Source: this tool's own choice."""
+_ONE_FRACTION = re.compile(
+    rf"(?P<nominal>(?:(?!\s[+-]).)+)\s+(?P<sign>[+-])(?P<amount>[0-9]+/[0-9]+)\s*(?P<unit>{_SIGNED_UNIT})?",
+    re.IGNORECASE,
+)
 _PAIR = re.compile(rf"(?P<first>{NUMBER})\s*(?P<unit_1>in|mm|\")?\s*/\s*(?P<second>{NUMBER})\s*(?P<unit_2>in|mm|\")?")
 _PINS = re.compile(
     r"(?:go|enters)\s+(?P<go>\S.*?)(?:\s*[,/]\s*|\s+)(?:no[- ]?go|refuses)\s+(?P<no_go>\S.*)", re.IGNORECASE
@@ -118,6 +123,8 @@ def _toleranced(line: str, original: str, unit: Unit | None) -> Limits | Length:
     """What is not one size may be a size with limits; if it is not that either, the size's own error stands."""
     if equal := _EQUAL.fullmatch(line):
         return _equal(equal["nominal"], equal["amount"], unit)
+    if (alone := _ONE_FRACTION.fullmatch(line)) and (found := _alone(alone, unit)):
+        return found
     if unequal := _UNEQUAL.fullmatch(line):
         return _unequal(unequal, unit)
     if (alone := _ONE_DEVIATION.fullmatch(line)) and (found := _alone(alone, unit)):

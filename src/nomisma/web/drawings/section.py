@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
+from math import radians, tan
 
 from markupsafe import Markup
 
@@ -192,6 +193,8 @@ def _bore_lines(frame: _Frame, bore: Cylinder) -> Markup:
 def _groove(frame: _Frame, groove: Groove) -> Markup:
     left, right = frame.x(groove.at_mm), frame.x(groove.at_mm + groove.width_mm)
     outer, floor = frame.r(frame.section.outside_at(groove.at_mm)), frame.r(groove.floor_diameter_mm)
+    if groove.angle_deg is not None:
+        return _v_groove(frame, groove, outer, floor)
     cut = [
         join(
             rect(left, AXIS - outer if way < 0 else AXIS + floor, right - left, outer - floor, "hollow"),
@@ -202,6 +205,17 @@ def _groove(frame: _Frame, groove: Groove) -> Markup:
         for way in (-1, 1)
     ]
     return join(*cut)
+
+
+def _v_groove(frame: _Frame, groove: Groove, outer: float, floor: float) -> Markup:
+    """A V as far as its flanks reach down: sharp, or with the floor that its width at the top leaves."""
+    left, right = frame.x(groove.at_mm), frame.x(groove.at_mm + groove.width_mm)
+    half = radians(float(groove.angle_deg or 0) / 2)
+    lean = min((outer - floor) / frame.across * tan(half) * frame.along, (right - left) / 2)
+    corners = ((left, outer), (left + lean, floor), (right - lean, floor), (right, outer))
+    return join(
+        *(polygon([(x, AXIS + way * radius) for x, radius in corners], "hollow v-groove") for way in (-1, 1)),
+    )
 
 
 def _thread(frame: _Frame, one: ThreadLines) -> Markup:

@@ -16,7 +16,7 @@ from nomisma.core.quantity.length import Unit
 if TYPE_CHECKING:
     from nomisma.core.part.section import Sheet
 
-_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][A-Z]{1,2}[0-9]{1,2}(?:\s+x\s.+|\s+thru|\s+through)?")
+_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][A-Z]{1,2}[0-9]{1,2}(?:\s*\([^()]*\))?(?:\s+x\s.+|\s+thru|\s+through)?")
 _WORDS = ("bore", "id", "i.d.", "hole", "inside", "c'bore", "cbore", "counterbore", "spotface", "recess")
 
 

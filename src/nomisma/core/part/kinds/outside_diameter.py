@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 _UNSAID = Decimal(1)
 """How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
-_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][a-z]{1,2}[0-9]{1,2}(?:\s+x\s.+)?")
+_CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][a-z]{1,2}[0-9]{1,2}(?:\s*\([^()]*\))?(?:\s+x\s.+)?")
 _SHAFT = ("od", "o.d.", "dia", "diameter", "outside", "shaft")
 _BOSS = ("boss", "spigot", "register", "hub")
 
