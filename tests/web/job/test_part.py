@@ -135,11 +135,11 @@ def test_what_cannot_be_true_of_the_part_is_said_on_its_page(orla: Hand) -> None
 def test_the_section_leads_from_each_letter_to_its_feature(orla: Hand) -> None:
     number = number_of(start(orla))
     page = orla.get(f"/jobs/{number}/part").text
-    assert 'class="figure section"' in page
+    assert 'class="figure section dimensioned"' in page
     assert f'href="/jobs/{number}/measure?feature=D"' in page
     assert "that C comes in from the left" in page
     plain = number_of(start(orla, "28 ±0.1"))
-    assert 'class="figure section"' not in orla.get(f"/jobs/{plain}/part").text
+    assert 'class="figure section' not in orla.get(f"/jobs/{plain}/part").text
 
 
 @pytest.mark.parametrize(
@@ -219,7 +219,7 @@ def test_lines_added_to_a_part_name_its_letters_as_it_has_them(orla: Hand) -> No
     """A thread lies on the diameter of its own line, and what names a letter means that of the part."""
     number = number_of(start(orla, "od 40 ±0.1 x 20\nbore 12 H7 thru"))
     orla.get(f"/jobs/{number}/part")
-    assert 'hx-vals=\'{"draws": "", "after": "3"}\'' in orla.page
+    assert f'"after": "3", "job": "{number}"' in orla.page
     lines = "M20x1.5 6g x 30\nrunout 0.02 true to C\nod 24 h7 x 9, true to A within 0.01\nsquare 0.02 to B"
     looked = orla.send("/sketch-lines", lines=lines, unit="mm", general_tolerance="", after="3").text
     assert "is-bad" not in looked

@@ -70,6 +70,7 @@ class FeatureKind:
     )  # the kind an x in its own line means, by the word it begins with
     long_by: tuple[str, ...] = ()  # the kinds that say how far it goes where they stand right behind it
     both_ends: Literal["", "each", "one"] = ""  # behind its line: one at each end, or what one is anyway
+    sign: str = ""  # what stands before its size on a drawing; ⌀ before a diameter
     reads_its_place: bool = False  # its lines say where it lies in words of their own
     is_geometric: bool = False  # its line says to what it is true: runout .002 to A
     may_be_to_a_face: bool = False  # and that may be a length or a depth
@@ -159,6 +160,10 @@ class FeatureKind:
         Source: common practice (shorthand); ISO 286-1 (classes); ISO 2768-1 (general tolerances).
         """
         return required_size(self, text, unit, held)
+
+    def dimension(self, text: str) -> str:
+        """Its size as a drawing says it. Source: ISO 129-1 (signs; recalled)."""
+        return f"{self.sign or ('⌀' if self.is_diameter else '')}{text}"
 
     def sized(self, text: str, said: str) -> str:
         """Its size in a sentence: `said`, and whatever of its text belongs there. Source: none, wording."""

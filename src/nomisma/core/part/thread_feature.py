@@ -61,6 +61,10 @@ class ThreadKind(FeatureKind):
         """
         return thread_called_out(text, unit).of_class_for(self.side)
 
+    def dimension(self, text: str) -> str:
+        """By its callout. Source: ISO 6410-1 (recalled)."""
+        return text
+
     def lay(self, sheet: "Sheet") -> None:
         """Thin lines along the diameter it is cut on: at its root outside, at its major diameter inside. Source: ISO
         6410-1 (recalled).

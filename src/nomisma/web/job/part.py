@@ -4,18 +4,23 @@ withdrawn.
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
+from markupsafe import Markup
 
-from nomisma.core.errors import InputError
+from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.number import is_whole
 from nomisma.core.part.duty import TRUE_TO, duties, duty_said
+from nomisma.exchange.pdf import Paper
 from nomisma.jobs.opening.new_job import add_features
 from nomisma.jobs.opening.requirements import set_by_line, set_duty_and_place, withdraw
+from nomisma.jobs.shop.clock import now
 from nomisma.jobs.standing.limits_in_force import LIMITS_FROM_TITLES
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.live import announce
+from nomisma.web.drawings.dimensioned import NARROW
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.part_section import section_of_job
+from nomisma.web.frame.paper import on_paper, pdf
+from nomisma.web.frame.part_section import drawing_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.sketch_lines import TOLERANCES, lines_from, long_text
 
@@ -39,6 +44,7 @@ def _page(
     opened = bool(visit.request.query_params.get("feature")) or (
         error is not None and error.field in ("line", "reason", "duty", "true_to", "along")
     )
+    drawing, unplaced = drawing_of_job(state)
     return page(
         visit,
         "job/part/page.html",
@@ -50,10 +56,44 @@ def _page(
         error=error,
         typed=typed or {},
         opened=opened,
-        section=section_of_job(state),
+        drawing=drawing,
+        narrow=drawing_of_job(state, width=NARROW)[0],
+        unplaced=unplaced,
         tolerances=TOLERANCES,
         titles=LIMITS_FROM_TITLES,
         duties=duties(),
+    )
+
+
+@router.get("/jobs/{number}/drawing.svg")
+def as_svg(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The drawing of the part with its sizes, as a picture of its own in the job's unit."""
+    state = job_in_hand(visit, number)
+    drawing, _ = drawing_of_job(state)
+    if not drawing:
+        raise NotDefined("Nothing of this part has a place in a drawing yet.", "Give it an outside diameter first.")
+    alone = Markup(str(drawing).replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1))
+    name = f'inline; filename="part-{number}.svg"'
+    picture = str(on_paper(alone, state.unit))
+    return Response(picture, media_type="image/svg+xml", headers={"Content-Disposition": name})
+
+
+@router.get("/jobs/{number}/drawing.pdf")
+def as_pdf(number: int, visit: Visit = Depends(signed_in), paper: Paper = "a4") -> Response:
+    """The drawing of the part with its sizes on a page of paper, what has no place in it beneath."""
+    state = job_in_hand(visit, number)
+    drawing, unplaced = drawing_of_job(state)
+    return pdf(
+        visit,
+        "job/part/pdf.html",
+        paper=paper,
+        name=f"part-{number}",
+        on_paper=on_paper,
+        printed_at=now(),
+        state=state,
+        job=state.job,
+        drawing=drawing,
+        unplaced=unplaced,
     )
 
 

@@ -9,11 +9,12 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.core.part.general_tolerance import GeneralTolerance
-from nomisma.core.planning.feature_lines import MOST_FEATURES, FeatureRead
+from nomisma.core.planning.feature_lines import MOST_FEATURES
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.opening.new_job import Lines, look_at_lines
+from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.part_section import section_of_lines
+from nomisma.web.frame.part_section import drawing_of_lines
 from nomisma.web.frame.visit import Form, Post, posted
 
 router = APIRouter(include_in_schema=False)
@@ -57,14 +58,16 @@ def _after(form: Form) -> int:
 def look(post: Post = Depends(posted)) -> Response:
     """What the lines typed so far say: a part of the page, nothing is written."""
     found, error, section = None, None, Markup("")
-    unplaced: list[FeatureRead] = []
+    unplaced: list[str] = []
     try:
         found = look_at_lines(lines_from(post.form, post.form.unit()), after=_after(post.form))
     except InputError as refused:
         error = refused if post.form.text("lines", longest=LONGEST) else None
     draws = post.form.text("draws") == "yes"
     if found and draws:
-        section, unplaced = section_of_lines(found)
+        number = post.form.text("job")
+        there = job_in_hand(post.visit, int(number)).lettered if is_whole(number) else ()
+        section, unplaced = drawing_of_lines(found, post.form.unit(), there)
     return page(
         post.visit,
         "job/part/_understood.html",

@@ -33,6 +33,11 @@ class _Bore(FeatureKind):
         """Its limits, however it is made."""
         return super().required(making_of(text)[1], unit, held)
 
+    def dimension(self, text: str) -> str:
+        """How it is made stands behind its size."""
+        making, size = making_of(text)
+        return super().dimension(size) if making == "bored" else f"{super().dimension(size)} {making}"
+
     def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
         """How it is made says what it is."""
         line = super().said(one, waiting)

@@ -17,6 +17,7 @@ class _RoundedEdge(EdgeKind):
 KIND = _RoundedEdge(
     name="corner_radius",
     title="rounded edge",
+    sign="R",
     words=("rad", "radius", "rounded"),
     material_side="two_sided",
     toleranced="edge",

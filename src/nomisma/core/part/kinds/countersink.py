@@ -35,6 +35,7 @@ class _Countersink(FeatureKind):
 KIND = _Countersink(
     name="countersink",
     title="countersink",
+    sign="⌵⌀",
     words=("csk", "countersink"),
     material_side="internal",
     measured_with="caliper",

@@ -17,6 +17,7 @@ class _Fillet(EdgeKind):
 KIND = _Fillet(
     name="fillet",
     title="fillet",
+    sign="R",
     words=("fillet",),
     material_side="two_sided",
     toleranced="edge",

@@ -13,6 +13,8 @@ if TYPE_CHECKING:
     from nomisma.core.part.lettered import LetteredFeature
     from nomisma.core.part.section import Sheet
 
+    _Step = tuple[LetteredFeature, LetteredFeature | None]
+
 _UNSAID = Decimal(1)
 """How long a step is drawn whose length nobody said, in parts of its diameter. Source: this tool's own choice."""
 _CLASS = re.compile(r"(?!M\s*[0-9]).*[0-9\s][a-z]{1,2}[0-9]{1,2}(?:\s*\([^()]*\))?(?:\s+x\s.+)?")
@@ -30,7 +32,7 @@ class _OutsideDiameter(FeatureKind):
         """The steps one behind the other from the left in the order of their letters, but for those that are said to
         lie elsewhere.
         """
-        pairs = sheet.lengths_behind(self.name)
+        pairs = _standing_off_first(sheet.lengths_behind(self.name))
         lengths = _lengths(sheet, pairs)
         reaches = [_reach(one, long_mm) for (one, _), long_mm in zip(pairs, lengths, strict=True)]
         whole = sheet.whole
@@ -43,6 +45,16 @@ class _OutsideDiameter(FeatureKind):
             begins, at_mm = sheet.put(one, long_mm, (at_mm, at_mm + long_mm), along)
             steps.append(Cylinder(one.letter, sheet.size_mm(one), begins, at_mm, along.letter if along else ""))
         sheet.outside = _side_by_side(sheet, steps)
+
+
+def _standing_off_first(pairs: "Sequence[_Step]") -> "list[_Step]":
+    """A boss that stands off the left face lies before the body it stands on, whichever was said first."""
+    return sorted(pairs, key=lambda pair: not _stands_off_left(*pair))
+
+
+def _stands_off_left(one: "LetteredFeature", along: "LetteredFeature | None") -> bool:
+    """Whether a step is as high as it stands off the left face: a height, and no distance from the face."""
+    return along is not None and along.feature.kind == "height" and one.along.face == "left" and not one.along.starts
 
 
 def _lengths(sheet: "Sheet", pairs: "Sequence[tuple[LetteredFeature, LetteredFeature | None]]") -> list[Decimal]:

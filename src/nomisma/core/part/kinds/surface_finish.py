@@ -20,6 +20,7 @@ class _SurfaceFinish(FeatureKind):
 KIND = _SurfaceFinish(
     name="surface_finish",
     title="surface finish",
+    sign="Ra ",
     words=("ra", "finish"),
     material_side="upper_only",
     family="roughness",
