@@ -469,4 +469,46 @@ LATER_PARTS = (
             ),
         ),
     ),
+    DemoPart(
+        title="Clamp knob of the finder",
+        asked="Turned by cold fingers; the knurl must not cut",
+        by="pim",
+        hours_ago=0.045,
+        unit="mm",
+        machine="Bench lathe",
+        lines="od 32 ±0.2 x 12 ±0.2\nboss 18 ±0.1 x 8 ±0.1 high on the left\ntap M8 thru\nknurl diamond 1.0 on A\n"
+        "fillet 1 max on C\ncham 1 x 45 on A, only seen\nbreak sharp edges",
+        readings=(("C", Logged("18.04", "near end 0°", CALIPER_METRIC)),),
+    ),
+    DemoPart(
+        title="Pulley of the shutter winch",
+        asked="Two belts; the old one wobbled",
+        by="orla",
+        hours_ago=0.04,
+        unit="in",
+        machine="Long lathe",
+        lines="od 4.250 ±.010 x 1.125 ±.010\nhub 1.750 ±.010 x .500 ±.010 high on the left\n"
+        "bore .6255/.6262 thru, carries the load\nv 38° .310 ±.005 deep pitch .500 x 2 land .06, true to E\n"
+        "keyway .1875/.1885 x .094 +.005/-0 x 1.625 on E\nfinish 63 on E\nbreak edges .005-.015",
+    ),
+    DemoPart(
+        title="Cover flange of the azimuth drive",
+        asked="Closes the gear case; the register finds its middle, six studs hold it",
+        by="orla",
+        hours_ago=0.035,
+        unit="mm",
+        machine="Long lathe",
+        lines="od 140 ±0.3 x 18 ±0.1\nregister 90 h7 x 4 ±0.05 high on the right\n"
+        "bore 45 H7 thru, true to C within 0.02\n6 holes 9 on 115 ±0.2\nfinish 1.6 on C\nbreak all edges 0.2-0.5",
+    ),
+    DemoPart(
+        title="Spindle of the flap, land made good",
+        asked="The land under the seal is worn; the rest stays as it is",
+        by="orla",
+        hours_ago=0.03,
+        unit="in",
+        machine="Long lathe",
+        lines="od 1.375 as it is x 4\nod 1.2495/1.2489 x 1.5, true to A within .0005\n"
+        "finish 16 on C\nR 1/32 max in the corner",
+    ),
 )

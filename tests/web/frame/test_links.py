@@ -88,7 +88,7 @@ STAGES = (
     "assemble",
     "record",
 )
-LAST_JOB = 123
+LAST_JOB = 127
 
 
 def stages_of_features(hand: Hand) -> set[str]:
