@@ -6,7 +6,7 @@ from math import cos, pi, radians, sin
 from pydantic import Field
 
 from nomisma.core.calculation import calculation
-from nomisma.core.errors import OutOfRange
+from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_small
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -15,12 +15,14 @@ from nomisma.core.working import Step
 from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
 
 GEOMETRY = "geometry of a regular polygon: chord = D·sin(180°/n)"
+FASTENERS = "ASME Y14.5, fasteners: H − F = 2·T where they are fixed, T where they float (recalled); T is a diameter"
 
 
 class HoleCircleInput(Model):
     """A circle of so many holes, evenly spread; the first at `start_deg` from the x axis, the others counter-clockwise.
 
-    `x0`, `y0`: where its centre is; `hole`: the holes' diameter, for what is left between them.
+    `x0`, `y0`: where its centre is; `hole`: the holes' diameter, for what is left between them and the sizes over two;
+    `stud`: what goes through them, for how far each may be out of place.
     """
 
     circle: Size
@@ -29,15 +31,20 @@ class HoleCircleInput(Model):
     x0: Difference = Length(Decimal(0))
     y0: Difference = Length(Decimal(0))
     hole: Size | None = None
+    stud: Size | None = None
     unit: Unit = "mm"
 
 
 class HoleCircleResult(WorksheetAnswer):
-    """The chord between neighbours, the coordinates of every hole, and the metal left between two holes."""
+    """The chord between neighbours, the coordinates of every hole, and the metal left between two holes.
+
+    `may_be_off`: how far the centre of each hole may be from its place, the mate's studs no better placed.
+    """
 
     chord: Size
     holes: list[tuple[Difference, Difference]]
     left_between: Difference | None = None
+    may_be_off: Size | None = None
 
 
 @calculation(
@@ -45,7 +52,7 @@ class HoleCircleResult(WorksheetAnswer):
     title="Holes on a circle",
     validity="2 to 360 holes, evenly spread.",
     source=GEOMETRY,
-    example={"circle": "4 in", "count": 6, "start_deg": 0, "hole": "0.332 in", "unit": "in"},
+    example={"circle": "4 in", "count": 6, "start_deg": 0, "hole": "0.332 in", "stud": "0.3125 in", "unit": "in"},
 )
 def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
     """Coordinates and chord. Raises OutOfRange where the holes would run into one another.
@@ -76,12 +83,25 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
         Fact(name="Chord between neighbours", length=Length(chord, unit)),
         Fact(name="Angle between them", words=f"{360 / count:.6g}°"),
     ]
-    if left is not None:
+    if left is not None and given.hole:
         facts.append(Fact(name="Metal left between two", length=Length(left, unit)))
+        facts.append(Fact(name="Over two neighbours, far sides", length=Length(chord + given.hole.mm, unit)))
+        if count % 2 == 0:
+            facts.append(
+                Fact(name="Over two opposite, far sides", length=Length(given.circle.mm + given.hole.mm, unit))
+            )
+    play = _play(given)
+    if play is not None:
+        facts += [
+            Fact(name="Play over a stud", length=Length(play, unit)),
+            Fact(name="Each may be off, studs screwed into the mate", length=Length(play / 4, unit)),
+            Fact(name="Each may be off, bolts through both", length=Length(play / 2, unit)),
+        ]
     return HoleCircleResult(
         chord=Length(chord, unit),
         holes=holes,
         left_between=Length(left, unit) if left is not None else None,
+        may_be_off=Length(play / 4, unit) if play is not None else None,
         headline=f"{count} holes",
         sentence="Step the chord round with dividers first: it must come back to the first mark.",
         facts=facts,
@@ -118,5 +138,31 @@ def hole_circle(given: HoleCircleInput) -> HoleCircleResult:
                 result="as in the table",
                 source=GEOMETRY,
             ),
+            *(
+                [
+                    Step(
+                        name="How far a hole may be off",
+                        formula="(hole − stud)/4, the stud as badly placed; /2 for a bolt through two such holes",
+                        values=f"{both(given.hole.mm, unit)} − {both(given.stud.mm, unit)}",
+                        result=f"{both(play / 4, unit, decimals=4)}; {both(play / 2, unit, decimals=4)}",
+                        source=FASTENERS,
+                    )
+                ]
+                if play is not None and given.hole and given.stud
+                else []
+            ),
         ],
     )
+
+
+def _play(given: HoleCircleInput) -> Decimal | None:
+    """What a hole is larger than its stud (mm); None where one is not said. Raises InputError, OutOfRange."""
+    if given.stud is None:
+        return None
+    if given.hole is None:
+        raise InputError("The holes' size is needed, to know the play over a stud.", "Give it.", field="hole")
+    if given.hole.mm <= given.stud.mm:
+        raise OutOfRange(
+            f"A stud of {given.stud} does not go through a hole of {given.hole}.", "Check the two.", field="stud"
+        )
+    return given.hole.mm - given.stud.mm

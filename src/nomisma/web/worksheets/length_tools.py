@@ -255,6 +255,7 @@ HOLE_CIRCLE = Tool(
     (
         Field("circle", "Circle", "size", "4 in"), Field("count", "Holes", "number", "6"),
         Field("start_deg", "The first at", "number", "0", tag="°"), Field("hole", "Holes are", "size", "0.332 in"),
+        Field("stud", "Studs through them", "size", "0.3125 in"),
         Field("x0", "Centre, x", "difference", group=MORE), Field("y0", "Centre, y", "difference", group=MORE),
     ),
     hole_circle_picture, answer=FACTS,
