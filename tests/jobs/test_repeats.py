@@ -17,9 +17,10 @@ from nomisma.core.quantity.length import Length
 from nomisma.jobs.closing.dispositions import DispositionGiven, decide
 from nomisma.jobs.closing.handing_over import hand_over, take_up_again
 from nomisma.jobs.cutting import cutting_run
+from nomisma.jobs.opening import requirements
 from nomisma.jobs.opening.assembling import AssemblyEntry, log_assembly, plan_assembly
 from nomisma.jobs.opening.kept_answers import AnswerToKeep, keep_answer
-from nomisma.jobs.opening.new_job import Lines, add_features, open_bush, open_by_lines, open_mated, requirements
+from nomisma.jobs.opening.new_job import Lines, add_features, open_bush, open_by_lines, open_mated
 from nomisma.jobs.opening.recipe import carry_over
 from nomisma.jobs.planning import plan_log
 from nomisma.jobs.planning.plan_entries import Intake, StockChosen, Tick

@@ -21,7 +21,10 @@ def faced(**values: Any) -> FacingResult:
     return found
 
 
-@given(st.decimals("0.001", "20", places=3), st.sampled_from([("length", 1), ("height", 1), ("depth", -1)]))
+@given(
+    st.decimals("0.001", "20", places=3),
+    st.sampled_from([("length", 1), ("step_length", -1), ("height", -1), ("depth", -1)]),
+)
 def test_the_passes_are_what_is_left(amount: Decimal, kind: tuple[KindName, int]) -> None:
     name, way = kind
     found = faced(kind=name, wanted="40 mm", measured=f"{40 + way * amount} mm")

@@ -27,13 +27,15 @@ def test_a_kind_says_all_of_itself(kind: FeatureKind) -> None:
 
 
 def test_long_is_metal_to_go_and_shallow_is() -> None:
-    """Source: common practice, no source: for a length being faced, long; for a depth or a groove's width, shallow or
-    narrow.
+    """Source: common practice, no source: for a length being faced, long; for what the carriage cuts deeper, short: a
+    step up to its shoulder, a boss over its face, a depth, a groove's width.
     """
-    sides = {name: feature_kind(name).material_side for name in ("length", "height", "depth", "groove_width", "bore")}
+    names = ("length", "step_length", "height", "depth", "groove_width", "bore")
+    sides = {name: feature_kind(name).material_side for name in names}
     assert sides == {
         "length": "external",
-        "height": "external",
+        "step_length": "internal",
+        "height": "internal",
         "depth": "internal",
         "groove_width": "internal",
         "bore": "internal",

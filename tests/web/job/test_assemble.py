@@ -38,7 +38,7 @@ def test_a_planned_shrink_shows_its_temperature_and_is_next(orla: Hand) -> None:
     orla.get("/jobs/106/assemble")
     assert re.search(r"Hub at \d+ °C", orla.page)
     assert "push the air out of a room" in orla.page
-    orla.get("/")
+    orla.get("/?q=106")
     assert "In limits: put it together as planned." in orla.page
 
 

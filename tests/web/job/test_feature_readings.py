@@ -68,7 +68,7 @@ def test_an_unknown_letter_is_answered_with_those_there_are(orla: Hand) -> None:
 @pytest.mark.parametrize(
     ("lines", "sentence"),
     [
-        ("外径 28 ±0.1", "not understood"),
+        ("外径 28 ±0.1", "No feature is called"),
         ("od 28.1/27.9\nbore", "names a feature and no size"),
         ("\n".join(["od 28 ±0.1"] * 501), "at most 200"),
         ("", "Nothing was entered"),

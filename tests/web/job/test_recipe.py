@@ -53,7 +53,7 @@ def filled_in(hand: Hand, number: int) -> str:
 def test_the_form_is_filled_in_with_the_lines_of_the_former_job(orla: Hand) -> None:
     assert (
         filled_in(orla, begun(orla))
-        == "od 24 h9\nlength 30 ±0.1\nod 40 ±0.1\nlength 10 ±0.1\nbore 12 H7 thru, carries the load\nlength 40 ±0.1"
+        == "od 24 h9 x 30 ±0.1\nod 40 ±0.1 x 10 ±0.1\nbore 12 H7 thru, carries the load\nlength 40 ±0.1"
     )
 
 

@@ -29,7 +29,7 @@ MOST_PASSES = 200
 
 
 class FacingInput(Model):
-    """A length as measured and as wanted. `kind`: a length or height gets shorter, a depth deeper.
+    """A length as measured and as wanted. `kind`: a length gets shorter; a step's length, a height or a depth grows.
 
     `line`: one line of the dial that is wound (carriage or compound, as it travels).
 

@@ -1,6 +1,6 @@
 """Lines of a sketch to features with limits: each as understood before it counts, the others with their sentence."""
 
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -28,6 +28,7 @@ from nomisma.core.part.sketch_line import (
     partner_in_line,
     place_of_line,
 )
+from nomisma.core.part.step_lengths import STEP_LENGTH, step_lengths
 from nomisma.core.part.written import WrittenFeature
 from nomisma.core.planning.class_of_fits import class_of_fits
 from nomisma.core.quantity.display import both
@@ -177,6 +178,7 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             "Make it two parts.",
             field="text",
         )
+    features, working = with_step_lengths(features, working)
     features, working, wrong = _with_right_references(features, working, dict(lines))
     refused = sorted([*refused, *wrong], key=lambda one: one.line)
     part = _without_what_is_there(map(lettered, features), {letter_of(index) for index in range(given.after)})
@@ -260,6 +262,32 @@ def _on_its_diameter(said: _SaidLine, before: list[FeatureRead], unit: Unit) -> 
 
 OWN_LETTER = "ZZ"
 """Stands for the letter of the feature a line is of while that is not known: no part has so many features."""
+
+
+def with_step_lengths(
+    features: list[FeatureRead], working: list[Step], there: Sequence[LetteredFeature] = ()
+) -> tuple[list[FeatureRead], list[Step]]:
+    """The features, lengths that end at a shoulder as step lengths: on those metal is left where they are short.
+
+    `there`: what the part has already. Without unit. Source: as `step_lengths`.
+
+    >>> with_step_lengths([], [])
+    ([], [])
+    """
+    letters = step_lengths([*there, *map(lettered, features)])
+    kind = feature_kind(STEP_LENGTH)
+    as_step = {"kind": kind.name, "title": kind.title, "material_side": kind.material_side}
+    read = [
+        one.model_copy(update={**as_step, "sentence": one.sentence.replace(one.title, kind.title, 1)})
+        if one.letter in letters
+        else one
+        for one in features
+    ]
+    steps = [
+        step.model_copy(update={"name": f"{one.letter}, {one.title}"}) if one.letter in letters else step
+        for one, step in zip(read, working, strict=True)
+    ]
+    return read, steps
 
 
 def _with_right_references(

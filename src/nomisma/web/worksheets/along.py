@@ -8,6 +8,7 @@ from markupsafe import Markup
 
 from nomisma.core.lengths.chain import ChainResult
 from nomisma.core.part.axial_lengths import AxialLength, axial_lengths
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.member import member_of, of_member
 from nomisma.core.part.section import middle_mm, section_of
 from nomisma.core.quantity.display import show_exact
@@ -15,7 +16,7 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.section import Span
 from nomisma.web.frame.part_section import section_of_job
 
-_OF_STEPS = ("length", "height")
+_OF_STEPS = feature_kind("outside_diameter").long_by
 
 
 def chain_text(state: JobState) -> str:

@@ -1,4 +1,4 @@
-"""A height over a face: of the boss before it."""
+"""A height over a face, of the boss before it: short of it there is metal to go, for the face is cut deeper."""
 
 from nomisma.core.part.kind import FeatureKind
 
@@ -6,7 +6,7 @@ KIND = FeatureKind(
     name="height",
     title="height",
     words=("height", "high"),
-    material_side="external",
+    material_side="internal",
     is_along=True,
     measured_with="depth micrometer",
     instruments=("shaft", "both", "length"),

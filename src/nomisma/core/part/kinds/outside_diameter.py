@@ -7,6 +7,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from nomisma.core.part.kind import FeatureKind
+from nomisma.core.part.said_feature import SaidFeature, duty_words
 from nomisma.core.part.section_shapes import Cylinder
 
 if TYPE_CHECKING:
@@ -27,6 +28,17 @@ class _OutsideDiameter(FeatureKind):
     def claims(self, text: str) -> bool:
         """A bare size whose class is in small letters is a shaft."""
         return _CLASS.fullmatch(text) is not None
+
+    def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
+        """One line with how long or high it is, where that stands right behind and says nothing else."""
+        behind = waiting[0] if waiting and waiting[0].kind in self.long_by else None
+        if behind is None or behind.along.is_said or duty_words(behind) or " x " in behind.text:
+            return super().said(one, waiting)
+        waiting.pop(0)
+        word = _BOSS[0] if behind.kind == "height" else _SHAFT[0]
+        high = " high" if behind.kind == "height" else ""
+        place = f" {one.along.words}" if one.along.is_said else ""
+        return f"{word} {one.text} x {behind.text}{high}{place}{duty_words(one)}"
 
     def lay(self, sheet: "Sheet") -> None:
         """The steps one behind the other from the left in the order of their letters, but for those that are said to
@@ -109,7 +121,7 @@ KIND = _OutsideDiameter(
     is_diameter=True,
     can_be_stoned=True,
     member="shaft",
-    long_by=("length", "height"),
+    long_by=("length", "step_length", "height"),
     second=dict.fromkeys(("", *_SHAFT), "length") | dict.fromkeys(_BOSS, "height"),
     measured_with="micrometer",
     instruments=("shaft", "both"),
