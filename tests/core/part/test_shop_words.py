@@ -35,6 +35,7 @@ SPELLINGS = {
     "taper 30 to 25 over 50": ["taper 30 to 25 over 50"],
     "taper 8° over 20": ["taper 8° included over 20", "8° taper over 20"],
     "thread M20x1.5 x 20": ["M20x1.5 x 20 long", "external thread M20x1.5 x 20", "M20x1.5 6g x 20"],
+    "bore 50 x 1 deep from the left": ["face recess 50 x 1 deep on the back", "recess 50 x 1 deep from the left"],
     "tap M8 thru": ["M8 thru", "tapped hole M8 thru", "internal thread M8 thru", "M8 x 1.25 thru"],
     "burr-free all over": ["break sharp edges", "deburr", "no burrs", "file edges"],
     "od 30 from 18 to 35 from the right": ["18 to 35 from the right od 30", "od 30 18 to 35 from the right"],
@@ -101,6 +102,7 @@ def test_a_hole_and_what_is_sunk_into_it_are_two_lines() -> None:
         ("25 H7 (+0.012/0)", "and the figures in brackets"),
         ("groove 5 wide between 10 and 14", "Between 10 mm and 14 mm a groove is 4 mm wide"),
         ("shanck 25", "No feature is called “shanck” here."), ("grove 3 wide", "The nearest that does is groove."),
+        ("od as it is", "says no size, and the part is drawn and held by it"),
         ("slip fit on A", "No feature is called “slip” here."),
     ],
 )  # fmt: skip

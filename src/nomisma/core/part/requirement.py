@@ -36,6 +36,7 @@ _APART = Decimal("1.2")
 _AS_IT_IS = re.compile(
     r"(?:\((?P<in>[^()]+)\)|(?P<size>.+?)\s+(?:as\s+it\s+is|as\s+is|ref\.?|reference))", re.IGNORECASE
 )
+_NO_SIZE = re.compile(r"(?:as\s+(?:it\s+)?is|ref\.?|reference)", re.IGNORECASE)
 _LEFT = re.compile(r".*\s+as\s+(?:it\s+)?is", re.IGNORECASE)
 _SAMPLE = re.compile(
     r"(?:(?:like|off|as)\s+)?(?:the\s+|a\s+)?sample\s+(?P<size>.+?)(?:\s+(?P<way>plus|add|less|minus)\s+(?P<change>\S+(?:\s*(?:mm|in|thou))?))?"
@@ -119,6 +120,12 @@ def required_size(kind: SizedKind, text: str, unit: Unit, held: HeldTo) -> Requi
     """
     if match := _SAMPLE.fullmatch(text):
         return _like_the_sample(kind, text, match, unit, held)
+    if _NO_SIZE.fullmatch(text):
+        raise UnreadableLength(
+            f"“{text}” says no size, and the part is drawn and held by it.",
+            "Say the size it has too: od 2.375 as it is.",
+            value=text,
+        )
     if match := _AS_IT_IS.fullmatch(text):
         return Requirement(plain_length(match["in"] or match["size"], unit), None, None, "reference", COMMON_PRACTICE)
     if match := _WITH_FIGURES.fullmatch(text):

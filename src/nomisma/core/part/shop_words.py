@@ -48,6 +48,8 @@ _ROWS: tuple[tuple[str, str], ...] = (
     # where it lies, before what it is
     (rf"^({_SIZE}) to ({_SIZE}) from the (left|right),? ((?:od|bore) .+)$", r"\4 from \1 to \2 from the \3"),
     (rf"^((?:od|bore) {_SIZED}) ({_SIZE} to {_SIZE})(?= from |$)", r"\1 from \2"),
+    (r" (?:on|in|from) the (?:back|back face|far face|chuck side)$", " from the left"),
+    (r" (?:on|in|from) the (?:front|front face|near face|tailstock side)$", " from the right"),
     # an edge
     (rf"^({_SIZED}) x ([0-9.]+) ?(?:°|deg)? (?:{_CHAMFER})(?= |$)", r"cham \1 x \2"),
     (rf"^({_SIZED}) x ([0-9.]+) ?(?:°|deg(?:rees)?)(?= |$)", r"cham \1 x \2"),

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from decimal import Decimal
 
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.kind import FeatureKind
@@ -67,7 +68,8 @@ class _Taper(FeatureKind):
                 f"Write taper {standard.words} over so much from its large end.",
                 value=line.text,
             )
-        size, long = (f"{(mm / MM_PER_INCH).normalize():f} in" for mm in (standard.large_mm, standard.length_mm))
+        per = MM_PER_INCH if line.unit == "in" else Decimal(1)
+        size, long = (f"{(mm / per).normalize():f} {line.unit}" for mm in (standard.large_mm, standard.length_mm))
         begins, goes = ("bore", "depth") if inside else ("outside_diameter", "length")
         return [
             WrittenFeature(self.name, f"{standard.words} over {long}"),
