@@ -1,3 +1,3 @@
 """Nomisma: a bench companion for the machinist who fits bores, bushings and shafts."""
 
-__version__ = "0.8.3"
+__version__ = "0.9.0"

@@ -9,7 +9,8 @@ from tests.core.part.kinds.reading import again, read
 @pytest.mark.parametrize(
     ("line", "change"),
     [
-        ("taper 1:20 over 50", "2.5 mm"), ("taper 2.5° per side over 30", "2.6197 mm"), ("taper 30 to 25 over 50", "5 mm"),
+        ("taper 1:20 over 50", "2.5 mm"), ("taper 2.5° per side over 30", "2.6197 mm"),
+        ("taper 30 to 25 over 50", "5 mm"),
         ("5° taper over 30", "2.6197 mm"), ("taper 1 in 20 over 50", "2.5 mm"),
     ],
 )  # fmt: skip
