@@ -18,6 +18,10 @@ _RANGE = re.compile(r"(?P<least>[0-9.,]+)\s*/\s*(?P<most>[0-9.,]+)(?:\s*(?P<unit
 class EdgeKind(FeatureKind):
     """An edge: a chamfer by its leg, a fillet or a rounded edge by its radius."""
 
+    def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
+        """The limits of its size. Raises InputError. Source: as `leg`."""
+        return self.leg(text, unit, held)
+
     def leg(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """Its size with what it may differ by. A range is as wide as it is written; one too small for the general
         tolerances is for reference. Raises InputError. Source: common practice, no source; ISO 2768-1:1989, Table 2.

@@ -1,20 +1,8 @@
 """An edge rounded outside: its radius."""
 
-from dataclasses import dataclass
-
 from nomisma.core.part.edge_kind import EdgeKind
-from nomisma.core.part.requirement import HeldTo, Requirement
-from nomisma.core.quantity.length import Unit
 
-
-@dataclass(frozen=True, kw_only=True)
-class _RoundedEdge(EdgeKind):
-    def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
-        """Its radius's limits."""
-        return self.leg(text, unit, held)
-
-
-KIND = _RoundedEdge(
+KIND = EdgeKind(
     name="corner_radius",
     title="rounded edge",
     sign="R",

@@ -1,20 +1,8 @@
 """A fillet in a corner: its radius. It belongs to its shoulder, and the tool's nose must not be larger."""
 
-from dataclasses import dataclass
-
 from nomisma.core.part.edge_kind import EdgeKind
-from nomisma.core.part.requirement import HeldTo, Requirement
-from nomisma.core.quantity.length import Unit
 
-
-@dataclass(frozen=True, kw_only=True)
-class _Fillet(EdgeKind):
-    def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
-        """Its radius's limits."""
-        return self.leg(text, unit, held)
-
-
-KIND = _Fillet(
+KIND = EdgeKind(
     name="fillet",
     title="fillet",
     sign="R",
