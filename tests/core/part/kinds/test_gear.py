@@ -20,6 +20,16 @@ def test_its_pitch_diameter_and_its_blank_follow_from_its_teeth(line: str, says:
     assert again(line) == [line]
 
 
+def test_its_size_over_pins_is_a_feature_and_the_pins_stand_with_the_gear() -> None:
+    line = "gear 24T module 2, over pins 52.50/52.54 on 3.5"
+    gear, over = read(line)
+    assert "read over pins of 3.5 mm" in gear.sentence
+    assert (over.kind, str(over.lower), str(over.upper)) == ("over_pins", "52.5 mm", "52.54 mm")
+    assert again("gear 24T module 2, over pins 52.50/52.54 on 3.5") == [
+        "gear 24T module 2, over pins 52.50/52.54 on 3.5"
+    ]
+
+
 @pytest.mark.parametrize("line", ["gear 24T", "gear 3T 12DP", "gear 24T 0DP", "gear 2 in"])
 def test_what_is_no_gear_is_refused(line: str) -> None:
     with pytest.raises(InputError):

@@ -6,7 +6,8 @@ from decimal import Decimal
 
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.kind import FeatureKind
-from nomisma.core.part.requirement import HeldTo, Requirement
+from nomisma.core.part.requirement import HeldTo, Requirement, plain_length
+from nomisma.core.part.said_feature import SaidFeature, duty_words
 from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
@@ -14,18 +15,38 @@ _SAID = re.compile(
     r"(?P<teeth>[0-9]{1,3})\s*(?:t|teeth),?\s+(?:(?P<per_inch>[0-9.]+)\s*d\.?p\.?|(?:m|mod\.?|module)\s*(?P<module>[0-9.]+))",
     re.IGNORECASE,
 )
+_OVER_PINS = re.compile(
+    r"(?P<gear>.+?),?\s+over\s+(?:two\s+)?(?:pins|balls|wires)\s+(?P<size>.+?)\s+on\s+(?P<pin>[0-9./]+(?:\s?(?:mm|in))?)(?:\s+pins)?",
+    re.IGNORECASE,
+)
+_ON_PINS = re.compile(r"(?P<gear>.+?) on (?P<pin>[0-9./]+(?:\s?(?:mm|in))?) pins", re.IGNORECASE)
+OVER = "over_pins"
 FEWEST = 5
 
 
 @dataclass(frozen=True, kw_only=True)
 class _Gear(FeatureKind):
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
-        """Teeth and pitch are one."""
-        return [WrittenFeature(self.name, line.rest)]
+        """Teeth and pitch are one; behind them the size over pins, where one is said, and on which pins."""
+        match = _OVER_PINS.fullmatch(line.rest)
+        if match is None:
+            return [WrittenFeature(self.name, line.rest)]
+        return [
+            WrittenFeature(self.name, f"{match['gear']} on {match['pin']} pins"),
+            WrittenFeature(OVER, match["size"]),
+        ]
+
+    def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
+        """One line with the size over its pins, where that stands right behind."""
+        match = _ON_PINS.fullmatch(one.text)
+        if match is None or not waiting or waiting[0].kind != OVER:
+            return super().said(one, waiting)
+        return f"gear {match['gear']}, over pins {waiting.pop(0).text} on {match['pin']}{duty_words(one)}"
 
     def required(self, text: str, unit: Unit, held: HeldTo) -> Requirement:
         """No size that is read directly: its teeth, with the pitch diameter and the outside of a standard gear."""
-        match = _SAID.fullmatch(text)
+        on_pins = _ON_PINS.fullmatch(text)
+        match = _SAID.fullmatch(on_pins["gear"] if on_pins else text)
         if match is None or int(match["teeth"]) < FEWEST or not Decimal(match["per_inch"] or match["module"]):
             raise UnreadableLength(
                 f"“{text[:40]}” is not understood as a gear.",
@@ -40,6 +61,7 @@ class _Gear(FeatureKind):
             else f"{(count * Decimal(module)).normalize():f} mm"
             for count in (teeth, teeth + 2)
         )
+        over = f"; read over pins of {plain_length(on_pins['pin'], unit)}" if on_pins else ""
         pitch = f"{per_inch} DP" if per_inch else f"module {module}"
         return Requirement(
             None,
@@ -47,7 +69,7 @@ class _Gear(FeatureKind):
             None,
             "line",
             "ISO 53 and AGMA: pitch diameter = module × teeth, outside = module × (teeth + 2) (recalled)",
-            said=f"{teeth} teeth, {pitch}: pitch diameter {middle}, outside {outside}",
+            said=f"{teeth} teeth, {pitch}: pitch diameter {middle}, outside {outside}{over}",
         )
 
 
