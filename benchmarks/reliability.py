@@ -31,6 +31,7 @@ from nomisma.store.parts import own_id
 
 JOB = 104
 WORK_SECONDS = 2.0
+LONGEST_START_SECONDS = 60
 AWAY_SECONDS = 0.4
 
 
@@ -174,6 +175,7 @@ def _under_load(cluster: Cluster, kills: int, started: float) -> Outcome:
     for thread in threads:
         thread.start()
     try:
+        _await_first(client, gauge)
         for _ in range(kills):
             time.sleep(WORK_SECONDS)
             server.kill()
@@ -190,6 +192,13 @@ def _under_load(cluster: Cluster, kills: int, started: float) -> Outcome:
             thread.join(60)
         server.stop()
     return _count(url, kills, client, gauge, time.monotonic() - started)
+
+
+def _await_first(*senders: Sender) -> None:
+    """Wait until each is signed in and has one acknowledged: a server killed before that had nothing to lose."""
+    until = time.monotonic() + LONGEST_START_SECONDS
+    while time.monotonic() < until and not all(one.acknowledged for one in senders):
+        time.sleep(0.1)
 
 
 def _count(url: str, kills: int, client: Sender, gauge: Sender, seconds: float) -> Outcome:

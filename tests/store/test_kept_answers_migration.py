@@ -6,8 +6,8 @@ from nomisma.cluster import Cluster
 from nomisma.store.database import engine_for, migrate
 
 KEPT = """
-INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell
-    Rook', 'lead', 'x');
+INSERT INTO account (id, sign_in_name, name, role, password_hash)
+VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x');
 INSERT INTO job (id, title, unit, by_id) SELECT gen_random_uuid(), 'Arbor', 'mm', id FROM account;
 INSERT INTO part (id, job_id, title, made_here, by_id) SELECT gen_random_uuid(), id, '', true, by_id FROM job;
 INSERT INTO feature (id, job_id, part_id, letter, kind, by_id) SELECT gen_random_uuid(), job_id, id, 'A',

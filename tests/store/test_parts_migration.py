@@ -20,8 +20,8 @@ TABLES = ("job", "limits", "reading", "reading_doubt", "cut", "decision", "gauge
 NOW = {"reading_doubt": "suspect_reading", "decision": "disposition"}
 """What a table is called today."""
 FORMER = """
-INSERT INTO account (id, sign_in_name, name, role, password_hash) VALUES (gen_random_uuid(), 'nell', 'Nell
-    Rook', 'lead', 'x');
+INSERT INTO account (id, sign_in_name, name, role, password_hash)
+VALUES (gen_random_uuid(), 'nell', 'Nell Rook', 'lead', 'x');
 INSERT INTO instrument (id, name, measures, unit, resolution_mm, resolution_text, permitted_error_mm,
     permitted_error_text,
     repeatability_mm, repeatability_text, by_id)
@@ -46,16 +46,16 @@ CROSS JOIN (VALUES ('partner', 19.988, 0), ('partner', 19.989, 0), ('made', 19.7
 INSERT INTO cut (id, job_id, cut_number, set_up, school, dialled_mm, dialled_text, before_mm, by_id)
 SELECT gen_random_uuid(), id, 1, 1, 'equal_cuts', 0.3, '0.3', 19.700, by_id FROM job WHERE title <> 'Nothing measured';
 INSERT INTO decision (id, job_id, kind, state, reason, reading_ids, by_id)
-SELECT gen_random_uuid(), id, 'use_as_is', 'too_close_to_call', 'agreed', '[]', by_id FROM job WHERE title =
-    'Shaft for a bore';
+SELECT gen_random_uuid(), id, 'use_as_is', 'too_close_to_call', 'agreed', '[]', by_id
+FROM job WHERE title = 'Shaft for a bore';
 INSERT INTO gauge_binding (id, gauge, job_id, by_id) SELECT gen_random_uuid(), 'bench-gauge', id, by_id FROM job;
 INSERT INTO gauge_reading (id, gauge, run, number, job_id, size_mm, size_text, size_unit)
 SELECT gen_random_uuid(), 'bench-gauge', 'run', number, id, 20.01, '20.01', 'mm' FROM job;
 INSERT INTO partner_statement (id, job_id, callout, by_id)
 SELECT gen_random_uuid(), id, '20 g6', by_id FROM job WHERE title = 'Bore for a shaft';
 INSERT INTO assembly_plan (id, job_id, method, tool, asked, inputs, answer, by_id)
-SELECT gen_random_uuid(), id, 'push', '', '{}', '{"method": "push"}', '{}', by_id FROM job WHERE title = 'Bore
-    for a shaft';
+SELECT gen_random_uuid(), id, 'push', '', '{}', '{"method": "push"}', '{}', by_id
+FROM job WHERE title = 'Bore for a shaft';
 INSERT INTO assembly_result (id, job_id, plan_id, felt, size_unit, by_id)
 SELECT gen_random_uuid(), job_id, id, 'slid_on', 'mm', by_id FROM assembly_plan;
 INSERT INTO shop_setting (id, name, value, by_id)

@@ -92,21 +92,18 @@ LAST_JOB = 127
 
 
 def stages_of_features(hand: Hand) -> set[str]:
-    """Every stage of a feature of each kind of every job, whether a link leads there or not."""
-    features = {
-        number: hand.client.get(f"/jobs/{number}/record.json").json()["features"] for number in range(101, LAST_JOB + 1)
+    """Every stage of a feature of each kind, in the job that has it last, whether a link leads there or not."""
+    of_kind = {
+        feature["kind"]: (number, feature["letter"])
+        for number in range(101, LAST_JOB + 1)
+        for feature in hand.client.get(f"/jobs/{number}/record.json").json()["features"]
     }
-    return {
-        f"/jobs/{number}/{stage}?feature={feature['letter']}"
-        for number, of_job in features.items()
-        for feature in {one["kind"]: one for one in of_job}.values()
-        for stage in STAGES
-    }
+    return {f"/jobs/{number}/{stage}?feature={letter}" for number, letter in of_kind.values() for stage in STAGES}
 
 
 @pytest.mark.parametrize("name", ["orla", "bram", "pim"])
 def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> None:
-    """A machinist follows every link of every job, and opens every stage of every feature besides; the others a few
+    """A machinist follows every link of every job, and opens every stage of a feature of each kind besides; the others a few
     jobs.
     """
     hand = hands(name)
@@ -114,7 +111,7 @@ def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> No
     assert len(seen) > FEWEST_PAGES
     if name == "orla":
         asked = stages_of_features(hand)
-        assert len(asked) > 300
+        assert len(asked) > 250
         seen |= {path: (hand.client.get(path).status_code, "by hand") for path in sorted(asked - set(seen))}
     # 204: a part of a page that has nothing new.
     assert {path: found for path, found in seen.items() if found[0] not in (200, 204)} == {}

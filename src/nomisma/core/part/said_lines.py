@@ -11,7 +11,7 @@ def said_lines(features: Sequence[SaidFeature]) -> list[str]:
     practice, no source.
 
     >>> said_lines([SaidFeature("A", "outside_diameter", "24 h9"), SaidFeature("B", "length", "18 ±0.1")])
-    ['od 24 h9', 'length 18 ±0.1']
+    ['od 24 h9 x 18 ±0.1']
     """
     lines: list[str] = []
     waiting = list(features)
