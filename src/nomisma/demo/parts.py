@@ -508,7 +508,7 @@ LATER_PARTS = (
         hours_ago=0.03,
         unit="in",
         machine="Long lathe",
-        lines="od 1.375 as it is x 4\nod 1.2495/1.2489 x 1.5, true to A within .0005\n"
+        lines="od 1.125 as it is x 4\nod .9995/.9989 x 1.5, true to A within .0005\n"
         "finish 16 on C\nR 1/32 max in the corner",
     ),
 )

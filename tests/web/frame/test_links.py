@@ -103,8 +103,8 @@ def stages_of_features(hand: Hand) -> set[str]:
 
 @pytest.mark.parametrize("name", ["orla", "bram", "pim"])
 def test_every_link_leads_to_a_page(hands: Callable[..., Hand], name: str) -> None:
-    """A machinist follows every link of every job, and opens every stage of a feature of each kind besides; the others a few
-    jobs.
+    """A machinist follows every link of every job, and opens every stage of a feature of each kind besides; the others
+    a few jobs.
     """
     hand = hands(name)
     seen = crawl(hand, whole=name == "orla")

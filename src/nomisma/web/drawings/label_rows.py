@@ -25,7 +25,7 @@ class Wanted:
 def pointing(name: str, width: float, low: float, high: float) -> Wanted:
     """A label with one line down to anywhere between two places: over the middle if it can be."""
     at = [low + (high - low) * share for share in _ALONG]
-    begins = [(x - width * share, (x,)) for x in at for share in (0.5, 0.08, 0.92)]
+    begins = [(x - width * share, (x,)) for x in at for share in (0.5, 0.03, 0.97)]
     return Wanted(name, width, tuple(begins))
 
 
@@ -55,13 +55,28 @@ class Placed:
 
 
 def rows_of(wanted: Sequence[Wanted], *, left: float, right: float) -> list[Placed]:
-    """Each label as near to the part as it can stand, in the order given, between two places of the figure.
+    """Each label as near to the part as it can stand, between two places of the figure.
 
-    Where every row has a label that its lines would go through, it stands in the first row with room: lines go behind
-    labels.
+    They are placed in the order given and in a few others, until no line goes through a label; else as seldom as was
+    found, for lines go behind labels.
     """
-    tried = [_placed(wanted, first, left, right) for first in range(3 if len(wanted) > 1 else 1)]
-    return min(tried, key=lambda placed: (_crossings(placed), max((one.row for one in placed), default=0)))
+    best: list[Placed] | None = None
+    for order in (wanted, sorted(wanted, key=_begins), sorted(wanted, key=_begins, reverse=True), wanted[::-1]):
+        for first in range(3 if len(wanted) > 1 else 1):
+            placed = _placed(order, first, left, right)
+            if best is None or _badness(placed) < _badness(best):
+                best = placed
+            if _crossings(best) == 0:
+                return best
+    return best or []
+
+
+def _begins(one: Wanted) -> float:
+    return one.places[0][0]
+
+
+def _badness(placed: Sequence[Placed]) -> tuple[int, int]:
+    return _crossings(placed), max((one.row for one in placed), default=0)
 
 
 def _placed(wanted: Sequence[Wanted], first: int, left: float, right: float) -> list[Placed]:

@@ -113,7 +113,7 @@ def _letters(frame: Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
         if bore.along_letter:
             found.append((bore.along_letter, middle, AXIS - REACH - 22))
         taken = frame.x(bore.to_mm)
-    for groove in section.grooves:
+    for groove in {one.letters: one for one in section.grooves}.values():
         middle = frame.x(groove.at_mm + groove.width_mm / 2)
         for index, letter in enumerate(groove.letters):
             found.append((letter, middle + 44 * (index - (len(groove.letters) - 1) / 2), AXIS - REACH - 22))
