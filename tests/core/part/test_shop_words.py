@@ -109,3 +109,10 @@ def test_a_hole_and_what_is_sunk_into_it_are_two_lines() -> None:
 def test_what_may_be_two_things_is_asked_and_what_is_none_is_named(line: str, says: str) -> None:
     (refused,) = feature_lines(FeatureLinesInput(text=f"od 60 x 60\n{line}", unit="mm")).not_understood
     assert says in refused.sentence
+
+
+@pytest.mark.parametrize("long", ["0" * 19_000, "Ø" * 9_000, "1/1 " * 4_000])
+def test_what_is_far_too_long_for_a_line_is_left_to_the_reader(long: str) -> None:
+    assert one_after_another(long) == [long]
+    (refused,) = feature_lines(FeatureLinesInput(text=f"od 60 x 60\n{long}", unit="mm")).not_understood
+    assert "characters; a line here is at most 160" in refused.sentence

@@ -6,6 +6,8 @@ Each rewriting is one row: what is written, and how it is read. A line that is r
 import re
 import unicodedata
 
+from nomisma.core.part.written import LONGEST_LINE
+
 _SIZE = r"(?:[0-9][0-9.,/-]*|[.,][0-9]+)(?:\s+[0-9]+/[0-9]+)?(?:\s?(?:mm|in|\")(?![a-z]))?"
 _LIMITS = (
     r"(?:\s*(?:±|\+/-|\+-)\s*[0-9.,]\S*|(?:\s*[+-]?[0-9.,]+\s*/\s*[+-]?[0-9.,]+)|\s+[+-][0-9.,]\S*(?:\s+[+-][0-9.,]\S*)?"
@@ -111,6 +113,8 @@ def one_after_another(line: str) -> list[str]:
     >>> one_after_another("drill 13/32 thru, c'bore .625 x .38 deep")
     ['drill 13/32 thru', "c'bore .625 x .38 deep"]
     """
+    if len(line) > LONGEST_LINE:
+        return [line]  # no line of a sketch: its reader says so, and nobody waits for a search through it
     return [plainly(one) for one in _AND_THEN.split(plainly(line))]
 
 

@@ -8,10 +8,9 @@ from typing import Literal
 from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.along import NOT_SAID, AxialPlace, place_in_line
 from nomisma.core.part.feature_kinds import FeatureKind, by_first_word, feature_kinds
-from nomisma.core.part.written import HOW, WrittenFeature, WrittenLine
+from nomisma.core.part.written import HOW, LONGEST_LINE, WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
-LONGEST_LINE = 160
 UNSAID_KIND = "plain_size"
 """What a bare size is of which nothing says what it is of."""
 

@@ -11,6 +11,8 @@ HOW = (
     " behind it where it lies: from 12 to 30, at 12 from the right, from the end of A, on A; and what it is there for:"
     " only seen, true to A."
 )
+LONGEST_LINE = 160
+"""A line of a sketch is no longer, in characters."""
 BY = re.compile(r"\s+x\s+", re.IGNORECASE)
 """Between a size and the one behind it."""
 ENDS = re.compile(r"\s*\b(?:deep|long|high|wide|thick)\s*$", re.IGNORECASE)
