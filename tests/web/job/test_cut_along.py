@@ -65,3 +65,20 @@ def test_a_pass_that_is_no_number_is_answered(orla: Hand) -> None:
     assert page.status_code == 200
     assert "not understood" in page.text
     assert "The machine’s compound and carriage dials are not known" in page.text
+
+
+def test_a_step_that_is_short_goes_deeper_and_one_that_is_long_has_gone_too_far(orla: Hand) -> None:
+    """The carriage cuts the shoulder deeper: 29.40 of 30 has 0.60 to go; 30.20 cannot be made shorter there."""
+    too_long = number_of(start(orla, "od 20 ±0.1 x 30 ±0.1\nod 40 ±0.1 x 10"))
+    log(orla, too_long, "B", "30.20")
+    assert features(orla, too_long)["B"]["verdict"] == "gone too far"
+    number = number_of(start(orla, "od 20 ±0.1 x 30 ±0.1\nod 40 ±0.1 x 10", machine_id=lathe(orla)))
+    log(orla, number, "B", "29.40")
+    assert features(orla, number)["B"]["verdict"] == "metal to go"
+    assert "0.600 mm to go deeper" in orla.get(f"/jobs/{number}/cut?feature=B&by=readout").text
+
+
+def test_a_boss_that_is_low_has_metal_to_go(orla: Hand) -> None:
+    number = number_of(start(orla, "boss 20 ±0.1 x 4.5 +0.05/0 high", machine_id=lathe(orla)))
+    log(orla, number, "B", "4.20")
+    assert features(orla, number)["B"]["verdict"] == "metal to go"
