@@ -1,5 +1,6 @@
 """A throw-away PostgreSQL cluster for the whole run, a fresh database for each test that asks, and a shop in it."""
 
+import os
 import shutil
 import tempfile
 from collections.abc import Iterator
@@ -22,6 +23,7 @@ hypothesis_settings.register_profile(
     "nomisma", deadline=None, max_examples=150, suppress_health_check=[HealthCheck.too_slow]
 )
 hypothesis_settings.load_profile("nomisma")
+os.environ.setdefault("PGCONNECT_TIMEOUT", "60")
 
 # Nothing here tests what survives a power cut, so the disk need not be waited for.
 FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_connections=200")

@@ -31,7 +31,9 @@ def test_every_setting_the_code_reads_is_in_the_settings_page() -> None:
     read = {
         word
         for path in SOURCES
-        for word in re.findall(r"\b(?:NOMISMA_[A-Z_]+|DATABASE_URL)\b", path.read_text(encoding="utf-8"))
+        for word in re.findall(
+            r"\b(?:NOMISMA_[A-Z_]+|DATABASE_URL|PGCONNECT_TIMEOUT)\b", path.read_text(encoding="utf-8")
+        )
     }
     listed = set(re.findall(r"^\| `([A-Z_]+)`", text_of("docs/SETTINGS.md"), flags=re.MULTILINE))
     assert listed == read
