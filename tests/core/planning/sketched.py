@@ -50,3 +50,11 @@ undercut 0.8 x 0.3 on A
 2 grooves 1 wide to 22 at 3 8
 """.strip().splitlines()
 """Lines as shops write them, behind a first od; A is that."""
+
+_PIECES = """
+1 9 .5 1.2.3 . .. 1/0 1/2 -3 +.1 ±.1 0 ° x thru deep at on from to between and over pitch land radius throw pins A B
+od bore hole holes groove grooves v cham csk fillet R taper morse gear 24T 12DP module eccentric knurl keyway flats
+M8 1/4-20 H7 mm in ⌀ ↧ ½ as it is max min both ends true within runout
+"""
+PIECES = _PIECES.split()
+"""What lines are made of, and what looks like it."""

@@ -5,7 +5,7 @@ from decimal import Decimal
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from nomisma.core.calculation import BadInput
@@ -14,6 +14,7 @@ from nomisma.core.part.general_tolerance import GeneralTolerance, general_tolera
 from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, feature_lines
 from nomisma.core.quantity.length import Length
 from nomisma.core.registry import calculation_named
+from tests.core.planning.sketched import PIECES
 from tests.hostile import SENDABLE
 
 
@@ -264,3 +265,25 @@ def test_a_general_tolerance_leaves_half_of_a_size_at_least(sixty_fourths: int, 
 def test_the_shop_says_what_a_fraction_is_held_to() -> None:
     read = feature_lines(FeatureLinesInput(text="length 3/4", unit="in", fraction_tolerance="0.010 in")).features[0]
     assert (str(read.lower), str(read.upper)) == ("0.74 in", "0.76 in")
+
+
+@settings(max_examples=600)
+@given(st.lists(st.sampled_from(PIECES), min_size=1, max_size=9), st.sampled_from(["mm", "in"]))
+def test_whatever_is_written_is_read_or_answered_with_a_sentence(pieces: list[str], unit: str) -> None:
+    found = read(f"od 60 x 60\n{' '.join(pieces)}", unit)
+    assert all(one.sentence.strip() for one in found.not_understood)
+
+
+@pytest.mark.parametrize(
+    ("line", "says"),
+    [
+        ("1 hole 9 at 1.2.3 radius", "is not understood as holes"), ("gear 24T 1.2.3DP", "is not understood as a gear"),
+        ("6 holes 9 on 115, c'bore 15 x 8 deep", "c'bore"),
+        ("od 20 x 10 deep", "deep is said of what goes into the metal"),
+        ("holes 1 x 9 at 1.2.3°", "not understood"),
+    ],
+)  # fmt: skip
+def test_what_would_be_read_as_something_else_is_refused(line: str, says: str) -> None:
+    """Holes sunk off the axis are not sunk into it; an outside is not deep; a number is a number."""
+    (refused,) = read(line, "mm").not_understood
+    assert says in refused.sentence

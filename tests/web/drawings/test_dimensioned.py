@@ -3,6 +3,8 @@
 import re
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.section import section_of
@@ -10,6 +12,7 @@ from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines
 from nomisma.web.drawings.dimensioned import NARROW, WIDE, Dimension, Dimensioned, dimensioned
 from nomisma.web.drawings.section import LetterMark
 from nomisma.web.frame.part_section import drawing_of_lines
+from tests.core.planning.sketched import PIECES
 from tests.core.planning.test_every_letter import PARTS
 
 
@@ -64,3 +67,12 @@ def test_a_boss_on_the_left_stands_off_the_body() -> None:
 def test_nothing_to_draw_names_everything() -> None:
     figure, unplaced = drawing_of_lines(feature_lines(FeatureLinesInput(text="28 ±0.1", unit="mm")), "mm")
     assert (figure, unplaced) == ("", ["A, size"])
+
+
+@given(st.lists(st.lists(st.sampled_from(PIECES), min_size=1, max_size=7), min_size=1, max_size=4))
+def test_whatever_is_typed_is_drawn_or_named(typed: list[list[str]]) -> None:
+    lines = "\n".join(["od 60 x 60", *(" ".join(pieces) for pieces in typed)])
+    found = feature_lines(FeatureLinesInput(text=lines, unit="mm"))
+    figure, unplaced = drawing_of_lines(found, "mm")
+    in_it = set(letters_in(str(figure)))
+    assert {one.letter for one in found.features} == in_it | {one.split(",")[0] for one in unplaced}

@@ -10,7 +10,7 @@ from nomisma.core.errors import UnreadableLength
 from nomisma.core.part.general_tolerance import Toleranced
 from nomisma.core.part.requirement import HeldTo, MaterialSide, Member, Requirement, required_size
 from nomisma.core.part.said_feature import SaidFeature, duty_words
-from nomisma.core.part.written import BY, ENDS, HOW, THROUGH, WrittenFeature, WrittenLine
+from nomisma.core.part.written import BY, DEEP, ENDS, HOW, THROUGH, WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
 
 if TYPE_CHECKING:
@@ -142,6 +142,12 @@ class FeatureKind:
         """
         through = THROUGH.search(line.rest) is not None
         second = self.second.get(line.word, "")
+        if self.material_side == "external" and DEEP.search(line.rest):
+            raise UnreadableLength(
+                f"“{line.text[:40]}” is {self.a_title}, and deep is said of what goes into the metal.",
+                "Say how long or high it is, or begin it with bore, groove or c'bore.",
+                value=line.text,
+            )
         parts = BY.split(THROUGH.sub("", line.rest))
         if len(parts) > 2 or (len(parts) == 2 and (through or not second)):
             raise UnreadableLength(

@@ -7,7 +7,7 @@ from itertools import combinations
 
 from nomisma.core.part.along import Extent
 from nomisma.core.part.lettered import Contradiction, LetteredFeature, length_behind, whole_length
-from nomisma.core.part.section import section_of
+from nomisma.core.part.section import Section, section_of
 
 _Lies = dict[str, Extent]
 
@@ -33,6 +33,7 @@ def placed_contradictions(features: Sequence[LetteredFeature]) -> list[Contradic
     return [
         *_counted_from_nothing(features),
         *_beyond(features, lies),
+        *_no_room(features, section),
         *_over_one_another(features, lies),
         *_no_metal(features, lies),
         *_longer_than_its_step(features),
@@ -73,6 +74,18 @@ def _beyond(features: Sequence[LetteredFeature], lies: _Lies) -> list[Contradict
                 Contradiction(
                     letters, f"The {one.name} lies {one.along.words}: that reaches beyond {where} of the part."
                 )
+            )
+    return found
+
+
+def _no_room(features: Sequence[LetteredFeature], section: Section | None) -> list[Contradiction]:
+    """Grooves in a row that are wider together than the part is long, wherever they stand."""
+    found = []
+    for one in features:
+        row = [groove for groove in section.grooves if one.letter in groove.letters] if section else []
+        if len(row) > 1 and section and row[-1].at_mm + row[-1].width_mm - row[0].at_mm > section.length_mm:
+            found.append(
+                Contradiction((one.letter,), f"The {one.name} takes more room along the axis than the part has.")
             )
     return found
 

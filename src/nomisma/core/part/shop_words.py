@@ -16,7 +16,7 @@ _LIMITS = (
 _SIZED = rf"{_SIZE}{_LIMITS}"
 _HOLES = r"c'?bore|counterbore|bore|hole|holes|drill|ream|csk|countersink|spotface|recess"
 _TRUE = r"runout|tir|concentric|concentricity|coaxial|parallel|parallelism|square|squareness|perpendicular"
-_ROUND = r"shank|head|flange|stub|pin|step|journal|collar|neck|stem|rim|land|seat|body|pilot"
+_ROUND = r"shank|head|flange|stub|pin|step|journal|collar|stem|rim|land|seat|body|pilot"
 _CHAMFER = r"chamfers?|cham|c'?fer|bevel"
 _OFF = r"(?:\s*(?:x|off|no\.?)\s+|\s+holes?,?\s+|\s*x\s*)"
 _CIRCLE = r"(?:p\.?c\.?d\.?|b\.?h?\.?c\.?d?\.?|bolt\s+circle|hole\s+circle|circle|dia)"
@@ -89,6 +89,7 @@ _ROWS: tuple[tuple[str, str], ...] = (
 )  # fmt: skip
 _REWRITINGS = tuple((re.compile(pattern, re.IGNORECASE), read_as) for pattern, read_as in _ROWS)
 _VULGAR = re.compile(r"(?P<whole>[0-9]+)?\s*(?P<sign>[¼-¾⅐-⅞])")
+_OFF_THE_AXIS = re.compile(r"(?:[0-9]{1,2} )?holes ", re.IGNORECASE)
 _AND_THEN = re.compile(r"\s*[,;]\s*(?=(?:c'?bore|counterbore|csk|countersink|spotface)\b)", re.IGNORECASE)
 
 
@@ -115,7 +116,10 @@ def one_after_another(line: str) -> list[str]:
     """
     if len(line) > LONGEST_LINE:
         return [line]  # no line of a sketch: its reader says so, and nobody waits for a search through it
-    return [plainly(one) for one in _AND_THEN.split(plainly(line))]
+    first = plainly(line)
+    if _OFF_THE_AXIS.match(first):
+        return [first]  # what is sunk into those is not sunk into the axis: their reader says so
+    return [plainly(one) for one in _AND_THEN.split(first)]
 
 
 def _fraction(match: re.Match[str]) -> str:

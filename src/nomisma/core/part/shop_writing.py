@@ -3,12 +3,13 @@ letter.
 """
 
 import re
-from decimal import Decimal
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.number import number_from
 from nomisma.core.part.feature_kinds import by_first_word
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.shop_words import one_after_another
+from nomisma.core.quantity.writing import NUMBER
 
 OWN = "{own}"
 """In a line that is meant beside another: the letter of that one's feature."""
@@ -23,7 +24,7 @@ _IN_A_ROW = re.compile(
     r"(?:(?P<count>[2-9]|[1-3][0-9])\s+)?(?P<what>groove|undercut)s?\s+(?P<rest>.+?)\s+at\s+(?P<places>[0-9.].*?)(?P<face>\s+from\s+.+)?",
     re.IGNORECASE,
 )
-_PITCH = re.compile(r"(?P<first>[0-9.]+)\s+pitch\s+(?P<pitch>[0-9.]+)", re.IGNORECASE)
+_PITCH = re.compile(rf"(?P<first>{NUMBER})\s+pitch\s+(?P<pitch>{NUMBER})", re.IGNORECASE)
 _PLACES = re.compile(r"(?:\s*,\s*|\s+and\s+|\s+)")
 _PLAIN = re.compile(r"[0-9]*\.?[0-9]+")
 _FACE_RECESS = re.compile(r"^face\s+recess\s+", re.IGNORECASE)
@@ -74,7 +75,7 @@ def _in_a_row(line: str) -> list[str]:
     count = int(match["count"]) if match["count"] else 0
     by_pitch = _PITCH.fullmatch(match["places"])
     if by_pitch and count:
-        first, pitch = Decimal(by_pitch["first"]), Decimal(by_pitch["pitch"])
+        first, pitch = number_from(by_pitch["first"]), number_from(by_pitch["pitch"])
         places = [f"{first + pitch * index:f}" for index in range(count)]
     else:
         places = _PLACES.split(match["places"])

@@ -16,6 +16,7 @@ LONGEST_LINE = 160
 BY = re.compile(r"\s+x\s+", re.IGNORECASE)
 """Between a size and the one behind it."""
 ENDS = re.compile(r"\s*\b(?:deep|long|high|wide|thick)\s*$", re.IGNORECASE)
+DEEP = re.compile(r"\bdeep\b", re.IGNORECASE)
 THROUGH = re.compile(r"\s*\b(?:thru|through)\s*$", re.IGNORECASE)
 
 

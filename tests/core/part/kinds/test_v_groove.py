@@ -44,3 +44,10 @@ def test_what_is_no_v_is_refused(line: str) -> None:
 
 def test_it_is_said_again_with_the_unit_of_its_pitch() -> None:
     assert again("v 38° 8 deep pitch 16 x 2") == ["v 2 x 38° 8 deep pitch 16 mm"]
+
+
+def test_a_row_that_is_longer_than_its_part_is_told() -> None:
+    found = feature_lines(FeatureLinesInput(text="od 60 x 30\nv 40° 4 deep pitch 8 x 9", unit="mm"))
+    assert [one.sentence for one in found.contradictions] == [
+        "The V-groove C takes more room along the axis than the part has."
+    ]

@@ -5,14 +5,17 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.number import number_from
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement, plain_length
 from nomisma.core.part.said_feature import SaidFeature, duty_words
 from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Unit
+from nomisma.core.quantity.writing import NUMBER
 
 _SAID = re.compile(
-    r"(?P<teeth>[0-9]{1,3})\s*(?:t|teeth),?\s+(?:(?P<per_inch>[0-9.]+)\s*d\.?p\.?|(?:m|mod\.?|module)\s*(?P<module>[0-9.]+))",
+    rf"(?P<teeth>[0-9]{{1,3}})\s*(?:t|teeth),?\s+"
+    rf"(?:(?P<per_inch>{NUMBER})\s*d\.?p\.?|(?:m|mod\.?|module)\s*(?P<module>{NUMBER}))",
     re.IGNORECASE,
 )
 _OVER_PINS = re.compile(
@@ -47,7 +50,7 @@ class _Gear(FeatureKind):
         """No size that is read directly: its teeth, with the pitch diameter and the outside of a standard gear."""
         on_pins = _ON_PINS.fullmatch(text)
         match = _SAID.fullmatch(on_pins["gear"] if on_pins else text)
-        if match is None or int(match["teeth"]) < FEWEST or not Decimal(match["per_inch"] or match["module"]):
+        if match is None or int(match["teeth"]) < FEWEST or not number_from(match["per_inch"] or match["module"]):
             raise UnreadableLength(
                 f"“{text[:40]}” is not understood as a gear.",
                 "Write it like gear 24T 12DP, or gear 30T module 1.5.",
@@ -56,9 +59,9 @@ class _Gear(FeatureKind):
         teeth = int(match["teeth"])
         per_inch, module = match["per_inch"], match["module"]
         middle, outside = (
-            f"{(count / Decimal(per_inch)).quantize(Decimal('0.0001')).normalize():f} in"
+            f"{(count / number_from(per_inch)).quantize(Decimal('0.0001')).normalize():f} in"
             if per_inch
-            else f"{(count * Decimal(module)).normalize():f} mm"
+            else f"{(count * number_from(module)).normalize():f} mm"
             for count in (teeth, teeth + 2)
         )
         over = f"; read over pins of {plain_length(on_pins['pin'], unit)}" if on_pins else ""

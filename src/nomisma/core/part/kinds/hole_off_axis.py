@@ -2,14 +2,15 @@
 
 import re
 from dataclasses import dataclass
-from decimal import Decimal
 
 from nomisma.core.errors import UnreadableLength
+from nomisma.core.number import number_from
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement
 from nomisma.core.part.said_feature import SaidFeature, duty_words
 from nomisma.core.part.written import WrittenFeature, WrittenLine
 from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.writing import NUMBER
 from nomisma.core.threads.called_out import thread_called_out
 from nomisma.core.threads.of_class import limits_of
 
@@ -17,9 +18,10 @@ CIRCLE = "hole_circle"
 _HOLES = re.compile(
     r"(?P<count>[1-9][0-9]?)\s+holes?\s+(?P<size>.+?)(?:\s+thru)?\s+on\s+(?:a\s+)?(?P<circle>.*[0-9].*?)", re.IGNORECASE
 )
-_COUNTED = re.compile(r"(?P<count>[1-9][0-9]?)\s+x\s+(?P<size>.+?)(?:\s+at\s+(?P<angle>-?[0-9.]+)°)?")
+_COUNTED = re.compile(rf"(?P<count>[1-9][0-9]?)\s+x\s+(?P<size>.+?)(?:\s+at\s+(?P<angle>-?{NUMBER})°)?")
 _AT_RADIUS = re.compile(
-    r"(?:1\s+)?(?:holes?\s+)?(?P<size>.+?)(?:\s+thru)?\s+at\s+(?P<radius>[0-9.]+)(?P<unit>\s?(?:mm|in))?\s+radius(?:,?\s+(?P<angle>-?[0-9.]+)\s*(?:°|deg))?",
+    rf"(?:1\s+)?(?:holes?\s+)?(?P<size>.+?)(?:\s+thru)?\s+at\s+(?P<radius>{NUMBER})(?P<unit>\s?(?:mm|in))?\s+radius"
+    rf"(?:,?\s+(?P<angle>-?{NUMBER})\s*(?:°|deg))?",
     re.IGNORECASE,
 )
 _THREAD = re.compile(r"(?:M\s*[0-9]|[0-9]+(?:/[0-9]+)?-[0-9]+(?![0-9]|\s*/)).*", re.IGNORECASE)
@@ -38,7 +40,7 @@ class _HoleOffAxis(FeatureKind):
         match = _HOLES.fullmatch(line.rest)
         if at_radius := _AT_RADIUS.fullmatch(line.rest):
             angle = f" at {at_radius['angle']}°" if at_radius["angle"] else ""
-            circle = f"{2 * Decimal(at_radius['radius']):f}{at_radius['unit'] or ''}"
+            circle = f"{2 * number_from(at_radius['radius']):f}{at_radius['unit'] or ''}"
             return [WrittenFeature(self.name, f"1 x {at_radius['size']}{angle}"), WrittenFeature(CIRCLE, circle)]
         if match is None:
             raise UnreadableLength(
