@@ -39,7 +39,7 @@ def test_between_two_diameters_it_begins_with_the_first_and_is_said_again() -> N
     assert again("taper 30 to 25 over 50") == ["taper 30 to 25 over 50"]
 
 
-@pytest.mark.parametrize("line", ["taper 30 to 30 over 50", "taper 1:20", "jacobs 33", "metric 4"])
+@pytest.mark.parametrize("line", ["taper 30 to 30 over 50", "taper 1:20", "jacobs 33", "metric 4", "Morse 99"])
 def test_what_is_none_is_refused(line: str) -> None:
     with pytest.raises(InputError):
         read(line)

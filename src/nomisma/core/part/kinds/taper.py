@@ -22,10 +22,7 @@ _DIAMETERS = re.compile(
     r"(?P<one>[0-9.,/]+(?:\s*(?:mm|in))?)\s+to\s+(?P<other>[0-9.,/]+(?:\s*(?:mm|in))?)", re.IGNORECASE
 )
 _BETWEEN = re.compile(rf"{_DIAMETERS.pattern}\s+over\s+.+", re.IGNORECASE)
-_NAMED = re.compile(
-    r"(?P<name>(?:morse|mt|jarno|7/24)\s*(?:taper\s*)?(?:no\.?\s*)?[0-9]{1,3})(?:\s+(?:outside|male|plug|(?P<inside>inside|female|socket|bore)))?",
-    re.IGNORECASE,
-)
+_SIDE = re.compile(r"\s+(?:outside|male|plug|(?P<inside>inside|female|socket|bore))$", re.IGNORECASE)
 _WORD_BEHIND = re.compile(
     r"(?P<rate>[0-9.,:/]+\s*(?:°|deg|%|in|per\s+foot)?.*?)\s+taper\s+over\s+(?P<over>.+)", re.IGNORECASE
 )
@@ -36,7 +33,7 @@ ISO_3040 = "ISO 3040:2016 (rate of taper; recalled)"
 class _Taper(FeatureKind):
     def claims(self, text: str) -> bool:
         """A standard taper by its name alone, or its rate before the word: Morse 3 outside, 5° taper over 20."""
-        return _NAMED.fullmatch(text) is not None or _WORD_BEHIND.fullmatch(text) is not None
+        return standard_taper_named(_SIDE.sub("", text)) is not None or _WORD_BEHIND.fullmatch(text) is not None
 
     def read(self, line: WrittenLine) -> list[WrittenFeature]:
         """A taper over a length and, behind from, the size it begins with: outside, or of a bore where that is said.
@@ -46,8 +43,9 @@ class _Taper(FeatureKind):
         rest = line.rest
         if behind := _WORD_BEHIND.fullmatch(rest):
             rest = f"{behind['rate']} over {behind['over']}"
-        if (named := _NAMED.fullmatch(rest)) and (standard := standard_taper_named(named["name"])):
-            return self._standard(line, standard, inside=bool(named["inside"]))
+        if standard := standard_taper_named(_SIDE.sub("", rest)):
+            side = _SIDE.search(rest)
+            return self._standard(line, standard, inside=bool(side and side["inside"]))
         match = _TAPER.fullmatch(rest)
         if match is None:
             raise UnreadableLength(
