@@ -16,6 +16,7 @@ from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
     "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "ream", "taper", "groove",
+    "v_groove",
     "thread", "thread_inside",
     "tap", "knurl", "undercut", "chamfer", "deburr",
     "part_off",
@@ -23,7 +24,8 @@ OperationKind = Literal[
 BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
-FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", "groove", *THREADING)
+GROOVING: tuple[OperationKind, ...] = ("groove", "v_groove")
+FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", *GROOVING, *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
@@ -113,6 +115,8 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
             return Cutting("taper")
         case "groove":
             return Cutting("groove")
+        case "v_groove":
+            return Cutting("v_groove")
         case "edge":
             return Cutting("chamfer")
         case "thread":
@@ -157,6 +161,11 @@ class Operation:
     def tool(self) -> str:
         """The tool it takes."""
         return self.row.tool
+
+    @property
+    def is_grooving(self) -> bool:
+        """Whether it goes in from the outside to a floor: the size it is cut to is that floor's."""
+        return self.kind in GROOVING
 
     @property
     def size_said(self) -> Literal["to", "under", "from", ""]:
@@ -278,7 +287,7 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("bore_before_outside")
     if (
         one.kind in ("turn", "bore", "drill")
-        and other.kind in ("knurl", "taper", "groove", *THREADING)
+        and other.kind in ("knurl", "taper", *GROOVING, *THREADING)
         and _lies_in(other, one, surfaces)
     ):
         found.append("diameter_first")
@@ -293,7 +302,7 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         and not any(true_to.values())
     ):
         found.append("knurl_early")
-    if one.kind in ("groove", "chamfer") and other.kind in THREADING:
+    if one.kind in (*GROOVING, "chamfer") and other.kind in THREADING:
         found.append("thread_last")
     if one.kind in FINISHING and one.kind not in THREADING and other.kind == "chamfer":
         found.append("edges_after_finish")

@@ -137,7 +137,7 @@ def minutes_of(
 def _travel_mm(one: Operation, before_mm: Decimal, hole_in_face_mm: Decimal) -> float:
     if one.kind in ("face", "part_off"):
         return float(before_mm - hole_in_face_mm) / 2
-    if one.kind == "groove":
+    if one.is_grooving:
         return float(before_mm - (one.diameter_mm or before_mm)) / 2
     return float(one.length_mm) if one.length_mm is not None else 5.0
 

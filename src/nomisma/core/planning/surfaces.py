@@ -16,7 +16,7 @@ from nomisma.core.threads.called_out import thread_called_out
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
 SurfaceKind = Literal[
-    "outside", "bore", "taper", "groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"
+    "outside", "bore", "taper", "groove", "v_groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"
 ]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
@@ -86,7 +86,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
         ends, far_mm = _outside_ends(host, section), last.at_mm + last.width_mm
         found.append(
             Surface(
-                "groove",
+                "groove" if groove.angle_deg is None else "v_groove",
                 groove.letters,
                 groove.at_mm,
                 far_mm,

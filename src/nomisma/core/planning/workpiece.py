@@ -46,7 +46,7 @@ class Workpiece:
                 return self.drilled_mm
             case "thread" | "thread_inside" | "tap" | "knurl" | "undercut":
                 return one.diameter_mm or self.across_mm
-            case "rough_turn" | "turn" | "taper" | "groove" | "deburr":
+            case "rough_turn" | "turn" | "taper" | "groove" | "v_groove" | "deburr":
                 if self.skin_mm is None or one.diameter_mm is None:
                     return self.across_mm
                 return one.diameter_mm + 2 * self.skin_mm

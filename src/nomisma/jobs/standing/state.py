@@ -185,7 +185,7 @@ class JobState(JointState):
         if self.is_compared and stage == "cut":
             return "measure", "Metal to go: cut, and try again." if self.times_read else "Try it, and log how it went."
         if stage == "cut" and not self.times_read and self.feature.of_kind.cut_as == "elsewhere":
-            return "measure", "It is made elsewhere: measure it when it is back."
+            return "measure", "The plan does not make it: measure it when it is done."
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
     @property

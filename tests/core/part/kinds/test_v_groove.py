@@ -6,8 +6,10 @@ from math import radians, tan
 import pytest
 
 from nomisma.core.errors import InputError
+from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+from nomisma.core.planning.order import order_of_work
 from tests.core.part.kinds.reading import again, read
 
 
@@ -51,3 +53,19 @@ def test_a_row_that_is_longer_than_its_part_is_told() -> None:
     assert [one.sentence for one in found.contradictions] == [
         "The V-groove C takes more room along the axis than the part has."
     ]
+
+
+def test_it_is_cut_as_a_v_after_the_diameter_it_lies_in_and_once_for_all() -> None:
+    found = feature_lines(FeatureLinesInput(text="od 60 x 30\nv 40° 4 deep pitch 8 x 2", unit="mm")).features
+    order = order_of_work([lettered(one) for one in found], stock="bar")
+    assert order is not None
+    kinds = [one.operation.kind for one in order.operations]
+    assert kinds.count("v_groove") == 1
+    assert kinds.index("turn") < kinds.index("v_groove") < kinds.index("part_off")
+    groove = next(one.operation for one in order.operations if one.operation.kind == "v_groove")
+    assert "compound at half the angle" in groove.row.caution
+
+
+def test_a_single_one_is_drawn_without_its_count() -> None:
+    (groove,) = read("v 40° 4 deep")
+    assert feature_kind("v_groove").dimension(groove.text) == "40° 4 deep"

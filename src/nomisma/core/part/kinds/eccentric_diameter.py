@@ -40,7 +40,6 @@ KIND = _EccentricDiameter(
     is_diameter=True,
     classed_as="shaft",
     second={"eccentric": "height"},
-    reads_its_place=True,
     measured_with="micrometer",
     instruments=("shaft", "both"),
     cut_as="elsewhere",

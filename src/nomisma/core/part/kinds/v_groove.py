@@ -53,6 +53,10 @@ class _VGroove(FeatureKind):
             raise UnreadableLength(f"A V of {angle}° is not one.", "Give its included angle, from 5 to 150°.")
         return replace(super().required(match["depth"], unit, held), angle_deg=angle)
 
+    def dimension(self, text: str) -> str:
+        """A single one without its count. Source: none, wording."""
+        return text.removeprefix("1 x ")
+
     def sized(self, text: str, said: str) -> str:
         """How many, and how deep each is."""
         count = _said(text)["count"] or "1"
