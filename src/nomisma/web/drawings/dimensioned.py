@@ -52,8 +52,8 @@ class Dimensioned:
 class _Laid:
     """The labels of one unit: those over the part, and those under it."""
 
-    above: list[Placed]
-    below: list[Placed]
+    above: tuple[Placed, ...]
+    below: tuple[Placed, ...]
 
 
 def dimensioned(
@@ -122,11 +122,11 @@ def _laid(
 ) -> _Laid:
     """Where the labels of a unit stand, whatever the axis is."""
     wide = {letter: _wide(one.says(unit)) for letter, one in says.items()}
-    leaders = [pointing(letter, wide[letter], *points[letter][:2]) for letter in _narrow_first(points)]
-    spans = [
+    leaders = tuple(pointing(letter, wide[letter], *points[letter][:2]) for letter in _narrow_first(points))
+    spans = tuple(
         spanning(one.letter, wide[one.letter], flat.x(one.from_mm), flat.x(one.to_mm))
         for one in _shortest_first(along.values())
-    ]
+    )
     ends = {"left": MARGIN, "right": width - MARGIN}
     return _Laid(rows_of(leaders, **ends), rows_of(spans, **ends))
 
