@@ -24,6 +24,9 @@ def said(text: str) -> list[tuple[str, ...]]:
     ("lines", "letters"),
     [
         ("od 20 ±0.1\nbore 22 ±0.1", [("B", "A")]),
+        # 16 and 30 are 46 long: a hole of 20 is in it, one of 50 is not.
+        ("od 28 x 16\nod 20 x 30\nbore 8 x 20 deep", []),
+        ("od 28 x 16\nod 20 x 30\nbore 8 x 50 deep", [("F", "B", "D")]),
         ("od 30 ±0.1\nod 20 ±0.1\nbore 22 ±0.1", []),  # it may sit in the larger step
         ("od 30 ±0.1\nod 20 ±0.1\nhole 22 ±0.1 thru", [("C", "B")]),
         ("od 20.0 ±0.2\nbore 20.1 ±0.2", []),  # they can still be apart

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 from decimal import Decimal
 
-from nomisma.core.part.lettered import Contradiction, LetteredFeature, lengths_behind
+from nomisma.core.part.lettered import Contradiction, LetteredFeature, lengths_behind, whole_length
 from nomisma.core.part.placed_check import placed_contradictions
 from nomisma.core.part.references import wrong_reference
 
@@ -31,7 +31,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
         *_walls(outsides, bores),
         *_swallowed(bores),
         *_grooves(found, outsides, bores),
-        *_along(found, lengths),
+        *_along(found),
         *_steps(found, lengths),
         *_wall_sizes(found, outsides, bores),
         *_edges(found, outsides, bores),
@@ -106,17 +106,22 @@ def _grooves(
     return found
 
 
-def _along(features: list[LetteredFeature], lengths: list[LetteredFeature]) -> list[Contradiction]:
-    longest = _largest(lengths)
-    if longest is None or longest.most_mm is None:
+def _along(features: list[LetteredFeature]) -> list[Contradiction]:
+    """What goes along the axis against how long the part is: its whole length, else its steps together."""
+    pairs = lengths_behind(features, "outside_diameter")
+    whole, steps = whole_length(features), [behind for _, behind in pairs if behind is not None]
+    said = [whole] if whole else steps if len(steps) == len(pairs) else []
+    most_mm = _sum(one.most_mm for one in said)
+    if not said or most_mm is None or (whole is None and any(one.along.is_said for one, _ in pairs)):
         return []
+    letters = tuple(one.letter for one in said)
+    of_steps = {one.letter for one in steps}  # held against the whole together
     return [
         Contradiction(
-            (one.letter, longest.letter),
-            f"The {one.name} is always more than the longest length of the part, {longest.letter}.",
+            (one.letter, *letters), f"The {one.name} is always more than the part is long ({', '.join(letters)})."
         )
-        for one in _of(features, "depth", "height", "position", "groove_width")
-        if one.least_mm is not None and one.least_mm > longest.most_mm
+        for one in features
+        if one.feature.of_kind.is_along and one.letter not in {*letters, *of_steps} and _over(one.least_mm, most_mm)
     ]
 
 

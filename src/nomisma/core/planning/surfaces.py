@@ -75,7 +75,12 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     true_to = {one.letter: one.true_to for one in known}
     whole = whole_letter(known, section)
     left = {one.letter for one in known if one.is_left_as_it_is}
-    found = [_surface("outside", step, _outside_ends(step, section), true_to, whole) for step in section.outside]
+    turned = {one.letter for one in known if one.feature.of_kind.cut_as == "outside"}
+    found = [
+        _surface("outside", step, _outside_ends(step, section), true_to, whole)
+        for step in section.outside
+        if step.letter in turned  # the others have their metal there and are turned off centre
+    ]
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     of_letters: dict[tuple[str, ...], list[Groove]] = {}
     for groove in section.grooves:

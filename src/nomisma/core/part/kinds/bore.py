@@ -78,6 +78,6 @@ KIND = _Bore(
     instruments=("bore", "both"),
     coached_by="cross_slide",
     cut_as="bore",
-    lays=2,
+    lays=3,
     places=("mouth 0°", "mouth 90°", "middle 0°", "middle 90°", "deep 0°", "deep 90°"),
 )

@@ -72,7 +72,7 @@ KIND = _Chamfer(
     both_ends="one",
     cut_as="edge",
     toleranced="edge",
-    lays=4,
+    lays=5,
     example="0.5 x 45",
     places=("0°", "180°"),
 )

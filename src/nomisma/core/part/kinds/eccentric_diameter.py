@@ -2,10 +2,15 @@
 
 import re
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.said_feature import SaidFeature, duty_words
+from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.part.written import WrittenFeature, WrittenLine
+
+if TYPE_CHECKING:
+    from nomisma.core.part.section import Sheet
 
 THROW, HEIGHT = "throw", "height"
 _THROW = re.compile(r"(?P<rest>.+?),?\s+throw\s+(?P<throw>[0-9.].*)", re.IGNORECASE)
@@ -31,6 +36,24 @@ class _EccentricDiameter(FeatureKind):
         place = f" {one.along.words}" if one.along.is_said else ""
         return f"eccentric {one.text}{high}, throw {waiting.pop(0).text}{place}{duty_words(one)}"
 
+    def lay(self, sheet: "Sheet") -> None:
+        """At the right end, as wide as it swings about the axis: so much metal has to be there, so long is the part.
+
+        Where nobody said how high it stands, or it lies elsewhere, it is not drawn.
+        """
+        for index, one in sheet.of(self.name):
+            height = sheet.behind(index, HEIGHT)
+            throw = sheet.behind(index + 1, THROW) if height else None
+            if height is None or throw is None or sheet.whole or one.along.is_said:
+                continue
+            begins = sheet.outside[-1].to_mm
+            ends = begins + sheet.size_mm(height)
+            swings_mm = sheet.size_mm(one) + 2 * sheet.size_mm(throw)
+            sheet.outside.append(Cylinder(one.letter, swings_mm, begins, ends, height.letter))
+            sheet.whole_mm = ends
+            sheet.lies |= dict.fromkeys((part.letter for part in sheet.draw(one, height)), (begins, ends))
+            sheet.assumed.append(f"that {one.letter} stands at the right; it is drawn as wide as it swings")
+
 
 KIND = _EccentricDiameter(
     name="eccentric_diameter",
@@ -43,6 +66,7 @@ KIND = _EccentricDiameter(
     measured_with="micrometer",
     instruments=("shaft", "both"),
     cut_as="elsewhere",
+    lays=2,
     made_elsewhere=OFF_CENTRE,
     places=("near end 0°", "near end 90°", "far end 0°", "far end 90°"),
 )

@@ -126,6 +126,6 @@ KIND = _GrooveWidth(
     coached_by="carriage",
     cut_as="groove",
     reads_its_place=True,
-    lays=3,
+    lays=4,
     places=("0°", "90°", "180°"),
 )

@@ -42,7 +42,7 @@ KIND: FeatureKind = _InsideThread(
     measured_with="a go and a no-go plug gauge",
     cut_as="thread",
     cut_on="bore",
-    lays=5,
+    lays=6,
     example="M20x1.5 6H",
     places=("mouth", "far end"),
 )

@@ -70,7 +70,7 @@ KIND: FeatureKind = _Thread(
     ways=("wires",),
     cut_as="thread",
     cut_on="outside",
-    lays=5,
+    lays=6,
     example="M20x1.5 6g",
     places=("near end 0°", "near end 90°", "far end 0°", "far end 90°"),
 )

@@ -102,7 +102,7 @@ KIND = _VGroove(
     usual=("depth_micrometer", "caliper"),
     ways=("less",),
     cut_as="groove",
-    lays=3,
+    lays=4,
     example="2 x 38° 8 deep pitch 16",
     places=("first groove", "last groove"),
 )
