@@ -48,3 +48,10 @@ def test_lines_added_to_a_part_are_drawn_with_what_it_has(orla: Hand) -> None:
     found = orla.send("/sketch-lines", general_tolerance="", **sent).text
     assert ">⌀25 k6<" in found
     assert ">E<" in found
+
+
+def test_what_lines_say_is_said_of_the_part_they_are_added_to(orla: Hand) -> None:
+    """A step beside a larger one that the part has is a step length before it is written, as it is after."""
+    number = planned(orla, "od 40 ±0.1 x 10 ±0.1")
+    sent = {"lines": "od 20 ±0.1 x 30 ±0.1", "unit": "mm", "draws": "yes", "after": "2", "job": str(number)}
+    assert "step length from 29.9 mm to 30.1 mm" in orla.send("/sketch-lines", general_tolerance="", **sent).text

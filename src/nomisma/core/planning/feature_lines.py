@@ -178,16 +178,16 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
             "Make it two parts.",
             field="text",
         )
-    features, working = with_step_lengths(features, working)
     features, working, wrong = _with_right_references(features, working, dict(lines))
     refused = sorted([*refused, *wrong], key=lambda one: one.line)
     part = _without_what_is_there(map(lettered, features), {letter_of(index) for index in range(given.after)})
-    return FeatureLinesResult(
+    read_alone = FeatureLinesResult(
         features=features,
         not_understood=refused,
         working=working,
         contradictions=[Contradicted(letters=one.letters, sentence=one.sentence) for one in part_contradictions(part)],
     )
+    return as_part_of(read_alone)
 
 
 def _without_what_is_there(features: Iterable[LetteredFeature], there: Collection[str]) -> list[LetteredFeature]:
@@ -264,30 +264,31 @@ OWN_LETTER = "ZZ"
 """Stands for the letter of the feature a line is of while that is not known: no part has so many features."""
 
 
-def with_step_lengths(
-    features: list[FeatureRead], working: list[Step], there: Sequence[LetteredFeature] = ()
-) -> tuple[list[FeatureRead], list[Step]]:
-    """The features, lengths that end at a shoulder as step lengths: on those metal is left where they are short.
+def as_part_of(found: FeatureLinesResult, there: Sequence[LetteredFeature] = ()) -> FeatureLinesResult:
+    """What lines say, lengths that end at a shoulder as step lengths: on those metal is left where they are short.
 
-    `there`: what the part has already. Without unit. Source: as `step_lengths`.
+    `there`: what the part has already, for a step may be added beside a larger one. Without unit. Source: as
+    `step_lengths`.
 
-    >>> with_step_lengths([], [])
-    ([], [])
+    >>> found = feature_lines(FeatureLinesInput(text="od 20 x 30"))
+    >>> step = LetteredFeature("Z", Feature("outside_diameter", Decimal(40), Decimal(40)))
+    >>> [one.kind for one in as_part_of(found, [step]).features]
+    ['outside_diameter', 'step_length']
     """
-    letters = step_lengths([*there, *map(lettered, features)])
+    letters = step_lengths([*there, *map(lettered, found.features)])
     kind = feature_kind(STEP_LENGTH)
     as_step = {"kind": kind.name, "title": kind.title, "material_side": kind.material_side}
     read = [
         one.model_copy(update={**as_step, "sentence": one.sentence.replace(one.title, kind.title, 1)})
         if one.letter in letters
         else one
-        for one in features
+        for one in found.features
     ]
-    steps = [
-        step.model_copy(update={"name": f"{one.letter}, {one.title}"}) if one.letter in letters else step
-        for one, step in zip(read, working, strict=True)
-    ]
-    return read, steps
+    titles = {
+        f"{one.letter}, {one.title}": f"{one.letter}, {kind.title}" for one in found.features if one.letter in letters
+    }
+    steps = [step.model_copy(update={"name": titles.get(step.name, step.name)}) for step in found.working]
+    return found.model_copy(update={"features": read, "working": steps})
 
 
 def _with_right_references(

@@ -16,9 +16,9 @@ from nomisma.core.planning.feature_lines import (
     FeatureLinesResult,
     FeatureRead,
     LineRefused,
+    as_part_of,
     feature_lines,
     letter_of,
-    with_step_lengths,
 )
 from nomisma.core.planning.sizes_meant import SizesDoubted, doubted, largest_of
 from nomisma.core.quantity.display import show_exact
@@ -157,8 +157,7 @@ def add_features(session: Session, state: JobState, lines: Lines, *, by_id: UUID
     state.must_be_open()
     used = len(parts.letters_of(session, state.job.id))
     found = read_lines(lines, after=used)
-    features, working = with_step_lengths(found.features, found.working, state.lettered)
-    found = found.model_copy(update={"features": features, "working": working})
+    found = as_part_of(found, state.lettered)
     if session.get(Feature, parts.own_id(sent_id, "feature 0")):
         return _must_be_the_same(session, found, sent_id)  # the form was sent before
     if len(state.features) + len(found.features) > MOST_FEATURES:

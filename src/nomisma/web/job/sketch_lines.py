@@ -9,7 +9,7 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.number import is_whole
 from nomisma.core.part.general_tolerance import GeneralTolerance
-from nomisma.core.planning.feature_lines import MOST_FEATURES
+from nomisma.core.planning.feature_lines import MOST_FEATURES, as_part_of
 from nomisma.core.quantity.length import Unit
 from nomisma.jobs.opening.new_job import Lines, look_at_lines
 from nomisma.web.frame.job_in_hand import job_in_hand
@@ -67,6 +67,7 @@ def look(post: Post = Depends(posted)) -> Response:
     if found and draws:
         number = post.form.text("job")
         there = job_in_hand(post.visit, int(number)).lettered if is_whole(number) else ()
+        found = as_part_of(found, there)
         section, unplaced = drawing_of_lines(found, post.form.unit(), there)
     return page(
         post.visit,
