@@ -87,6 +87,39 @@ def test_a_tapped_hole_is_tried_with_its_gauges(orla: Hand, outcome: str, verdic
     assert features(orla, number)["F"]["verdict"] == verdict
 
 
+def try_rings(orla: Hand, number: int, outcome: str) -> None:
+    path = f"/jobs/{number}/measure/trials?feature=C"
+    orla.get(path)
+    assert orla.send(path, feature="C", outcome=outcome, place="all along").status_code == 200
+
+
+def test_rings_are_tried_on_a_thread_as_well_as_a_size_read(orla: Hand) -> None:
+    """The worse of the two speaks: a lead that is off is refused by the ring while the pitch diameter is right."""
+    number = number_of(start(orla, SCREW))
+    assert "a go and a no-go ring gauge" in orla.get(f"/jobs/{number}/measure?feature=C").text
+    try_rings(orla, number, "go_refused")
+    assert features(orla, number)["C"]["verdict"] == "metal to go"
+    try_rings(orla, number, "go_only")
+    assert features(orla, number)["C"]["verdict"] == "in limits"
+    assert log(orla, number, "wires 20.24 on 0.89") == 200
+    assert features(orla, number)["C"]["verdict"] == "in limits"
+    try_rings(orla, number, "no_go_entered")
+    found = features(orla, number)["C"]
+    assert found["verdict"] == "gone too far"
+    assert found["places"].endswith("all along")
+    assert [row["outcome"] for row in record(orla, number)["trials"] if row["counts"]] == [
+        "the no-go gauge goes in by more than two turns"
+    ]
+    assert "the no-go gauge goes in" in orla.get(f"/jobs/{number}/decide?feature=C").text
+
+
+def test_a_thread_may_be_judged_by_its_rings_alone(orla: Hand) -> None:
+    number = number_of(start(orla, SCREW))
+    try_rings(orla, number, "go_only")
+    assert "C, " not in orla.get(f"/jobs/{number}/record").text.split("Not measured yet")[-1][:200]
+    assert "Log a reading" in orla.get(f"/jobs/{number}/measure/trials?feature=A").text
+
+
 def test_another_class_is_put_in_force_on_part(orla: Hand) -> None:
     number = number_of(start(orla, SCREW))
     orla.get(f"/jobs/{number}/part?feature=C")

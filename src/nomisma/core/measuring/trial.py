@@ -19,7 +19,7 @@ def trial_state(kind: FeatureKind, wanted_text: str, outcome: str) -> State:
     >>> trial_state(feature_kind("by_trial"), "axle slides", "wrings").words
     'metal to go'
     """
-    found = trial_outcomes(kind.family).get(outcome)
+    found = trial_outcomes(kind.trials_as or "").get(outcome)
     if found is None:
         raise InputError(
             f"“{outcome[:40]}” is not one of the choices.", "Choose how it went.", field="outcome", value=outcome

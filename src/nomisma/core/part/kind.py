@@ -91,6 +91,9 @@ class FeatureKind:
     usual: tuple[str, ...] = ()  # which are taken first, by how their kind's name begins
     taken_as: TakenAs = "size"  # one reading is its size, or the difference of two may be
     ways: tuple[Way, ...] = ()  # how its size may follow from readings of something else
+    also_tried: UnitFamily | None = None  # a size is read of it, or it is tried so
+    also_tried_with: str = ""
+    also_tried_at: tuple[str, ...] = ()
     # how it is cut
     coached_by: CoachedBy = "none"  # the slide that cuts it to size
     cut_as: CutAs = "none"
@@ -115,9 +118,24 @@ class FeatureKind:
         return self.family != "size"
 
     @property
+    def trials_as(self) -> UnitFamily | None:
+        """On which scale a trial of it goes; None where only sizes are read."""
+        return self.family if self.is_compared else self.also_tried
+
+    @property
+    def tried_with(self) -> str:
+        """What it is tried or compared with where nobody says."""
+        return self.measured_with if self.is_compared else self.also_tried_with
+
+    @property
+    def tried_at(self) -> tuple[str, ...]:
+        """Where it is tried or compared."""
+        return self.places if self.is_compared else self.also_tried_at
+
+    @property
     def is_tried(self) -> bool:
         """Whether a mate or a gauge is tried on it by hand."""
-        return self.family in ("feel", "gauge")
+        return self.trials_as in ("feel", "gauge")
 
     @property
     def may_be_left(self) -> bool:

@@ -34,19 +34,17 @@ def piece_states(state: JobState) -> list[PieceState]:
         PieceState(
             serial,
             verdict.state,
-            (
-                "; ".join(state.tried_of(serial))
-                if state.is_compared
-                else _ends(state.own_readings.of_piece(serial), state.unit)
-            ),
+            "; ".join([*_ends(state.own_readings.of_piece(serial), state.unit), *state.tried_of(serial)]),
         )
         for serial, verdict in state.verdict_of_piece.items()
     ]
 
 
-def _ends(sizes: Extremes, unit: Unit) -> str:
-    """The smallest and the largest size, once where they are the same."""
-    return " to ".join(dict.fromkeys(show_exact(mm, unit) for mm in (sizes.smallest_mm, sizes.largest_mm)))
+def _ends(sizes: Extremes, unit: Unit) -> list[str]:
+    """The smallest and the largest size, once where they are the same; nothing where none was read."""
+    if not sizes.count:
+        return []
+    return [" to ".join(dict.fromkeys(show_exact(mm, unit) for mm in (sizes.smallest_mm, sizes.largest_mm)))]
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,10 +98,9 @@ def decide(session: Session, state: JobState, given: DispositionGiven, *, by: Ac
 
 def _judged_by(session: Session, state: JobState, piece: str) -> list[str]:
     """The ids of what the piece is judged by: its standing readings since the last cut, or its trials that count."""
-    if state.is_compared:
-        return [str(row.id) for row in state.own_trials if row.piece == piece]
     cut = readings.last_cut_number(session, state.feature_id, piece)
-    return readings.standing_ids(session, state.feature_id, piece, cut)
+    read = readings.standing_ids(session, state.feature_id, piece, cut)
+    return [*read, *(str(row.id) for row in state.own_trials if row.piece == piece)]
 
 
 def _must_be_seen(session: Session, state: JobState, given: DispositionGiven) -> None:

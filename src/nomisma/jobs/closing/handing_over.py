@@ -99,7 +99,7 @@ def _feature_is_good(state: JobState) -> bool:
     found = state.verdict
     if state.may_be_left and not state.times_read:
         return True
-    if state.limits is None and state.requirement is not None and not state.is_compared:
+    if found is None and state.limits is None and state.requirement is not None and not state.is_compared:
         return bool(state.own_readings.count)
     return _used_as_is(state) or (found is not None and found.state is State.IN_LIMITS)
 

@@ -118,8 +118,9 @@ def _feature(state: JobState) -> RecordedFeature:
         smallest_mm=sizes.smallest_mm if sizes.count else None,
         largest_mm=sizes.largest_mm if sizes.count else None,
         reading_count=state.times_read,
-        places="; ".join(dict.fromkeys(group.place for group in sizes.groups))
-        or "; ".join(row.place for row in state.own_trials),
+        places="; ".join(
+            dict.fromkeys([*(group.place for group in sizes.groups), *(row.place for row in state.own_trials)])
+        ),
         verdict=found.state.words if found else "",
         said=state.words,
         goes_with=other.row.letter if other else "",
@@ -222,9 +223,9 @@ def _answer(row: KeptAnswer, state: JobState) -> RecordedAnswer:
 
 def _trials(session: Session, state: JobState) -> list[RecordedTrial]:
     found = []
-    for row in trials(session, [one.feature_id for one in state.features if one.is_compared]):
+    for row in trials(session, [one.feature_id for one in state.features if one.feature.of_kind.trials_as]):
         at = state.at(row.feature_id)
-        outcomes = trial_outcomes(at.feature.of_kind.family)
+        outcomes = trial_outcomes(at.feature.of_kind.trials_as or "")
         found.append(
             RecordedTrial(
                 feature=at.letter,

@@ -30,7 +30,7 @@ class TrialEntry:
 
 
 def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Account) -> Trial:
-    """Write how a trial of the feature in hand went,; a repeat of the same entry is harmless.
+    """Write how a trial of the feature in hand went; a repeat of the same entry is harmless.
 
     A later one of the same place counts in its stead; nothing is overwritten. Raises InputError, HandedOver, Withdrawn.
     """
@@ -46,13 +46,13 @@ def log_trial(session: Session, state: JobState, entry: TrialEntry, *, by: Accou
     state.must_be_open()
     state.must_count()
     kind = feature_kind(state.in_hand.row.kind)
-    if not state.is_compared:
+    if not kind.trials_as:
         raise InputError(
             f"{kind.a_title.capitalize()} is measured, not tried.", "Log a reading of it.", field="outcome"
         )
     wanted = state.requirement.text if state.requirement else ""
     trial_state(kind, wanted, needed(entry.outcome, "outcome"))
-    _one_of(needed(entry.place, "place"), kind.places, "place")
+    _one_of(needed(entry.place, "place"), kind.tried_at, "place")
     _one_of(entry.piece, serials(state) or ("",), "piece")
     row = append(
         session,
@@ -84,4 +84,4 @@ def usual_partner(state: JobState) -> str:
     kind = feature_kind(state.in_hand.row.kind)
     if kind.family == "feel" and state.requirement is not None:
         return wanted_by_trial(state.requirement.text).tried_with
-    return kind.measured_with
+    return kind.tried_with

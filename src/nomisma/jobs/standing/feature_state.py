@@ -140,9 +140,8 @@ class FeatureState:
         """The made feature against what is required of it; None without either. The worst piece speaks for those that
         are tried.
         """
-        if self.is_compared:
-            return max(self.verdict_of_piece.values(), key=lambda one: SEVERITY.index(one.state), default=None)
-        return self.verdict_of(self.own_readings)
+        found = [self.verdict_of(self.own_readings), *self._tried().values()]
+        return max((one for one in found if one), key=lambda one: SEVERITY.index(one.state), default=None)
 
     def verdict_of(self, found: Extremes) -> FeatureVerdict | None:
         """What some of its readings (of one piece, say) make of it; None without limits or readings."""
@@ -151,8 +150,6 @@ class FeatureState:
     @cached_property
     def verdict_of_piece(self) -> dict[str, FeatureVerdict]:
         """The verdict of each piece of the feature in hand that was measured, by serial."""
-        if self.is_compared:
-            return self._tried()
         groups: dict[str, tuple[list[ReadingGroup], list[ReadingGroup]]] = {}
         for which, every in enumerate((self.own_readings.groups, self.own_readings.earlier)):
             for group in every:
@@ -161,7 +158,7 @@ class FeatureState:
             piece: feature_verdict(self.feature, now, self.acceptance, earlier)
             for piece, (now, earlier) in groups.items()
         }
-        return {piece: verdict for piece, verdict in found.items() if verdict}
+        return _worst_of({piece: verdict for piece, verdict in found.items() if verdict}, self._tried())
 
     def contradicted(self, piece: str | None = None) -> str:
         """That a reading from before the last cut had no metal left, and what was read since has; of a piece, or of
@@ -184,9 +181,7 @@ class FeatureState:
         """The verdict of each piece that was tried or compared: its worst place speaks."""
         found: dict[str, FeatureVerdict] = {}
         for row in self.own_trials:
-            verdict = FeatureVerdict(self.state_of_trial(row), None, Decimal(0))
-            known = found.get(row.piece, verdict)
-            found[row.piece] = max(known, verdict, key=lambda one: SEVERITY.index(one.state))
+            found = _worst_of(found, {row.piece: FeatureVerdict(self.state_of_trial(row), None, Decimal(0))})
         return found
 
     def state_of_trial(self, row: Trial) -> State:
@@ -202,13 +197,18 @@ class FeatureState:
 
     def tried_of(self, piece: str) -> list[str]:
         """How the trials of one piece that count went, in words."""
-        outcomes = trial_outcomes(feature_kind(self.in_hand.row.kind).family)
+        outcomes = trial_outcomes(feature_kind(self.in_hand.row.kind).trials_as or "")
         return list(dict.fromkeys(outcomes[row.outcome].title for row in self.own_trials if row.piece == piece))
 
     @property
     def is_compared(self) -> bool:
         """Whether it is tried or compared by hand and eye: no size is read of it."""
         return feature_kind(self.in_hand.row.kind).is_compared
+
+    @property
+    def may_be_tried(self) -> bool:
+        """Whether a mate, a gauge or a piece beside it may say how it stands, alone or beside sizes that are read."""
+        return feature_kind(self.in_hand.row.kind).trials_as is not None
 
     @property
     def may_be_left(self) -> bool:
@@ -218,21 +218,18 @@ class FeatureState:
     @property
     def times_read(self) -> int:
         """How many readings of it stand, or trials count."""
-        return len(self.own_trials) if self.is_compared else self.own_readings.count
+        return len(self.own_trials) + self.own_readings.count
 
     @property
     def pieces_read(self) -> list[str]:
         """The pieces of which anything was read or tried, in that order."""
-        return (
-            list(dict.fromkeys(row.piece for row in self.own_trials)) if self.is_compared else self.own_readings.pieces
-        )
+        return list(dict.fromkeys([*self.own_readings.pieces, *(row.piece for row in self.own_trials)]))
 
     @property
     def newest_at(self) -> datetime | None:
         """When it was last read or tried."""
-        return (
-            max((row.at for row in self.own_trials), default=None) if self.is_compared else self.own_readings.newest_at
-        )
+        read = self.own_readings.newest_at
+        return max([*([read] if read else []), *(row.at for row in self.own_trials)], default=None)
 
     @property
     def acceptance(self) -> Acceptance:
@@ -312,3 +309,11 @@ class FeatureState:
         if machine is None:
             return None
         return dial_lines(amount_mm, machine.dial_line_mm, machine.dial_reads)
+
+
+def _worst_of(some: dict[str, FeatureVerdict], others: dict[str, FeatureVerdict]) -> dict[str, FeatureVerdict]:
+    """The worse verdict of each piece."""
+    return some | {
+        piece: max(some.get(piece, verdict), verdict, key=lambda one: SEVERITY.index(one.state))
+        for piece, verdict in others.items()
+    }

@@ -29,8 +29,8 @@ def states_of(db: OrmSession, found: Sequence[JobInForce]) -> list[JobState]:
 
 
 def _compared(found: Sequence[JobInForce]) -> list[UUID]:
-    """The features of some jobs that are tried or compared, not measured; most jobs have none, and nothing is asked."""
-    return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).is_compared]
+    """The features of some jobs that may be tried or compared; most jobs have none, and nothing is asked."""
+    return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).trials_as]
 
 
 def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:

@@ -25,9 +25,10 @@ def places_planned(state: JobState) -> tuple[str, ...]:
 
 def places_read(state: JobState, piece: str) -> set[str]:
     """Where a piece was read since its last cut, or tried."""
-    if state.is_compared:
-        return {row.place for row in state.own_trials if row.piece == piece}
-    return {group.place for group in state.own_readings.of_piece(piece).groups}
+    read = {group.place for group in state.own_readings.of_piece(piece).groups}
+    tried = {row.place for row in state.own_trials if row.piece == piece}
+    kind = feature_kind(state.kind)
+    return read | (tried if kind.is_compared or not tried else set(kind.places))  # a ring goes over all of it
 
 
 def next_piece(state: JobState, standing: list[LoggedReading]) -> str:

@@ -176,7 +176,7 @@ class JobState(JointState):
             decided=self.decided,
             calibration_failed=self.own_readings.calibration_failed > 0,
             pieces_left=self._pieces_left,
-            judged=self.limits is not None or self.requirement is None or self.is_compared,
+            judged=self.limits is not None or self.requirement is None or found is not None or self.is_compared,
         )
         if self.waits_for_pressing:
             return "assemble", "Press it in first, then measure."

@@ -17,7 +17,7 @@ from nomisma.store.trials import trials
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
-from nomisma.web.frame.visit import Form, Post, Visit, posted
+from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 
 router = APIRouter(include_in_schema=False)
 FIELDS = ("outcome", "piece", "place", "tried_with", "orientation", "note")
@@ -55,16 +55,16 @@ def trial_form(
 ) -> TrialForm:
     """The form for the next trial of the feature in hand, with its log."""
     kind = feature_kind(state.in_hand.row.kind)
-    outcomes = trial_outcomes(kind.family)
+    outcomes = trial_outcomes(kind.trials_as or "")
     counting = {row.id for row in state.own_trials}
     piece = next_piece_to_try(state)
-    place = next((one for one in kind.places if one not in places_read(state, piece)), kind.places[0])
+    place = next((one for one in kind.tried_at if one not in places_read(state, piece)), kind.tried_at[0])
     begun = dict.fromkeys(FIELDS, "") | {"piece": piece, "place": place, "tried_with": usual_partner(state)}
     return TrialForm(
         is_feel=kind.family == "feel",
         is_tried=kind.is_tried,
         outcomes=[(one.name, one.title) for one in outcomes.values()],
-        places=[(one, one) for one in kind.places],
+        places=[(one, one) for one in kind.tried_at],
         pieces=serials(state),
         typed={name: typed.shown(name) for name in FIELDS} if typed else begun,
         log=[
@@ -92,6 +92,13 @@ def trial_page(
     )
 
 
+@router.get("/jobs/{number}/measure/trials")
+def show(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """What is tried beside the sizes that are read: rings on a thread. What is only measured is measured."""
+    state = job_in_hand(visit, number)
+    return trial_page(visit, state) if state.may_be_tried else RedirectResponse(href(state, "measure"), 303)
+
+
 @router.post("/jobs/{number}/measure/trials")
 def log_it(number: int, post: Post = Depends(posted)) -> Response:
     """Log how it went; a later trial of the same place counts in its stead."""
@@ -101,7 +108,7 @@ def log_it(number: int, post: Post = Depends(posted)) -> Response:
         log_trial(visit.db, state, entry, by=visit.account)
         visit.db.commit()
     except InputError as error:
-        if not state.is_compared:
+        if not state.may_be_tried:
             raise
         return trial_page(visit, state, status=422, typed=form, error=error)
-    return RedirectResponse(href(state, "measure"), 303)
+    return RedirectResponse(href(state, "measure" if state.is_compared else "measure/trials"), 303)

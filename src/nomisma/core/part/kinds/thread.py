@@ -1,4 +1,6 @@
-"""A thread outside: its size is its pitch diameter, read over three wires or with a thread micrometer."""
+"""A thread outside: its size is its pitch diameter, read over three wires or with a thread micrometer; or rings are
+tried on it.
+"""
 
 import re
 from dataclasses import dataclass
@@ -68,6 +70,9 @@ KIND: FeatureKind = _Thread(
     why_not_direct="it touches the crests",
     usual=("thread_micrometer", "micrometer"),
     ways=("wires",),
+    also_tried="gauge",
+    also_tried_with="a go and a no-go ring gauge",
+    also_tried_at=("all along",),
     cut_as="thread",
     cut_on="outside",
     lays=6,
