@@ -39,7 +39,7 @@ def said(text: str) -> list[tuple[str, ...]]:
         ("od 20 ±0.1\nhole 10 ±0.1 thru\ncham 2 x 45", []),
         ("od 30 ±0.1 x 20 ±0.1\nboss 20 ±0.1 x 10.3 ±0.1 high\nlength 30 ±0.05", [("B", "D", "E")]),
         ("od 30 ±0.1 x 20 ±0.1\nboss 20 ±0.1 x 10.2 ±0.1 high\nlength 30 ±0.05", []),  # 19.9 and 10.1 are 30
-        ("od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1\nlength 15 ±0.05", []),  # how long C is nobody said
+        ("od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1\noverall 35 ±0.05", []),  # how long C is nobody said
         ("od 30 ±0.1\nhole 20 ±0.1 thru\nwall 5.3 ±0.1", [("C", "A", "B")]),
         ("od 30 ±0.1\nhole 20 ±0.1 thru\nwall 4.7 ±0.1", [("C", "A", "B")]),
         ("od 30 ±0.1\nhole 20 ±0.1 thru\nwall 5.2 ±0.1", []),  # 30.1 around 19.9 leaves 5.1

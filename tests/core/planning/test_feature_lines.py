@@ -287,3 +287,18 @@ def test_what_would_be_read_as_something_else_is_refused(line: str, says: str) -
     """Holes sunk off the axis are not sunk into it; an outside is not deep; a number is a number."""
     (refused,) = read(line, "mm").not_understood
     assert says in refused.sentence
+
+
+def test_a_bare_length_that_may_be_either_is_asked_with_both() -> None:
+    found = feature_lines(FeatureLinesInput(text="od 20 x 10\nod 30\nlength 50", unit="mm"))
+    (asked,) = found.not_understood
+    assert asked.line == 3
+    assert "the length of C only, or of the whole part" in asked.sentence
+    assert [one.letter for one in found.features] == ["A", "B", "C"]
+
+
+@pytest.mark.parametrize(
+    "text", ["od 30\nlength 50", "od 20 x 10\nod 30 x 20\nlength 50", "od 20 x 10\nod 30\noverall 50"]
+)
+def test_a_length_that_can_only_be_one_thing_is_not_asked(text: str) -> None:
+    assert not feature_lines(FeatureLinesInput(text=text, unit="mm")).not_understood

@@ -76,6 +76,7 @@ _ROWS: tuple[tuple[str, str], ...] = (
     (r"^(?:1 )?holes? (?!1 hole)(.+ at [.0-9]+ ?(?:mm|in)? radius.*)$", r"holes 1 hole \1"),
     (rf"^([0-9]{{1,2}}){_OFF}(?:dia )?(?:drill |tap )?({_HOLE}){_SPACED},? on (?:a )?({_SIZED})(?: {_CIRCLE})?$",
         r"\1 holes \2 on \3"),
+    (r"^((?:keyway|keyseat) .+) in (?:the )?([A-Z]{1,2})$", r"\1 on \2"),
     # flats, threads, finish
     (rf"^({_SIZED}) (?:af|a/f|across flats|across the flats)(?= |$)", r"flats \1"),
     (rf"^flats ({_SIZED}) across(?= |$)", r"flats \1"),

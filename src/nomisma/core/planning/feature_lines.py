@@ -15,7 +15,7 @@ from nomisma.core.part.duty import NO_DUTY, DutyName, FeatureDuty, duty_in_line
 from nomisma.core.part.feature import Feature
 from nomisma.core.part.feature_kinds import KindName, MaterialSide, feature_kind
 from nomisma.core.part.general_tolerance import BY_FRACTION, GeneralTolerance
-from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.part.lettered import LetteredFeature, lengths_behind
 from nomisma.core.part.member import member_of, other_member
 from nomisma.core.part.part_check import part_contradictions
 from nomisma.core.part.references import wrong_reference
@@ -275,6 +275,7 @@ def as_part_of(found: FeatureLinesResult, there: Sequence[LetteredFeature] = ())
     >>> [one.kind for one in as_part_of(found, [step]).features]
     ['outside_diameter', 'step_length']
     """
+    found = _asked_of_lengths(found, there)
     letters = step_lengths([*there, *map(lettered, found.features)])
     kind = feature_kind(STEP_LENGTH)
     as_step = {"kind": kind.name, "title": kind.title, "material_side": kind.material_side}
@@ -289,6 +290,37 @@ def as_part_of(found: FeatureLinesResult, there: Sequence[LetteredFeature] = ())
     }
     steps = [step.model_copy(update={"name": titles.get(step.name, step.name)}) for step in found.working]
     return found.model_copy(update={"features": read, "working": steps})
+
+
+def _asked_of_lengths(found: FeatureLinesResult, there: Sequence[LetteredFeature]) -> FeatureLinesResult:
+    """A length on a line of its own behind one of several outsides may be that one's or the whole: it is asked."""
+    part = [*there, *map(lettered, found.features)]
+    outsides = [one for one in part if one.feature.kind == "outside_diameter"]
+    if len(outsides) < 2 or any(one.feature.of_kind.is_whole for one in part):
+        return found
+    own_line = {one.letter: one for one in found.features}
+    asked: dict[int, LineRefused] = {}
+    for outside, length in lengths_behind(part, "outside_diameter"):
+        read, before = own_line.get(length.letter if length else ""), own_line.get(outside.letter)
+        if read is None or (before is not None and before.line == read.line) or read.kind != "length":
+            continue
+        size = read.text
+        asked[read.line] = LineRefused(
+            line=read.line,
+            text=f"length {size}",
+            sentence=(
+                f"Is {size} the length of {outside.letter} only, or of the whole part? Write x {size} behind "
+                f"{outside.letter}, or overall {size}."
+            ),
+        )
+    kept = [(one, step) for one, step in zip(found.features, found.working, strict=True) if one.line not in asked]
+    return found.model_copy(
+        update={
+            "features": [one for one, _ in kept],
+            "working": [step for _, step in kept],
+            "not_understood": sorted([*found.not_understood, *asked.values()], key=lambda one: one.line),
+        }
+    )
 
 
 def _with_right_references(
