@@ -14,8 +14,8 @@ CASTING = Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
 
 @pytest.mark.parametrize("kind", get_args(OperationKind))
 def test_of_every_operation_it_is_known(kind: OperationKind) -> None:
-    """A thread begins from its crest, everything else from the bar or from the drill's hole."""
-    begins = {Decimal(51)} if kind in (*THREADING, "knurl", "undercut") else {Decimal(70), Decimal(17)}
+    """What is cut into a face or a crest begins there, everything else from the bar or from the drill's hole."""
+    begins = {Decimal(51)} if kind in (*THREADING, "knurl", "undercut", "face_groove") else {Decimal(70), Decimal(17)}
     assert BAR.diameter_before_mm(Operation(kind, ("A",), Decimal(51), Decimal(6))) in begins
 
 

@@ -26,6 +26,7 @@ CutAs = Literal[
     "outside",
     "bore",
     "groove",
+    "face_groove",
     "edge",
     "taper",
     "thread",

@@ -34,6 +34,7 @@ def placed_contradictions(features: Sequence[LetteredFeature]) -> list[Contradic
         *_counted_from_nothing(features),
         *_beyond(features, lies),
         *_no_room(features, section),
+        *_rings_without_walls(features, section),
         *_over_one_another(features, lies),
         *_no_metal(features, lies),
         *_longer_than_its_step(features),
@@ -86,6 +87,32 @@ def _no_room(features: Sequence[LetteredFeature], section: Section | None) -> li
         if len(row) > 1 and section and row[-1].at_mm + row[-1].width_mm - row[0].at_mm > section.length_mm:
             found.append(
                 Contradiction((one.letter,), f"The {one.name} takes more room along the axis than the part has.")
+            )
+    return found
+
+
+def _rings_without_walls(features: Sequence[LetteredFeature], section: Section | None) -> list[Contradiction]:
+    """A groove in a face whose walls are not there: it is as wide as the face, or a bore takes its inner one away."""
+    by_letter = {one.letter: one for one in features}
+    found = []
+    for ring in section.face_grooves if section else ():
+        groove, inner = (by_letter[letter] for letter in ring.letters[:2])
+        middle_mm = (ring.from_mm + ring.to_mm) / 2
+        around = next((step for step in section.outside if step.holds(middle_mm)), None) if section else None
+        bores = (
+            [one for one in section.bores if one.from_mm < ring.to_mm and ring.from_mm < one.to_mm] if section else []
+        )
+        if ring.inner_mm >= ring.outer_mm:
+            found.append(
+                Contradiction((groove.letter, inner.letter), f"The {groove.name} has no width between its walls.")
+            )
+        if around is not None and around.diameter_mm <= ring.outer_mm:
+            letters = (groove.letter, around.letter)
+            found.append(Contradiction(letters, f"The {groove.name} is as wide as its face: no wall is left outside."))
+        for bore in (one for one in bores if one.diameter_mm >= ring.inner_mm):
+            letters = (inner.letter, bore.letter)
+            found.append(
+                Contradiction(letters, f"The bore {bore.letter} takes the inner wall of the {groove.name} away.")
             )
     return found
 

@@ -7,7 +7,7 @@ from decimal import Decimal
 from nomisma.core.part.along import Extent
 from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
-from nomisma.core.part.section_shapes import Cylinder, Groove, ThreadLines
+from nomisma.core.part.section_shapes import Cylinder, FaceGroove, Groove, ThreadLines
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +31,7 @@ class Section:
     lengths_not_said: tuple[str, ...] = ()
     lies: tuple[tuple[str, Decimal, Decimal], ...] = ()
     threads: tuple[ThreadLines, ...] = ()
+    face_grooves: tuple[FaceGroove, ...] = ()
 
     @property
     def diameter_mm(self) -> Decimal:
@@ -42,6 +43,7 @@ class Section:
         steps = {name for one in (*self.outside, *self.bores) for name in (one.letter, one.along_letter) if name}
         others = {
             *(name for one in self.grooves for name in one.letters),
+            *(name for one in self.face_grooves for name in one.letters),
             *(one.letter for one in self.threads),
             self.chamfer_letter,
         }
@@ -87,6 +89,7 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
         assumed=tuple(sheet.assumed),
         lengths_not_said=tuple(sheet.lengths_not_said),
         threads=tuple(sheet.threads),
+        face_grooves=tuple(sheet.face_grooves),
         lies=tuple((letter, *extent) for letter, extent in sheet.lies.items()),
     )
 
@@ -104,6 +107,7 @@ class Sheet:
     bores: list[Cylinder] = field(default_factory=list)
     grooves: list[Groove] = field(default_factory=list)
     threads: list[ThreadLines] = field(default_factory=list)
+    face_grooves: list[FaceGroove] = field(default_factory=list)
     chamfer: LetteredFeature | None = None
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)

@@ -46,3 +46,16 @@ class Groove:
     width_mm: Decimal
     floor_diameter_mm: Decimal
     angle_deg: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FaceGroove:
+    """A ring cut in a face: its letters (outer wall, inner wall, depth), where it begins and ends along the axis and
+    the diameters of its walls, mm.
+    """
+
+    letters: tuple[str, ...]
+    from_mm: Decimal
+    to_mm: Decimal
+    inner_mm: Decimal
+    outer_mm: Decimal

@@ -52,6 +52,8 @@ _ROWS: tuple[tuple[str, str], ...] = (
     (rf"^((?:od|bore) {_SIZED}) ({_SIZE} to {_SIZE})(?= from |$)", r"\1 from \2"),
     (r" (?:on|in|from) the (?:back|back face|far face|chuck side)$", " from the left"),
     (r" (?:on|in|from) the (?:front|front face|near face|tailstock side)$", " from the right"),
+    (r"^(?:face|facing) (?:groove|recess|o-ring groove) (.+?) (?:to|x) (.+) x (.+?)(?: deep)?(?= from|$)",
+        r"face-groove \1 to \2 x \3 deep"),
     # an edge
     (rf"^({_SIZED}) x ([0-9.]+) ?(?:°|deg)? (?:{_CHAMFER})(?= |$)", r"cham \1 x \2"),
     (rf"^({_SIZED}) x ([0-9.]+) ?(?:°|deg(?:rees)?)(?= |$)", r"cham \1 x \2"),

@@ -16,7 +16,7 @@ from nomisma.core.table import MAYBE, Row, loaded, rows_of
 
 OperationKind = Literal[
     "face", "centre", "centre_drill", "drill", "rough_turn", "rough_bore", "turn", "bore", "ream", "taper", "groove",
-    "v_groove",
+    "v_groove", "face_groove",
     "thread", "thread_inside",
     "tap", "knurl", "undercut", "chamfer", "deburr",
     "part_off",
@@ -25,7 +25,7 @@ BY_HAND = "by hand"
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
 GROOVING: tuple[OperationKind, ...] = ("groove", "v_groove")
-FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", *GROOVING, *THREADING)
+FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", *GROOVING, "face_groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
@@ -117,6 +117,8 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
             return Cutting("groove")
         case "v_groove":
             return Cutting("v_groove")
+        case "face_groove":
+            return Cutting("face_groove", is_diameter=True)
         case "edge":
             return Cutting("chamfer")
         case "thread":

@@ -166,7 +166,7 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iter
                 yield LeftOut(
                     one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
                 )
-            case "taper" | "groove" | "edge" | "thread" | "knurl" | "undercut":
+            case "taper" | "groove" | "face_groove" | "edge" | "thread" | "knurl" | "undercut":
                 yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
             case "elsewhere":
                 yield LeftOut(one.letter, one.feature.of_kind.made_elsewhere)

@@ -16,7 +16,18 @@ from nomisma.core.threads.called_out import thread_called_out
 End = Literal["right", "left"]
 ENDS: tuple[End, End] = ("right", "left")
 SurfaceKind = Literal[
-    "outside", "bore", "taper", "groove", "v_groove", "edge", "thread", "inside_thread", "tapped", "knurl", "undercut"
+    "outside",
+    "bore",
+    "taper",
+    "groove",
+    "v_groove",
+    "face_groove",
+    "edge",
+    "thread",
+    "inside_thread",
+    "tapped",
+    "knurl",
+    "undercut",
 ]
 """What a lathe cuts in one go; each kind answers in `core/planning/operations.py` for how it is cut (`cutting_of`)."""
 
@@ -101,12 +112,21 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
                 host.letter,
             )
         )
+    found += _face_grooves(section, true_to)
     found = _with_what_is_cut_on_them(found, known, left)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
     found = _with_fillets(found, known, section)
     found += _undercuts(known, section)
     found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _face_grooves(section: Section, true_to: Mapping[str, str]) -> Iterator[Surface]:
+    """Each groove in a face, from the end whose face it is in."""
+    for one in section.face_grooves:
+        ends = _ends(one.to_mm == section.length_mm, one.from_mm == 0)
+        runs_with = true_to.get(one.letters[0], "")
+        yield Surface("face_groove", one.letters, one.from_mm, one.to_mm, one.outer_mm, ends, runs_with)
 
 
 def _with_fillets(found: list[Surface], known: Sequence[LetteredFeature], section: Section) -> list[Surface]:

@@ -44,7 +44,7 @@ class Workpiece:
                 return self.faced_mm
             case "rough_bore" | "bore" | "ream" | "drill" | "centre_drill":
                 return self.drilled_mm
-            case "thread" | "thread_inside" | "tap" | "knurl" | "undercut":
+            case "thread" | "thread_inside" | "tap" | "knurl" | "undercut" | "face_groove":
                 return one.diameter_mm or self.across_mm
             case "rough_turn" | "turn" | "taper" | "groove" | "v_groove" | "deburr":
                 if self.skin_mm is None or one.diameter_mm is None:

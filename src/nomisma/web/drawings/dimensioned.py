@@ -171,6 +171,9 @@ def _points(frame: Frame) -> dict[str, _Point]:
         middle = frame.x(groove.at_mm + wide / 2)
         for letter in groove.letters:
             found.setdefault(letter, (middle - 1, middle + 1, floor))
+    for ring in section.face_grooves:
+        for letter, across_mm in zip(ring.letters, (ring.outer_mm, ring.inner_mm), strict=False):
+            found[letter] = (frame.x(ring.from_mm), frame.x(ring.to_mm), frame.r(across_mm))
     if section.chamfer_letter:
         end = frame.x(section.length_mm)
         found[section.chamfer_letter] = (end - 2, end, frame.r(section.outside[-1].diameter_mm) - 2)

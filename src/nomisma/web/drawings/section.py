@@ -117,6 +117,10 @@ def _letters(frame: Frame, marks: Mapping[str, LetterMark]) -> list[Markup]:
         middle = frame.x(groove.at_mm + groove.width_mm / 2)
         for index, letter in enumerate(groove.letters):
             found.append((letter, middle + 44 * (index - (len(groove.letters) - 1) / 2), AXIS - REACH - 22))
+    for ring in section.face_grooves:
+        middle = frame.x((ring.from_mm + ring.to_mm) / 2)
+        for index, letter in enumerate(ring.letters):
+            found.append((letter, middle + 44 * index, AXIS - REACH - 22))
     for thread in section.threads:
         middle = frame.x((thread.from_mm + thread.to_mm) / 2)
         found.append((thread.letter, middle, AXIS - REACH - 22))

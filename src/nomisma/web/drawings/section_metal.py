@@ -7,7 +7,7 @@ from math import radians, tan
 from markupsafe import Markup
 
 from nomisma.core.part.section import Section
-from nomisma.core.part.section_shapes import Cylinder, Groove, ThreadLines
+from nomisma.core.part.section_shapes import Cylinder, FaceGroove, Groove, ThreadLines
 from nomisma.web.drawings.chart import hatched, polygon, rect
 from nomisma.web.drawings.svg import join, line, node
 
@@ -56,6 +56,7 @@ def metal(frame: Frame) -> Markup:
         *(_bore_lines(frame, bore) for bore in section.bores),
         *(_thread(frame, one) for one in section.threads),
         *(_groove(frame, groove) for groove in section.grooves),
+        *(_face_groove(frame, ring) for ring in section.face_grooves),
         line(frame.x(Decimal(0)) - 14, frame.axis, frame.x(section.length_mm) + 14, frame.axis, "centre-line"),
     )
 
@@ -145,6 +146,22 @@ def _groove(frame: Frame, groove: Groove) -> Markup:
         for way in (-1, 1)
     ]
     return join(*cut)
+
+
+def _face_groove(frame: Frame, ring: FaceGroove) -> Markup:
+    """A ring in the half that is cut: hollow, with its two walls and its floor."""
+    left, right = frame.x(ring.from_mm), frame.x(ring.to_mm)
+    outer, inner = frame.axis - frame.r(ring.outer_mm), frame.axis - frame.r(ring.inner_mm)
+    return join(
+        rect(left, outer, right - left, inner - outer, "hollow"),
+        line(left, outer, right, outer, "edge"),
+        line(left, inner, right, inner, "edge"),
+        *(
+            line(x, outer, x, inner, "edge")
+            for x, mm in ((left, ring.from_mm), (right, ring.to_mm))
+            if 0 < mm < frame.section.length_mm
+        ),
+    )
 
 
 def _v_groove(frame: Frame, groove: Groove, outer: float, floor: float) -> Markup:
