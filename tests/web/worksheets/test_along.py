@@ -50,7 +50,7 @@ def test_its_chain_is_drawn_on_its_section(orla: Hand) -> None:
 
 
 def test_what_two_steps_leave_of_the_whole_is_shown_where_it_lies(orla: Hand) -> None:
-    number = number_of(start(orla, "od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1\nlength 32 ±0.1"))
+    number = number_of(start(orla, "od 30 ±0.1 x 20 ±0.1\nod 20 ±0.1\noverall 32 ±0.1"))
     assert ">left over<" in orla.get(f"/chain?job={number}").text
 
 

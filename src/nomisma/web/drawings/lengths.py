@@ -14,6 +14,7 @@ from nomisma.core.lengths.drill_point import DrillPointResult
 from nomisma.core.lengths.hole_circle import HoleCircleResult
 from nomisma.core.lengths.indicator_angle import IndicatorAngleResult
 from nomisma.core.lengths.keyseat import KeyseatResult
+from nomisma.core.lengths.knurl import KnurlResult
 from nomisma.core.lengths.large_diameter import LargeDiameterResult
 from nomisma.core.lengths.tapping import TappingResult
 from nomisma.core.lengths.tool_height import ToolHeightResult
@@ -254,3 +255,25 @@ def keyseat_picture(result: KeyseatResult, _: Unit) -> Markup:
         size_label(330, 82, result.from_top.mm, "scale", "start"),
     ]
     return figure(WIDTH, HEIGHT, "The keyseat and its far side", result.sentence, *shapes, class_="key-picture")
+
+
+def knurl_picture(result: KnurlResult, _: Unit) -> Markup:
+    """The knurl from its end with every tooth, to scale, and the blank it was turned to."""
+    x, y, radius = 170.0, 138.0, 100.0
+    scale = radius / float(result.over.mm / 2)
+    crest, root = radius, radius - float(result.pitch.mm) / 2 * scale
+    teeth = [
+        (x + reach * cos(angle), y + reach * sin(angle))
+        for index in range(2 * result.teeth)
+        for angle, reach in [(pi * index / result.teeth, crest if index % 2 else root)]
+    ]
+    shapes = [
+        polygon(teeth, "cut"),
+        circle(x, y, float(result.blank.mm) / 2 * scale, "target-ring"),
+        words(310, 70, f"{result.teeth} teeth", "side", "start"),
+        words(310, 104, "blank", "side", "start"),
+        size_label(310, 126, result.blank.mm, "scale", "start"),
+        words(310, 160, "over it, at most", "side", "start"),
+        size_label(310, 182, result.over.mm, "scale", "start"),
+    ]
+    return figure(WIDTH, HEIGHT, "The knurl from its end", result.sentence, *shapes, class_="knurl-picture")

@@ -28,7 +28,7 @@ def chain_text(state: JobState) -> str:
     limits = {one.letter: one.both_limits for one in state.made}
     known = [one for one in _axial_lengths(state) if limits.get(one.letter)]
     known.sort(key=lambda one: one.from_mm - one.to_mm)
-    steps = [one for one in known if one.kind in _OF_STEPS]
+    steps = [one for one in known if one.kind in _OF_STEPS or feature_kind(one.kind).is_whole]
     depths = [one for one in known if one.kind == "depth"][:1]
     position = next((one for one in known if one.kind == "position"), None)
     beside = [

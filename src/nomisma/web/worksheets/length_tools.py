@@ -3,6 +3,7 @@
 from nomisma.core.lengths.belt import RIM_M_S
 from nomisma.core.lengths.centre_grinding import WORK_WORDS
 from nomisma.core.lengths.groove import BY_WORDS
+from nomisma.core.lengths.knurl import PATTERN_WORDS
 from nomisma.core.lengths.slip_shelf import GRADE_WORDS, slip_sets
 from nomisma.core.lengths.undercut import FORM_WORDS, LOAD_WORDS
 from nomisma.web.drawings.grooves import (
@@ -21,6 +22,7 @@ from nomisma.web.drawings.lengths import (
     hole_circle_picture,
     indicator_picture,
     keyseat_picture,
+    knurl_picture,
     large_diameter_picture,
     tapping_picture,
     tool_height_picture,
@@ -366,6 +368,18 @@ KEYSEAT = Tool(
     keyseat_picture, from_job=lambda v: {"shaft": v.diameter}, answer=FACTS,
 )  # fmt: skip
 
+KNURL = Tool(
+    "knurl", "/knurl", "The blank of a knurl", "Which blank does a whole number of teeth go round?",
+    (
+        Field("over", "Over the finished knurl", "size", "25 mm"),
+        Field("pattern", "Pattern", "choice", "diamond", options=tuple(PATTERN_WORDS.items())),
+        Field("pitch", "Pitch of the wheel", "size", "1 mm"),
+        Field("per_inch", "Or teeth to the inch", "number"),
+        Field("slant_deg", "Its teeth lean by", "number", "30", tag="°", group=MORE),
+    ),
+    knurl_picture, from_job=lambda v: {"over": v.outside_aim}, answer=FACTS,
+)  # fmt: skip
+
 UNDERCUT = Tool(
     "undercut", "/undercut", "An undercut beside a shoulder",
     "Its sizes, what grinding adds, and does the partner's face seat?",
@@ -394,4 +408,5 @@ SMALL_SUMS = (
     BELT,
     KEYSEAT,
     UNDERCUT,
+    KNURL,
 )
