@@ -6,6 +6,7 @@ from decimal import Decimal
 from nomisma.core.part.lettered import Contradiction, LetteredFeature, lengths_behind, whole_length
 from nomisma.core.part.placed_check import placed_contradictions
 from nomisma.core.part.references import wrong_reference
+from nomisma.core.part.thread_check import thread_contradictions
 
 
 def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradiction]:
@@ -14,7 +15,8 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     A bore as large as the largest outside, or a through bore as large as any; one smaller than a bore that goes
     through; a groove's floor outside the part, or under its bore; depths, heights, widths and positions beyond the
     greatest length; steps that do not add up to the whole; a wall that outside and bore do not leave; an edge larger
-    than the wall it is on; true to what is not there; and what of its places along the axis cannot be.
+    than the wall it is on; a thread on a diameter that cannot have it; true to what is not there; and what of its
+    places along the axis cannot be.
     Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
 
     >>> from nomisma.core.part.feature import Feature
@@ -35,6 +37,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
         *_steps(found, lengths),
         *_wall_sizes(found, outsides, bores),
         *_edges(found, outsides, bores),
+        *thread_contradictions(found),
         *_true_to(found),
         *_wrong_references(found),
         *placed_contradictions(found),

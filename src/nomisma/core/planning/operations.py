@@ -91,13 +91,19 @@ def operation_rows() -> dict[OperationKind, OperationRow]:
 @dataclass(frozen=True, slots=True)
 class Cutting:
     """How a kind of surface is cut: what roughs it (nothing does), what finishes it, and whether it is a hole, a
-    diameter of its own.
+    diameter of its own, or a ring in a face.
     """
 
     finish: OperationKind
     rough: OperationKind | None = None
     is_hole: bool = False
     is_diameter: bool = False
+    is_in_a_face: bool = False
+
+    @property
+    def is_placed_alone(self) -> bool:
+        """Whether it is shared out to a set-up by itself: it goes with no outside that is cut there."""
+        return self.is_diameter or self.is_in_a_face
 
 
 def cutting_of(kind: SurfaceKind) -> Cutting:
@@ -118,7 +124,7 @@ def cutting_of(kind: SurfaceKind) -> Cutting:
         case "v_groove":
             return Cutting("v_groove")
         case "face_groove":
-            return Cutting("face_groove", is_diameter=True)
+            return Cutting("face_groove", is_in_a_face=True)
         case "edge":
             return Cutting("chamfer")
         case "thread":

@@ -162,7 +162,7 @@ def _shared(surfaces: Sequence[Surface]) -> list[Surface]:
     """The surfaces that are shared out: what lies in an outside goes with it; edges that are said of none are broken at
     both ends.
     """
-    return [one for one in surfaces if cutting_of(one.kind).is_diameter]
+    return [one for one in surfaces if cutting_of(one.kind).is_placed_alone]
 
 
 def _through(surfaces: Sequence[Surface]) -> Surface | None:
@@ -228,7 +228,7 @@ def _made(
     surfaces: Sequence[Surface], way: _Way, stock: StockHeld, *, proved: bool, hollow: bool, whole: str
 ) -> SetUps:
     chuckings, where = way.chuckings, way.where
-    edges = [one for one in surfaces if not cutting_of(one.kind).is_diameter and not one.lies_in]
+    edges = [one for one in surfaces if not cutting_of(one.kind).is_placed_alone and not one.lies_in]
     made: list[SetUp] = []
     opened = hollow
     for number, worked in enumerate(chuckings):
@@ -259,7 +259,8 @@ def _held_on(worked: Worked, before: Sequence[SetUp], surfaces: Sequence[Surface
         return through.letter if through else ""
     if worked == "centres" or not before:
         return ""
-    finished = _shared([one for set_up in before for one in set_up.surfaces])
+    cut = [one for set_up in before for one in set_up.surfaces]
+    finished = [one for one in cut if cutting_of(one.kind).is_diameter]
     threaded = {one.lies_in for set_up in before for one in set_up.surfaces if one.kind == "thread"}
     held = max(
         finished,

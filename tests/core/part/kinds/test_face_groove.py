@@ -55,6 +55,7 @@ def test_it_lies_in_its_face_and_is_cut_from_there(where: str, begins: int, work
     (at,) = [one.set_up for one in order.set_ups for each in one.operations if each.operation.kind == "face_groove"]
     assert at.worked == worked
     assert not order.left_out
+    assert {one.set_up.held_on for one in order.set_ups} <= {"", "A", "C"}  # never on the ring
 
 
 @pytest.mark.parametrize(
