@@ -43,5 +43,5 @@ def test_long_is_metal_to_go_and_shallow_is() -> None:
 
 
 def test_an_unknown_kind_lists_the_known() -> None:
-    with pytest.raises(NotDefined, match="Choose one of across_flats, bore"):
+    with pytest.raises(NotDefined, match="Choose one of across_flats, blunt_start, bore"):
         feature_kind("keyway")

@@ -49,6 +49,7 @@ undercut 0.8 x 0.3 on A
 3 grooves 1 wide to 20 at 3 pitch 4
 2 grooves 1 wide to 22 at 3 8
 face groove 12 to 20 x 2 deep
+M24x2 6g runout 3, blunt start on A
 face recess 16 x 22 x 1 deep from the right
 """.strip().splitlines()
 """Lines as shops write them, behind a first od; A is that."""

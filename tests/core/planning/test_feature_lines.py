@@ -302,3 +302,11 @@ def test_a_bare_length_that_may_be_either_is_asked_with_both() -> None:
 )
 def test_a_length_that_can_only_be_one_thing_is_not_asked(text: str) -> None:
     assert not feature_lines(FeatureLinesInput(text=text, unit="mm")).not_understood
+
+
+@pytest.mark.parametrize(
+    ("line", "size"), [("stock 40", "40 mm"), ("bar dia 40", "40 mm"), ("od 40 as it is", "40 mm")]
+)
+def test_the_stocks_own_outside_may_be_the_parts(line: str, size: str) -> None:
+    (one,) = feature_lines(FeatureLinesInput(text=line, unit="mm")).features
+    assert one.sentence == f"A: outside diameter {size}; for reference: not judged."

@@ -41,6 +41,8 @@ _ROWS: tuple[tuple[str, str], ...] = (
     (r"^(?:thru|through) (bore|hole) (.+)$", r"\1 \2 thru"),
     (rf"^(?:{_ROUND}) (?=[.0-9])", "od "),
     (rf"^shoulder (?={_SIZED} x )", "od "),
+    (rf"^(?:stock|bar)(?: is| od| dia\.?)? ({_SIZE})(?: dia\.?| across)?$", r"od \1 as it is"),
+    (rf"^(?:stock|tube|bar) bore ({_SIZE})$", r"bore \1 as it is"),
     # a length
     (rf"^({_SIZED}) (?:overall|over all|oal|o\.a\.l\.)$", r"overall \1"),
     (r"^(?:overall|total) length ", "overall "),

@@ -3,7 +3,7 @@ the section.
 """
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import TYPE_CHECKING, NamedTuple
 
@@ -45,6 +45,9 @@ _WRITTEN_AS: dict[Side, _Written] = {
 _FREE_PITCH = re.compile(
     r"(?P<size>\S+(?:\s*(?:mm|in))?)\s+x\s+(?P<pitch>[0-9.]+\s*(?:mm|in)?\s*(?:pitch|tpi|per\s+inch))", re.IGNORECASE
 )
+_BLUNT = re.compile(r",?\s+(?:with\s+)?(?:a\s+)?blunt\s+start", re.IGNORECASE)
+_RUNOUT = re.compile(r",?\s+(?:with\s+)?runout\s+(?P<size>[0-9.][0-9./]*(?:\s?(?:mm|in))?)(?:\s+max)?", re.IGNORECASE)
+FULL_TURN = "to the first full turn"
 COARSEST_MM = Decimal(8)
 """No metric thread has a larger pitch. Source: ISO 261 (recalled)."""
 
@@ -104,8 +107,9 @@ def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None =
     >>> [one.kind for one in thread_in_line(WrittenLine("M20x1.5 6g x 30", "", "M20x1.5 6g x 30"), None)]
     ['outside_diameter', 'length', 'thread']
     """
-    through = THROUGH.search(line.rest) is not None
-    said, *behind = BY.split(_pitch_joined(THROUGH.sub("", line.rest)))
+    rest, besides = _besides(line.rest)
+    through = THROUGH.search(rest) is not None
+    said, *behind = BY.split(_pitch_joined(THROUGH.sub("", rest)))
     if len(behind) > 1 or (behind and (through or line.is_on)):
         raise UnreadableLength(f"“{line.text[:40]}” says more sizes than a thread has.", HOW, value=line.text)
     called = thread_called_out(said, line.unit)
@@ -116,11 +120,23 @@ def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None =
     limits = limits_of(called, side)
     written = _WRITTEN_AS[side]
     if line.is_on:
-        return [WrittenFeature(written.thread, called.words)]
+        return [WrittenFeature(written.thread, called.words), *besides]
     found = [WrittenFeature(written.crest, _crest_text(called, side, limits), through=through)]
     if behind:
         found.append(WrittenFeature(written.along, ENDS.sub("", behind[0])))
-    return [*found, WrittenFeature(written.thread, called.words, on=0)]
+    return [*found, WrittenFeature(written.thread, called.words, on=0), *(replace(one, on=0) for one in besides)]
+
+
+def _besides(text: str) -> tuple[str, list[WrittenFeature]]:
+    """A line of a thread without how it begins and how far it may run out; and those as features of their own."""
+    found = []
+    if _BLUNT.search(text):
+        text = _BLUNT.sub("", text)
+        found.append(WrittenFeature("blunt_start", FULL_TURN))
+    if match := _RUNOUT.search(text):
+        text = f"{text[: match.start()]}{text[match.end() :]}"
+        found.append(WrittenFeature("thread_runout", f"{match['size']} max"))
+    return text, found
 
 
 def _pitch_joined(text: str) -> str:

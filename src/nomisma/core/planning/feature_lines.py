@@ -459,25 +459,29 @@ def _feature(one: WrittenFeature, required: Requirement, letter: str, line: int,
             if partner
             else {}
         ),
-        sentence=(
-            f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; limits by {_by_what(required)}{there_for}."
-        ),
+        sentence=(f"{letter}: {kind.title} {said}{angle}{through}{where}{mate}; {_by_what(required)}{there_for}."),
     )
 
 
 def _by_what(required: Requirement) -> str:
     """Where its limits come from, with the figure or the class: what a class was taken on stands there too."""
-    words = LIMITS_FROM_WORDS[required.limits_from]
+    words = _limits_by(required.limits_from)
     if required.limits_from == "general":
         return f"{words}, {required.source}"
     return f"{words} on {required.class_on}" if required.class_on else words
+
+
+def _limits_by(limits_from: LimitsFrom) -> str:
+    """Where limits come from; without any it is there for reference."""
+    words = LIMITS_FROM_WORDS[limits_from]
+    return words if limits_from == "reference" else f"limits by {words}"
 
 
 def _step(feature: FeatureRead, required: Requirement) -> Step:
     ends = [both(end.mm, end.unit) for end in (required.lower, required.upper) if end]
     return Step(
         name=f"{feature.letter}, {feature.title}",
-        formula=f"limits by {LIMITS_FROM_WORDS[feature.limits_from]}",
+        formula=_limits_by(feature.limits_from),
         values=feature.text,
         result=required.said or " to ".join(ends) or "no limits",
         source=required.source,
