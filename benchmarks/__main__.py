@@ -4,65 +4,91 @@ import shutil
 import sys
 import tempfile
 import timeit
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from decimal import Decimal
 from itertools import count, pairwise
 from pathlib import Path
 
 from benchmarks import approaches, former, fuzz, reliability
 from benchmarks.data import fill
-from benchmarks.serving import p95_ms, readings_a_second, server, sign_in
+from benchmarks.pages import FIRST_BULK, PAGES, cost_of, one_process
+from benchmarks.serving import page_times, server, sign_in, times_of_readings
 from nomisma.cluster import Cluster
 from nomisma.core.fits.iso286 import PREFERRED_FITS, zone
 from nomisma.core.registry import calculations
 
 Row = tuple[str, str, float]
-PAGES = {
-    "Bench": "/",
-    "Mate": "/jobs/{n}/mate?function=turns_freely",
-    "Measure": "/jobs/{n}/measure",
-    "Part": "/jobs/{n}/part",
-    "Plan": "/jobs/{n}/plan",
-    "Record": "/jobs/{n}/record",
-}
+APP = "nomisma.web.app:application"
+LOGGED_S = 10
 ROUNDS = 120
-FIRST_BULK = 122
-"""A job of the filled shop, past the demo's own."""
 
 
-def page_rows(cluster: Cluster, large_readings: int) -> Iterator[Row]:
-    """Pages on a large shop against a bare page, and against a shop of 1,000 readings."""
-    small_url, large_url = (
-        fill(cluster, "small", 1_000, short_jobs=20, features=26),
-        fill(cluster, "large", large_readings, features=26),
-    )
-    app = "nomisma.web.app:application"
+@contextmanager
+def cluster() -> Iterator[Cluster]:
+    """A PostgreSQL of its own, its disk waited for."""
+    folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
+    folder.chmod(0o755)
+    found = Cluster(folder / "cluster", options=("shared_buffers=256MB", "max_wal_size=4GB"))
+    found.start()
+    try:
+        yield found
+    finally:
+        found.stop(even_if_used=True)
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def page_rows(found: Cluster, large_readings: int) -> Iterator[Row]:
+    """Every main page on a large shop against a bare page, and against a shop of 1,000 readings; then what each costs
+    in one process.
+    """
+    small_url = fill(found, "small", 1_000, short_jobs=20, features=26)
+    large_url = fill(found, "large", large_readings, features=26)
     with (
         server("benchmarks.bare:application", large_url) as bare,
-        server(app, small_url) as small,
-        server(app, large_url) as large,
+        server(APP, small_url) as small,
+        server(APP, large_url) as large,
     ):
         sign_in(small)
         sign_in(large)
-        for name, path in PAGES.items():
+        for name, (path, budget) in PAGES.items():
             clients = [(bare, "/"), (small, path.format(n=FIRST_BULK)), (large, path.format(n=FIRST_BULK))]
-            bare_ms, small_ms, large_ms = p95_ms(clients, ROUNDS)
-            shown = f"{large_ms:.1f} ms at {large_readings:,} readings"
-            budget = 5 if name in ("Part", "Plan", "Record") else 3
-            yield f"{name}: p95 / ({budget} × bare page, {bare_ms:.1f} ms)", shown, large_ms / (budget * bare_ms)
-            yield f"{name}: p95 / (1.2 × at 1,000 readings)", f"{small_ms:.1f} ms at 1,000", large_ms / (1.2 * small_ms)
-    with server(app, large_url, workers=2) as large:  # as ./nomisma serve starts it
-        sign_in(large)
-        with ThreadPoolExecutor(4) as pool:
-            rate = sum(
-                pool.map(lambda number: readings_a_second(large, number, 10), range(FIRST_BULK + 1, FIRST_BULK + 5))
+            of_bare, of_small, of_large = page_times(clients, ROUNDS)
+            shown = f"{of_large.median_ms:.1f} and {of_large.p95_ms:.1f} ms at {large_readings:,} readings"
+            ratio = of_large.p95_ms / (budget * of_bare.p95_ms)
+            yield f"{name}: p50 and p95 / ({budget} × bare page, {of_bare.p95_ms:.1f} ms)", shown, ratio
+            at_small = of_large.p95_ms / (1.2 * of_small.p95_ms)
+            yield f"{name}: p95 / (1.2 × at 1,000 readings)", f"{of_small.p95_ms:.1f} ms at 1,000", at_small
+    with one_process(large_url) as client:
+        for name, (path, _) in PAGES.items():
+            cost = cost_of(client, path.format(n=FIRST_BULK))
+            yield (
+                f"{name}: questions when nothing changed / 3",
+                f"{cost.asked_again}; {cost.whose}",
+                cost.asked_again / 3,
             )
+
+
+def reading_rows(found: Cluster, readings: int) -> Iterator[Row]:
+    """Readings logged by hand from several people at once, each committed before it is acknowledged."""
+    url = fill(found, "logging", readings, features=26)
+    with server(APP, url, workers=2) as large:  # as ./nomisma serve starts it
+        sign_in(large)
+        numbers = range(FIRST_BULK + 1, FIRST_BULK + 5)
+        with ThreadPoolExecutor(4) as pool:
+            times = [
+                one
+                for each in pool.map(lambda number: times_of_readings(large, number, LOGGED_S), numbers)
+                for one in each
+            ]
+        rate, p99_ms = len(times) / LOGGED_S, sorted(times)[int(len(times) * 0.99)]
         yield (
-            "100 readings a second, each committed / measured",
+            "300 readings a second, each committed / measured",
             f"{rate:.0f} a second from four people at once",
-            100 / rate,
+            300 / rate,
         )
+        yield "A reading's answer: p99 / 100 ms", f"{p99_ms:.0f} ms", p99_ms / 100
 
 
 def core_rows() -> Iterator[Row]:
@@ -130,41 +156,54 @@ def _next_cut() -> tuple[str, float]:
     return f"{each_ms:.2f} ms", each_ms / 5
 
 
-USAGE = """./nomisma benchmark [READINGS]           the budgets, with so many readings in the large shop (1000000)
+USAGE = """./nomisma benchmark [READINGS]           every budget, with so many readings in the large shop (1000000)
+./nomisma benchmark core                 the calculations alone
+./nomisma benchmark pages [READINGS]     the pages alone: time, questions to the database, whose time it is (50000)
+./nomisma benchmark readings [READINGS]  logging readings alone (50000)
 ./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
 ./nomisma benchmark former               every page of every job of shops that former versions filled
 ./nomisma benchmark fuzz [CASES] [SEED]  hostile values at every door of a running shop (100000)
 ./nomisma benchmark reliability [N]      nothing lost, with N faults"""
+A_PART = 50_000
+"""Readings of the shop where a part is run alone."""
+
+
+def _rows(part: str, readings: int) -> Iterator[Row]:
+    if part in ("", "core"):
+        yield from core_rows()
+    if part in ("", "pages"):
+        with cluster() as found:
+            yield from page_rows(found, readings)
+    if part in ("", "readings"):
+        with cluster() as found:
+            yield from reading_rows(found, readings)
 
 
 def main() -> None:
-    """Run everything; a first argument is the number of readings of the large shop, or names one of the others."""
-    if sys.argv[1:2] in (["--help"], ["-h"], ["help"]):
-        print(USAGE)
-        return None
-    if sys.argv[1:2] == ["reliability"]:
-        del sys.argv[1]
-        return reliability.main()
-    if sys.argv[1:2] == ["fuzz"]:
-        sys.exit(fuzz.main(sys.argv[2:]))
-    if sys.argv[1:2] == ["former"]:
-        sys.exit(former.main())
-    if sys.argv[1:2] == ["approaches"]:
-        return approaches.main(int(sys.argv[2]) if len(sys.argv) > 2 else 10_000)
-    if len(sys.argv) > 1 and not sys.argv[1].isdigit():
-        sys.exit(f"There is no benchmark {sys.argv[1]}.\n{USAGE}")
-    large = int(sys.argv[1]) if len(sys.argv) > 1 else 1_000_000
-    folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
-    folder.chmod(0o755)
-    cluster = Cluster(folder / "cluster", options=("shared_buffers=256MB", "max_wal_size=4GB"))
-    cluster.start()
-    try:
-        print(f"{'budget':66} {'measured':42} ratio")
-        for name, shown, ratio in [*core_rows(), *page_rows(cluster, large)]:
-            print(f"{name:66} {shown:42} {ratio:5.2f}{'' if ratio <= 1 else '  over'}", flush=True)
-    finally:
-        cluster.stop()
-        shutil.rmtree(folder, ignore_errors=True)
+    """Run everything, or the part that is named."""
+    part, *rest = sys.argv[1:] or [""]
+    others: dict[str, Callable[[], object]] = {
+        "--help": lambda: print(USAGE),
+        "-h": lambda: print(USAGE),
+        "help": lambda: print(USAGE),
+        "reliability": lambda: reliability.main(),
+        "fuzz": lambda: sys.exit(fuzz.main(rest)),
+        "former": lambda: sys.exit(former.main()),
+        "approaches": lambda: approaches.main(int(rest[0]) if rest else 10_000),
+    }
+    if part in others:
+        if part == "reliability":
+            del sys.argv[1]
+        others[part]()
+        return
+    if part.isdigit():
+        part, rest = "", [part]
+    if part not in ("", "core", "pages", "readings"):
+        sys.exit(f"There is no benchmark {part}.\n{USAGE}")
+    readings = int(rest[0]) if rest else A_PART if part else 1_000_000
+    print(f"{'budget':66} {'measured':42} ratio")
+    for name, shown, ratio in _rows(part, readings):
+        print(f"{name:66} {shown:42} {ratio:5.2f}{'' if ratio <= 1 else '  over'}", flush=True)
 
 
 if __name__ == "__main__":

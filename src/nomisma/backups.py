@@ -26,7 +26,7 @@ _LISTED = re.compile(r"[0-9]+; [0-9]+ [0-9]+ (?P<kind>[A-Z ]+?) (?P<schema>publi
 _COPY = re.compile(r"COPY public\.(?P<table>[a-z_]+) \((?P<columns>[a-z0-9_, \"]+)\) FROM stdin;")
 
 
-WORKED_OUT = ("job_summary",)
+WORKED_OUT = ("job_summary", "shop_version")
 """Tables whose rows are worked out from the others, and are so again."""
 FORMER_NAMES = {"suspect_reading": ("reading_doubt",), "disposition": ("decision",)}
 """What a table was called in earlier versions."""

@@ -55,7 +55,7 @@ def own(*, given: bool = False) -> SetBy:
 def test_the_right_password_opens_a_session(db: Session) -> None:
     found = session_of(db, enter(db), datetime.now(UTC))
     assert found is not None
-    assert found.account.name == "Orla Quillfeather"
+    assert found[0].account.name == "Orla Quillfeather"
 
 
 def test_the_password_is_kept_only_as_an_argon2_hash(db: Session) -> None:

@@ -8,12 +8,14 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import joinedload
 
+from nomisma.store.by_version import by_version
 from nomisma.store.models import AssemblyPlan, AssemblyResult
 
 FACTORS_KEPT = 12
 """How many of the newest bushes speak for the shop's close-in factor."""
 
 
+@by_version("job")
 def newest_plan(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
     """The newest plan of a joint."""
     asked = (
@@ -26,6 +28,7 @@ def newest_plan(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
     return session.scalars(asked).first()
 
 
+@by_version("job")
 def results_of(session: OrmSession, joint_id: UUID) -> Sequence[AssemblyResult]:
     """Everything logged of a joint's assembly, oldest first."""
     asked = (
@@ -37,6 +40,7 @@ def results_of(session: OrmSession, joint_id: UUID) -> Sequence[AssemblyResult]:
     return session.scalars(asked).all()
 
 
+@by_version("log")
 def close_in_factor(session: OrmSession) -> tuple[Decimal, int] | None:
     """What this shop's newest bushes closed in by over what was predicted: mean and how many; None before the first."""
     newest = (

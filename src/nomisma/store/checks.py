@@ -10,13 +10,16 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
 
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Feature, Instrument, InstrumentCheck, Job, Reading
 
 
+@by_version("shop")
 def newest_checks(session: OrmSession) -> dict[UUID, InstrumentCheck]:
     """The newest check of every instrument that was ever checked, by the instrument's first id."""
     query = (
         select(InstrumentCheck)
+        .options(joinedload(InstrumentCheck.by))
         .ext(distinct_on(InstrumentCheck.of_id))
         .order_by(InstrumentCheck.of_id, InstrumentCheck.at.desc())
     )
@@ -27,12 +30,14 @@ def newest_checks(session: OrmSession) -> dict[UUID, InstrumentCheck]:
 _NEWEST = (
     select(InstrumentCheck)
     .where(InstrumentCheck.of_id == bindparam("first_id"))
+    .options(joinedload(InstrumentCheck.by))
     .order_by(InstrumentCheck.at.desc())
     .limit(1)
 )
 _NEWEST_THEN = _NEWEST.where(InstrumentCheck.at <= bindparam("until"))
 
 
+@by_version("shop")
 def newest_check(session: OrmSession, first_id: UUID) -> InstrumentCheck | None:
     """The newest check of one instrument."""
     return session.scalar(_NEWEST, {"first_id": first_id})
@@ -93,6 +98,7 @@ _WINDOWS = select(
 ).where(_bad)
 
 
+@by_version("shop")
 def failed_calibrations(session: OrmSession) -> dict[UUID, list[FailedCalibration]]:
     """By instrument, the times between the good checks around each failed one; empty where none ever failed.
 

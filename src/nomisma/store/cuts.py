@@ -11,6 +11,7 @@ from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
 
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Cut, Feature, Instrument, Reading, ShopSetting
 
 
@@ -74,6 +75,7 @@ _CUTS = select(Cut).where(Cut.feature_id == bindparam("feature_id")).options(joi
 _TAIL = Decimal("1e-9")
 
 
+@by_version("job")
 def sizes_by_cut(session: OrmSession, feature_id: UUID) -> dict[tuple[str, int], Decimal]:
     """Mean standing size (mm) of a feature by piece and cut number."""
     asked = session.execute(_SIZES, {"feature_id": feature_id})
@@ -99,6 +101,7 @@ _CUTS_OF_MANY = (
 )
 
 
+@by_version("job")
 def cuts_of_features(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, list[CutOnRecord]]:
     """Every cut of many features at once, by feature, oldest first."""
     rows = session.scalars(_CUTS_OF_MANY, {"feature_ids": list(feature_ids)}).all()
@@ -167,6 +170,7 @@ def _kinds_of(session: OrmSession, feature_ids: list[UUID]) -> dict[UUID, KindOf
     }
 
 
+@by_version("job")
 def repeatability_mm(session: OrmSession, feature_id: UUID) -> Decimal | None:
     """One standard deviation (mm) of a reading with the instrument that read the feature last; none where none did."""
     return session.scalar(_REPEATABILITY, {"feature_id": feature_id})

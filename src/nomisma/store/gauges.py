@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session as OrmSession
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
 from nomisma.store.append import append
+from nomisma.store.by_version import by_version
 from nomisma.store.jobs import is_handed_over
 from nomisma.store.live import announce
 from nomisma.store.models import Feature, GaugeBinding, GaugeReading, Job, Reading, TruingReading
@@ -35,7 +36,6 @@ _WAITING = (
     select(GaugeReading)
     .where(
         GaugeReading.feature_id == bindparam("feature_id"),
-        GaugeReading.at > bindparam("since"),
         ~select(Reading.id).where(Reading.id == GaugeReading.id).exists(),
         ~select(TruingReading.id).where(TruingReading.id == GaugeReading.id).exists(),
     )
@@ -44,6 +44,7 @@ _WAITING = (
 )
 
 
+@by_version("shop")
 def gauges_of(session: OrmSession, feature_id: UUID) -> list[str]:
     """The gauges bound to a feature now."""
     ever = session.scalars(_EVER_BOUND, {"feature_id": feature_id})
@@ -138,4 +139,9 @@ def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -
 
 def waiting(session: OrmSession, feature_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:
     """The newest readings of a feature's gauges that nobody logged yet, newest first; older ones are passed over."""
-    return session.scalars(_WAITING, {"feature_id": feature_id, "since": since - timedelta(hours=hours)}).all()
+    return [row for row in _newest_waiting(session, feature_id) if row.at > since - timedelta(hours=hours)]
+
+
+@by_version("job")
+def _newest_waiting(session: OrmSession, feature_id: UUID) -> Sequence[GaugeReading]:
+    return session.scalars(_WAITING, {"feature_id": feature_id}).all()

@@ -8,10 +8,11 @@ from uuid import UUID
 
 from sqlalchemy import ARRAY, Uuid, any_, bindparam, cast, func, select, true
 from sqlalchemy.orm import Session as OrmSession
-from sqlalchemy.orm import aliased, contains_eager, joinedload, undefer
+from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append, sent_before
+from nomisma.store.by_version import by_version
 from nomisma.store.models import (
     AssemblyPlan,
     AssemblyResult,
@@ -30,7 +31,7 @@ from nomisma.store.models import (
 LARGEST_NUMBER = 2**31 - 1  # of PostgreSQL's integer
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class FeatureInForce:
     """A feature with what is in force: newest limits, what is said of it (empty: its readings count), newest
     disposition.
@@ -50,7 +51,7 @@ class FeatureInForce:
         """Whether it counts no longer."""
         return self.event is not None and self.event.kind == "withdrawn"
 
-    @property
+    @cached_property
     def made_here(self) -> bool:
         """Whether its part is made here."""
         return self.row.part.made_here
@@ -116,6 +117,16 @@ class JobInForce:
     def by_id(self) -> dict[UUID, FeatureInForce]:
         """The features by their ids."""
         return {one.row.id: one for one in self.features}
+
+    @property
+    def ids(self) -> tuple[UUID, ...]:
+        """The ids of the job, its features and its joints."""
+        return (self.job.id, *self.by_id, *(one.row.id for one in self.joints))
+
+    @cached_property
+    def made_ids(self) -> tuple[UUID, ...]:
+        """The features that are made here."""
+        return tuple(one.row.id for one in self.features if one.made_here)
 
     @cached_property
     def default(self) -> FeatureInForce:
@@ -207,7 +218,7 @@ _FEATURES = (
     .outerjoin(_statement, true())
     .outerjoin(_disposition, true())
     .outerjoin(_feature_event, true())
-    .options(contains_eager(Feature.part))
+    .options(contains_eager(Feature.part), joinedload(_disposition.by))
     .where(Feature.job_id == any_(_job_ids))
     .order_by(Feature.job_id, Feature.sequence)  # the order of the index: a shop of many jobs is not read through
 )
@@ -227,7 +238,7 @@ _JOINTS = (
 _LIMITS_HISTORY = (
     select(Limits)
     .where(Limits.feature_id == any_(cast(bindparam("feature_ids"), ARRAY(Uuid()))))
-    .options(joinedload(Limits.by), undefer(Limits.option))  # the record tells how each was made
+    .options(joinedload(Limits.by))
     .order_by(Limits.version)
 )
 _EVENTS = (
@@ -305,6 +316,7 @@ def hold(session: OrmSession, job_id: UUID) -> None:
     session.execute(_HOLD, {"job_id": job_id})
 
 
+@by_version("job")
 def limits_history(session: OrmSession, *feature_ids: UUID) -> Sequence[Limits]:
     """Every version of the limits of some features, oldest first."""
     return session.scalars(_LIMITS_HISTORY, {"feature_ids": list(feature_ids)}).all()
@@ -340,6 +352,7 @@ def _closes(event: JobEvent | None) -> bool:
     return event is not None and event.kind == "handed_over"
 
 
+@by_version("job")
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
     return session.scalars(_EVENTS, {"job_id": job_id}).all()
@@ -349,6 +362,7 @@ JUDGING = ("acceptance", "measuring_plan", "pieces")
 """Choices of a job that say what is measured of it and by which rule it is accepted."""
 
 
+@by_version("job")
 def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     """What was chosen for a job of how it is measured and accepted, oldest first."""
     asked = (
@@ -360,6 +374,7 @@ def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     return session.scalars(asked).all()
 
 
+@by_version("job")
 def dispositions(session: OrmSession, *feature_ids: UUID) -> Sequence[Disposition]:
     """Every disposition about some features, oldest first."""
     asked = (
@@ -379,6 +394,7 @@ _KEPT = (
 )
 
 
+@by_version("job")
 def kept_answers(session: OrmSession, job_id: UUID) -> Sequence[KeptAnswer]:
     """Every answer of a worksheet that was kept with a job, oldest first."""
     return session.scalars(_KEPT, {"job_id": job_id}).all()

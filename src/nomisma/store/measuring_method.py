@@ -20,6 +20,7 @@ from nomisma.core.measuring.uncertainty import (
 )
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import split_sizes
+from nomisma.store.by_version import by_version
 from nomisma.store.checks import check_then, newest_check
 from nomisma.store.models import Instrument, InstrumentCheck, Reading
 
@@ -150,6 +151,7 @@ def method_now(session: OrmSession, instrument: Instrument, at: datetime, **how:
     return MeasuringMethod(instrument, zero_state(check, at), error, **how)
 
 
+@by_version("job")
 def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
     """How a logged reading was taken, from its row; its zero by the check that counted then, never by a later one."""
     instrument = session.get_one(Instrument, row.instrument_id)

@@ -14,6 +14,7 @@ from nomisma.core.measuring.disposition import OUT_DISPOSITIONS
 from nomisma.core.measuring.feature import ReadingGroup, expanded_uncertainty_mm, pooled
 from nomisma.core.part.feature import Acceptance, State
 from nomisma.core.part.feature import Feature as RequiredFeature
+from nomisma.store.by_version import by_version
 from nomisma.store.checks import failed_calibrations
 from nomisma.store.models import Account, Feature, Instrument, Reading, SuspectReading
 
@@ -75,6 +76,7 @@ LARGEST_SEQUENCE = 2**63 - 1  # of PostgreSQL's bigint
 _OLDER = _LOG.where(Reading.sequence < bindparam("before"))
 
 
+@by_version("job")
 def log(
     session: OrmSession, feature_id: UUID, *, last: int | None = None, before: int | None = None
 ) -> list[LoggedReading]:
@@ -113,6 +115,7 @@ _LOGS = (
 )
 
 
+@by_version("job")
 def logs(
     session: OrmSession, feature_ids: Sequence[UUID], *, last: int | None = None
 ) -> dict[UUID, list[LoggedReading]]:
@@ -283,6 +286,7 @@ def _worth(own: Decimal | None, resolution: Decimal, permitted: Decimal, repeata
 _TAIL = Decimal("1e-9")
 
 
+@by_version("job")
 def last_cut_number(session: OrmSession, feature_id: UUID, piece: str = "") -> int:
     """The cut after which the newest reading of a piece's feature was taken; 0 is before the first."""
     query = select(func.max(Reading.cut_number)).where(Reading.feature_id == feature_id, Reading.piece == piece)
@@ -315,6 +319,7 @@ class BatchReading:
     half_bracket_mm: Decimal | None = None
 
 
+@by_version("job")
 def of_batch(session: OrmSession, feature_id: UUID) -> list[BatchReading]:
     """Every standing reading of a feature of all pieces since each one's last cut, in the order taken."""
     last = (

@@ -7,8 +7,9 @@ from uuid import UUID
 from sqlalchemy import Select, bindparam, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session as OrmSession
-from sqlalchemy.orm import aliased
+from sqlalchemy.orm import aliased, joinedload
 
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Chuck, Instrument, Machine, ShopRuleVersion, ShopSetting, StockBar
 
 Kept = TypeVar("Kept", Chuck, Instrument, Machine)
@@ -24,11 +25,13 @@ _INSTRUMENTS = as_they_are(Instrument)
 _MACHINES = as_they_are(Machine)
 
 
+@by_version("shop")
 def instruments(session: OrmSession) -> list[Instrument]:
     """Instruments as they are now, by name."""
     return list(session.scalars(_INSTRUMENTS))
 
 
+@by_version("shop")
 def machines(session: OrmSession) -> list[Machine]:
     """Machines as they are now, by name."""
     return list(session.scalars(_MACHINES))
@@ -42,6 +45,7 @@ _BARS = (
 )
 
 
+@by_version("shop")
 def stock_bars(session: OrmSession) -> list[StockBar]:
     """The bars and remnants there are, by material, section and length."""
     return list(session.scalars(_BARS))
@@ -49,6 +53,7 @@ def stock_bars(session: OrmSession) -> list[StockBar]:
 
 _RULES = (
     select(ShopRuleVersion)
+    .options(joinedload(ShopRuleVersion.by))
     .ext(distinct_on(ShopRuleVersion.name))
     .order_by(ShopRuleVersion.name, ShopRuleVersion.sequence.desc())
 )
@@ -62,6 +67,7 @@ _OF_SHOP = _SETTINGS.where(ShopSetting.job_id.is_(None))
 _OF_JOB = _SETTINGS.where(ShopSetting.job_id == bindparam("job_id"))
 
 
+@by_version("shop")
 def rules(session: OrmSession) -> dict[str, ShopRuleVersion]:
     """The shop's own newest version of each rule it has changed, by name."""
     return {row.name: row for row in session.scalars(_RULES)}
@@ -75,7 +81,14 @@ def rule_history(session: OrmSession, name: str) -> Sequence[ShopRuleVersion]:
 
 def settings(session: OrmSession, job_id: UUID | None = None) -> dict[str, str]:
     """The shop's choices by name; a job's own in their place where it has any."""
-    of_shop = {row.name: row.value for row in session.execute(_OF_SHOP)}
-    if job_id is None:
-        return of_shop
-    return {**of_shop, **{row.name: row.value for row in session.execute(_OF_JOB, {"job_id": job_id})}}
+    return _of_shop(session) if job_id is None else {**_of_shop(session), **_of_job(session, job_id)}
+
+
+@by_version("shop")
+def _of_shop(session: OrmSession) -> dict[str, str]:
+    return {row.name: row.value for row in session.execute(_OF_SHOP)}
+
+
+@by_version("job")
+def _of_job(session: OrmSession, job_id: UUID) -> dict[str, str]:
+    return {row.name: row.value for row in session.execute(_OF_JOB, {"job_id": job_id})}

@@ -8,6 +8,7 @@ from sqlalchemy import ColumnElement, bindparam, delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
+from nomisma.store.by_version import WRITTEN, Versions
 from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session, SignInAttempt
 from nomisma.store.passwords import TooManyAtOnce, hash_of, matches
@@ -175,12 +176,23 @@ def _in_words(wait: timedelta) -> str:
     return f"{(seconds + 59) // 60} minutes"
 
 
-_SESSION = select(Session).where(Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now"))
+_SESSION = select(Session, *WRITTEN).where(
+    Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now")
+)
 
 
-def session_of(session: OrmSession, token: str, now: datetime) -> Session | None:
-    """The session of a cookie's token with its account, unless it has run out."""
-    return session.scalar(_SESSION, {"digest": digest(token), "now": now})
+def session_of(
+    session: OrmSession, token: str, now: datetime, job_number: int | None = None
+) -> tuple[Session, Versions] | None:
+    """The session of a cookie's token with its account, unless it has run out; and what was written until now, of the
+    job of a number too: one question for both.
+    """
+    asked = {"digest": digest(token), "now": now, "number": job_number}
+    found = session.execute(_SESSION, asked).one_or_none()
+    if found is None:
+        return None
+    row, log, shop, job = found
+    return row, Versions(log, shop, job, job_number)
 
 
 def sign_out(session: OrmSession, token: str) -> None:

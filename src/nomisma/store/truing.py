@@ -11,6 +11,7 @@ from sqlalchemy import bindparam, select, true
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import joinedload
 
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Chuck, Truing, TruingEvent, TruingReading
 from nomisma.store.shop import as_they_are
 
@@ -76,7 +77,10 @@ _NEWEST = (
     .limit(1)
 )
 _ALL = (
-    select(Truing).where(Truing.job_id == bindparam("job_id")).options(joinedload(Truing.by)).order_by(Truing.sequence)
+    select(Truing)
+    .where(Truing.job_id == bindparam("job_id"))
+    .options(joinedload(Truing.by), joinedload(Truing.chuck))
+    .order_by(Truing.sequence)
 )
 _READINGS = (
     select(TruingReading)
@@ -92,21 +96,25 @@ _EVENTS = (
 )
 
 
+@by_version("shop")
 def chucks(session: OrmSession) -> list[Chuck]:
     """Chucks as they are now, by name."""
     return list(session.scalars(_CHUCKS))
 
 
+@by_version("job")
 def truing_of(session: OrmSession, job_id: UUID) -> Truing | None:
     """The newest set-up of a job."""
     return session.scalars(_NEWEST, {"job_id": job_id}).first()
 
 
+@by_version("job")
 def truings_of(session: OrmSession, job_id: UUID) -> Sequence[Truing]:
     """Every set-up of a job, oldest first."""
     return session.scalars(_ALL, {"job_id": job_id}).all()
 
 
+@by_version("job")
 def events_of(session: OrmSession, ids: Sequence[UUID]) -> Sequence[TruingEvent]:
     """What was done in these set-ups, oldest first."""
     return session.scalars(_EVENTS, {"ids": list(ids)}).all()

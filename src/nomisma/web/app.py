@@ -14,6 +14,7 @@ from nomisma.core.registry import build_models
 from nomisma.core.table import load_tables
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
+from nomisma.store.by_version import KeptAnswers
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.warm import warm
 from nomisma.web import api
@@ -65,6 +66,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.settings = settings
     app.state.sessions = sessions_of(engine)
     app.state.reading_sessions = reading_sessions_of(engine)
+    app.state.kept_answers = KeptAnswers()
     app.state.hub = live.Hub(settings.database_url)
     app.state.calculating = CapacityLimiter(AT_ONCE)
     app.state.slots = Slots(AT_ONCE)

@@ -1,6 +1,6 @@
 """How a job's plan stands: what was said last of each topic, what is open, the order of work and what of it is done."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from functools import cached_property
@@ -31,6 +31,7 @@ from nomisma.jobs.planning.plan_entries import (
 from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices
 from nomisma.jobs.standing.pieces import serials
 from nomisma.jobs.standing.state import JobState
+from nomisma.store.by_version import by_version
 from nomisma.store.models import PlanEntry
 from nomisma.store.plans import plan_entries
 
@@ -58,6 +59,11 @@ class JobPlan:
     entries: Sequence[PlanEntry]
     piece: str = ""
     choices: Mapping[str, str] = field(default_factory=lambda: DEFAULTS)
+
+    @property
+    def asked_by(self) -> tuple[Hashable, ...]:
+        """By what an answer about the plan is found again."""
+        return *self.state.asked_by, self.piece
 
     def newest(self, topic: Topic) -> PlanEntry | None:
         """What was said last of a topic."""
@@ -257,6 +263,7 @@ class JobPlan:
         return found
 
 
+@by_version("job")
 def plan_of(session: Session, state: JobState, piece: str = "") -> JobPlan:
     """The plan of a job as it stands; of a batch for one piece, the first where none of them is named."""
     known = serials(state)

@@ -38,6 +38,11 @@ class FeatureState:
     trials: Mapping[UUID, tuple[Trial, ...]] = field(default_factory=dict)
 
     @property
+    def asked_by(self) -> tuple[UUID, UUID]:
+        """By what an answer about the job at this feature is found again."""
+        return self.job.id, self.feature_id
+
+    @property
     def job(self) -> Job:
         """The job itself."""
         return self.in_force.job
@@ -62,8 +67,7 @@ class FeatureState:
     @property
     def letter_said(self) -> str:
         """The letter of the feature in hand as an address says it; empty where it is the only one that is made."""
-        made = [one.row.id for one in self.in_force.features if one.made_here]
-        return "" if made == [self.feature_id] else self.letter
+        return "" if self.in_force.made_ids == (self.feature_id,) else self.letter
 
     @property
     def unit(self) -> Unit:
@@ -130,7 +134,7 @@ class FeatureState:
         """The trials of the feature in hand that count."""
         return self.trials.get(self.feature_id, ())
 
-    @property
+    @cached_property
     def feature(self) -> Feature:
         """What is made, with the limits in force."""
         return feature_within(self.kind, self.limits)

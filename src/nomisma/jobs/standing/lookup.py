@@ -9,6 +9,7 @@ from nomisma.core.errors import NotDefined
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, readings
+from nomisma.store.by_version import belongs_to_the_job, by_version, is_in_hand
 from nomisma.store.jobs import JobInForce
 from nomisma.store.trials import that_count, trials
 
@@ -33,9 +34,21 @@ def _compared(found: Sequence[JobInForce]) -> list[UUID]:
     return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).trials_as]
 
 
+def _read(db: OrmSession, number: int) -> JobState:
+    return states_of(db, [jobs.job_numbered(db, number)])[0]
+
+
+_in_hand = by_version("job")(_read)
+_another = by_version("log")(_read)
+
+
 def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:
     """The state of one job, seen at a feature by its letter or at the first that is made. Raises NotDefined."""
-    state = states_of(db, [jobs.job_numbered(db, number)])[0]
+    if is_in_hand(db, number):
+        state = _in_hand(db, number)
+        belongs_to_the_job(db, state.in_force.ids)
+    else:
+        state = _another(db, number)
     if not letter:
         return state
     found = next((one for one in state.features if one.letter == letter.upper()), None)

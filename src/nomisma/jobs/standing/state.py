@@ -86,7 +86,10 @@ class JobState(JointState):
     @cached_property
     def features(self) -> tuple["JobState", ...]:
         """The job seen at each of its features in the order of their letters, withdrawn ones too."""
-        return tuple(replace(self, in_hand=feature) for feature in self.in_force.features)
+        found = tuple(replace(self, in_hand=feature) for feature in self.in_force.features)
+        for one in found:  # each of them sees the same ones, with what is worked out of them by then
+            one.__dict__["features"] = found
+        return found
 
     @cached_property
     def made(self) -> tuple["JobState", ...]:

@@ -20,6 +20,7 @@ from nomisma.store.models.shop import (
     Machine,
     ShopRuleVersion,
     ShopSetting,
+    ShopVersion,
     StockBar,
 )
 
@@ -91,6 +92,7 @@ __all__ = [
     "Session",
     "ShopRuleVersion",
     "ShopSetting",
+    "ShopVersion",
     "SignInAttempt",
     "StockBar",
     "SuspectReading",

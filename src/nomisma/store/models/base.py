@@ -42,6 +42,12 @@ def one_of(words: Any, **more: Any) -> Mapped[Any]:
 class Base(DeclarativeBase):
     """Names every constraint, so that migrations can speak of them."""
 
+    @property
+    def asked_by(self) -> tuple[str, str, UUID | None]:
+        """By what an answer about a row is found again: its table, itself, and the job it is of."""
+        known: Any = self
+        return (known.__tablename__, str(known.id), getattr(known, "job_id", None))
+
     metadata = MetaData(
         naming_convention={
             "ix": "ix_%(table_name)s_%(column_0_N_name)s",

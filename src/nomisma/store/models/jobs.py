@@ -70,8 +70,8 @@ class Limits(Base):
     lower_mm: Mapped[Decimal | None] = mapped_column(MM)
     upper_mm: Mapped[Decimal | None] = mapped_column(MM)
     aim_mm: Mapped[Decimal | None] = mapped_column(MM)
-    inputs: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # of the calculation fit_options
-    option: Mapped[dict[str, Any]] = mapped_column(JSONB, deferred=True)  # the option chosen, with its working
+    inputs: Mapped[dict[str, Any]] = mapped_column(JSONB)  # of the calculation fit_options
+    option: Mapped[dict[str, Any]] = mapped_column(JSONB)  # the option chosen, with its working
     reason: Mapped[str] = mapped_column(Text, server_default="")  # why they were changed once a piece was out
     by_id: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
     at: Mapped[datetime] = written_at()

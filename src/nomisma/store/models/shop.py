@@ -192,3 +192,13 @@ class ShopSetting(Base):
     at: Mapped[datetime] = written_at()
     by: Mapped[Account] = relationship()
     __table_args__ = (Index("ix_shop_setting_job_name_sequence", "job_id", "name", "sequence"),)
+
+
+class ShopVersion(Base):
+    """One row, counted on by triggers whenever something of the shop's own is written: its instruments, machines,
+    rules, stock and people.
+    """
+
+    __tablename__ = "shop_version"
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    version: Mapped[int] = mapped_column(BigInteger, server_default="1")

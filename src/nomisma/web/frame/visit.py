@@ -12,10 +12,12 @@ from starlette.datastructures import FormData
 
 from nomisma.core.errors import InputError, NomismaError
 from nomisma.core.errors import needed as text_needed
+from nomisma.core.number import is_whole
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
+from nomisma.store.by_version import read_by_version
 from nomisma.store.models import Account, Session
 from nomisma.store.sign_ins import session_of
 
@@ -92,10 +94,22 @@ def own_cookie(request: Request, name: str) -> str:
 def find_visit(request: Request, db: OrmSession) -> Visit | None:
     """The visit if somebody is signed in."""
     token = request.cookies.get(session_cookie(request))
-    row = session_of(db, token, now()) if token else None
-    visit = Visit(request, db, row) if row else None
+    found = session_of(db, token, now(), _job_number(request)) if token else None
+    visit = None
+    if found:
+        row, versions = found
+        visit = Visit(request, db, row)
+        if request.method == "GET":
+            state = request.app.state
+            read_by_version(db, versions, state.kept_answers, state.reading_sessions)
     request.state.visit = visit
     return visit
+
+
+def _job_number(request: Request) -> int | None:
+    """The job a request is about, by its address; None of one that names none."""
+    said = request.path_params.get("number") or request.query_params.get("job", "")
+    return int(said) if is_whole(str(said)) and len(str(said)) < 12 else None
 
 
 class Form:

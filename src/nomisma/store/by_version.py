@@ -1,0 +1,213 @@
+"""What was read of the database, kept for as long as nothing was written that it depends on.
+
+A request that only reads asks once which version its job and the shop are; what was read at that version before is
+found ready, whichever request read it. Every row that is written counts a version on in its own transaction, so
+nothing older than its version is ever shown, however many servers there are.
+"""
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable, Iterable
+from dataclasses import dataclass, field
+from functools import wraps
+from threading import Lock
+from typing import Any, Concatenate, Literal, ParamSpec, Protocol, TypeVar, runtime_checkable
+from uuid import UUID
+
+from sqlalchemy import BigInteger, bindparam, literal_column, select
+from sqlalchemy.orm import Session as OrmSession
+from sqlalchemy.orm import sessionmaker
+
+from nomisma.store.models import Job, JobSummary, ShopVersion
+from nomisma.store.models.base import Base
+
+Of = Literal["shop", "job", "log"]
+"""What an answer depends on: the shop's own tables; those of the job in hand too; or anything at all."""
+_WIDTH: tuple[Of, ...] = ("shop", "job", "log")
+MOST_KEPT = 800
+"""So many answers are kept in one process; those not asked for longest go first. Source: this tool's own choice."""
+_INFO = "by_version"
+
+P = ParamSpec("P")
+T = TypeVar("T")
+
+
+@runtime_checkable
+class AskedAbout(Protocol):
+    """Something that may be asked about: it says by what it is known."""
+
+    @property
+    def asked_by(self) -> Hashable:
+        """By what an answer about it is found again: ids and plain values."""
+
+
+@dataclass(frozen=True, slots=True)
+class Versions:
+    """What was written when a request began: all of it by PostgreSQL's own snapshot, the shop's, and that of the job in
+    hand.
+    """
+
+    log: str
+    shop: int
+    job: int | None = None
+    job_number: int | None = None
+
+    def of(self, which: Of) -> Hashable:
+        """The version of what an answer depends on."""
+        if which == "shop":
+            return self.shop
+        return (self.shop, self.job_number, self.job) if which == "job" else self.log
+
+
+WRITTEN: tuple[Any, ...] = (
+    literal_column("pg_current_snapshot()::text"),
+    select(ShopVersion.version).scalar_subquery(),
+    select(JobSummary.version)
+    .join(Job, Job.id == JobSummary.job_id)
+    .where(Job.number == bindparam("number", type_=BigInteger))
+    .scalar_subquery(),
+)
+"""What `Versions` says, as columns of a question that asks more; `number` is the job's."""
+_NOW = select(*WRITTEN)
+
+
+def versions_now(session: OrmSession, job_number: int | None) -> Versions:
+    """What was written until now, of the job of a number too."""
+    log, shop, job = session.execute(_NOW, {"number": job_number}).one()
+    return Versions(log, shop, job, job_number)
+
+
+class KeptAnswers:
+    """Answers by what was asked, each with what it depends on and the version of that it was read at."""
+
+    def __init__(self, most: int = MOST_KEPT) -> None:
+        self._most = most
+        self._lock = Lock()
+        self._answers: OrderedDict[Hashable, tuple[Of, Hashable, Any]] = OrderedDict()
+
+    def find(self, asked: Hashable, versions: Versions) -> tuple[Of, Any] | None:
+        """An answer that still holds, with what it depends on; None where there is none."""
+        with self._lock:
+            known = self._answers.get(asked)
+            if known is None or versions.of(known[0]) != known[1]:
+                return None
+            self._answers.move_to_end(asked)
+            return known[0], known[2]
+
+    def keep(self, asked: Hashable, versions: Versions, of: Of, answer: Any) -> None:
+        """Keep an answer in the place of an older one."""
+        with self._lock:
+            self._answers[asked] = (of, versions.of(of), answer)
+            self._answers.move_to_end(asked)
+            while len(self._answers) > self._most:
+                self._answers.popitem(last=False)
+
+    def __len__(self) -> int:
+        return len(self._answers)
+
+
+@dataclass(slots=True)
+class _Reading:
+    """How a request reads: at which versions, from what is kept, else in sessions of its own.
+
+    `ids`: what belongs to the job in hand. `widest`: the most that what is being read depends on so far.
+    """
+
+    versions: Versions
+    kept: KeptAnswers
+    sessions: sessionmaker[OrmSession]
+    ids: set[UUID] = field(default_factory=set)
+    widest: Of = "shop"
+
+    def widened(self, of: Of) -> None:
+        """What is being read depends on so much as well."""
+        self.widest = max(self.widest, of, key=_WIDTH.index)
+
+    def learned(self, answer: object) -> None:
+        """Rows of the job in hand, by whose ids may be asked as well."""
+        for row in answer if isinstance(answer, list) else (answer,):
+            if isinstance(row, Base) and getattr(row, "job_id", None) in self.ids:
+                self.ids.add(row.id)  # type: ignore[attr-defined]
+
+
+def read_by_version(
+    session: OrmSession, versions: Versions, kept: KeptAnswers, sessions: sessionmaker[OrmSession]
+) -> None:
+    """From now on a session that only reads takes what is kept at those versions; what it has to read itself is read in
+    sessions of its own, so that nothing of it belongs to this one.
+    """
+    session.info[_INFO] = _Reading(versions, kept, sessions)
+
+
+def is_in_hand(session: OrmSession, job_number: int) -> bool:
+    """Whether a session reads by version, and of the job of that number."""
+    reading: _Reading | None = session.info.get(_INFO)
+    return reading is not None and reading.versions.job is not None and reading.versions.job_number == job_number
+
+
+def belongs_to_the_job(session: OrmSession, ids: Iterable[UUID]) -> None:
+    """Ids of rows of the job in hand: what is asked about them alone depends on nothing else."""
+    reading: _Reading | None = session.info.get(_INFO)
+    if reading is not None:
+        reading.ids.update(ids)
+
+
+def by_version(
+    of: Of,
+) -> Callable[[Callable[Concatenate[OrmSession, P], T]], Callable[Concatenate[OrmSession, P], T]]:
+    """A function that only reads, kept by the version of what it depends on: where the session says so (a request that
+    writes reads everything itself). What it answers with is shared: nobody may change it.
+
+    Of the job in hand it depends on that job alone where every id it is asked about is one of that job; else on the
+    whole log. So does whatever asked for it.
+    """
+
+    def kept(load: Callable[Concatenate[OrmSession, P], T]) -> Callable[Concatenate[OrmSession, P], T]:
+        name = f"{load.__module__}.{load.__qualname__}"
+
+        @wraps(load)
+        def found(session: OrmSession, /, *args: P.args, **named: P.kwargs) -> T:
+            reading: _Reading | None = session.info.get(_INFO)
+            if reading is None:
+                return load(session, *args, **named)
+            asked = (name, _plain(args), _plain(tuple(sorted(named.items()))))
+            known = reading.kept.find(asked, reading.versions)
+            if known is not None:
+                reading.widened(known[0])
+                answer: T = known[1]
+                reading.learned(answer)
+                return answer
+            with reading.sessions() as own:
+                within = _Reading(reading.versions, reading.kept, reading.sessions, reading.ids, of)
+                own.info[_INFO] = within
+                answer = load(own, *args, **named)
+            if within.widest == "job" and not _is_of_the_job(reading, asked):
+                within.widened("log")
+            reading.kept.keep(asked, reading.versions, within.widest, answer)
+            reading.widened(within.widest)
+            reading.learned(answer)
+            return answer
+
+        return found
+
+    return kept
+
+
+def _is_of_the_job(reading: _Reading, asked: Hashable) -> bool:
+    return reading.versions.job is not None and all(one in reading.ids for one in _flat(asked) if isinstance(one, UUID))
+
+
+def _plain(asked: Any) -> Hashable:
+    """What is asked by, without the objects it was asked with. Raises TypeError for one that says not by what it is
+    known.
+    """
+    if isinstance(asked, tuple | list):
+        return tuple(map(_plain, asked))
+    if isinstance(asked, AskedAbout):
+        return _plain(asked.asked_by)
+    if asked is None or isinstance(asked, str | int | float | bool | UUID):
+        return asked
+    raise TypeError(f"a {type(asked).__name__} does not say by what it is known")
+
+
+def _flat(asked: Hashable) -> list[Hashable]:
+    return [inner for one in asked for inner in _flat(one)] if isinstance(asked, tuple) else [asked]
