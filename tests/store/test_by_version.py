@@ -172,9 +172,9 @@ def test_so_many_are_kept_and_the_ones_not_asked_for_longest_go_first() -> None:
 
 def test_an_answer_of_one_job_does_not_hold_for_another_at_the_same_count() -> None:
     kept = KeptAnswers()
-    kept.keep("asked", Versions("1:1:", 1, job=4, job_number=101), "job", "of 101")
-    assert kept.find("asked", Versions("2:2:", 1, job=4, job_number=102)) is None
-    assert kept.find("asked", Versions("2:2:", 1, job=4, job_number=101)) == ("job", "of 101")
+    kept.keep("asked", Versions("1:1:", 1, 4, 4, 101), "job", "of 101")
+    assert kept.find("asked", Versions("2:2:", 1, 4, 4, 102)) is None
+    assert kept.find("asked", Versions("2:2:", 1, 4, 4, 101)) == ("job", "of 101")
 
 
 def test_what_is_asked_with_something_that_has_no_name_is_refused(server: Server) -> None:

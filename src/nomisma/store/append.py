@@ -1,14 +1,16 @@
 """Writing to the append-only log: a repeat of the same row is harmless, another row under its id is refused."""
 
 from collections.abc import Mapping, Sequence
+from functools import cache
 from typing import Any, TypeVar
 
-from sqlalchemy import inspect
+from sqlalchemy import ClauseElement, inspect
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
+from nomisma.store.by_version import read_anew
 from nomisma.store.models import Base
 
 Row = TypeVar("Row", bound=Base)
@@ -49,11 +51,11 @@ def append(session: OrmSession, row: Row) -> Row:
     Raises AlreadySent when the one there says something else, AlreadyChanged when a row that may be superseded
     (or a version that may be written) only once has been.
     """
+    read_anew(session)
     mapper, values = inspect(type(row)), _values(row)
     # One statement, no savepoint: what conflicts writes nothing and returns nothing.
     try:
-        statement = insert(type(row)).values(values).on_conflict_do_nothing().returning(type(row))
-        written: Row | None = session.scalar(statement)
+        written: Row | None = session.scalar(*_insert(type(row), values))
     except DBAPIError as error:
         raise _as_said(error) from None
     if written is not None:
@@ -71,8 +73,22 @@ def append_all(session: OrmSession, rows: Sequence[Row]) -> None:
     What is marked at a statement (a job's summary, its closed door) is so once a portion and not once a row. Commits
     nothing. Raises as `append` does.
     """
+    read_anew(session)
     for begins in range(0, len(rows), A_PORTION):
         _append_portion(session, rows[begins : begins + A_PORTION])
+
+
+def _insert(model: type[Row], values: dict[str, Any]) -> tuple[Any, ...]:
+    """The statement that writes a row, with its values beside it; one that the database works out is part of it."""
+    if any(isinstance(value, ClauseElement) for value in values.values()):
+        return (_inserting(model).values(values),)
+    return _inserting(model), values
+
+
+@cache
+def _inserting(model: type[Row]) -> Any:
+    """A statement is built once: building one costs more than running it."""
+    return insert(model).on_conflict_do_nothing().returning(model)
 
 
 A_PORTION = 500

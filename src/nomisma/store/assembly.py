@@ -15,7 +15,7 @@ FACTORS_KEPT = 12
 """How many of the newest bushes speak for the shop's close-in factor."""
 
 
-@by_version("job")
+@by_version("said")
 def newest_plan(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
     """The newest plan of a joint."""
     asked = (
@@ -28,7 +28,7 @@ def newest_plan(session: OrmSession, joint_id: UUID) -> AssemblyPlan | None:
     return session.scalars(asked).first()
 
 
-@by_version("job")
+@by_version("said")
 def results_of(session: OrmSession, joint_id: UUID) -> Sequence[AssemblyResult]:
     """Everything logged of a joint's assembly, oldest first."""
     asked = (

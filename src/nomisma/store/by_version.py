@@ -7,10 +7,12 @@ nothing older than its version is ever shown, however many servers there are.
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable, Iterable
-from dataclasses import dataclass, field
+from contextlib import nullcontext
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 from functools import wraps
 from threading import Lock
-from typing import Any, Concatenate, Literal, ParamSpec, Protocol, TypeVar, runtime_checkable
+from typing import Any, Concatenate, Literal, ParamSpec, TypeVar
 from uuid import UUID
 
 from sqlalchemy import BigInteger, bindparam, literal_column, select
@@ -20,24 +22,17 @@ from sqlalchemy.orm import sessionmaker
 from nomisma.store.models import Job, JobSummary, ShopVersion
 from nomisma.store.models.base import Base
 
-Of = Literal["shop", "job", "log"]
-"""What an answer depends on: the shop's own tables; those of the job in hand too; or anything at all."""
-_WIDTH: tuple[Of, ...] = ("shop", "job", "log")
+Of = Literal["shop", "said", "job", "log"]
+"""What an answer depends on: the shop's own tables; what is said of the job in hand too (its features, limits, joints,
+plan and decisions); what is cut and read of it as well; or anything at all.
+"""
+_WIDTH: tuple[Of, ...] = ("shop", "said", "job", "log")
 MOST_KEPT = 800
 """So many answers are kept in one process; those not asked for longest go first. Source: this tool's own choice."""
 _INFO = "by_version"
 
 P = ParamSpec("P")
 T = TypeVar("T")
-
-
-@runtime_checkable
-class AskedAbout(Protocol):
-    """Something that may be asked about: it says by what it is known."""
-
-    @property
-    def asked_by(self) -> Hashable:
-        """By what an answer about it is found again: ids and plain values."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,22 +44,31 @@ class Versions:
     log: str
     shop: int
     job: int | None = None
+    said: int | None = None
     job_number: int | None = None
 
     def of(self, which: Of) -> Hashable:
         """The version of what an answer depends on."""
-        if which == "shop":
-            return self.shop
-        return (self.shop, self.job_number, self.job) if which == "job" else self.log
+        by_job = (self.shop, self.job_number)
+        found: dict[Of, Hashable] = {
+            "shop": self.shop,
+            "said": (*by_job, self.said),
+            "job": (*by_job, self.job),
+            "log": self.log,
+        }
+        return found[which]
 
 
 WRITTEN: tuple[Any, ...] = (
     literal_column("pg_current_snapshot()::text"),
     select(ShopVersion.version).scalar_subquery(),
-    select(JobSummary.version)
-    .join(Job, Job.id == JobSummary.job_id)
-    .where(Job.number == bindparam("number", type_=BigInteger))
-    .scalar_subquery(),
+    *(
+        select(counted)
+        .join(Job, Job.id == JobSummary.job_id)
+        .where(Job.number == bindparam("number", type_=BigInteger))
+        .scalar_subquery()
+        for counted in (JobSummary.version, JobSummary.said)
+    ),
 )
 """What `Versions` says, as columns of a question that asks more; `number` is the job's."""
 _NOW = select(*WRITTEN)
@@ -72,8 +76,8 @@ _NOW = select(*WRITTEN)
 
 def versions_now(session: OrmSession, job_number: int | None) -> Versions:
     """What was written until now, of the job of a number too."""
-    log, shop, job = session.execute(_NOW, {"number": job_number}).one()
-    return Versions(log, shop, job, job_number)
+    log, shop, job, said = session.execute(_NOW, {"number": job_number}).one()
+    return Versions(log, shop, job, said, job_number)
 
 
 class KeptAnswers:
@@ -109,7 +113,8 @@ class KeptAnswers:
 class _Reading:
     """How a request reads: at which versions, from what is kept, else in sessions of its own.
 
-    `ids`: what belongs to the job in hand. `widest`: the most that what is being read depends on so far.
+    `ids`: what belongs to the job in hand. `widest`: the most that what is being read depends on so far. `is_own`:
+    whether the session is one that was opened to read what is kept.
     """
 
     versions: Versions
@@ -117,6 +122,7 @@ class _Reading:
     sessions: sessionmaker[OrmSession]
     ids: set[UUID] = field(default_factory=set)
     widest: Of = "shop"
+    is_own: bool = False
 
     def widened(self, of: Of) -> None:
         """What is being read depends on so much as well."""
@@ -136,6 +142,11 @@ def read_by_version(
     sessions of its own, so that nothing of it belongs to this one.
     """
     session.info[_INFO] = _Reading(versions, kept, sessions)
+
+
+def read_anew(session: OrmSession) -> None:
+    """From now on a session reads everything itself: something is written in it, or waited for to be written."""
+    session.info.pop(_INFO, None)
 
 
 def is_in_hand(session: OrmSession, job_number: int) -> bool:
@@ -176,11 +187,12 @@ def by_version(
                 answer: T = known[1]
                 reading.learned(answer)
                 return answer
-            with reading.sessions() as own:
-                within = _Reading(reading.versions, reading.kept, reading.sessions, reading.ids, of)
+            within = replace(reading, widest=of, is_own=True)
+            with nullcontext(session) if reading.is_own else reading.sessions() as own:
                 own.info[_INFO] = within
                 answer = load(own, *args, **named)
-            if within.widest == "job" and not _is_of_the_job(reading, asked):
+                own.info[_INFO] = reading
+            if within.widest in ("said", "job") and not _is_of_the_job(reading, asked):
                 within.widened("log")
             reading.kept.keep(asked, reading.versions, within.widest, answer)
             reading.widened(within.widest)
@@ -202,10 +214,10 @@ def _plain(asked: Any) -> Hashable:
     """
     if isinstance(asked, tuple | list):
         return tuple(map(_plain, asked))
-    if isinstance(asked, AskedAbout):
-        return _plain(asked.asked_by)
-    if asked is None or isinstance(asked, str | int | float | bool | UUID):
+    if asked is None or isinstance(asked, str | int | float | bool | UUID | datetime):
         return asked
+    if (known_by := getattr(asked, "asked_by", None)) is not None:
+        return _plain(known_by)
     raise TypeError(f"a {type(asked).__name__} does not say by what it is known")
 
 

@@ -144,6 +144,13 @@ def jobs_with_failed_calibration(
     return counts
 
 
+@by_version("job")
+def is_in_doubt(session: OrmSession, job_id: UUID) -> bool:
+    """Whether standing readings of a job are in doubt, because an instrument failed its check after them."""
+    windows = failed_calibrations(session)
+    return bool(windows) and job_id in jobs_with_failed_calibration(session, windows, [job_id])
+
+
 def jobs_by_id(session: OrmSession, ids: Sequence[UUID]) -> Sequence[Job]:
     """Jobs by their ids, newest first."""
     return session.scalars(select(Job).where(Job.id.in_(ids)).order_by(Job.number.desc())).all()

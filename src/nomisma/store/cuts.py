@@ -130,7 +130,13 @@ class KindOfCut:
     material: str
     tool: str
 
+    @property
+    def asked_by(self) -> tuple[str, str, str]:
+        """By what an answer about it is found again."""
+        return self.feature_kind, self.material, self.tool
 
+
+@by_version("log")
 def cuts_of_machine(
     session: OrmSession, machine_id: UUID, kind: KindOfCut, *, but: tuple[UUID, int], since: datetime
 ) -> list[list[CutOnRecord]]:

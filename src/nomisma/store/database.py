@@ -2,13 +2,17 @@
 
 import os
 from importlib.resources import files
+from time import monotonic
+from typing import Any
 
 from alembic import command
 from alembic.config import Config
 from alembic.script import ScriptDirectory
-from sqlalchemy import Connection, Engine, create_engine, text
+from sqlalchemy import Connection, Engine, create_engine, event, text
+from sqlalchemy.exc import InvalidatePoolError
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
+from sqlalchemy.pool import ConnectionPoolEntry
 
 from nomisma.store.models import APPEND_ONLY
 
@@ -17,16 +21,40 @@ MIGRATION_LOCK = 7_204_311  # any number; the same for every process that migrat
 
 def engine_for(url: str, *, pool_size: int = 10) -> Engine:
     """An engine whose connections are checked before use, so that a restarted PostgreSQL is met again."""
-    return create_engine(
+    engine = create_engine(
         _with_driver(url),
         pool_size=pool_size,
         max_overflow=20,
-        pool_pre_ping=True,
         # A size or a name somebody typed does not belong in a log of failures.
         hide_parameters=True,
         # Every question here is small: compiling it costs more than answering it.
         connect_args={"connect_timeout": _connect_seconds(), "options": "-c jit=off"},
     )
+    _checked_after_a_pause(engine)
+    return engine
+
+
+CHECKED_AFTER_S = 1.0
+"""A connection that was used so short a time ago is taken to be there still; one that is not fails, as it would have
+while it was used, and takes the others with it. Source: this tool's own choice.
+"""
+
+
+def _checked_after_a_pause(engine: Engine) -> None:
+    def used(_: Any, record: ConnectionPoolEntry) -> None:
+        record.info["used"] = monotonic()
+
+    def check(connection: Any, record: ConnectionPoolEntry, _: Any) -> None:
+        last = record.info.get("used")
+        if last is None or monotonic() - last < CHECKED_AFTER_S:
+            return
+        try:
+            engine.dialect.do_ping(connection)
+        except engine.dialect.loaded_dbapi.Error as error:
+            raise InvalidatePoolError("the database was away") from error
+
+    event.listen(engine, "checkin", used)
+    event.listen(engine, "checkout", check)
 
 
 def _connect_seconds() -> int:

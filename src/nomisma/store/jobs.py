@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from functools import cached_property
 from typing import Any
 from uuid import UUID
@@ -12,7 +13,7 @@ from sqlalchemy.orm import aliased, contains_eager, joinedload
 
 from nomisma.core.errors import NotDefined
 from nomisma.store.append import AlreadyChanged, append, sent_before
-from nomisma.store.by_version import by_version
+from nomisma.store.by_version import by_version, read_anew
 from nomisma.store.models import (
     AssemblyPlan,
     AssemblyResult,
@@ -266,7 +267,7 @@ def _standings(session: OrmSession, rows: Sequence[Any]) -> list[JobInForce]:
     """The jobs of some rows with their features and joints: a few questions more, however many jobs."""
     asked = {"job_ids": [row[0].id for row in rows]}
     own_rule = {row[0].id: row[4] for row in rows}
-    shops_rules = session.execute(_SHOPS_ACCEPTANCE).all()
+    shops_rules = _shops_acceptance(session)
     features: dict[UUID, list[FeatureInForce]] = {}
     for feature, limits, callout, disposition, event in session.execute(_FEATURES, asked):
         rule = own_rule[feature.job_id] or _shops_rule(shops_rules, limits)
@@ -279,6 +280,11 @@ def _standings(session: OrmSession, rows: Sequence[Any]) -> list[JobInForce]:
         JobInForce(job, event, tuple(features.get(job.id, ())), tuple(joints.get(job.id, ())), int(pieces), plan)
         for job, event, pieces, plan, _ in rows
     ]
+
+
+@by_version("shop")
+def _shops_acceptance(session: OrmSession) -> list[tuple[datetime, str]]:
+    return [(at, value) for at, value in session.execute(_SHOPS_ACCEPTANCE)]
 
 
 def _shops_rule(rules: Sequence[Any], limits: Limits | None) -> str:
@@ -296,6 +302,7 @@ def open_job(session: OrmSession, job: Job) -> Job:
     """Write a job, or return the one its form was kept as: a repeat, even beside the first, takes no number. Raises
     AlreadySent.
     """
+    read_anew(session)
     session.execute(_SAME_FORM, {"id": str(job.id)})
     said = {"title": job.title, "asked": job.asked, "unit": job.unit, "machine_id": job.machine_id, "by_id": job.by_id}
     return sent_before(session, Job, job.id, **said) or append(session, job)
@@ -313,10 +320,11 @@ def hold(session: OrmSession, job_id: UUID) -> None:
     """Hold a job for this transaction alone: what is written to it is waited for, and others wait until this one is
     done.
     """
+    read_anew(session)
     session.execute(_HOLD, {"job_id": job_id})
 
 
-@by_version("job")
+@by_version("said")
 def limits_history(session: OrmSession, *feature_ids: UUID) -> Sequence[Limits]:
     """Every version of the limits of some features, oldest first."""
     return session.scalars(_LIMITS_HISTORY, {"feature_ids": list(feature_ids)}).all()
@@ -352,7 +360,7 @@ def _closes(event: JobEvent | None) -> bool:
     return event is not None and event.kind == "handed_over"
 
 
-@by_version("job")
+@by_version("said")
 def events(session: OrmSession, job_id: UUID) -> Sequence[JobEvent]:
     """All events of a job, oldest first."""
     return session.scalars(_EVENTS, {"job_id": job_id}).all()
@@ -362,7 +370,7 @@ JUDGING = ("acceptance", "measuring_plan", "pieces")
 """Choices of a job that say what is measured of it and by which rule it is accepted."""
 
 
-@by_version("job")
+@by_version("said")
 def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     """What was chosen for a job of how it is measured and accepted, oldest first."""
     asked = (
@@ -374,7 +382,7 @@ def choices(session: OrmSession, job_id: UUID) -> Sequence[ShopSetting]:
     return session.scalars(asked).all()
 
 
-@by_version("job")
+@by_version("said")
 def dispositions(session: OrmSession, *feature_ids: UUID) -> Sequence[Disposition]:
     """Every disposition about some features, oldest first."""
     asked = (
@@ -394,7 +402,7 @@ _KEPT = (
 )
 
 
-@by_version("job")
+@by_version("said")
 def kept_answers(session: OrmSession, job_id: UUID) -> Sequence[KeptAnswer]:
     """Every answer of a worksheet that was kept with a job, oldest first."""
     return session.scalars(_KEPT, {"job_id": job_id}).all()

@@ -26,7 +26,7 @@ def newest_like(session: Session, job_id: UUID, topic: str, said: Mapping[str, o
     return next((row for row in rows if row.said.get("of") == said.get("of")), None)
 
 
-@by_version("job")
+@by_version("said")
 def plan_entries(session: Session, job_id: UUID) -> Sequence[PlanEntry]:
     """Everything said of a job's plan, oldest first."""
     return session.scalars(_OF_A_JOB, {"job_id": job_id}).all()

@@ -93,6 +93,20 @@ def log(
     return [LoggedReading(*row) for row in reversed(found)]
 
 
+_NEWEST_SIZES = (
+    select(Reading.cut_number, Reading.size_mm)
+    .where(Reading.feature_id == bindparam("feature_id"), Reading.piece == bindparam("piece"), *_STANDS)
+    .order_by(Reading.sequence.desc())
+    .limit(bindparam("last", type_=Integer))
+)
+
+
+def newest_sizes(session: OrmSession, feature_id: UUID, piece: str, *, last: int) -> list[tuple[int, Decimal]]:
+    """The newest standing sizes (mm) of a piece's feature, each after its cut, newest first."""
+    asked = {"feature_id": feature_id, "piece": piece, "last": last}
+    return [(cut, size) for cut, size in session.execute(_NEWEST_SIZES, asked)]
+
+
 _one = aliased(Reading)
 _newest_of_each = (
     select(_one.id)

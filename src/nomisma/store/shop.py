@@ -89,6 +89,6 @@ def _of_shop(session: OrmSession) -> dict[str, str]:
     return {row.name: row.value for row in session.execute(_OF_SHOP)}
 
 
-@by_version("job")
+@by_version("said")
 def _of_job(session: OrmSession, job_id: UUID) -> dict[str, str]:
     return {row.name: row.value for row in session.execute(_OF_JOB, {"job_id": job_id})}

@@ -191,8 +191,8 @@ def session_of(
     found = session.execute(_SESSION, asked).one_or_none()
     if found is None:
         return None
-    row, log, shop, job = found
-    return row, Versions(log, shop, job, job_number)
+    row, log, shop, job, said = found
+    return row, Versions(log, shop, job, said, job_number)
 
 
 def sign_out(session: OrmSession, token: str) -> None:

@@ -148,6 +148,7 @@ def rounds_from(truing: Truing, rows: Sequence[TruingReading], events: Sequence[
     ]
 
 
+@by_version("log")
 def rounds_of_chuck(
     session: OrmSession, chuck: Chuck, *, before: int | None = None
 ) -> list[tuple[Truing, list[LoggedRound]]]:

@@ -61,6 +61,7 @@ def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
         lambda: readings.log(session, NOBODY, last=1),
         lambda: readings.log(session, NOBODY, last=1, before=1),
         lambda: readings.log(session, NOBODY),
+        lambda: readings.newest_sizes(session, NOBODY, "", last=1),
         lambda: readings.logs(session, [NOBODY], last=1),
         lambda: cuts.cuts_of_features(session, [NOBODY]),
         lambda: readings.last_cut_number(session, NOBODY),

@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 from decimal import Decimal
+from functools import lru_cache
 
 from nomisma.core.part.along import Extent
 from nomisma.core.part.feature_kinds import feature_kinds
@@ -72,6 +73,11 @@ def section_of(features: Iterable[LetteredFeature]) -> Section | None:
     >>> found = section_of(plain); found.length_mm, found.outside[0].to_mm, found.assumed
     (Decimal('30'), Decimal('30'), ())
     """
+    return _laid_out(tuple(features))
+
+
+@lru_cache(maxsize=512)  # the same part is laid out for its drawing, its plan and its checks, on every page of it
+def _laid_out(features: tuple[LetteredFeature, ...]) -> Section | None:
     sheet = Sheet([one for one in features if middle_mm(one)])
     for kind in sorted(feature_kinds().values(), key=lambda one: one.lays):
         if kind.lays and (kind.lays == 1 or sheet.outside):

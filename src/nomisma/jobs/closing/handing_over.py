@@ -13,7 +13,7 @@ from nomisma.jobs.standing.pieces import places_planned, places_read
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs
 from nomisma.store.append import append, sent_before
-from nomisma.store.checks import FailedCalibration, failed_calibrations, jobs_with_failed_calibration
+from nomisma.store.checks import is_in_doubt
 from nomisma.store.models import Account, JobEvent
 
 
@@ -59,18 +59,18 @@ def _event(session: Session, state: JobState, kind: str, note: str, *, by: Accou
 
 
 def _must_be_theirs(session: Session, state: JobState, by: Account) -> None:
-    if refusal := why_not_theirs(session, state, by, failed_calibrations(session)):
+    if refusal := why_not_theirs(session, state, by):
         raise NotAllowed(refusal)
 
 
-def why_not_theirs(session: Session, state: JobState, by: Account, windows: dict[UUID, list[FailedCalibration]]) -> str:
+def why_not_theirs(session: Session, state: JobState, by: Account) -> str:
     """Why somebody in this role may not hand the job over now, or take it up again; empty where they may."""
     if not may(by.role, Action.HAND_OVER):
         return RIGHTS[Action.HAND_OVER].refusal
     if state.handed_over:
         return ""
     in_doubt = not may(by.role, Action.HAND_OVER_IN_DOUBT)
-    if in_doubt and windows and state.job.id in jobs_with_failed_calibration(session, windows, [state.job.id]):
+    if in_doubt and is_in_doubt(session, state.job.id):
         return (
             "Readings of this job are in doubt, because an instrument failed its check: only the lead can hand it over."
             " Measure again and withdraw what was wrong, or call the lead."

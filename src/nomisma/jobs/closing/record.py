@@ -26,6 +26,7 @@ from nomisma.jobs.closing.record_truing import recorded_truings
 from nomisma.jobs.standing.limits_in_force import LIMITS_FROM_TITLES, feature_within
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import assembly, jobs, readings, shop
+from nomisma.store.by_version import by_version
 from nomisma.store.checks import FailedCalibration, calibration_failed, failed_calibrations
 from nomisma.store.cuts import CutOnRecord, cuts_of_features
 from nomisma.store.jobs import JointInForce
@@ -34,15 +35,15 @@ from nomisma.store.readings import LoggedReading
 from nomisma.store.trials import trials
 
 
+@by_version("job")
 def record_of(
     session: Session,
     state: JobState,
     *,
     last: int | None = None,
-    windows: dict[UUID, list[FailedCalibration]] | None = None,
 ) -> JobRecord:
     """Everything recorded of a job, from the log; only the `last` so many readings of each member if given."""
-    windows = failed_calibrations(session) if windows is None else windows
+    windows = failed_calibrations(session)
     ids = [one.feature_id for one in state.features]
     history = _by_feature(jobs.limits_history(session, *ids))
     logged, taken = readings.logs(session, ids, last=last), cuts_of_features(session, ids)

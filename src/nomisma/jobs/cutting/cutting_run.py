@@ -38,6 +38,7 @@ from nomisma.jobs.shop.rights import Action, must
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.append import sent_before
+from nomisma.store.by_version import by_version
 from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
 from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
 from nomisma.store.truing import truing_of
@@ -335,6 +336,7 @@ def _as_taken(cuts: list[CutOnRecord], pieces: list[str], unit: Unit) -> list[Me
     ]
 
 
+@by_version("job")
 def cutting_run(session: Session, state: JobState, piece: str) -> CuttingRun:
     """A job's piece at its machine."""
     choices = choices_of(session, state.job, unit=state.unit)

@@ -29,6 +29,7 @@ from nomisma.jobs.planning.plan_entries import FirstStart, HoldingChosen, Runout
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.standing.state import JobState
+from nomisma.store.by_version import by_version
 from nomisma.store.models import PlanEntry
 from nomisma.store.truing import truings_of
 
@@ -228,6 +229,7 @@ class Chucking:
         return deep if deep > 0 else None
 
 
+@by_version("job")
 def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
     """Every set-up of a plan as it stands at the lathe; none where there is no plan."""
     if plan.order is None:

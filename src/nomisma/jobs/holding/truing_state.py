@@ -20,6 +20,7 @@ from nomisma.core.truing.course import (
 )
 from nomisma.core.truing.surface import Place, places_of, surfaces, uses
 from nomisma.core.truing.tightening import TighteningInput, TighteningResult, tightening
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Chuck, Truing, TruingEvent
 from nomisma.store.truing import LoggedRound, events_of, rounds_of, rounds_of_chuck
 
@@ -206,6 +207,7 @@ def learned_of(session: Session, truing: Truing) -> TighteningResult | None:
     return _learned(rounds_of_chuck(session, truing.chuck, before=truing.sequence), truing.unit)
 
 
+@by_version("job")
 def truing_state(session: Session, truing: Truing) -> TruingState:
     """A truing with everything that decides what comes next."""
     events = list(events_of(session, [truing.id]))

@@ -12,6 +12,7 @@ from nomisma.core.planning.sheet import WORKED_AS
 from nomisma.core.planning.which_lathe import Check, MachineRoom, Verdict, WorkSize, checks, fits, room_mm
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.store import shop
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Machine
 
 
@@ -31,6 +32,7 @@ def room_of(machine: Machine) -> MachineRoom:
     )
 
 
+@by_version("job")
 def lathes_for(session: Session, plan: JobPlan) -> list[LatheConsidered]:
     """Every machine of the shop with what the work asks of it; those it fits first."""
     work = _work_size(plan)

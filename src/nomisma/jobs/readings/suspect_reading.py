@@ -143,9 +143,9 @@ def _form_seen_mm(taken: ReadingTaken) -> Decimal:
     oval now.
     """
     by_cut: dict[int, list[Decimal]] = {}
-    for one in readings.log(taken.session, taken.state.feature_id, last=NEWEST_READINGS):
-        if one.stands and one.row.piece == taken.piece:
-            by_cut.setdefault(one.row.cut_number, []).append(one.row.size_mm)
+    newest = readings.newest_sizes(taken.session, taken.state.feature_id, taken.piece, last=NEWEST_READINGS)
+    for cut, size in newest:
+        by_cut.setdefault(cut, []).append(size)
     return max((max(sizes) - min(sizes) for sizes in by_cut.values()), default=Decimal(0))
 
 

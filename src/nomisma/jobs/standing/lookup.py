@@ -34,12 +34,19 @@ def _compared(found: Sequence[JobInForce]) -> list[UUID]:
     return [feature.row.id for one in found for feature in one.features if feature_kind(feature.row.kind).trials_as]
 
 
-def _read(db: OrmSession, number: int) -> JobState:
+_in_force = by_version("said")(jobs.job_numbered)
+
+
+@by_version("job")
+def _in_hand(db: OrmSession, number: int) -> JobState:
+    in_force = _in_force(db, number)
+    belongs_to_the_job(db, in_force.ids)
+    return states_of(db, [in_force])[0]
+
+
+@by_version("log")
+def _another(db: OrmSession, number: int) -> JobState:
     return states_of(db, [jobs.job_numbered(db, number)])[0]
-
-
-_in_hand = by_version("job")(_read)
-_another = by_version("log")(_read)
 
 
 def state_numbered(db: OrmSession, number: int, letter: str = "") -> JobState:

@@ -147,6 +147,7 @@ class JobSummary(Base):
     __tablename__ = "job_summary"
     job_id: Mapped[UUID] = mapped_column(ForeignKey("job.id"), primary_key=True)
     version: Mapped[int] = mapped_column(BigInteger, server_default="1")
+    said: Mapped[int] = mapped_column(BigInteger, server_default="1")  # as version, but for what is cut and read
     computed: Mapped[int] = mapped_column(BigInteger, server_default="0")
     computed_by: Mapped[str] = mapped_column(Text, server_default="")
     begun: Mapped[bool] = mapped_column(server_default="false")

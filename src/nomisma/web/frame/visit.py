@@ -17,7 +17,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
-from nomisma.store.by_version import read_by_version
+from nomisma.store.by_version import read_by_version, versions_now
 from nomisma.store.models import Account, Session
 from nomisma.store.sign_ins import session_of
 
@@ -70,6 +70,11 @@ class Visit:
         found: Settings = self.request.app.state.settings
         return found
 
+    def look_again(self, job_number: int) -> None:
+        """Read what was written by now, by its version again: for the answer to what was just written."""
+        state = self.request.app.state
+        read_by_version(self.db, versions_now(self.db, job_number), state.kept_answers, state.reading_sessions)
+
 
 def database(request: Request) -> Iterator[OrmSession]:
     """A database session for one request; what was not committed is rolled back. A GET only reads."""
@@ -99,9 +104,8 @@ def find_visit(request: Request, db: OrmSession) -> Visit | None:
     if found:
         row, versions = found
         visit = Visit(request, db, row)
-        if request.method == "GET":
-            state = request.app.state
-            read_by_version(db, versions, state.kept_answers, state.reading_sessions)
+        state = request.app.state
+        read_by_version(db, versions, state.kept_answers, state.reading_sessions)
     request.state.visit = visit
     return visit
 

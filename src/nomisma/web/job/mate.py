@@ -5,6 +5,7 @@ from typing import Any
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
+from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
@@ -27,9 +28,11 @@ from nomisma.jobs.opening.mating import (
     with_settings,
 )
 from nomisma.jobs.opening.requirements import say_partner
+from nomisma.jobs.readings.suspect_reading import NEWEST_READINGS
 from nomisma.jobs.shop.shop_rules import shop_rules_of
 from nomisma.jobs.standing.state import JobState
-from nomisma.store import shop
+from nomisma.store import readings, shop
+from nomisma.store.by_version import by_version
 from nomisma.store.readings import uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
@@ -104,8 +107,14 @@ def _values(
         "kind_words": KIND_WORDS,
         "query": {**asked, "feature": state.letter},
         "materials": materials(),
-        **answer_for(measured_partner(state, log), asked, state.unit, shop_rules_of(visit.db)),
+        **_answer_of_job(visit.db, state, tuple(asked.items())),
     }
+
+
+@by_version("job")
+def _answer_of_job(db: OrmSession, state: JobState, asked: tuple[tuple[str, str], ...]) -> dict[str, Any]:
+    log = readings.log(db, _other(state).feature_id, last=NEWEST_READINGS)
+    return answer_for(measured_partner(state, log), dict(asked), state.unit, shop_rules_of(db))
 
 
 def _other(state: JobState) -> JobState:

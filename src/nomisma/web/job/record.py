@@ -13,7 +13,6 @@ from nomisma.jobs.closing.handing_over import hand_over, take_up_again, why_not_
 from nomisma.jobs.closing.record import record_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
-from nomisma.store.checks import failed_calibrations
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
@@ -41,8 +40,7 @@ def _page(
     error: InputError | None = None,
     note: str = "",
 ) -> Response:
-    windows = failed_calibrations(visit.db)
-    record = record_of(visit.db, state, last=last, windows=windows)
+    record = record_of(visit.db, state, last=last)
     judged = judged_log(visit, state, readings.log(visit.db, state.feature_id, last=STRIP_READINGS))
     shortened = last is not None and max(Counter(row.feature for row in record.readings).values(), default=0) >= last
     return page(
@@ -61,7 +59,7 @@ def _page(
         section=section_of_job(state) if state.joint is None else "",
         words={s.words: s for s in State},
         shortened=last if shortened else None,
-        not_theirs=why_not_theirs(visit.db, state, visit.account, windows),
+        not_theirs=why_not_theirs(visit.db, state, visit.account),
     )
 
 
