@@ -6,7 +6,7 @@ nothing older than its version is ever shown, however many servers there are.
 """
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from contextlib import nullcontext
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -76,7 +76,12 @@ _NOW = select(*WRITTEN)
 
 def versions_now(session: OrmSession, job_number: int | None) -> Versions:
     """What was written until now, of the job of a number too."""
-    log, shop, job, said = session.execute(_NOW, {"number": job_number}).one()
+    return versions_from(session.execute(_NOW, {"number": job_number}).one(), job_number)
+
+
+def versions_from(written: Sequence[Any], job_number: int | None) -> Versions:
+    """What the columns of `WRITTEN` say."""
+    log, shop, job, said = written
     return Versions(log, shop, job, said, job_number)
 
 

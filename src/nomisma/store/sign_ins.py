@@ -8,7 +8,7 @@ from sqlalchemy import ColumnElement, bindparam, delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import NomismaError
-from nomisma.store.by_version import WRITTEN, Versions
+from nomisma.store.by_version import WRITTEN, Versions, by_version, versions_from
 from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session, SignInAttempt
 from nomisma.store.passwords import TooManyAtOnce, hash_of, matches
@@ -191,8 +191,27 @@ def session_of(
     found = session.execute(_SESSION, asked).one_or_none()
     if found is None:
         return None
-    row, log, shop, job, said = found
-    return row, Versions(log, shop, job, said, job_number)
+    return found[0], versions_from(found[1:], job_number)
+
+
+_WRITTEN = select(*WRITTEN).where(Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now"))
+
+
+def written_for(session: OrmSession, token: str, now: datetime, job_number: int | None = None) -> Versions | None:
+    """What was written until now, of the job of a number too, for who is signed in with a cookie's token; None where
+    nobody is.
+    """
+    asked = {"digest": digest(token), "now": now, "number": job_number}
+    found = session.execute(_WRITTEN, asked).one_or_none()
+    return None if found is None else versions_from(found, job_number)
+
+
+@by_version("shop")
+def signed_in_with(session: OrmSession, token_digest: str) -> Session:
+    """The session of a token that is there, with its account; nothing of it but its end changes while the account does
+    not.
+    """
+    return session.execute(select(Session).where(Session.token_sha256 == token_digest)).scalar_one()
 
 
 def sign_out(session: OrmSession, token: str) -> None:

@@ -2,11 +2,12 @@
 decided.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from functools import cached_property
+from typing import TypeVar
 from uuid import UUID
 
 from nomisma.core.cutting.amount import dial_lines
@@ -27,6 +28,8 @@ from nomisma.store.jobs import FeatureInForce, JobInForce, JointInForce
 from nomisma.store.models import Job, Limits, Trial
 from nomisma.store.readings import NO_READINGS, Extremes
 
+T = TypeVar("T")
+
 
 @dataclass(frozen=True)
 class FeatureState:
@@ -36,6 +39,14 @@ class FeatureState:
     in_hand: FeatureInForce
     readings: Mapping[UUID, Extremes]
     trials: Mapping[UUID, tuple[Trial, ...]] = field(default_factory=dict)
+
+    def once(self, name: str, work: Callable[[], T]) -> T:
+        """What is worked out of how the job stands, by its name: once, and kept with it as long as it holds."""
+        key = f"once: {name}"
+        if key not in self.__dict__:
+            self.__dict__[key] = work()
+        found: T = self.__dict__[key]
+        return found
 
     @property
     def asked_by(self) -> tuple[UUID, UUID]:
@@ -47,24 +58,24 @@ class FeatureState:
         """The job itself."""
         return self.in_force.job
 
-    @property
+    @cached_property
     def letter(self) -> str:
         """The letter of the feature in hand."""
         return self.in_hand.row.letter
 
-    @property
+    @cached_property
     def feature_id(self) -> UUID:
         """The feature in hand."""
         return self.in_hand.row.id
 
-    @property
+    @cached_property
     def called(self) -> str:
         """What the feature in hand is called: a name of its own, its place in a bush, else its kind."""
         bush = self.in_force.bush
         in_bush = bush.titles.get(self.feature_id, "") if bush else ""
         return self.in_hand.row.title or in_bush or self.feature.title
 
-    @property
+    @cached_property
     def letter_said(self) -> str:
         """The letter of the feature in hand as an address says it; empty where it is the only one that is made."""
         return "" if self.in_force.made_ids == (self.feature_id,) else self.letter
@@ -74,7 +85,7 @@ class FeatureState:
         """The unit the job is worked in."""
         return self.job.unit
 
-    @property
+    @cached_property
     def kind(self) -> KindName:
         """The kind of the feature in hand; in a joint an outside diameter is its shaft."""
         kind = self.in_hand.row.kind
@@ -85,7 +96,7 @@ class FeatureState:
         """Which member of a fit the feature in hand is: its hole or its shaft."""
         return spoken_of_as(self.in_hand.row.kind)
 
-    @property
+    @cached_property
     def joint(self) -> JointInForce | None:
         """The joint the feature in hand belongs to; None where it goes with no other."""
         return self.in_force.joint_of.get(self.feature_id)
@@ -115,7 +126,7 @@ class FeatureState:
         found = self.in_hand.limits
         return found if found is not None and (found.lower_mm is not None or found.upper_mm is not None) else None
 
-    @property
+    @cached_property
     def both_limits(self) -> Between | None:
         """The limits in force where there are two of them, with their aim."""
         found = self.in_hand.limits
@@ -274,7 +285,7 @@ class FeatureState:
         """Whether metal is still to come off the feature in hand: what is measured of it now will not stay."""
         return self.verdict is not None and self.verdict.state is State.METAL_TO_GO
 
-    @property
+    @cached_property
     def coached_by(self) -> CoachedBy:
         """The slide on which the coach brings it to size: of what is made here, with a side that is safe and two
         limits, or none yet.

@@ -101,7 +101,7 @@ class JobState(JointState):
         """What cannot be true of the part that is made, as its features are required now."""
         return part_contradictions(self.lettered)
 
-    @property
+    @cached_property
     def lettered(self) -> list[LetteredFeature]:
         """The features that are made as the checks and the drawing of the part take them: a bush as it is before it is
         pressed in.
@@ -148,7 +148,7 @@ class JobState(JointState):
             not self.at(feature_id).a_piece_is_out or may(role, Action.CORRECT_WHAT_IS_OUT)
         )
 
-    @property
+    @cached_property
     def is_settled(self) -> bool:
         """Whether nothing more is to be done or decided about the feature in hand, its assembly aside."""
         if self.in_hand.withdrawn or self.decided or (self.may_be_left and not self.times_read):
@@ -162,7 +162,7 @@ class JobState(JointState):
     def _pieces_left(self) -> int:
         return max(self.in_force.pieces_wanted - len(self.pieces_read), 0) if self.is_batch else 0
 
-    @property
+    @cached_property
     def next(self) -> tuple[Stage, str]:
         """The stage the feature in hand stands at, and what it needs in words."""
         found = self.verdict
@@ -191,7 +191,7 @@ class JobState(JointState):
             return "measure", "The plan does not make it: measure it when it is done."
         return ("measure" if stage == "cut" and not self.is_coached else stage), words
 
-    @property
+    @cached_property
     def words(self) -> str:
         """How the feature in hand stands, in a few words."""
         if self.in_hand.withdrawn:

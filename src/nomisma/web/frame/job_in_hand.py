@@ -1,5 +1,6 @@
 """The job a request is about, seen at the feature it names; and the address of a page of that job and feature."""
 
+from functools import lru_cache
 from urllib.parse import urlencode
 
 from starlette.datastructures import FormData
@@ -45,6 +46,11 @@ def href(state: JobState, path: str, **query: object) -> str:
 
 def job_href(number: int, letter: str, path: str, **query: object) -> str:
     """The address of a page of a job at a feature by its letter; no letter: at the one that is meant anyway."""
-    asked = {"feature": letter, **query} if letter and path.split("/")[0] not in PAGES_OF_THE_JOB else query
+    return _address(number, letter, path, tuple((name, str(value)) for name, value in query.items()))
+
+
+@lru_cache(maxsize=16_384)  # a page of a part says the addresses of all its features, and so does the next
+def _address(number: int, letter: str, path: str, query: tuple[tuple[str, str], ...]) -> str:
+    asked = (("feature", letter), *query) if letter and path.split("/")[0] not in PAGES_OF_THE_JOB else query
     said = f"?{urlencode(asked)}" if asked else ""
     return f"/jobs/{number}/{path}{said}"

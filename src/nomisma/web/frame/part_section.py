@@ -37,6 +37,10 @@ def drawing_of_lines(
 
 def drawing_of_job(state: JobState, *, width: int = WIDE) -> tuple[Markup, list[str]]:
     """The part that is made with its sizes, and the features that have no place in it; a letter leads to its page."""
+    return state.once(f"drawing, {width} wide", lambda: _drawing(state, width))
+
+
+def _drawing(state: JobState, width: int) -> tuple[Markup, list[str]]:
     known = state.lettered
     section = section_of(known)
     if section is None:
@@ -81,6 +85,12 @@ def section_of_job(
 
     `stressed`: the letters that are stressed, in place of the one in hand.
     """
+    if spans or stressed is not None:
+        return _section(state, stage, spans, stressed)
+    return state.once(f"section, {stage}", lambda: _section(state, stage, (), None))
+
+
+def _section(state: JobState, stage: str, spans: tuple[Span, ...], stressed: Collection[str] | None) -> Markup:
     found = section_of(state.lettered)
     if found is None:
         return Markup("")

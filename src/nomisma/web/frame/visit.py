@@ -18,8 +18,9 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
 from nomisma.store.by_version import read_by_version, versions_now
+from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session
-from nomisma.store.sign_ins import session_of
+from nomisma.store.sign_ins import session_of, signed_in_with, written_for
 
 UNIT_COOKIE = "nomisma_unit"
 THEME_COOKIE = "nomisma_theme"
@@ -99,15 +100,26 @@ def own_cookie(request: Request, name: str) -> str:
 def find_visit(request: Request, db: OrmSession) -> Visit | None:
     """The visit if somebody is signed in."""
     token = request.cookies.get(session_cookie(request))
-    found = session_of(db, token, now(), _job_number(request)) if token else None
-    visit = None
-    if found:
-        row, versions = found
-        visit = Visit(request, db, row)
-        state = request.app.state
-        read_by_version(db, versions, state.kept_answers, state.reading_sessions)
+    row = _signed_in(request, db, token) if token else None
+    visit = Visit(request, db, row) if row else None
     request.state.visit = visit
     return visit
+
+
+def _signed_in(request: Request, db: OrmSession, token: str) -> Session | None:
+    """Who is signed in; from then on what is kept is read by the versions that were asked for with it. A request that
+    only reads finds that ready too.
+    """
+    state, number, versions = request.app.state, _job_number(request), None
+    if request.method == "GET":
+        if versions := written_for(db, token, now(), number):
+            read_by_version(db, versions, state.kept_answers, state.reading_sessions)
+        return signed_in_with(db, digest(token)) if versions else None
+    found = session_of(db, token, now(), number)
+    if found is None:
+        return None
+    read_by_version(db, found[1], state.kept_answers, state.reading_sessions)
+    return found[0]
 
 
 def _job_number(request: Request) -> int | None:
