@@ -1,6 +1,6 @@
 """Shops of a given size: the demo shop, then jobs and readings in bulk, 500 readings a job."""
 
-from sqlalchemy import text
+from sqlalchemy import Engine, text
 
 from nomisma.cluster import Cluster
 from nomisma.demo import shop
@@ -75,17 +75,21 @@ def fill(cluster: Cluster, name: str, readings: int, *, short_jobs: int = 0, fea
     engine = engine_for(url)
     migrate(engine)
     shop.load(url)
-    with engine.begin() as connection:
-        connection.execute(text(_JOBS), {"jobs": readings // READINGS_A_JOB})
-        for statement in (_PARTS, _FEATURES, _JOINTS, _LIMITS):
-            connection.execute(text(statement), {"features": features} if statement is _FEATURES else {})
-        connection.execute(text(_READINGS), {"readings": READINGS_A_JOB})
-        # A full bench in the small shop too, so that both pages show as much.
-        connection.execute(text(_JOBS), {"jobs": short_jobs})
-        for statement in (_PARTS, _FEATURES, _JOINTS, _LIMITS):
-            connection.execute(text(statement), {"features": features} if statement is _FEATURES else {})
-        connection.execute(text(_READINGS), {"readings": 6})
+    _written(engine, jobs=readings // READINGS_A_JOB, each=READINGS_A_JOB, features=features)
+    # A full bench in the small shop too, so that both pages show as much.
+    _written(engine, jobs=short_jobs, each=6, features=features)
     with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
         connection.execute(text("VACUUM ANALYZE"))
     engine.dispose()
     return url
+
+
+def _written(engine: Engine, *, jobs: int, each: int, features: int) -> None:
+    """So many jobs with so many readings each, each step after PostgreSQL knows how much the ones before wrote."""
+    steps = (_JOBS, _PARTS, _FEATURES, _JOINTS, _LIMITS, _READINGS)
+    given = {"jobs": jobs, "features": features, "readings": each}
+    for statement in steps if jobs else ():
+        with engine.begin() as connection:
+            asked = {name: value for name, value in given.items() if f":{name}" in statement}
+            connection.execute(text(statement), asked)
+            connection.execute(text("ANALYZE"))

@@ -1,5 +1,6 @@
 """What a page costs and where: its time, its questions to the database, and whose time it is."""
 
+import logging
 import statistics
 import sys
 import threading
@@ -10,6 +11,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from types import FrameType
 
+import structlog
 from sqlalchemy import event
 from sqlalchemy.engine import Engine
 from starlette.testclient import TestClient
@@ -68,6 +70,7 @@ class PageCost:
 def one_process(url: str) -> Iterator[TestClient]:
     """The application in this process, somebody signed in."""
     app = application(Settings(database_url=url, secret="benchmark", demo=True))
+    structlog.configure(wrapper_class=structlog.make_filtering_bound_logger(logging.CRITICAL))
     with TestClient(app, follow_redirects=True) as client:
         sign_in_at(client)
         yield client

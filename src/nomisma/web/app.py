@@ -44,6 +44,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         if not await run_in_threadpool(warm, app.state.reading_sessions, now()):
             structlog.get_logger("nomisma").warning("the database is not there yet")
+        await run_in_threadpool(app.state.renderer.make_ready)
         # What is loaded by now stays for good: the collector need not look through it again and again.
         gc.collect()
         gc.freeze()

@@ -42,6 +42,7 @@ from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
 from nomisma.jobs.shop.rights import RIGHTS, Action, may
 from nomisma.jobs.standing.stages import stage_at, stages_of
+from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.marks import mark
 from nomisma.web.frame.assets import asset_url
 from nomisma.web.frame.job_in_hand import href, job_href
@@ -282,7 +283,18 @@ class Renderer:
             entry_examples=FORMS,
             measures_words=MEASURES_WORDS,
             new_id=lambda: str(uuid4()),
+            feature_strip=self._feature_strip,
         )
+
+    def _feature_strip(self, state: JobState, stage: str) -> Markup:
+        """The features of a part at a stage; the same for everybody, and kept with how the job stands."""
+        shown = self.environment.get_template("macros/job.html").module
+        return state.once(f"features at {stage}", lambda: Markup(shown.features_at(state, stage)))  # type: ignore[attr-defined]
+
+    def make_ready(self) -> None:
+        """Every template compiled: at the start, and not while somebody waits for a page."""
+        for name in self.environment.list_templates():
+            self.environment.get_template(name)
 
     @classmethod
     @cache
