@@ -12,6 +12,7 @@ from itertools import count, pairwise
 from pathlib import Path
 
 from benchmarks import approaches, former, fuzz, reliability
+from benchmarks.browser import browser_rows
 from benchmarks.data import fill
 from benchmarks.pages import FIRST_BULK, PAGES, cost_of, one_process
 from benchmarks.serving import page_times, server, sign_in, times_of_readings
@@ -160,10 +161,12 @@ USAGE = """./nomisma benchmark [READINGS]           every budget, with so many r
 ./nomisma benchmark core                 the calculations alone
 ./nomisma benchmark pages [READINGS]     the pages alone: time, questions to the database, whose time it is (50000)
 ./nomisma benchmark readings [READINGS]  logging readings alone (50000)
+./nomisma benchmark browser              from Enter to the verdict, and from a gauge to another page
 ./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
 ./nomisma benchmark former               every page of every job of shops that former versions filled
 ./nomisma benchmark fuzz [CASES] [SEED]  hostile values at every door of a running shop (100000)
 ./nomisma benchmark reliability [N]      nothing lost, with N faults"""
+PARTS = ("", "core", "pages", "readings", "browser")
 A_PART = 50_000
 """Readings of the shop where a part is run alone."""
 
@@ -177,6 +180,9 @@ def _rows(part: str, readings: int) -> Iterator[Row]:
     if part in ("", "readings"):
         with cluster() as found:
             yield from reading_rows(found, readings)
+    if part in ("", "browser"):
+        with cluster() as found:
+            yield from browser_rows(found)
 
 
 def main() -> None:
@@ -198,7 +204,7 @@ def main() -> None:
         return
     if part.isdigit():
         part, rest = "", [part]
-    if part not in ("", "core", "pages", "readings"):
+    if part not in PARTS:
         sys.exit(f"There is no benchmark {part}.\n{USAGE}")
     readings = int(rest[0]) if rest else A_PART if part else 1_000_000
     print(f"{'budget':66} {'measured':42} ratio")

@@ -15,7 +15,12 @@ from tests.serving import Server
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
-    """Debian's Chromium, without the calls home it would make at its start."""
+    """As `chromium`."""
+    return chromium()
+
+
+def chromium() -> dict[str, Any]:
+    """How Debian's Chromium is started, without the calls home it would make."""
     return {
         "executable_path": os.environ.get("NOMISMA_CHROMIUM", "/usr/bin/chromium"),
         "args": [

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import aliased, joinedload
 
 from nomisma.store.by_version import by_version
-from nomisma.store.models import Cut, Feature, Instrument, Reading, ShopSetting
+from nomisma.store.models import Cut, Feature, Reading, ShopSetting
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,13 +63,6 @@ _CHOSEN = (
         ShopSetting.name.in_(("cut_material", "cut_tool")),
     )
     .order_by(ShopSetting.job_id, ShopSetting.name, ShopSetting.sequence.desc())
-)
-_REPEATABILITY = (
-    select(Instrument.repeatability_mm)
-    .join(Reading, Reading.instrument_id == Instrument.id)
-    .where(Reading.feature_id == bindparam("feature_id"))
-    .order_by(Reading.sequence.desc())
-    .limit(1)
 )
 _CUTS = select(Cut).where(Cut.feature_id == bindparam("feature_id")).options(joinedload(Cut.by)).order_by(Cut.sequence)
 _TAIL = Decimal("1e-9")
@@ -174,9 +167,3 @@ def _kinds_of(session: OrmSession, feature_ids: list[UUID]) -> dict[UUID, KindOf
         feature: KindOfCut(kind, chosen.get((job, "cut_material"), ""), chosen.get((job, "cut_tool"), "hss"))
         for feature, job, kind in rows
     }
-
-
-@by_version("job")
-def repeatability_mm(session: OrmSession, feature_id: UUID) -> Decimal | None:
-    """One standard deviation (mm) of a reading with the instrument that read the feature last; none where none did."""
-    return session.scalar(_REPEATABILITY, {"feature_id": feature_id})

@@ -62,6 +62,8 @@ def uncertainty_of(instrument: Instrument) -> Decimal:
     return expanded_uncertainty_mm(instrument.resolution_mm, instrument.permitted_error_mm, instrument.repeatability_mm)
 
 
+NEWEST_READINGS = 24
+"""How many of a feature's newest readings a page shows, and how far from round it was is seen from."""
 _LOG = (
     select(Reading, Account.name, Instrument, _later.id, SuspectReading)
     .join(Account, Account.id == Reading.by_id)

@@ -10,7 +10,7 @@ from nomisma.store.by_version import by_version
 from nomisma.store.models import Trial
 
 
-@by_version("job")
+@by_version("said")
 def trials(session: Session, feature_ids: Sequence[UUID], *, last: int | None = None) -> list[Trial]:
     """Trials of some features, oldest first; only the newest `last` in all, if given."""
     if not feature_ids:

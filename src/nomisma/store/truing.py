@@ -102,13 +102,13 @@ def chucks(session: OrmSession) -> list[Chuck]:
     return list(session.scalars(_CHUCKS))
 
 
-@by_version("job")
+@by_version("said")
 def truing_of(session: OrmSession, job_id: UUID) -> Truing | None:
     """The newest set-up of a job."""
     return session.scalars(_NEWEST, {"job_id": job_id}).first()
 
 
-@by_version("job")
+@by_version("said")
 def truings_of(session: OrmSession, job_id: UUID) -> Sequence[Truing]:
     """Every set-up of a job, oldest first."""
     return session.scalars(_ALL, {"job_id": job_id}).all()

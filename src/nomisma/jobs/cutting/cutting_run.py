@@ -39,8 +39,9 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.append import sent_before
 from nomisma.store.by_version import by_version
-from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, repeatability_mm, sizes_by_cut
+from nomisma.store.cuts import CutOnRecord, KindOfCut, cuts_of, cuts_of_machine, sizes_by_cut
 from nomisma.store.models import Account, Cut, Machine, Reading, ShopSetting
+from nomisma.store.readings import NEWEST_READINGS, log
 from nomisma.store.truing import truing_of
 
 _CUT_OF = UUID("6a0f4c1e-3d1b-4c0e-8d8e-2f4b7a9c5e01")
@@ -344,11 +345,12 @@ def cutting_run(session: Session, state: JobState, piece: str) -> CuttingRun:
     chosen = choices["cut_machine"] or str(state.job.machine_id or "")
     machine = next((row for row in machines if str(row.id) == chosen), state.job.machine)
     sizes = sizes_by_cut(session, state.feature_id)
+    newest = log(session, state.feature_id, last=NEWEST_READINGS)  # as the page beside it shows them
     found = CuttingRun(state, machine, choices, sizes, cuts_of(session, state.feature_id, sizes), piece)
     return replace(
         found,
         earlier=_earlier(session, found),
-        repeatability_mm=repeatability_mm(session, state.feature_id) or _REPEATABILITY,
+        repeatability_mm=newest[-1].instrument.repeatability_mm if newest else _REPEATABILITY,
         if_dialled=None,
     )
 

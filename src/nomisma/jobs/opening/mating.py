@@ -16,7 +16,6 @@ from nomisma.core.measuring.uncertainty import shared_uncertainty_mm
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
-from nomisma.jobs.readings.suspect_reading import NEWEST_READINGS
 from nomisma.jobs.shop.choices import choose
 from nomisma.jobs.shop.shop_rules import shop_rules_of
 from nomisma.jobs.standing.permissions import check_loosening, reason_to_judge_anew
@@ -24,7 +23,7 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, readings, shop
 from nomisma.store.append import AlreadyChanged
 from nomisma.store.models import Account, Limits
-from nomisma.store.readings import LoggedReading
+from nomisma.store.readings import NEWEST_READINGS, LoggedReading
 
 ASKED = (
     "function", "nominal", "clearance_min", "clearance_max", "aim", "option", "fit_system", "confidence_percent",

@@ -27,10 +27,7 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
 from nomisma.store.append import append
 from nomisma.store.models import Account, SuspectReading
-from nomisma.store.readings import uncertainty_of
-
-NEWEST_READINGS = 24
-"""How many of a feature's newest readings show how far from round it was."""
+from nomisma.store.readings import NEWEST_READINGS, uncertainty_of
 
 
 class ReadingQuestioned(InputError):

@@ -28,12 +28,11 @@ from nomisma.jobs.opening.mating import (
     with_settings,
 )
 from nomisma.jobs.opening.requirements import say_partner
-from nomisma.jobs.readings.suspect_reading import NEWEST_READINGS
 from nomisma.jobs.shop.shop_rules import shop_rules_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings, shop
 from nomisma.store.by_version import by_version
-from nomisma.store.readings import uncertainty_of
+from nomisma.store.readings import NEWEST_READINGS, uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page

@@ -184,7 +184,6 @@ def add_reading(number: int, post: Post = Depends(posted)) -> Response:
         return _answer(visit, state, status=422, typed=post.form, error=error)
     if not visit.request.headers.get("hx-request"):
         return RedirectResponse(href(state, "measure"), 303)
-    visit.look_again(number)
     return _answer(visit, job_in_hand(visit, number))
 
 

@@ -12,13 +12,13 @@ from nomisma.core.quantity.length import Unit
 from nomisma.jobs.readings.instrument_choice import InstrumentChoice, instrument_choices, likeliest, offered
 from nomisma.jobs.readings.reading_entry import LONGEST_DIALLED, ReadingEntry
 from nomisma.jobs.readings.reading_log import Correction, log_reading
-from nomisma.jobs.readings.suspect_reading import NEWEST_READINGS, ReadingQuestioned
+from nomisma.jobs.readings.suspect_reading import ReadingQuestioned
 from nomisma.jobs.standing.pieces import likely_place, metal_to_go, next_piece, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
 from nomisma.store.checks import newest_check
 from nomisma.store.models import InstrumentCheck
-from nomisma.store.readings import LoggedReading
+from nomisma.store.readings import NEWEST_READINGS, LoggedReading
 from nomisma.web.frame.visit import Form, Visit
 
 
@@ -207,10 +207,14 @@ def feature_log(visit: Visit, state: JobState) -> list[LoggedReading]:
 
 
 def log_from(visit: Visit, state: JobState, form: Form) -> None:
-    """Log a reading as it was sent; what is asked about instead is kept as well. Raises InputError."""
+    """Log a reading as it was sent; what is asked about instead is kept as well. An answer behind it is read by its
+    version again. Raises InputError.
+    """
     try:
         log_reading(visit.db, state, reading_entry_from(form), by=visit.account)
     except ReadingQuestioned:
         visit.db.commit()
         raise
     visit.db.commit()
+    if visit.request.headers.get("hx-request"):  # the answer is the page itself
+        visit.look_again(state.job.number)

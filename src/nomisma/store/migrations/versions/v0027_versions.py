@@ -14,7 +14,7 @@ SAID = ("part", "kept_answer")
 """Tables with a job_id, of what is said of a job, whose new rows did not count its version on so far."""
 MEASURED = ("cut", "suspect_reading", "gauge_reading")
 """The same of what is cut and read of it."""
-COUNTED_AS_SAID = ("reading", "trial")
+COUNTED_AS_SAID = ("reading",)
 """What is read of a job, which counts its version on already; from now on only that."""
 OF_THE_SHOP = ("instrument", "machine", "chuck", "instrument_check", "shop_rule", "stock_bar", "gauge_binding")
 _HEAD = "LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS"
