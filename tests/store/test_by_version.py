@@ -1,6 +1,7 @@
 """What is kept by version is found ready until something it depends on is written, and is never older than that."""
 
 from collections.abc import Callable, Iterator
+from threading import Event, Thread
 from typing import Any
 from uuid import uuid4
 
@@ -66,6 +67,11 @@ def write(engine: Engine, row: Any) -> None:
 
 def standing(db: Session, number: int = 101) -> Any:
     return state_numbered(db, number)
+
+
+def events_of(db: Session) -> Any:
+    """What happened to job 102, asked as a page asks: by the job as it stands."""
+    return jobs.events(db, standing(db, 102).job.id)
 
 
 def test_what_was_read_is_found_ready_until_something_of_the_job_is_written(engine: Engine, server: Server) -> None:
@@ -147,6 +153,34 @@ def test_what_is_kept_belongs_to_no_session(server: Server) -> None:
     with server.sessions() as db:
         assert state.job not in db
         assert all(one.row not in db for one in state.in_force.features)
+
+
+def test_no_request_finds_less_than_was_written_before_it(engine: Engine) -> None:
+    """Two servers read while a third hand writes: what was committed before a request began is in what it finds."""
+    servers, written, wrong = (Server(engine), Server(engine)), [0], []
+    state, _ = servers[0].asked(102, lambda db: standing(db, 102))
+    before = len(servers[0].asked(102, events_of)[0])
+    done = Event()
+
+    def look(server: Server) -> None:
+        while not done.is_set():
+            least = written[0]
+            found, _ = server.asked(102, events_of)
+            if len(found) - before < least:
+                wrong.append((least, len(found)))
+
+    readers = [Thread(target=look, args=(server,)) for server in servers]
+    for one in readers:
+        one.start()
+    for _ in range(60):
+        kind = {"kind": "taken_up_again", "note": "", "by_id": state.job.by_id}
+        write(engine, JobEvent(id=uuid4(), job_id=state.job.id, **kind))
+        written[0] += 1
+    done.set()
+    for one in readers:
+        one.join()
+    assert not wrong
+    assert written == [60]
 
 
 @pytest.mark.parametrize("table", sorted(set(APPEND_ONLY) - OF_NEITHER - OPENS))
