@@ -132,7 +132,7 @@ def test_a_kind_that_is_none_is_answered_with_the_list() -> None:
     with pytest.raises(BadInput) as caught:
         calculation_named("verdict").run({**calculation_named("verdict").example, "kind": "bush"})
     assert str(caught.value.errors[0]).startswith(
-        "“bush” is not a kind of feature here. Choose one of across_flats, bore"
+        "“bush” is not a kind of feature here. Choose one of across_flats, blunt_start"
     )
 
 

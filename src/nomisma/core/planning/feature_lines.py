@@ -270,6 +270,7 @@ def as_part_of(found: FeatureLinesResult, there: Sequence[LetteredFeature] = ())
     `there`: what the part has already, for a step may be added beside a larger one. Without unit. Source: as
     `step_lengths`.
 
+    >>> from decimal import Decimal
     >>> found = feature_lines(FeatureLinesInput(text="od 20 x 30"))
     >>> step = LetteredFeature("Z", Feature("outside_diameter", Decimal(40), Decimal(40)))
     >>> [one.kind for one in as_part_of(found, [step]).features]
