@@ -1,15 +1,13 @@
 """Measure every budget and print it as a ratio: below 1.00 is inside it."""
 
-import shutil
 import sys
-import tempfile
 import timeit
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import contextmanager
 from decimal import Decimal
 from itertools import count, pairwise
-from pathlib import Path
+
+from tests.serving import own_cluster
 
 from benchmarks import approaches, former, fuzz, reliability
 from benchmarks.browser import browser_rows
@@ -26,18 +24,7 @@ LOGGED_S = 10
 ROUNDS = 120
 
 
-@contextmanager
-def cluster() -> Iterator[Cluster]:
-    """A PostgreSQL of its own, its disk waited for."""
-    folder = Path(tempfile.mkdtemp(prefix="nomisma-benchmark-"))
-    folder.chmod(0o755)
-    found = Cluster(folder / "cluster", options=("shared_buffers=256MB", "max_wal_size=4GB"))
-    found.start()
-    try:
-        yield found
-    finally:
-        found.stop(even_if_used=True)
-        shutil.rmtree(folder, ignore_errors=True)
+DISK_WAITED_FOR = ("shared_buffers=256MB", "max_wal_size=4GB")
 
 
 def page_rows(found: Cluster, large_readings: int) -> Iterator[Row]:
@@ -175,13 +162,13 @@ def _rows(part: str, readings: int) -> Iterator[Row]:
     if part in ("", "core"):
         yield from core_rows()
     if part in ("", "pages"):
-        with cluster() as found:
+        with own_cluster(*DISK_WAITED_FOR) as (found, _):
             yield from page_rows(found, readings)
     if part in ("", "readings"):
-        with cluster() as found:
+        with own_cluster(*DISK_WAITED_FOR) as (found, _):
             yield from reading_rows(found, readings)
     if part in ("", "browser"):
-        with cluster() as found:
+        with own_cluster(*DISK_WAITED_FOR) as (found, _):
             yield from browser_rows(found)
 
 

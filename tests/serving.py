@@ -47,11 +47,13 @@ def sign_in_at(client: httpx.Client, name: str = "orla", password: str = "hillto
 
 
 @contextmanager
-def own_cluster() -> Iterator[tuple[Cluster, Path]]:
-    """A cluster that nobody else uses, and a folder; both are gone afterwards."""
+def own_cluster(*options: str) -> Iterator[tuple[Cluster, Path]]:
+    """A cluster that nobody else uses, with PostgreSQL's options (none: its disk is not waited for), and a folder; both
+    are gone afterwards.
+    """
     folder = Path(tempfile.mkdtemp(prefix="nomisma-own-"))
     folder.chmod(0o755)
-    cluster = Cluster(folder / "cluster", options=("fsync=off",))
+    cluster = Cluster(folder / "cluster", options=options or ("fsync=off",))
     cluster.start()
     try:
         yield cluster, folder

@@ -1,11 +1,13 @@
 // A job's page hears what others log, and what a gauge sends, as it is committed. A gauge's reading lands in the field; Enter logs it.
 import { showPosition } from "./readout.js";
 
+const AFTER_ANSWER_MS = 100;
+
 export function listenLive(page) {
   const place = page.querySelector("[data-live]");
   if (!place || !("EventSource" in window)) return;
   const source = new EventSource(place.dataset.live);
-  const refresh = () => page.getElementById("seen")?.dispatchEvent(new Event("refresh"));
+  const refresh = quietly(page, () => page.getElementById("seen")?.dispatchEvent(new Event("refresh")));
   source.addEventListener("reading", refresh);
   source.addEventListener("disposition", refresh);
   source.addEventListener("position", (event) => showPosition(page, JSON.parse(event.data)));
@@ -15,6 +17,26 @@ export function listenLive(page) {
     if (button) land(page, { id: button.dataset.gaugeId, size: button.dataset.gaugeSize, gauge: button.dataset.gauge }, true);
   });
   window.addEventListener("pagehide", () => source.close());
+}
+
+// While this page sends a reading itself, what it hears of it waits: the answer shows it, and comes sooner alone.
+function quietly(page, refresh) {
+  let sending = 0;
+  let heard = false;
+  const isReading = (event) => event.detail.elt.matches(".reading-form");
+  page.addEventListener("htmx:beforeRequest", (event) => {
+    if (isReading(event)) sending += 1;
+  });
+  page.addEventListener("htmx:afterRequest", (event) => {
+    if (!isReading(event)) return;
+    sending -= 1;
+    if (!sending && heard) setTimeout(refresh, AFTER_ANSWER_MS);
+    heard = false;
+  });
+  return () => {
+    if (sending) heard = true;
+    else refresh();
+  };
 }
 
 function land(page, { id, size, gauge, feature }, asked = false) {
