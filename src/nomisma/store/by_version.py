@@ -1,8 +1,8 @@
 """What was read of the database, kept for as long as nothing was written that it depends on.
 
-A request that only reads asks once which version its job and the shop are; what was read at that version before is
-found ready, whichever request read it. Every row that is written counts a version on in its own transaction, so
-nothing older than its version is ever shown, however many servers there are.
+A request asks once which version its job and the shop are; what was read at that version before is found ready,
+whichever request read it. Every row that is written counts a version on in its own transaction, so nothing older than
+its version is ever shown, however many servers there are. From its first write on a request reads everything itself.
 """
 
 from collections import OrderedDict
@@ -143,8 +143,8 @@ class _Reading:
 def read_by_version(
     session: OrmSession, versions: Versions, kept: KeptAnswers, sessions: sessionmaker[OrmSession]
 ) -> None:
-    """From now on a session that only reads takes what is kept at those versions; what it has to read itself is read in
-    sessions of its own, so that nothing of it belongs to this one.
+    """From now on a session takes what is kept at those versions; what has to be read is read in sessions of its own:
+    nothing of it belongs to this one.
     """
     session.info[_INFO] = _Reading(versions, kept, sessions)
 
@@ -170,8 +170,8 @@ def belongs_to_the_job(session: OrmSession, ids: Iterable[UUID]) -> None:
 def by_version(
     of: Of,
 ) -> Callable[[Callable[Concatenate[OrmSession, P], T]], Callable[Concatenate[OrmSession, P], T]]:
-    """A function that only reads, kept by the version of what it depends on: where the session says so (a request that
-    writes reads everything itself). What it answers with is shared: nobody may change it.
+    """A function that only reads, kept by the version of what it depends on, where the session reads by version. What
+    it answers with is shared: nobody may change it.
 
     Of the job in hand it depends on that job alone where every id it is asked about is one of that job; else on the
     whole log. So does whatever asked for it.
