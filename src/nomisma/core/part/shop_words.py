@@ -82,6 +82,8 @@ _ROWS: tuple[tuple[str, str], ...] = (
         r"\1 holes \2 on \3"),
     (r"^((?:keyway|keyseat) .+) in (?:the )?([A-Z]{1,2})$", r"\1 on \2"),
     # flats, threads, finish
+    (r"^(.+) on ([A-Z]{1,2})"
+        r"((?:,? (?:with )?(?:a )?(?:runout [.0-9]\S*(?: ?(?:mm|in))?(?: max)?|blunt start))+)$", r"\1\3 on \2"),
     (rf"^({_SIZED}) (?:af|a/f|across flats|across the flats)(?= |$)", r"flats \1"),
     (rf"^flats ({_SIZED}) across(?= |$)", r"flats \1"),
     (r"^(?:external|outside|male|od) thread ", "thread "),

@@ -120,7 +120,7 @@ def thread_in_line(line: WrittenLine, side: Side | None, *, usual: Side | None =
     limits = limits_of(called, side)
     written = _WRITTEN_AS[side]
     if line.is_on:
-        return [WrittenFeature(written.thread, called.words), *besides]
+        return [WrittenFeature(written.thread, called.words), *(replace(one, on=0) for one in besides)]
     found = [WrittenFeature(written.crest, _crest_text(called, side, limits), through=through)]
     if behind:
         found.append(WrittenFeature(written.along, ENDS.sub("", behind[0])))

@@ -11,6 +11,15 @@ def test_it_is_said_behind_the_thread(line: str) -> None:
     assert (found.lower, str(found.upper), found.along) == (None, "3 mm", "on C")
 
 
+def test_it_may_stand_behind_what_the_thread_is_on() -> None:
+    found = read("M40x2 6g on A, runout 3, blunt start")
+    assert {(one.kind, one.along) for one in found} == {
+        ("thread", "on A"),
+        ("thread_runout", "on C"),
+        ("blunt_start", "on C"),
+    }
+
+
 def test_it_is_said_again_on_a_line_of_its_own() -> None:
     assert "thread-runout 3 max on C" in again("M20x1.5 6g x 30 runout 3")
 
