@@ -137,7 +137,7 @@ class _Reading:
         """Rows of the job in hand, by whose ids may be asked as well."""
         for row in answer if isinstance(answer, list) else (answer,):
             if isinstance(row, Base) and getattr(row, "job_id", None) in self.ids:
-                self.ids.add(row.id)  # type: ignore[attr-defined]
+                self.ids.add(UUID(row.asked_by[1]))
 
 
 def read_by_version(

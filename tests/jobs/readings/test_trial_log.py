@@ -10,6 +10,7 @@ from nomisma.jobs.closing.dispositions import DispositionGiven, decide, piece_st
 from nomisma.jobs.closing.handing_over import hand_over
 from nomisma.jobs.closing.record import record_of
 from nomisma.jobs.opening.requirements import plan_measuring
+from nomisma.jobs.planning.plan_state import plan_of
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.append import HandedOver
@@ -108,3 +109,16 @@ def test_a_decision_hangs_on_the_trials_of_its_piece(db: Session) -> None:
     assert [(one.serial, one.sizes) for one in piece_states(state)] == [("1", "slides"), ("2", "drops in")]
     row = decide(db, state, DispositionGiven(uuid4(), "use_as_is", "2", "it is oiled"), by=person(db, "bram"))
     assert row.reading_ids == [str(one.id) for one in state.own_trials if one.piece == "2"]
+
+
+def test_a_step_of_the_plan_is_done_once_its_gauges_say_so(db: Session) -> None:
+    """What was tried closes its step as what was read does; refused, it stays open."""
+    state = opened(db, "M20x1.5 6g x 30").made[2]
+    done = []
+    for outcome in ("go_refused", "go_only", "no_go_entered"):
+        state = tried(db, state, outcome, "all along")
+        plan = plan_of(db, state)
+        assert plan.order is not None
+        (cut,) = [one for one in plan.order.operations if one.operation.kind == "thread"]
+        done.append(plan.is_done(cut))
+    assert done == [False, True, False]

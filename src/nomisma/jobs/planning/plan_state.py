@@ -231,7 +231,7 @@ class JobPlan:
         return closes and bool(judged) and all(self._in_limits(made) for made in judged)
 
     def _in_limits(self, made: JobState) -> bool:
-        found = made.verdict_of(made.own_readings.of_piece(self.piece))
+        found = made.verdict_of_piece.get(self.piece)
         return bool(made.decided) or (found is not None and found.state is State.IN_LIMITS)
 
     @property

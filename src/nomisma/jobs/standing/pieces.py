@@ -45,7 +45,7 @@ def next_piece(state: JobState, standing: list[LoggedReading]) -> str:
 
 
 def metal_to_go(state: JobState, piece: str) -> bool:
-    found = state.verdict_of(state.own_readings.of_piece(piece))
+    found = state.verdict_of_piece.get(piece)
     return found is not None and found.state is State.METAL_TO_GO
 
 

@@ -288,8 +288,8 @@ class Renderer:
 
     def _feature_strip(self, state: JobState, stage: str) -> Markup:
         """The features of a part at a stage; the same for everybody, and kept with how the job stands."""
-        shown = self.environment.get_template("macros/job.html").module
-        return state.once(f"features at {stage}", lambda: Markup(shown.features_at(state, stage)))  # type: ignore[attr-defined]
+        macros = vars(self.environment.get_template("macros/job.html").module)
+        return state.once(f"features at {stage}", lambda: Markup(macros["features_at"](state, stage)))
 
     def make_ready(self) -> None:
         """Every template compiled: at the start, and not while somebody waits for a page."""
