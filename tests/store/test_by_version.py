@@ -18,7 +18,7 @@ from nomisma.store.models import APPEND_ONLY, JobEvent, Machine, ShopSetting
 from nomisma.store.trials import trials
 from tests.conftest import copy_database
 
-OF_NEITHER = {"access_token", "practice_part", "practice_event"}
+OF_NEITHER = {"practice_part", "practice_event"}
 """What a page of a job shows none of."""
 OPENS = {"job"}
 """A job's version begins when it is opened."""

@@ -76,6 +76,7 @@ class SetBy:
 def set_password(session: OrmSession, account: Account, password: str, by: SetBy, *, field: str = "password") -> None:
     """Another password; every sign-in by the old one ends. The caller commits. Raises InputError."""
     check_password(password, (account.sign_in_name, account.name), field=field)
+    account = session.get_one(Account, account.id)  # who is signed in was read by another session
     account.password_hash = hash_of(password)
     account.password_set_at, account.password_set_from, account.password_is_given = by.at, by.where, by.given
     sign_out_everywhere(session, account.id)

@@ -51,19 +51,26 @@ def append(session: OrmSession, row: Row) -> Row:
     Raises AlreadySent when the one there says something else, AlreadyChanged when a row that may be superseded
     (or a version that may be written) only once has been.
     """
-    read_anew(session)
-    mapper, values = inspect(type(row)), _values(row)
-    # One statement, no savepoint: what conflicts writes nothing and returns nothing.
-    try:
-        written: Row | None = session.scalar(*_insert(type(row), values))
-    except DBAPIError as error:
-        raise _as_said(error) from None
-    if written is not None:
+    if (written := append_new(session, row)) is not None:
         return written
+    mapper = inspect(type(row))
     if found := session.get(type(row), mapper.primary_key_from_instance(row)):
         wanted = {column.key: getattr(row, column.key) for column in mapper.column_attrs if column.key not in _NOT_SAID}
         return _same_or_refused(found, {name: value for name, value in wanted.items() if value is not None})
     raise AlreadyChanged("Someone changed this a moment before you.")
+
+
+def append_new(session: OrmSession, row: Row) -> Row | None:
+    """Write a row; None where it is there already, or another that may be there once only. Commits nothing. Raises
+    HandedOver.
+    """
+    read_anew(session)
+    # One statement, no savepoint: what conflicts writes nothing and returns nothing.
+    try:
+        written: Row | None = session.scalar(*_insert(type(row), _values(row)))
+    except DBAPIError as error:
+        raise as_said(error) from None
+    return written
 
 
 def append_all(session: OrmSession, rows: Sequence[Row]) -> None:
@@ -105,7 +112,7 @@ def _append_portion(session: OrmSession, rows: Sequence[Row]) -> None:
         found = session.execute(statement, [{name: one.get(name) for name in names} for one in said])
         written = {tuple(one) for one in found}
     except DBAPIError as error:
-        raise _as_said(error) from None
+        raise as_said(error) from None
     for row in rows:
         if tuple(getattr(row, str(column.key)) for column in key) not in written:
             append(session, row)
@@ -120,7 +127,8 @@ def _values(row: Base) -> dict[str, Any]:
     }
 
 
-def _as_said(error: DBAPIError) -> Exception:
+def as_said(error: DBAPIError) -> Exception:
+    """What the database refused, as it is told to people; anything else as it is."""
     return HandedOver(CLOSED_SENTENCE) if getattr(error.orig, "sqlstate", "") == CLOSED else error
 
 

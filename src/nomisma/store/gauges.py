@@ -9,12 +9,13 @@ from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.length import Length
-from nomisma.store.append import append
+from nomisma.store.append import HandedOver
 from nomisma.store.by_version import by_version
 from nomisma.store.jobs import is_handed_over
 from nomisma.store.live import announce
 from nomisma.store.models import Feature, GaugeBinding, GaugeReading, Job, Reading, TruingReading
 from nomisma.store.parts import first_made
+from nomisma.store.together import Write, in_its_transaction
 
 SHOWN = 5
 
@@ -45,6 +46,16 @@ _WAITING = (
 
 
 @by_version("shop")
+def _spoken_for(session: OrmSession, gauge: str) -> tuple[Feature, int] | None:
+    """The feature a gauge is bound to, and the number of its job."""
+    query = (
+        select(Feature, Job.number).join(Job, Job.id == Feature.job_id).where(Feature.id == bound_to(session, gauge))
+    )
+    found = session.execute(query).one_or_none()
+    return (found[0], found[1]) if found else None
+
+
+@by_version("shop")
 def gauges_of(session: OrmSession, feature_id: UUID) -> list[str]:
     """The gauges bound to a feature now."""
     ever = session.scalars(_EVER_BOUND, {"feature_id": feature_id})
@@ -52,51 +63,67 @@ def gauges_of(session: OrmSession, feature_id: UUID) -> list[str]:
 
 
 def take(
-    session: OrmSession, *, id: UUID, gauge: str, run: str, number: int, size: Length, job_number: int | None
+    session: OrmSession,
+    *,
+    id: UUID,
+    gauge: str,
+    run: str,
+    number: int,
+    size: Length,
+    job_number: int | None,
+    write: Write = in_its_transaction,
 ) -> bool:
-    """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it, AlreadySent.
+    """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it.
 
     What was kept already is acknowledged again, but not for another job or as another size.
     """
-    if kept := session.get(GaugeReading, id):
-        kept_for = session.get_one(Job, kept.job_id).number
-        if (job_number is not None and kept_for != job_number) or kept.size_mm != size.mm:
-            raise InputError(
-                f"Reading {number} of this run is kept already: {kept.size_text} for job {kept_for}.",
-                "Count on, or begin another run.",
-                field="number",
-            )
-        return False
-    feature = _feature_of_gauge(session, gauge, job_number)
-    job = session.get(Job, feature.job_id) if feature else None
-    if job is not None and is_handed_over(session, job.id):
-        raise InputError(
-            f"Job {job.number} is handed over.",
-            "Let the gauge speak to another job, or take this one up again.",
-            field="job",
-        )
-    if job is None or feature is None:
+    spoken_for = _feature_of_gauge(session, gauge, job_number)
+    if spoken_for is None:
+        if _is_kept(session, id, number, size, job_number):
+            return False
         raise InputError(
             f"No job takes the readings of {gauge}." if job_number is None else f"There is no job {job_number}.",
             "Open the job's Measure page and let the gauge speak there.",
             field="job",
         )
-    append(
-        session,
-        GaugeReading(
-            id=id,
-            gauge=gauge,
-            run=run,
-            number=number,
-            job_id=job.id,
-            feature_id=feature.id,
-            size_mm=size.mm,
-            size_text=size.text,
-            size_unit=size.unit,
-        ),
+    feature, job = spoken_for
+    row = GaugeReading(
+        id=id,
+        gauge=gauge,
+        run=run,
+        number=number,
+        job_id=feature.job_id,
+        feature_id=feature.id,
+        size_mm=size.mm,
+        size_text=size.text,
+        size_unit=size.unit,
     )
-    announce(session, job.number, "gauge", id=str(id), gauge=gauge, size=str(size), feature=feature.letter)
+    told = {"id": str(id), "gauge": gauge, "size": str(size), "feature": feature.letter}
+    try:
+        written = write(session, row, {"job_number": job, "kind": "gauge", **told})
+    except HandedOver:
+        session.rollback()
+        if _is_kept(session, id, number, size, job_number):
+            return False
+        raise InputError(
+            f"Job {job} is handed over.", "Let the gauge speak to another job, or take this one up again.", field="job"
+        ) from None
     session.commit()
+    return written is not None or not _is_kept(session, id, number, size, job_number)
+
+
+def _is_kept(session: OrmSession, id: UUID, number: int, size: Length, job_number: int | None) -> bool:
+    """Whether a reading was kept before, for this job and as this size. Raises InputError where it was as another."""
+    kept = session.get(GaugeReading, id)
+    if kept is None:
+        return False
+    kept_for = session.get_one(Job, kept.job_id).number
+    if (job_number is not None and kept_for != job_number) or kept.size_mm != size.mm:
+        raise InputError(
+            f"Reading {number} of this run is kept already: {kept.size_text} for job {kept_for}.",
+            "Count on, or begin another run.",
+            field="number",
+        )
     return True
 
 
@@ -112,29 +139,27 @@ def tell_position(
     """Tell the open pages of its job where the slides stand; nothing is kept. Raises InputError where no job
     takes it.
     """
-    feature = _feature_of_gauge(session, gauge, job_number)
-    job = session.get(Job, feature.job_id) if feature else None
-    if job is None or feature is None or is_handed_over(session, job.id):
+    spoken_for = _feature_of_gauge(session, gauge, job_number)
+    if spoken_for is None or is_handed_over(session, spoken_for[0].job_id):
         raise InputError(
             f"No open job takes the positions of {gauge}.",
             "Let it speak there on the job's Measure page, or name a job.",
             field="job",
         )
     slides = {axis: f"{one.mm:f}" for axis, one in positions.items()}
-    announce(session, job.number, "position", gauge=gauge, slides_mm=slides, x_reads=x_reads, zero_set=zero_set)
+    announce(session, spoken_for[1], "position", gauge=gauge, slides_mm=slides, x_reads=x_reads, zero_set=zero_set)
     session.commit()
 
 
-def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -> Feature | None:
-    """The feature a gauge speaks of: the one it is bound to; where it names another job, the first that is
-    made there.
+def _feature_of_gauge(session: OrmSession, gauge: str, job_number: int | None) -> tuple[Feature, int] | None:
+    """The feature a gauge speaks of, and its job's number: the one it is bound to; where it names another job, the
+    first that is made there.
     """
-    bound_id = bound_to(session, gauge)
-    bound = session.get(Feature, bound_id) if bound_id else None
-    if job_number is None or (bound is not None and session.get_one(Job, bound.job_id).number == job_number):
+    bound = _spoken_for(session, gauge)
+    if job_number is None or (bound is not None and bound[1] == job_number):
         return bound
     first_id = first_made(session, job_number)
-    return session.get(Feature, first_id) if first_id else None
+    return (session.get_one(Feature, first_id), job_number) if first_id else None
 
 
 def waiting(session: OrmSession, feature_id: UUID, since: datetime, *, hours: float = 12) -> Sequence[GaugeReading]:

@@ -1,7 +1,7 @@
 """Readings: the newest word on each, places pooled by piece and instrument, and the whole log."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from decimal import Decimal
 from uuid import UUID
@@ -150,12 +150,14 @@ class Extremes:
     many are in doubt.
 
     `earlier`: those from before the last cut of each piece that nobody decided about since, by piece and instrument.
+    `last_cuts`: the number of each piece's last cut, of those that have readings that stand.
     """
 
     groups: tuple[ReadingGroup, ...]
     newest_at: datetime | None = None
     calibration_failed: int = 0
     earlier: tuple[ReadingGroup, ...] = ()
+    last_cuts: Mapping[str, int] = field(default_factory=dict)
 
     @property
     def count(self) -> int:
@@ -169,6 +171,7 @@ class Extremes:
             self.newest_at,
             self.calibration_failed,
             tuple(group for group in self.earlier if group.piece == piece),
+            {known: cut for known, cut in self.last_cuts.items() if known == piece},
         )
 
     @property
@@ -195,7 +198,7 @@ _EXTREMES = text("""
         i.id), r.uncertainty_mm,
            r.half_bracket_mm, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
            count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
-           max(r.at), r.of_now
+           last.cut_number, max(r.at), r.of_now
     FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
     CROSS JOIN LATERAL (
         -- The last cut of every piece, a few index probes each, however long the log.
@@ -224,7 +227,7 @@ _EXTREMES = text("""
     ) AS r
     JOIN instrument i ON i.id = r.instrument_id
     WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.feature_id, r.piece, r.of_now, at_place, i.id, r.uncertainty_mm, r.half_bracket_mm
+    GROUP BY r.feature_id, r.piece, last.cut_number, r.of_now, at_place, i.id, r.uncertainty_mm, r.half_bracket_mm
     ORDER BY min(r.sequence)
     """)
 
@@ -239,9 +242,11 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
     newest: dict[UUID, datetime] = {}
     doubted: dict[UUID, int] = {}
     earlier: dict[UUID, list[ReadingGroup]] = {}
+    cuts: dict[UUID, dict[str, int]] = {}
     windows = failed_calibrations(session)
     asked = {"feature_ids": list(feature_ids), "decided": list(OUT_DISPOSITIONS)}
-    for feature_id, *columns, at, of_now in session.execute(_EXTREMES, asked):
+    for feature_id, *columns, cut_number, at, of_now in session.execute(_EXTREMES, asked):
+        cuts.setdefault(feature_id, {})[columns[0]] = cut_number
         if not of_now:
             earlier.setdefault(feature_id, []).append(_as_read(*columns))
             continue
@@ -251,7 +256,9 @@ def extremes(session: OrmSession, feature_ids: Sequence[UUID]) -> dict[UUID, Ext
         if any(window.holds(at) for window in windows.get(UUID(group.instrument), ())):
             doubted[feature_id] = doubted.get(feature_id, 0) + group.count
     return {
-        key: Extremes(tuple(found.get(key, ())), newest.get(key), doubted.get(key, 0), tuple(earlier.get(key, ())))
+        key: Extremes(
+            tuple(found.get(key, ())), newest.get(key), doubted.get(key, 0), tuple(earlier.get(key, ())), cuts[key]
+        )
         for key in dict.fromkeys((*found, *earlier))
     }
 

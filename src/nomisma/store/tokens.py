@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import joinedload
 
 from nomisma.store.append import append
+from nomisma.store.by_version import by_version
 from nomisma.store.digest import digest
 from nomisma.store.models import AccessToken
 
@@ -57,15 +58,25 @@ def withdraw_token(session: OrmSession, *, kind: TokenKind, name: str, by_id: UU
     append(session, AccessToken(id=uuid4(), kind=kind, name=name, token_sha256=None, by_id=by_id))
 
 
+@by_version("shop")
+def _newest(session: OrmSession, kind: TokenKind, name: str) -> AccessToken | None:
+    return session.scalar(_NEWEST, {"kind": kind, "name": name})
+
+
+@by_version("shop")
+def _with_digest(session: OrmSession, kind: TokenKind, token_digest: str) -> AccessToken | None:
+    return session.scalar(_BY_DIGEST, {"kind": kind, "digest": token_digest})
+
+
 def holds(session: OrmSession, *, kind: TokenKind, name: str, token: str) -> bool:
     """Whether a token is the one its holder was given last."""
-    row = session.scalar(_NEWEST, {"kind": kind, "name": name})
+    row = _newest(session, kind, name)
     return bool(row and row.token_sha256 and secrets.compare_digest(row.token_sha256, digest(token)))
 
 
 def holder_of(session: OrmSession, *, kind: TokenKind, token: str) -> str:
     """Whose token it is; empty where it is nobody's, or was replaced or withdrawn."""
-    row = session.scalar(_BY_DIGEST, {"kind": kind, "digest": digest(token)})
+    row = _with_digest(session, kind, digest(token))
     return row.name if row and holds(session, kind=kind, name=row.name, token=token) else ""
 
 

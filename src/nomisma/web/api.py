@@ -17,6 +17,7 @@ from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
 from nomisma.jobs.closing.record import record_of
 from nomisma.settings import Settings
+from nomisma.store.by_version import read_by_version, versions_now
 from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.meter import Meter
@@ -74,8 +75,10 @@ def _refused(status: int, sentence: str) -> Response:
 def _known(request: Request) -> bool:
     """Whether somebody signed in asks, or a program by its token (Authorization: Bearer …)."""
     scheme, _, token = request.headers.get("authorization", "").partition(" ")
-    with request.app.state.reading_sessions() as db:
+    state = request.app.state
+    with state.reading_sessions() as db:
         if scheme.lower() == "bearer":
+            read_by_version(db, versions_now(db, None), state.kept_answers, state.reading_sessions)
             return bool(token) and bool(holder_of(db, kind="program", token=token.strip()))
         return find_visit(request, db) is not None
 

@@ -29,7 +29,7 @@ PAGES = (
     "/slips?target=30.5+mm",
 )
 NOTHING_CHANGED, SOMETHING_DID = 3, 6
-A_READING = 7
+A_READING = 3
 BENCH_WORKS_OUT = 8
 """The Bench works out how a job stands that was written to, whichever, and keeps that."""
 LINES = "od 30 ±0.05 x 40 ±0.2\nbore 12 H7 x 20 deep\nM24x2 6g x 15\ncham 1 x 45\ngroove 2 wide to 26 at 20"
@@ -89,8 +89,8 @@ def test_after_a_reading_a_page_asks_for_what_changed(long_day: Hand, number: in
 
 
 def test_a_reading_is_logged_with_few_questions(long_day: Hand, number: int) -> None:
-    """Who asks and the versions; the standing readings; was it sent before; the newest sizes; the last cut; the row;
-    the notice.
+    """Who asks and the versions; the standing readings; the row with its notice. Nothing opens a transaction for
+    itself.
     """
     read(long_day, number, "30.02")
     found = read(long_day, number, "30.021")

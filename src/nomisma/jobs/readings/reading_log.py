@@ -7,13 +7,13 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.errors import InputError, needed
+from nomisma.core.errors import InputError, NomismaError, needed
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.quantity.length import Length
 from nomisma.jobs.cutting.cutting_run import cut_row
 from nomisma.jobs.readings.instrument_choice import InstrumentChoice, instrument_choices
 from nomisma.jobs.readings.reading_entry import ReadingEntry
-from nomisma.jobs.readings.suspect_reading import ReadingTaken, ask_first, question_before
+from nomisma.jobs.readings.suspect_reading import ReadingQuestioned, ReadingTaken, ask_first, question_before
 from nomisma.jobs.shop.clock import now
 from nomisma.jobs.standing.permissions import check_correction
 from nomisma.jobs.standing.state import JobState
@@ -22,17 +22,41 @@ from nomisma.store.append import append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.measuring_method import method_now, method_of, way_taken
 from nomisma.store.models import Account, Instrument, Reading
+from nomisma.store.together import Notice, Write, in_its_transaction
 
 
-def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: Account) -> Reading:
-    """Write one reading of the feature in hand; commits nothing. Raises InputError; a repeat of the same entry is
-    harmless.
+def log_reading(
+    session: Session, state: JobState, entry: ReadingEntry, *, by: Account, write: Write = in_its_transaction
+) -> Reading:
+    """Write one reading of the feature in hand; commits nothing where `write` does not. Raises InputError; a repeat of
+    the same entry is harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
     entry = entry.about(state.kind, state.requirement.text if state.requirement else "")
-    if kept := _sent_before(session, state, entry):
+    # Where a cut is written beside it, a repeat must write neither; else one is found when the row is there already, or
+    # when the checks refuse what they let pass before.
+    if entry.came_off and (kept := _sent_before(session, state, entry)):
         return kept
+    try:
+        taken, row = _checked(session, state, entry, by)
+    except NomismaError as refused:
+        if kept := _sent_before(session, state, entry):
+            return kept
+        if isinstance(refused, ReadingQuestioned):
+            append(session, refused.row)
+        raise
+    told: Notice = {"job_number": state.job.number, "kind": "reading"}
+    written: Reading | None = (in_its_transaction if taken.logs_a_cut else write)(session, row, told)
+    if written is None:
+        return _sent_before(session, state, entry) or row
+    if taken.logs_a_cut:
+        _log_cut(taken, written, by)
+    return written
+
+
+def _checked(session: Session, state: JobState, entry: ReadingEntry, by: Account) -> tuple[ReadingTaken, Reading]:
+    """What is to be written of an entry, held against all that is known. Raises InputError, ReadingQuestioned."""
     state.must_be_open()
     state.must_count()
     choice = _choice(session, state, entry)
@@ -57,27 +81,22 @@ def log_reading(session: Session, state: JobState, entry: ReadingEntry, *, by: A
         ask_first(taken, by=by)
         entry.must_be_reached(choice, size, taken_as)
     question = question_before(session, state, entry)
-    row = append(
-        session,
-        Reading(
-            id=entry.id,
-            job_id=state.job.id,
-            feature_id=state.feature_id,
-            place=taken.place,
-            piece=piece,
-            cut_number=_cut_number(taken),
-            limits_id=state.limits.id if state.limits else None,
-            conditions=",".join(entry.conditions),
-            by_id=by.id,
-            reason="",
-            withdrawn=False,
-            suspect_id=question.id if question else None,
-            **how.columns(size),
-        ),
+    row = Reading(
+        id=entry.id,
+        job_id=state.job.id,
+        feature_id=state.feature_id,
+        place=taken.place,
+        piece=piece,
+        cut_number=_cut_number(taken),
+        limits_id=state.limits.id if state.limits else None,
+        conditions=",".join(entry.conditions),
+        by_id=by.id,
+        reason="",
+        withdrawn=False,
+        suspect_id=question.id if question else None,
+        **how.columns(size),
     )
-    _log_cut(taken, row, by)
-    announce(session, state.job.number, "reading")
-    return row
+    return taken, row
 
 
 def _sent_before(session: Session, state: JobState, entry: ReadingEntry) -> Reading | None:
@@ -136,15 +155,15 @@ def _cut_number(taken: ReadingTaken) -> int:
     """The number of the cut this reading follows; nothing is cut of what is at hand."""
     if not taken.made_here:
         return 0
-    return readings.last_cut_number(taken.session, taken.state.feature_id, taken.piece) + bool(taken.entry.came_off)
+    last = taken.state.own_readings.last_cuts.get(taken.piece)
+    if last is None:  # none stands: there may be some that were withdrawn
+        last = readings.last_cut_number(taken.session, taken.state.feature_id, taken.piece)
+    return last + bool(taken.entry.came_off)
 
 
 def _log_cut(taken: ReadingTaken, row: Reading, by: Account) -> None:
     """The cut the reading followed, where it is known what was dialled, or that it was stone or cloth."""
-    stoned = taken.entry.came_off == "stoned"
-    if not taken.made_here or not (stoned or taken.dialled_text):
-        return
-    dialled = None if stoned else taken.dialled()
+    dialled = None if taken.entry.came_off == "stoned" else taken.dialled()
     cut = cut_row(taken.session, taken.state, row, dialled, new_set_up=taken.entry.new_set_up, by_id=by.id)
     if cut is not None:
         append(taken.session, cut)

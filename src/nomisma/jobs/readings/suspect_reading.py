@@ -25,7 +25,6 @@ from nomisma.jobs.readings.instrument_choice import InstrumentChoice
 from nomisma.jobs.readings.reading_entry import ReadingEntry
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
-from nomisma.store.append import append
 from nomisma.store.models import Account, SuspectReading
 from nomisma.store.readings import NEWEST_READINGS, uncertainty_of
 
@@ -68,6 +67,11 @@ class ReadingTaken:
         coached = feature_kind(self.state.kind).coached_by == "cross_slide"
         return self.entry.dialled if coached and self.entry.came_off == "cut" else ""
 
+    @property
+    def logs_a_cut(self) -> bool:
+        """Whether it is known what came off before it: what was dialled, or that it was stone or cloth."""
+        return self.made_here and (self.entry.came_off == "stoned" or bool(self.dialled_text))
+
     def dialled(self) -> Dialled:
         """What was dialled, on diameter; 0 is the same dial again. Raises InputError."""
         return self.run.dialled(self.entry.dialled)
@@ -80,25 +84,28 @@ def question_before(session: Session, state: JobState, entry: ReadingEntry) -> S
 
 
 def ask_first(taken: ReadingTaken, *, by: Account) -> None:
-    """Keep a size that is not what was to be expected, or was not taken well, and ask. Raises ReadingQuestioned,
-    InputError.
+    """Ask about a size that is not what was to be expected, or was not taken well; the question is to be kept. Raises
+    ReadingQuestioned, InputError.
     """
     before = question_before(taken.session, taken.state, taken.entry)
     if before is None or before.size_mm != taken.size.mm:
-        found = misread(_expectation(taken))
+        expectation = _expectation(taken)
+        found = misread(expectation)
+        if found.suspected:  # how far from round it was before only makes that wider
+            found = misread(expectation.model_copy(update={"form_seen": _form_seen(taken)}))
         about_dial = _ask_about_the_dial(taken) if taken.made_here else ""
         said = " ".join(CONDITIONS[name] for name in taken.entry.conditions)
         sentence = about_dial or (found.sentence if found.suspected else said)
         if found.suspected and not found.step and not about_dial:
             _check_likely(taken.size, taken.state)  # a wrong unit or a slipped point is no misread
         if sentence:
-            raise ReadingQuestioned(sentence, _keep_question(taken, sentence, by))
+            raise ReadingQuestioned(sentence, _question(taken, sentence, by))
     _check_likely(taken.size, taken.state)
 
 
-def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectReading:
+def _question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectReading:
     size, state = taken.size, taken.state
-    row = SuspectReading(
+    return SuspectReading(
         id=uuid4(),
         job_id=state.job.id,
         feature_id=state.feature_id,
@@ -110,8 +117,6 @@ def _keep_question(taken: ReadingTaken, sentence: str, by: Account) -> SuspectRe
         sentence=sentence,
         by_id=by.id,
     )
-    append(taken.session, row)
-    return row
 
 
 def _expectation(taken: ReadingTaken) -> MisreadInput:
@@ -131,19 +136,17 @@ def _expectation(taken: ReadingTaken) -> MisreadInput:
         expected=_from_the_dial(taken, known) if cut and known else None,
         lower=Length(feature.lower_mm, size.unit) if feature.lower_mm is not None else None,
         upper=Length(feature.upper_mm, size.unit) if feature.upper_mm is not None else None,
-        form_seen=Length(_form_seen_mm(taken), size.unit),
     )
 
 
-def _form_seen_mm(taken: ReadingTaken) -> Decimal:
-    """How far apart the standing readings of one cut of a piece lay at most (mm): work that was oval then is
-    oval now.
-    """
+def _form_seen(taken: ReadingTaken) -> Length:
+    """How far apart the standing readings of one cut of a piece lay at most: work that was oval then is oval now."""
     by_cut: dict[int, list[Decimal]] = {}
     newest = readings.newest_sizes(taken.session, taken.state.feature_id, taken.piece, last=NEWEST_READINGS)
     for cut, size in newest:
         by_cut.setdefault(cut, []).append(size)
-    return max((max(sizes) - min(sizes) for sizes in by_cut.values()), default=Decimal(0))
+    seen_mm = max((max(sizes) - min(sizes) for sizes in by_cut.values()), default=Decimal(0))
+    return Length(seen_mm, taken.size.unit)
 
 
 def _ask_about_the_dial(taken: ReadingTaken) -> str:

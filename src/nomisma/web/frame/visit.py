@@ -2,6 +2,7 @@
 
 import hmac
 from collections.abc import Iterator
+from contextlib import nullcontext
 from dataclasses import dataclass
 from uuid import UUID, uuid4
 
@@ -20,7 +21,8 @@ from nomisma.settings import Settings
 from nomisma.store.by_version import read_by_version, versions_now
 from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session
-from nomisma.store.sign_ins import session_of, signed_in_with, written_for
+from nomisma.store.sign_ins import signed_in_with, written_for
+from nomisma.store.together import Together
 
 UNIT_COOKIE = "nomisma_unit"
 THEME_COOKIE = "nomisma_theme"
@@ -66,6 +68,12 @@ class Visit:
         return found
 
     @property
+    def together(self) -> Together:
+        """What is written with what others write at the same moment."""
+        found: Together = self.request.app.state.together
+        return found
+
+    @property
     def settings(self) -> Settings:
         """The application's settings."""
         found: Settings = self.request.app.state.settings
@@ -107,19 +115,16 @@ def find_visit(request: Request, db: OrmSession) -> Visit | None:
 
 
 def _signed_in(request: Request, db: OrmSession, token: str) -> Session | None:
-    """Who is signed in; from then on what is kept is read by the versions that were asked for with it. A request that
-    only reads finds that ready too.
+    """Who is signed in; from then on what is kept is read by the versions that were asked for with it. Nothing of it
+    belongs to the request's own session: one that writes nothing by it opens no transaction.
     """
-    state, number, versions = request.app.state, _job_number(request), None
-    if request.method == "GET":
-        if versions := written_for(db, token, now(), number):
-            read_by_version(db, versions, state.kept_answers, state.reading_sessions)
-        return signed_in_with(db, digest(token)) if versions else None
-    found = session_of(db, token, now(), number)
-    if found is None:
+    state, number = request.app.state, _job_number(request)
+    with nullcontext(db) if request.method == "GET" else state.reading_sessions() as own:
+        versions = written_for(own, token, now(), number)
+    if versions is None:
         return None
-    read_by_version(db, found[1], state.kept_answers, state.reading_sessions)
-    return found[0]
+    read_by_version(db, versions, state.kept_answers, state.reading_sessions)
+    return signed_in_with(db, digest(token))
 
 
 def _job_number(request: Request) -> int | None:

@@ -211,7 +211,7 @@ def log_from(visit: Visit, state: JobState, form: Form) -> None:
     version again. Raises InputError.
     """
     try:
-        log_reading(visit.db, state, reading_entry_from(form), by=visit.account)
+        log_reading(visit.db, state, reading_entry_from(form), by=visit.account, write=visit.together.write)
     except ReadingQuestioned:
         visit.db.commit()
         raise
