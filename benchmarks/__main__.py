@@ -3,7 +3,6 @@
 import sys
 import timeit
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from decimal import Decimal
 from itertools import count, pairwise
 
@@ -13,14 +12,13 @@ from benchmarks import approaches, former, fuzz, reliability
 from benchmarks.browser import browser_rows
 from benchmarks.data import fill
 from benchmarks.pages import FIRST_BULK, PAGES, cost_of, one_process
-from benchmarks.serving import page_times, server, sign_in, times_of_readings
+from benchmarks.readings import APP, reading_rows
+from benchmarks.serving import page_times, server, sign_in
 from nomisma.cluster import Cluster
 from nomisma.core.fits.iso286 import PREFERRED_FITS, zone
 from nomisma.core.registry import calculations
 
 Row = tuple[str, str, float]
-APP = "nomisma.web.app:application"
-LOGGED_S = 10
 ROUNDS = 120
 
 
@@ -56,27 +54,6 @@ def page_rows(found: Cluster, large_readings: int) -> Iterator[Row]:
                 f"{cost.asked_again}; {cost.whose}",
                 cost.asked_again / 3,
             )
-
-
-def reading_rows(found: Cluster, readings: int) -> Iterator[Row]:
-    """Readings logged by hand from several people at once, each committed before it is acknowledged."""
-    url = fill(found, "logging", readings, features=26)
-    with server(APP, url, workers=2) as large:  # as ./nomisma serve starts it
-        sign_in(large)
-        numbers = range(FIRST_BULK + 1, FIRST_BULK + 5)
-        with ThreadPoolExecutor(4) as pool:
-            times = [
-                one
-                for each in pool.map(lambda number: times_of_readings(large, number, LOGGED_S), numbers)
-                for one in each
-            ]
-        rate, p99_ms = len(times) / LOGGED_S, sorted(times)[int(len(times) * 0.99)]
-        yield (
-            "300 readings a second, each committed / measured",
-            f"{rate:.0f} a second from four people at once",
-            300 / rate,
-        )
-        yield "A reading's answer: p99 / 100 ms", f"{p99_ms:.0f} ms", p99_ms / 100
 
 
 def core_rows() -> Iterator[Row]:

@@ -16,12 +16,13 @@ from tests.serving import sign_in_at
 
 
 @contextmanager
-def server(factory: str, url: str, *, workers: int = 1) -> Iterator[httpx.Client]:
+def server(factory: str, url: str, *, workers: int = 1, gauge_port: int = 0) -> Iterator[httpx.Client]:
     """A server on a database, and a client of it."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     environment = {**os.environ, "DATABASE_URL": url, "NOMISMA_SECRET": "benchmark", "NOMISMA_DEMO": "1"}
+    environment["NOMISMA_GAUGE_PORT"] = str(gauge_port)
     command = [
         sys.executable,
         "-m",
