@@ -194,41 +194,43 @@ NO_READINGS = Extremes(())
 
 
 _EXTREMES = text("""
-    SELECT r.feature_id, r.piece, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, coalesce(i.of_id,
-        i.id), r.uncertainty_mm,
-           r.half_bracket_mm, i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
-           count(*), avg(r.size_mm), min(r.size_mm), max(r.size_mm),
-           last.cut_number, max(r.at), r.of_now
-    FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
-    CROSS JOIN LATERAL (
+    WITH RECURSIVE asked AS (
+        SELECT id FROM unnest(CAST(:feature_ids AS uuid[])) AS f(id)
+    ), piece_cut AS (
         -- The last cut of every piece, a few index probes each, however long the log.
-        WITH RECURSIVE piece_cut AS (
-            (SELECT piece, cut_number FROM reading WHERE feature_id = f.id
-             ORDER BY piece, cut_number DESC LIMIT 1)
-            UNION ALL
-            SELECT later.* FROM piece_cut p CROSS JOIN LATERAL (
-                SELECT piece, cut_number FROM reading WHERE feature_id = f.id AND piece > p.piece
-                ORDER BY piece, cut_number DESC LIMIT 1
-            ) AS later
-        )
-        SELECT * FROM piece_cut
-    ) AS last
-    CROSS JOIN LATERAL (
-        -- OFFSET 0 keeps the planner from reading the whole feature and joining afterwards.
-        (SELECT *, true AS of_now FROM reading
-         WHERE feature_id = f.id AND piece = last.piece AND cut_number = last.cut_number OFFSET 0)
+        SELECT first.* FROM asked CROSS JOIN LATERAL (
+            SELECT feature_id, piece, cut_number FROM reading WHERE feature_id = asked.id
+            ORDER BY piece, cut_number DESC LIMIT 1
+        ) AS first
         UNION ALL
-        (SELECT *, false FROM reading before
-         WHERE feature_id = f.id AND piece = last.piece AND cut_number < last.cut_number AND NOT EXISTS (
-            SELECT FROM disposition d
-            WHERE d.feature_id = f.id AND d.piece = before.piece AND d.at >= before.at AND d.kind =
-                ANY(CAST(:decided AS text[]))
-         ) OFFSET 0)
-    ) AS r
-    JOIN instrument i ON i.id = r.instrument_id
-    WHERE NOT r.withdrawn AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
-    GROUP BY r.feature_id, r.piece, last.cut_number, r.of_now, at_place, i.id, r.uncertainty_mm, r.half_bracket_mm
-    ORDER BY min(r.sequence)
+        SELECT later.* FROM piece_cut p CROSS JOIN LATERAL (
+            SELECT feature_id, piece, cut_number FROM reading WHERE feature_id = p.feature_id AND piece > p.piece
+            ORDER BY piece, cut_number DESC LIMIT 1
+        ) AS later
+    ), last AS (
+        SELECT p.*, (
+            SELECT max(d.at) FROM disposition d
+            WHERE d.feature_id = p.feature_id AND d.piece = p.piece AND d.kind = ANY(CAST(:decided AS text[]))
+        ) AS decided_at
+        FROM piece_cut p
+    )
+    SELECT last.feature_id, last.piece, g.at_place, coalesce(i.of_id, i.id), g.uncertainty_mm, g.half_bracket_mm,
+           i.resolution_mm, i.permitted_error_mm, i.repeatability_mm,
+           g.count, g.mean, g.smallest, g.largest, last.cut_number, g.newest, g.of_now
+    FROM last CROSS JOIN LATERAL (
+        SELECT r.of_now, CASE WHEN r.of_now THEN r.place ELSE '' END AS at_place, r.instrument_id, r.uncertainty_mm,
+               r.half_bracket_mm, count(*), avg(r.size_mm) AS mean, min(r.size_mm) AS smallest,
+               max(r.size_mm) AS largest, max(r.at) AS newest, min(r.sequence) AS first
+        FROM (
+            SELECT *, cut_number = last.cut_number AS of_now FROM reading
+            WHERE feature_id = last.feature_id AND piece = last.piece OFFSET 0
+        ) AS r
+        WHERE NOT r.withdrawn AND (r.of_now OR last.decided_at IS NULL OR r.at > last.decided_at)
+          AND NOT EXISTS (SELECT FROM reading later WHERE later.supersedes_id = r.id)
+        GROUP BY r.of_now, at_place, r.instrument_id, r.uncertainty_mm, r.half_bracket_mm
+    ) AS g
+    JOIN instrument i ON i.id = g.instrument_id
+    ORDER BY g.first
     """)
 
 

@@ -1,7 +1,7 @@
 """One request by one person: the database session, who it is, and the form they sent."""
 
 import hmac
-from collections.abc import Iterator
+from collections.abc import AsyncIterator
 from contextlib import nullcontext
 from dataclasses import dataclass
 from uuid import UUID, uuid4
@@ -9,6 +9,7 @@ from uuid import UUID, uuid4
 from fastapi import Depends, Request
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import sessionmaker
+from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import FormData
 
 from nomisma.core.errors import InputError, NomismaError
@@ -85,11 +86,20 @@ class Visit:
         read_by_version(self.db, versions_now(self.db, job_number), state.kept_answers, state.reading_sessions)
 
 
-def database(request: Request) -> Iterator[OrmSession]:
-    """A database session for one request; what was not committed is rolled back. A GET only reads."""
-    state = request.app.state
-    with (state.reading_sessions if request.method == "GET" else state.sessions)() as session:
+async def database(request: Request) -> AsyncIterator[OrmSession]:
+    """A database session for one request; what was not committed is rolled back. A GET only reads.
+
+    Making one asks nothing, and so does closing one that left nothing open: neither is worth a thread's turn.
+    """
+    state, only_reads = request.app.state, request.method == "GET"
+    session: OrmSession = (state.reading_sessions if only_reads else state.sessions)()
+    try:
         yield session
+    finally:
+        if session.in_transaction() and not only_reads:
+            await run_in_threadpool(session.close)
+        else:
+            session.close()
 
 
 def session_cookie(request: Request) -> str:
@@ -228,7 +238,7 @@ class Post:
     form: Form
 
 
-def posted(form: Form = Depends(read_form), visit: Visit = Depends(signed_in)) -> Post:
+async def posted(form: Form = Depends(read_form), visit: Visit = Depends(signed_in)) -> Post:
     """Check the form's CSRF token. Raises StaleForm."""
     token = form.text("csrf_token") or visit.request.headers.get("x-csrf-token", "")
     if not hmac.compare_digest(token.encode(), visit.session.csrf_token.encode()):
