@@ -25,6 +25,8 @@ def engine_for(url: str, *, pool_size: int = 10) -> Engine:
         _with_driver(url),
         pool_size=pool_size,
         max_overflow=20,
+        # What was used last is used again: its statements are prepared, and PostgreSQL has them at hand.
+        pool_use_lifo=True,
         # A size or a name somebody typed does not belong in a log of failures.
         hide_parameters=True,
         # Every question here is small: compiling it costs more than answering it.

@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 from decimal import Decimal
 from functools import lru_cache
 from typing import Any
+from uuid import UUID
 
 from sqlalchemy.orm import Session as OrmSession
 
@@ -151,11 +152,17 @@ def method_now(session: OrmSession, instrument: Instrument, at: datetime, **how:
     return MeasuringMethod(instrument, zero_state(check, at), error, **how)
 
 
+@by_version("shop")
+def _instrument(session: OrmSession, row_id: UUID) -> Instrument:
+    """An instrument as it was entered in one of its rows."""
+    return session.get_one(Instrument, row_id)
+
+
 @by_version("job")
 def method_of(session: OrmSession, row: Reading) -> MeasuringMethod:
     """How a logged reading was taken, from its row; its zero by the check that counted then, never by a later one."""
-    instrument = session.get_one(Instrument, row.instrument_id)
-    transfer = session.get(Instrument, row.transfer_id) if row.transfer_id else None
+    instrument = _instrument(session, row.instrument_id)
+    transfer = _instrument(session, row.transfer_id) if row.transfer_id else None
     check = check_then(session, instrument.first_id, row.at) if row.zero_error_mm or row.uncertainty_mm else None
     return MeasuringMethod(
         instrument,

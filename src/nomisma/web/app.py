@@ -34,6 +34,9 @@ from nomisma.web.practice.routes import ROUTERS as PRACTICE
 from nomisma.web.shop.routes import ROUTERS as SHOP
 from nomisma.web.worksheets.routes import ROUTERS as WORKSHEETS
 
+GZIP_LEVEL = 4
+"""Beyond it a page gets hardly shorter, and takes longer than it saves."""
+
 
 def application(settings: Settings | None = None) -> FastAPI:
     """The application; `settings` come from the environment unless given."""
@@ -78,7 +81,7 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.keeper = Keeper(settings.secret)
     app.state.renderer = Renderer.of(demo=settings.demo)
     app.add_middleware(Guard, secure=settings.secure_cookies, hosts=settings.hosts, unexpected=errors.unexpected)
-    app.add_middleware(GZipMiddleware, minimum_size=800)
+    app.add_middleware(GZipMiddleware, minimum_size=800, compresslevel=GZIP_LEVEL)
     errors.install(app)
     app.mount("/static", assets(), name="static")
     for router in (*FRAME, *JOB, *PRACTICE, *SHOP, *WORKSHEETS, api.router):

@@ -46,7 +46,7 @@ def log_reading(
         if isinstance(refused, ReadingQuestioned):
             append(session, refused.row)
         raise
-    told: Notice = {"job_number": state.job.number, "kind": "reading"}
+    told: Notice = {"job_number": state.job.number, "kind": "reading", "id": str(entry.id)}
     written: Reading | None = (in_its_transaction if taken.logs_a_cut else write)(session, row, told)
     if written is None:
         return _sent_before(session, state, entry) or row

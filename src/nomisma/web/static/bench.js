@@ -7,6 +7,7 @@ import { keepWaiting } from "./queue.js";
 import { takeAsDialled } from "./readout.js";
 import { setPaper } from "./paper.js";
 import { stopAtScrollers } from "./scrollers.js";
+import { leaveBeforeSwap } from "./swaps.js";
 import { setUpSwitches } from "./switches.js";
 import { printed } from "./print.js";
 import { keepTicks } from "./ticks.js";
@@ -20,6 +21,7 @@ takeAsDialled(document);
 keepTicks(document);
 showExamples(document);
 stopAtScrollers(document);
+leaveBeforeSwap(document);
 setPaper(document);
 
 document.addEventListener("click", (event) => {

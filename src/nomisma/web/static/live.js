@@ -7,9 +7,9 @@ export function listenLive(page) {
   const place = page.querySelector("[data-live]");
   if (!place || !("EventSource" in window)) return;
   const source = new EventSource(place.dataset.live);
-  const refresh = quietly(page, () => page.getElementById("seen")?.dispatchEvent(new Event("refresh")));
-  source.addEventListener("reading", refresh);
-  source.addEventListener("disposition", refresh);
+  const look = quietly(page, () => page.getElementById("seen")?.dispatchEvent(new Event("refresh")));
+  source.addEventListener("reading", look);
+  source.addEventListener("disposition", look);
   source.addEventListener("position", (event) => showPosition(page, JSON.parse(event.data)));
   source.addEventListener("gauge", (event) => land(page, JSON.parse(event.data)));
   page.addEventListener("click", (event) => {
@@ -19,13 +19,16 @@ export function listenLive(page) {
   window.addEventListener("pagehide", () => source.close());
 }
 
-// While this page sends a reading itself, what it hears of it waits: the answer shows it, and comes sooner alone.
+// While this page sends a reading itself, what it hears waits: the answer comes sooner alone. Of its own readings it need not hear.
 function quietly(page, refresh) {
+  const own = new Set();
   let sending = 0;
   let heard = false;
   const isReading = (event) => event.detail.elt.matches(".reading-form");
   page.addEventListener("htmx:beforeRequest", (event) => {
-    if (isReading(event)) sending += 1;
+    if (!isReading(event)) return;
+    own.add(event.detail.requestConfig.parameters.client_id);
+    sending += 1;
   });
   page.addEventListener("htmx:afterRequest", (event) => {
     if (!isReading(event)) return;
@@ -33,7 +36,8 @@ function quietly(page, refresh) {
     if (!sending && heard) setTimeout(refresh, AFTER_ANSWER_MS);
     heard = false;
   });
-  return () => {
+  return (event) => {
+    if (own.has(JSON.parse(event.data).id)) return;
     if (sending) heard = true;
     else refresh();
   };
