@@ -29,7 +29,10 @@ def held(hand: Hand, lines: str = COVER) -> str:
         parting="3 mm",
         grip="18 mm",
     )
-    return str(hand.get(f"/jobs/{number}/hold").url.path)
+    hand.get(f"/jobs/{number}/hold")
+    base = re.search(rf'action="(/jobs/{number}/hold/chucking/\w+)/', hand.page)
+    assert base
+    return base[1]
 
 
 def ticks(page: str) -> dict[str, str]:

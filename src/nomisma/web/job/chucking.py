@@ -11,16 +11,17 @@ from markupsafe import Markup
 from nomisma.core.errors import InputError
 from nomisma.core.planning.holding import holdings
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.holding.chucking import Chucking, chucking_named, chuckings_of
+from nomisma.jobs.holding.chucking import Chucking, chucking_named, chuckings_of, in_hand
 from nomisma.jobs.holding.chucking_log import RunoutEntry, choose_holding, declare_ready_to_cut, log_runout
 from nomisma.jobs.planning.plan_state import plan_of
 from nomisma.jobs.standing.pieces import serials
+from nomisma.store.truing import truing_of
 from nomisma.web.drawings.chuck import three_jaw_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
-from nomisma.web.job.hold import planned
+from nomisma.web.job.hold import PARTS, planned, set_up_page, truing_page
 from nomisma.web.job.truing_set_up import chosen_indicator, indicators
 
 router = APIRouter(include_in_schema=False)
@@ -59,6 +60,28 @@ WORKSHEETS: dict[str, tuple[WorksheetLink, ...]] = {
     "follow_rest": (BENDS, TAILSTOCK),
 }
 """By way of holding, what is worked out for it."""
+
+
+@router.get("/jobs/{number}/hold")
+def hold(
+    number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
+) -> Response:
+    """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a
+    `set_up` of the plan.
+    """
+    state = job_in_hand(visit, number)
+    truing = truing_of(visit.db, state.job.id)
+    if truing is not None and part in PARTS:
+        return truing_page(visit, state, truing, part=part)
+    if not (anew or by) and (truing is None or truing.planned_set_up):
+        every = chuckings_of(visit.db, plan_of(visit.db, state))
+        chucking = in_hand(every)
+        if chucking is not None and chucking.way.read_as != "rounds":
+            return _page(visit, chucking, every)
+        set_up = chucking.key if chucking is not None else ""
+    if truing is None or anew or (set_up and truing.planned_set_up != set_up):
+        return set_up_page(visit, state, truing, planned_set_up=set_up)
+    return truing_page(visit, state, truing)
 
 
 @router.get("/jobs/{number}/hold/chucking/{set_up}")

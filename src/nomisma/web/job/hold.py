@@ -10,7 +10,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.truing.surface import surfaces, uses
-from nomisma.jobs.holding.chucking import Chucking, chuckings_of, in_hand
+from nomisma.jobs.holding.chucking import Chucking, chuckings_of
 from nomisma.jobs.holding.truing_log import NeedleEntry, declare_true, log_truing, mark_round, set_up_truing
 from nomisma.jobs.holding.truing_state import SAFETY, TruingState, truing_state
 from nomisma.jobs.planning.plan_lathes import against_the_machine
@@ -24,7 +24,7 @@ from nomisma.store.truing import chucks, truing_of, truings_of
 from nomisma.web.drawings.truing import grip_pictures, path_picture, round_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.frame.visit import Form, Post, Visit, posted
 from nomisma.web.job.truing_set_up import NAMES, indicators, set_up_from, to_be_indicated, typed_of
 
 router = APIRouter(include_in_schema=False)
@@ -57,28 +57,7 @@ PARTS = {"seen": "job/hold/_seen.html", "work": "job/hold/_work.html"}
 """Parts of the page that may be asked for alone."""
 
 
-@router.get("/jobs/{number}/hold")
-def show(
-    number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
-) -> Response:
-    """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a
-    `set_up` of the plan.
-    """
-    state = job_in_hand(visit, number)
-    truing = truing_of(visit.db, state.job.id)
-    if truing is not None and part in PARTS:
-        return _page(visit, state, truing, part=part)
-    if not (anew or by) and (truing is None or truing.planned_set_up):
-        chucking = in_hand(chuckings_of(visit.db, plan_of(visit.db, state)))
-        if chucking is not None and chucking.way.read_as != "rounds":
-            return RedirectResponse(href(state, f"hold/chucking/{chucking.key}"), 303)
-        set_up = chucking.key if chucking is not None else ""
-    if truing is None or anew or (set_up and truing.planned_set_up != set_up):
-        return _set_up_page(visit, state, truing, planned_set_up=set_up)
-    return _page(visit, state, truing)
-
-
-def _page(
+def truing_page(
     visit: Visit, state: JobState, truing: Truing, *, part: str = "", status: int = 200, said: HoldAnswer | None = None
 ) -> Response:
     said = said or HoldAnswer()
@@ -140,7 +119,7 @@ def _letter_of(state: JobState, truing: Truing | None) -> str:
     return next((one.letter for one in to_be_indicated(state) if one.letter == state.letter), "")
 
 
-def _set_up_page(
+def set_up_page(
     visit: Visit,
     state: JobState,
     truing: Truing | None,
@@ -185,7 +164,7 @@ def set_up(number: int, post: Post = Depends(posted)) -> Response:
         visit.db.commit()
     except InputError as error:
         said = HoldAnswer(error, {name: form.shown(name) for name in NAMES})
-        return _set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
+        return set_up_page(visit, state, truing_of(visit.db, state.job.id), status=422, said=said)
     return back
 
 
@@ -242,10 +221,10 @@ def _answer(
     visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: HoldAnswer | None = None
 ) -> Response:
     if visit.request.headers.get("hx-request"):
-        return _page(visit, state, truing, part="work", status=status, said=said)
+        return truing_page(visit, state, truing, part="work", status=status, said=said)
     if status == 200 and not (said and said.note):
         return RedirectResponse(href(state, "hold"), 303)
-    return _page(visit, state, truing, status=status, said=said)
+    return truing_page(visit, state, truing, status=status, said=said)
 
 
 @router.post("/jobs/{number}/hold/runout")
