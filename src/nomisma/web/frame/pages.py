@@ -1,6 +1,6 @@
 """Rendering: the Jinja environment, what every page is given, and lengths shown in both units at once."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from decimal import Decimal
 from functools import cache, lru_cache
@@ -284,12 +284,19 @@ class Renderer:
             measures_words=MEASURES_WORDS,
             new_id=lambda: str(uuid4()),
             feature_strip=self._feature_strip,
+            newest_readings=self._newest_readings,
         )
 
     def _feature_strip(self, state: JobState, stage: str) -> Markup:
         """The features of a part at a stage; the same for everybody, and kept with how the job stands."""
         macros = vars(self.environment.get_template("macros/job.html").module)
         return state.once(f"features at {stage}", lambda: Markup(macros["features_at"](state, stage)))
+
+    def _newest_readings(self, state: JobState, judged: Sequence[object]) -> Markup:
+        """The table of a feature's newest readings, the same for everybody too."""
+        values = {"state": state, "judged": judged, "caption": "Readings, newest first"}
+        template = self.environment.get_template("job/measure/_log.html")
+        return state.once("newest readings", lambda: Markup(template.render(values)))
 
     def make_ready(self) -> None:
         """Every template compiled: at the start, and not while somebody waits for a page."""
