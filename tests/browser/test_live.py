@@ -87,6 +87,31 @@ def test_a_gauges_reading_lands_in_the_field_of_every_open_page_across_servers(
     expect(pages[0].locator("#seen .log").last.locator("td", has_text="0.87415 in")).to_have_count(1)
 
 
+def test_a_page_hears_of_others_after_it_sent_readings_itself_and_not_of_its_own(
+    bench: Callable[..., Page],
+) -> None:
+    pages = [bench(), bench("bram")]
+    looked: list[str] = []
+    pages[0].fill("#field-title", "Read by two")
+    pages[0].fill("textarea[name=lines]", "od .8740 ±.001 x 1")
+    pages[0].locator("form:has(textarea[name=lines]) button[type=submit]").last.click()
+    pages[0].wait_for_url("**/part")
+    address = pages[0].url.replace("/part", "/measure")
+    for page in pages:
+        with page.expect_response("**/live"):
+            page.goto(address)
+        page.wait_for_timeout(500)
+    pages[0].on("request", lambda asked: looked.append(asked.method) if asked.resource_type == "xhr" else None)
+    for size in (".87405", ".87406"):
+        log_reading(pages[0], size)
+        expect(pages[1].locator("#seen .log").last).to_contain_text(size, timeout=2000)
+    assert looked == ["POST", "POST"]
+    log_reading(pages[1], ".87407")
+    expect(pages[0].locator("#seen .log").last).to_contain_text(".87407", timeout=2000)
+    log_reading(pages[0], ".87408")
+    expect(pages[1].locator("#seen .log").last).to_contain_text(".87408", timeout=2000)
+
+
 def test_what_a_hand_typed_is_not_overwritten_by_a_gauge(bench: Callable[..., Page], server: Server) -> None:
     page = bench()
     with page.expect_response("**/live"):

@@ -24,7 +24,8 @@ function quietly(page, refresh) {
   const own = new Set();
   let sending = 0;
   let heard = false;
-  const isReading = (event) => event.detail.elt.matches(".reading-form");
+  // The form that was sent, which its answer may have taken out: what the event came from is then what stood around it.
+  const isReading = (event) => event.detail.requestConfig.elt.matches(".reading-form");
   page.addEventListener("htmx:beforeRequest", (event) => {
     if (!isReading(event)) return;
     own.add(event.detail.requestConfig.parameters.client_id);
