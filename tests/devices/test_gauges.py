@@ -20,12 +20,12 @@ from nomisma.core.errors import InputError
 from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.protocol import GaugeAnswer, read_line
 from nomisma.devices.simulated import SimulatedGauge
-from nomisma.store.by_version import KeptAnswers
+from nomisma.store.by_version import ReadByVersion
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.models import Account, GaugeReading, Job, JobEvent
 from nomisma.store.together import Together
 from nomisma.store.tokens import make_token, withdraw_token
-from nomisma.web.job.gauges import Record, answer, listening
+from nomisma.web.job.gauges import GaugeStore, answer, listening
 from tests.serving import free_port
 
 
@@ -34,15 +34,15 @@ def line(**more: object) -> bytes:
     return json.dumps({key: value for key, value in {**message, **more}.items() if value is not None}).encode() + b"\n"
 
 
-def record_on(engine: Engine) -> Record:
-    return Record(reading_sessions_of(engine), KeptAnswers(), Together(engine))
+def store_on(engine: Engine) -> GaugeStore:
+    return GaugeStore(ReadByVersion(reading_sessions_of(engine)), Together(engine))
 
 
 def answered(url: str, *lines: bytes) -> list[GaugeAnswer]:
     engine = engine_for(url)
 
     async def all_of_them() -> list[GaugeAnswer]:
-        return [(await answer(record_on(engine), one))[0] for one in lines]
+        return [(await answer(store_on(engine), one))[0] for one in lines]
 
     try:
         allow(url, "g")
@@ -76,7 +76,7 @@ def heard(url: str) -> Iterator[int]:
     engine = engine_for(url)
 
     async def listen() -> None:
-        async with listening(record_on(engine), port):
+        async with listening(store_on(engine), port):
             ready.set()
             while not done.is_set():
                 await asyncio.sleep(0.02)

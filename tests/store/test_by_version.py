@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from nomisma.cluster import Cluster
 from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store import jobs, readings, shop
-from nomisma.store.by_version import KeptAnswers, Versions, by_version, read_by_version, versions_now
+from nomisma.store.by_version import KeptAnswers, ReadByVersion, Versions, by_version
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.models import APPEND_ONLY, JobEvent, Machine, ShopSetting
 from nomisma.store.trials import trials
@@ -35,7 +35,7 @@ class Server:
     """One of the servers of a shop: what it keeps, and requests that read."""
 
     def __init__(self, engine: Engine) -> None:
-        self.engine, self.kept, self.sessions = engine, KeptAnswers(), reading_sessions_of(engine)
+        self.engine, self.reading = engine, ReadByVersion(reading_sessions_of(engine))
 
     def asked(self, number: int, what: Callable[[Session], Any]) -> tuple[Any, int]:
         """What a request for a job finds, and how many questions that took besides the one for its version."""
@@ -45,8 +45,7 @@ class Server:
             nonlocal count
             count += 1
 
-        with self.sessions() as db:
-            read_by_version(db, versions_now(db, number), self.kept, self.sessions)
+        with self.reading.session(number) as db:
             event.listen(self.engine, "before_cursor_execute", note)
             try:
                 return what(db), count
@@ -150,7 +149,7 @@ def test_a_session_that_writes_reads_everything_itself(engine: Engine) -> None:
 
 def test_what_is_kept_belongs_to_no_session(server: Server) -> None:
     state, _ = server.asked(101, standing)
-    with server.sessions() as db:
+    with server.reading.sessions() as db:
         assert state.job not in db
         assert all(one.row not in db for one in state.in_force.features)
 

@@ -5,6 +5,7 @@ from concurrent.futures import ThreadPoolExecutor
 from decimal import Decimal
 from itertools import count
 from threading import Barrier
+from time import sleep
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -16,6 +17,7 @@ from sqlalchemy.exc import DBAPIError
 from nomisma.cluster import Cluster
 from nomisma.store.append import CLOSED_SENTENCE, HandedOver
 from nomisma.store.database import engine_for, sessions_of
+from nomisma.store.jobs import hold
 from nomisma.store.live import CHANNEL
 from nomisma.store.models import Account, Feature, GaugeReading, Job, JobEvent, JobSummary
 from nomisma.store.together import Together
@@ -57,7 +59,7 @@ def all_at_once(together: Together, rows: list[GaugeReading]) -> list[Any]:
     def one(row: GaugeReading) -> Any:
         at_the_same_moment.wait()
         try:
-            return together.write(None, row, TOLD)  # type: ignore[arg-type]  # it asks nothing of a session
+            return together.write(row, TOLD)
         except Exception as error:
             return error
 
@@ -69,6 +71,12 @@ def kept(engine: Engine, rows: list[GaugeReading]) -> dict[UUID, Decimal]:
     with sessions_of(engine)() as db:
         asked = select(GaugeReading.id, GaugeReading.size_mm).where(GaugeReading.id.in_([row.id for row in rows]))
         return {row.id: row.size_mm for row in db.execute(asked)}
+
+
+def deadlocks(engine: Engine) -> int:
+    with engine.connect() as connection:
+        asked = text("SELECT deadlocks FROM pg_stat_database WHERE datname = current_database()")
+        return int(connection.scalar(asked) or 0)
 
 
 def test_what_is_written_at_once_is_written_exactly_and_in_few_statements(engine: Engine) -> None:
@@ -92,7 +100,7 @@ def test_a_row_that_comes_twice_is_written_once_and_the_first_stands(engine: Eng
     first = reading(engine)
     again = [reading(engine, id=first.id, number=first.number, size_mm=Decimal(n)) for n in range(1, HANDS)]
     together = Together(engine)
-    assert together.write(None, first, TOLD) is first  # type: ignore[arg-type]
+    assert together.write(first, TOLD) is first
     assert all_at_once(together, again) == [None] * len(again)
     assert kept(engine, again) == {first.id: first.size_mm}
     twice = [reading(engine, id=uuid4(), number=10_000) for _ in range(2)]
@@ -129,8 +137,8 @@ def test_jobs_are_counted_on_and_pages_told_once_it_is_there(engine: Engine, url
     with psycopg.connect(url, autocommit=True) as listener:
         listener.execute(f"LISTEN {CHANNEL}")
         together = Together(engine)
-        together.write(None, row, {**TOLD, "size": "0.8741 in"})  # type: ignore[arg-type]
-        together.write(None, row, {**TOLD, "size": "0.8741 in"})  # type: ignore[arg-type]
+        together.write(row, {**TOLD, "size": "0.8741 in"})
+        together.write(row, {**TOLD, "size": "0.8741 in"})
         heard = [notice.payload for notice in listener.notifies(timeout=1)]
     assert heard == ['{"job": 104, "kind": "gauge", "size": "0.8741 in"}']
     assert (version(104) > before[0], version(103)) == (True, before[1])
@@ -144,6 +152,27 @@ def test_two_servers_writing_for_the_same_jobs_never_wait_for_each_other(engine:
             halves = rows[: HANDS // 2], rows[HANDS // 2 :][::-1]
             answers = list(pool.map(all_at_once, servers, halves))
         assert all(isinstance(answer, GaugeReading) for half in answers for answer in half), answers
-    with engine.connect() as connection:
-        asked = text("SELECT deadlocks FROM pg_stat_database WHERE datname = current_database()")
-        assert connection.scalar(asked) == 0
+    assert deadlocks(engine) == 0
+
+
+def test_a_job_is_closed_while_its_gauges_speak_and_nobody_waits_for_each_other(engine: Engine) -> None:
+    """A hand-over holds its job, then counts it on; so does what is written of it."""
+    together = Together(engine)
+
+    def close(kind: str) -> None:
+        with sessions_of(engine)() as db:
+            job_id = db.scalar(select(Job.id).where(Job.number == 108))
+            hold(db, job_id)
+            sleep(0.02)  # as long as checks take
+            db.add(
+                JobEvent(id=uuid4(), job_id=job_id, kind=kind, note="", by_id=db.scalar(select(Account.id).limit(1)))
+            )
+            db.commit()
+
+    with ThreadPoolExecutor(1) as closing:
+        for kind in ("handed_over", "taken_up_again") * 6:
+            closed = closing.submit(close, kind)
+            answers = [one for _ in range(4) for one in all_at_once(together, [reading(engine, 108) for _ in range(3)])]
+            closed.result()
+            assert all(isinstance(one, GaugeReading | HandedOver) for one in answers), answers
+    assert deadlocks(engine) == 0

@@ -6,8 +6,8 @@ its version is ever shown, however many servers there are. From its first write 
 """
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterable, Sequence
-from contextlib import nullcontext
+from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
+from contextlib import contextmanager, nullcontext
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import wraps
@@ -140,13 +140,25 @@ class _Reading:
                 self.ids.add(UUID(row.asked_by[1]))
 
 
-def read_by_version(
-    session: OrmSession, versions: Versions, kept: KeptAnswers, sessions: sessionmaker[OrmSession]
-) -> None:
-    """From now on a session takes what is kept at those versions; what has to be read is read in sessions of its own:
-    nothing of it belongs to this one.
-    """
-    session.info[_INFO] = _Reading(versions, kept, sessions)
+@dataclass(frozen=True, slots=True)
+class ReadByVersion:
+    """How the requests and gauges of a process read by version: what it kept, and the sessions that read anew."""
+
+    sessions: sessionmaker[OrmSession]
+    kept: KeptAnswers = field(default_factory=KeptAnswers)
+
+    def begin(self, session: OrmSession, versions: Versions) -> None:
+        """From now on a session takes what is kept at those versions; what has to be read is read in sessions of its
+        own: nothing of it belongs to this one.
+        """
+        session.info[_INFO] = _Reading(versions, self.kept, self.sessions)
+
+    @contextmanager
+    def session(self, job_number: int | None = None) -> Iterator[OrmSession]:
+        """A session that reads by what is written until now, of the job of a number too."""
+        with self.sessions() as session:
+            self.begin(session, versions_now(session, job_number))
+            yield session
 
 
 def read_anew(session: OrmSession) -> None:

@@ -15,7 +15,7 @@ from nomisma.store.jobs import is_handed_over
 from nomisma.store.live import announce
 from nomisma.store.models import Feature, GaugeBinding, GaugeReading, Job, Reading, TruingReading
 from nomisma.store.parts import first_made
-from nomisma.store.together import Write, in_its_transaction
+from nomisma.store.together import Write, in_transaction_of
 
 SHOWN = 5
 
@@ -71,7 +71,7 @@ def take(
     number: int,
     size: Length,
     job_number: int | None,
-    write: Write = in_its_transaction,
+    write: Write | None = None,
 ) -> bool:
     """Keep one reading and commit it; True if it is new. Raises InputError where no job is known for it.
 
@@ -100,7 +100,7 @@ def take(
     )
     told = {"id": str(id), "gauge": gauge, "size": str(size), "feature": feature.letter}
     try:
-        written = write(session, row, {"job_number": job, "kind": "gauge", **told})
+        written = (write or in_transaction_of(session))(row, {"job_number": job, "kind": "gauge", **told})
     except HandedOver:
         session.rollback()
         if _is_kept(session, id, number, size, job_number):

@@ -176,24 +176,6 @@ def _in_words(wait: timedelta) -> str:
     return f"{(seconds + 59) // 60} minutes"
 
 
-_SESSION = select(Session, *WRITTEN).where(
-    Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now")
-)
-
-
-def session_of(
-    session: OrmSession, token: str, now: datetime, job_number: int | None = None
-) -> tuple[Session, Versions] | None:
-    """The session of a cookie's token with its account, unless it has run out; and what was written until now, of the
-    job of a number too: one question for both.
-    """
-    asked = {"digest": digest(token), "now": now, "number": job_number}
-    found = session.execute(_SESSION, asked).one_or_none()
-    if found is None:
-        return None
-    return found[0], versions_from(found[1:], job_number)
-
-
 _WRITTEN = select(*WRITTEN).where(Session.token_sha256 == bindparam("digest"), Session.expires_at > bindparam("now"))
 
 

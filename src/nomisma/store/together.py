@@ -5,9 +5,9 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from threading import Event, Lock
-from typing import Any, Final, TypeVar, cast
+from typing import Any, TypeVar, cast
 
-from sqlalchemy import Column, Engine, Identity, create_mock_engine, text
+from sqlalchemy import Column, Engine, FetchedValue, create_mock_engine, text
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.schema import DefaultClause
@@ -20,22 +20,25 @@ from nomisma.store.models import Base
 Row = TypeVar("Row", bound=Base)
 Notice = Mapping[str, Any]
 """What open pages are told of a row once it is there, as `announce` takes it."""
-Write = Callable[[OrmSession, Any, Notice], Any]
-"""How a row is written and told of: `in_its_transaction`, or together with others. None where it was there already."""
+Write = Callable[[Any, Notice], Any]
+"""How a row is written and told of: in a transaction, or together with others. None where it was there already."""
 MOST_AT_ONCE = 100
 """Rows in one statement. Source: this tool's own choice."""
 _POSTGRESQL = create_mock_engine("postgresql+psycopg://", lambda *_: None).dialect
-_MADE_BY_THE_DATABASE: Final = ("sequence", "at")
 
 
-def in_its_transaction(session: OrmSession, row: Row, told: Notice) -> Row | None:
-    """Write a row in a session's own transaction and tell of it when that commits; None where it was there already.
-    Commits nothing. Raises HandedOver.
+def in_transaction_of(session: OrmSession) -> Write:
+    """Write a row in a session's own transaction and tell of it when that commits. Commits nothing; what is written
+    raises HandedOver.
     """
-    written = append_new(session, row)
-    if written is not None:
-        announce(session, **told)
-    return written
+
+    def write(row: Row, told: Notice) -> Row | None:
+        written = append_new(session, row)
+        if written is not None:
+            announce(session, **told)
+        return written
+
+    return write
 
 
 @dataclass(slots=True)
@@ -62,7 +65,7 @@ class Together:
         self._waiting: list[_Waiting] = []
         self._somebody_writes = False
 
-    def write(self, _: OrmSession, row: Row, told: Notice) -> Row | None:
+    def write(self, row: Row, told: Notice) -> Row | None:
         """Write a row, commit it and tell of it; None where it was there already. For a command that writes nothing
         else. Raises HandedOver.
         """
@@ -136,26 +139,26 @@ def _said(row: Base) -> dict[str, str | None]:
 @cache
 def _columns(model: type[Base]) -> list[Column[Any]]:
     """What a row may say; the rest is made by the database."""
-    return [cast(Column[Any], one) for one in model.__table__.columns if one.key not in _MADE_BY_THE_DATABASE]
+    return [cast(Column[Any], one) for one in model.__table__.columns if _is_said(one.server_default)]
+
+
+def _is_said(default: FetchedValue | None) -> bool:
+    """Not where PostgreSQL counts, or looks at its clock."""
+    return default is None or (isinstance(default, DefaultClause) and isinstance(default.arg, str))
 
 
 @cache
 def _statement(model: type[Base]) -> TextClause:
-    """Write rows that come as JSON, and tell of those that were not there before.
-
-    Their jobs' counters are held in the order of the jobs first, so that two servers never wait for each other.
-    """
+    """Write rows that come as JSON, and tell of those that were not there before."""
     names = ", ".join(one.name for one in _columns(model))
     typed = ", ".join(f"{one.name} {one.type.compile(_POSTGRESQL)}" for one in _columns(model))
     made = ", ".join(one.name for one in model.__table__.columns if one.server_default is not None)
     return text(f"""
         WITH said AS MATERIALIZED (
             SELECT * FROM jsonb_to_recordset(CAST(:rows AS jsonb)) AS said({typed}, notice text)
-        ), held AS MATERIALIZED (
-            SELECT job_id FROM job_summary WHERE job_id IN (SELECT job_id FROM said) ORDER BY job_id FOR UPDATE
         ), written AS (
             INSERT INTO {model.__tablename__} ({names})
-            SELECT {", ".join(map(_or_default, _columns(model)))} FROM said WHERE (SELECT count(*) FROM held) >= 0
+            SELECT {", ".join(map(_or_default, _columns(model)))} FROM said
             ON CONFLICT DO NOTHING RETURNING id, {made}
         )
         SELECT written.*, pg_notify(:channel, notice) FROM written JOIN said USING (id)
@@ -164,7 +167,4 @@ def _statement(model: type[Base]) -> TextClause:
 
 def _or_default(column: Column[Any]) -> str:
     default = column.server_default
-    if isinstance(default, Identity) or not isinstance(default, DefaultClause):
-        return column.name
-    said = default.arg if isinstance(default.arg, str) else str(default.arg)
-    return f"coalesce({column.name}, '{said}')"
+    return f"coalesce({column.name}, '{default.arg}')" if isinstance(default, DefaultClause) else column.name

@@ -48,7 +48,6 @@ def warm(sessions: sessionmaker[OrmSession], now: datetime) -> bool:
 
 def _questions(session: OrmSession, now: datetime) -> list[Callable[[], Any]]:
     return [
-        lambda: sign_ins.session_of(session, "", now),
         lambda: sign_ins.written_for(session, "", now),
         lambda: jobs.job_numbered(session, jobs.LARGEST_NUMBER),
         lambda: summaries.job_page(session, below=1, count=1),

@@ -17,7 +17,6 @@ from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.record import JobRecord
 from nomisma.jobs.closing.record import record_of
 from nomisma.settings import Settings
-from nomisma.store.by_version import read_by_version, versions_now
 from nomisma.store.tokens import holder_of
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.meter import Meter
@@ -76,10 +75,10 @@ def _known(request: Request) -> bool:
     """Whether somebody signed in asks, or a program by its token (Authorization: Bearer …)."""
     scheme, _, token = request.headers.get("authorization", "").partition(" ")
     state = request.app.state
-    with state.reading_sessions() as db:
-        if scheme.lower() == "bearer":
-            read_by_version(db, versions_now(db, None), state.kept_answers, state.reading_sessions)
+    if scheme.lower() == "bearer":
+        with state.reading.session() as db:
             return bool(token) and bool(holder_of(db, kind="program", token=token.strip()))
+    with state.reading_sessions() as db:
         return find_visit(request, db) is not None
 
 

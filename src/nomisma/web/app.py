@@ -14,7 +14,7 @@ from nomisma.core.registry import build_models
 from nomisma.core.table import load_tables
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
-from nomisma.store.by_version import KeptAnswers
+from nomisma.store.by_version import ReadByVersion
 from nomisma.store.database import engine_for, reading_sessions_of, sessions_of
 from nomisma.store.together import Together
 from nomisma.store.warm import warm
@@ -28,7 +28,7 @@ from nomisma.web.frame.meter import Meter
 from nomisma.web.frame.pages import Renderer
 from nomisma.web.frame.routes import ROUTERS as FRAME
 from nomisma.web.frame.slots import AT_ONCE, Slots
-from nomisma.web.job.gauges import Record, listening
+from nomisma.web.job.gauges import GaugeStore, listening
 from nomisma.web.job.routes import ROUTERS as JOB
 from nomisma.web.practice.routes import ROUTERS as PRACTICE
 from nomisma.web.shop.routes import ROUTERS as SHOP
@@ -53,7 +53,7 @@ def application(settings: Settings | None = None) -> FastAPI:
         gc.collect()
         gc.freeze()
         gc.set_threshold(20_000, 20, 50)
-        async with listening(record, settings.gauge_port):
+        async with listening(GaugeStore(app.state.reading, app.state.together), settings.gauge_port):
             yield
         await app.state.hub.stop()
         engine.dispose()
@@ -71,9 +71,8 @@ def application(settings: Settings | None = None) -> FastAPI:
     app.state.settings = settings
     app.state.sessions = sessions_of(engine)
     app.state.reading_sessions = reading_sessions_of(engine)
-    app.state.kept_answers = KeptAnswers()
+    app.state.reading = ReadByVersion(app.state.reading_sessions)
     app.state.together = Together(engine)
-    record = Record(app.state.reading_sessions, app.state.kept_answers, app.state.together)
     app.state.hub = live.Hub(settings.database_url)
     app.state.calculating = CapacityLimiter(AT_ONCE)
     app.state.slots = Slots(AT_ONCE)

@@ -18,18 +18,18 @@ from nomisma.jobs.shop.clock import now
 from nomisma.jobs.standing.permissions import check_correction
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings, shop
-from nomisma.store.append import append, sent_before
+from nomisma.store.append import AlreadyChanged, append, sent_before
 from nomisma.store.live import announce
 from nomisma.store.measuring_method import method_now, method_of, way_taken
 from nomisma.store.models import Account, Instrument, Reading
-from nomisma.store.together import Notice, Write, in_its_transaction
+from nomisma.store.together import Notice, Write, in_transaction_of
 
 
 def log_reading(
-    session: Session, state: JobState, entry: ReadingEntry, *, by: Account, write: Write = in_its_transaction
+    session: Session, state: JobState, entry: ReadingEntry, *, by: Account, write: Write | None = None
 ) -> Reading:
-    """Write one reading of the feature in hand; commits nothing where `write` does not. Raises InputError; a repeat of
-    the same entry is harmless.
+    """Write one reading of the feature in hand, by `write` or in the session's transaction; commits nothing else.
+    Raises InputError, AlreadyChanged; a repeat of the same entry is harmless.
 
     A number without a unit is in the unit the instrument reads.
     """
@@ -47,9 +47,12 @@ def log_reading(
             append(session, refused.row)
         raise
     told: Notice = {"job_number": state.job.number, "kind": "reading", "id": str(entry.id)}
-    written: Reading | None = (in_its_transaction if taken.logs_a_cut else write)(session, row, told)
+    how = in_transaction_of(session) if write is None or taken.logs_a_cut else write
+    written: Reading | None = how(row, told)
     if written is None:
-        return _sent_before(session, state, entry) or row
+        if kept := _sent_before(session, state, entry):
+            return kept
+        raise AlreadyChanged("Someone changed this a moment before you.")
     if taken.logs_a_cut:
         _log_cut(taken, written, by)
     return written

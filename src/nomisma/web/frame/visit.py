@@ -19,7 +19,7 @@ from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.clock import now
 from nomisma.settings import Settings
-from nomisma.store.by_version import read_by_version, versions_now
+from nomisma.store.by_version import ReadByVersion, versions_now
 from nomisma.store.digest import digest
 from nomisma.store.models import Account, Session
 from nomisma.store.sign_ins import signed_in_with, written_for
@@ -82,8 +82,8 @@ class Visit:
 
     def look_again(self, job_number: int) -> None:
         """Read what was written by now, by its version again: for the answer to what was just written."""
-        state = self.request.app.state
-        read_by_version(self.db, versions_now(self.db, job_number), state.kept_answers, state.reading_sessions)
+        reading: ReadByVersion = self.request.app.state.reading
+        reading.begin(self.db, versions_now(self.db, job_number))
 
 
 async def database(request: Request) -> AsyncIterator[OrmSession]:
@@ -133,7 +133,7 @@ def _signed_in(request: Request, db: OrmSession, token: str) -> Session | None:
         versions = written_for(own, token, now(), number)
     if versions is None:
         return None
-    read_by_version(db, versions, state.kept_answers, state.reading_sessions)
+    state.reading.begin(db, versions)
     return signed_in_with(db, digest(token))
 
 

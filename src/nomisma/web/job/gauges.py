@@ -3,16 +3,14 @@
 import asyncio
 import json
 import time
-from collections.abc import AsyncIterator, Iterator
-from contextlib import asynccontextmanager, contextmanager, suppress
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager, suppress
 from dataclasses import dataclass
 
 import structlog
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
 from sqlalchemy.exc import DBAPIError, InterfaceError, OperationalError
-from sqlalchemy.orm import Session as OrmSession
-from sqlalchemy.orm import sessionmaker
 from starlette.concurrency import run_in_threadpool
 
 from nomisma.core.errors import InputError, NomismaError
@@ -26,7 +24,7 @@ from nomisma.devices.protocol import (
     read_line,
 )
 from nomisma.jobs.readings.gauges import bind_gauge
-from nomisma.store.by_version import KeptAnswers, read_by_version, versions_now
+from nomisma.store.by_version import ReadByVersion
 from nomisma.store.gauges import take, tell_position
 from nomisma.store.together import Together
 from nomisma.store.tokens import holds
@@ -45,28 +43,20 @@ LINES_A_SECOND = 200
 
 
 @dataclass(frozen=True, slots=True)
-class Record:
-    """Where what gauges say is kept: sessions that read, what was read by its version, what is written together."""
+class GaugeStore:
+    """Where gauges are known and what they say is kept: read by its version, written together."""
 
-    sessions: sessionmaker[OrmSession]
-    kept: KeptAnswers
+    reading: ReadByVersion
     together: Together
-
-    @contextmanager
-    def reading(self, job_number: int | None = None) -> Iterator[OrmSession]:
-        """A session that reads by version."""
-        with self.sessions() as session:
-            read_by_version(session, versions_now(session, job_number), self.kept, self.sessions)
-            yield session
 
 
 class NotItsToken(InputError):
     """A gauge whose token is not the one the shop made for it last."""
 
 
-def _keep(record: Record, message: GaugeMessage | ReadoutMessage) -> GaugeAnswer:
+def _keep(store: GaugeStore, message: GaugeMessage | ReadoutMessage) -> GaugeAnswer:
     """Commit one reading, or tell where the slides stand, then say so."""
-    with record.reading(message.job) as session:
+    with store.reading.session(message.job) as session:
         if not holds(session, kind="gauge", name=message.gauge, token=message.token):
             raise NotItsToken(
                 f"That is not the token of {message.gauge}.",
@@ -92,12 +82,12 @@ def _keep(record: Record, message: GaugeMessage | ReadoutMessage) -> GaugeAnswer
             number=message.number,
             size=message.length(),
             job_number=message.job,
-            write=record.together.write,
+            write=store.together.write,
         )
     return GaugeAnswer(ok=True, number=message.number)
 
 
-def _has_its_token(record: Record, line: bytes) -> bool:
+def _has_its_token(store: GaugeStore, line: bytes) -> bool:
     """Whether a line that cannot be taken comes from a gauge of the shop all the same."""
     try:
         said = json.loads(line)
@@ -106,11 +96,11 @@ def _has_its_token(record: Record, line: bytes) -> bool:
         return False
     if not (isinstance(gauge, str) and isinstance(token, str) and is_name(gauge)):
         return False
-    with record.reading() as session:
+    with store.reading.session() as session:
         return holds(session, kind="gauge", name=gauge, token=token)
 
 
-async def answer(record: Record, line: bytes, *, proven: bool = False) -> tuple[GaugeAnswer, bool]:
+async def answer(store: GaugeStore, line: bytes, *, proven: bool = False) -> tuple[GaugeAnswer, bool]:
     """What a line is answered (ok only when it is committed), and whether whoever sent it is listened to further.
 
     `proven`: a line before it had the gauge's token; until one has, what cannot be read is the last that is heard.
@@ -120,12 +110,12 @@ async def answer(record: Record, line: bytes, *, proven: bool = False) -> tuple[
         message = read_line(line)
     except InputError as error:
         known = not isinstance(error, NotThisProtocol) and (
-            proven or await run_in_threadpool(_has_its_token, record, line)
+            proven or await run_in_threadpool(_has_its_token, store, line)
         )
         return GaugeAnswer(ok=False, number=number, error=error.sentence), known
     try:
         number = message.number
-        return await run_in_threadpool(_keep, record, message), True
+        return await run_in_threadpool(_keep, store, message), True
     except NotItsToken as error:
         return GaugeAnswer(ok=False, number=number, error=error.sentence), False
     except InputError as error:
@@ -142,7 +132,7 @@ async def answer(record: Record, line: bytes, *, proven: bool = False) -> tuple[
         )
 
 
-async def _converse(record: Record, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+async def _converse(store: GaugeStore, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
     """One gauge's lines in order, each answered before the next is read, at a pace, until it falls silent or
     is none.
     """
@@ -152,7 +142,7 @@ async def _converse(record: Record, reader: asyncio.StreamReader, writer: asynci
             patience = IDLE_SECONDS
             due = max(due, time.monotonic() - 1) + 1 / LINES_A_SECOND
             await asyncio.sleep(max(due - time.monotonic(), 0))
-            said, listened_to = await answer(record, line, proven=proven)
+            said, listened_to = await answer(store, line, proven=proven)
             proven = listened_to
             writer.write(said.line())
             await writer.drain()
@@ -167,7 +157,7 @@ async def _converse(record: Record, reader: asyncio.StreamReader, writer: asynci
 
 
 @asynccontextmanager
-async def listening(record: Record, port: int) -> AsyncIterator[None]:
+async def listening(store: GaugeStore, port: int) -> AsyncIterator[None]:
     """Listen on loopback while the application runs; every worker shares the port. Port 0: not at all."""
     if not port:
         yield
@@ -179,7 +169,7 @@ async def listening(record: Record, port: int) -> AsyncIterator[None]:
             writer.write(FULL.line())
             writer.close()
             return
-        task = asyncio.ensure_future(_converse(record, reader, writer))
+        task = asyncio.ensure_future(_converse(store, reader, writer))
         talking.add(task)
         task.add_done_callback(talking.discard)
 
