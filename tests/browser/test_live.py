@@ -93,7 +93,7 @@ def test_a_page_hears_of_others_after_it_sent_readings_itself_and_not_of_its_own
     pages = [bench(), bench("bram")]
     looked: list[str] = []
     pages[0].fill("#field-title", "Read by two")
-    pages[0].fill("textarea[name=lines]", "od .8740 ±.001 x 1")
+    pages[0].fill("textarea[name=lines]", "od .8740 ±.001 x 1\nbore .5 ±.01 thru")
     pages[0].locator("form:has(textarea[name=lines]) button[type=submit]").last.click()
     pages[0].wait_for_url("**/part")
     address = pages[0].url.replace("/part", "/measure")
@@ -108,6 +108,8 @@ def test_a_page_hears_of_others_after_it_sent_readings_itself_and_not_of_its_own
     assert looked == ["POST", "POST"]
     log_reading(pages[1], ".87407")
     expect(pages[0].locator("#seen .log").last).to_contain_text(".87407", timeout=2000)
+    for page in pages:
+        expect(page.locator("#feature-A")).to_contain_text("in limits")
     log_reading(pages[0], ".87408")
     expect(pages[1].locator("#seen .log").last).to_contain_text(".87408", timeout=2000)
 

@@ -323,6 +323,7 @@ class Renderer:
             "own_unit": own,
             "theme": "dark" if request.cookies.get(THEME_COOKIE) == "dark" else "light",
             "path": request.url.path,
+            "is_part": "hx-request" in request.headers,
             **values,
         }
         return self.environment.get_template(template).render(given)
