@@ -1,10 +1,50 @@
 """Parts as their lines say them, for the tests of planning."""
 
+from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.surfaces import Surface, surfaces_of
+from nomisma.core.planning.laid_out import StockKind, StockSaid
+from nomisma.core.planning.order import OrderOfWork, order_of_work, piece_of
+from nomisma.core.planning.piece import Piece
+from nomisma.core.planning.set_ups import SetUps, set_ups_of
+from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
+from nomisma.core.quantity.length import Unit
 
 FLANGED = "od 24 h9 x 30 ±0.1\nod 40 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1"
+
+
+def features(lines: str, unit: Unit = "mm") -> list[LetteredFeature]:
+    """The features of a part by its lines."""
+    read = feature_lines(FeatureLinesInput(text=lines, unit=unit))
+    assert not read.not_understood, read.not_understood
+    return [lettered(one) for one in read.features]
+
+
+BAR = StockSaid()
+
+
+def piece(lines: str, stock: StockSaid = BAR, unit: Unit = "mm") -> Piece:
+    """A part as it is to be cut from a stock."""
+    found = piece_of(features(lines, unit), stock, unit)
+    assert found is not None
+    return found
+
+
+def set_ups(lines: str, stock: StockSaid | StockKind = "bar", *, face_as_parted: bool = False) -> SetUps:
+    """The set-ups of a part, sizes in mm."""
+    said = stock if isinstance(stock, StockSaid) else StockSaid(stock)
+    own = piece(lines, said)
+    return set_ups_of(own, said, face_as_parted=face_as_parted, whole=whole_letter(own.features, own.section))
+
+
+def planned(
+    lines: str, stock: StockSaid | StockKind = "bar", *, unit: Unit = "mm", face_as_parted: bool = False
+) -> OrderOfWork:
+    """The plan of a part that can be cut."""
+    found = order_of_work(features(lines, unit), stock=stock, unit=unit, face_as_parted=face_as_parted)
+    assert found is not None
+    assert found.set_ups, found.complaints
+    return found
 
 
 def surfaces(lines: str) -> list[Surface]:

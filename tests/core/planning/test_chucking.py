@@ -6,14 +6,14 @@ import pytest
 
 from nomisma.core.planning.chucking import RunoutAllowed, RunoutVerdict, judge_runout, runout_allowed, seldom_so_true
 from nomisma.core.planning.holding import Holding, holdings
-from nomisma.core.planning.set_ups import SetUp, set_ups_of
-from tests.core.planning.sketched import surfaces
+from nomisma.core.planning.set_ups import SetUp
+from tests.core.planning.sketched import set_ups
 
-STEPPED = "od 24 x 30\nod 40 x 10\nod 20 x 8\nbore 12 H7 thru"
+STEPPED = "od 24 x 30\nod 40 x 10\nod 20 x 12\nbore 12 H7 thru"
 
 
 def set_up(number: int, lines: str = STEPPED) -> SetUp:
-    return set_ups_of(surfaces(lines), stock="bar").set_ups[number - 1]
+    return set_ups(lines).set_ups[number - 1]
 
 
 def test_stock_may_swing_by_what_it_is_larger_than_the_largest_diameter_that_is_cut() -> None:

@@ -19,9 +19,12 @@ def test_the_last_drill_leaves_metal_even_where_it_cuts_over(finished: str, unit
 
 
 def test_a_large_hole_is_drilled_in_steps() -> None:
-    assert len(drills_before(Decimal(40), "mm")) == 3
+    assert len(drills_before(Decimal(25), "mm")) == 2
+    assert [one.name for one in drills_before(Decimal(40), "mm")][-1] == "25 mm"
     assert len(drills_before(Decimal(10), "mm")) == 1
 
 
-def test_a_hole_no_drill_goes_before_names_none() -> None:
-    assert drills_before(Decimal(90), "mm") == ()
+def test_a_hole_larger_than_any_drill_is_bored_on_from_the_largest() -> None:
+    """Common practice: a shop's drills end at an inch."""
+    assert drills_before(Decimal(90), "mm")[-1].size.mm == 25
+    assert drills_before(Decimal(90), "in")[-1].name == "1 in"

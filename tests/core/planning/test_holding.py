@@ -1,50 +1,43 @@
-"""How work is held: never three jaws where they do not hold, and a finished or a thin surface is not squeezed bare."""
+"""How else work may be held: only ways that were run on the metal, and never three jaws where they do not hold."""
 
 from decimal import Decimal
 from typing import Any
 
 import pytest
 
-from nomisma.core.planning.holding import HeldWork, holdings, ways_to_hold
-from nomisma.core.planning.set_ups import SetUp, Worked
+from nomisma.core.planning.holding import HeldWork, holdings, other_ways
+from nomisma.core.planning.laid_out import StockSaid
+from tests.core.planning.sketched import FLANGED, planned
+
+BAR = HeldWork(diameter_mm=Decimal(42), stands_out_mm=Decimal(48))
 
 
-def first(worked: Worked = "right", **work: Any) -> str:
-    given = {"diameter_mm": Decimal(40), "stands_out_mm": Decimal(50), **work}
-    return ways_to_hold(SetUp(worked, "", (), ()), HeldWork(**given))[0].holding.name
+def others(number: int, work: HeldWork = BAR, lines: str = FLANGED, **stock: Any) -> list[str]:
+    order = planned(lines, StockSaid(**stock))
+    return [one.holding.name for one in other_ways(order.set_ups[number - 1].set_up, order, work)]
 
 
-@pytest.mark.parametrize(
-    ("worked", "work", "held"),
-    [
-        ("right", {}, "three_jaw"),
-        ("right", {"shape": "square"}, "four_jaw"),
-        ("right", {"shape": "octagon"}, "four_jaw"),
-        ("left", {"finished": True, "runs_with": True}, "four_jaw"),
-        ("left", {"finished": True, "runs_with": True, "pieces": 12}, "soft_jaws"),
-        ("left", {"finished": True}, "three_jaw"),
-        ("left", {"finished": True, "pieces": 12}, "soft_jaws"),
-        ("right", {"wall_mm": Decimal(2)}, "soft_jaws"),
-        ("right", {"stands_out_mm": Decimal(200)}, "chuck_and_centre"),
-        ("mandrel", {}, "mandrel"),
-        ("centres", {}, "centres"),
-    ],
-)
-def test_the_first_way_is_the_one_the_work_asks_for(worked: Worked, work: dict[str, Any], held: str) -> None:
-    assert first(worked, **work) == held
+def test_a_bar_may_be_held_in_four_jaws_or_many_of_them_in_a_collet() -> None:
+    assert others(1) == ["four_jaw"]
+    many = HeldWork(diameter_mm=Decimal(42), stands_out_mm=Decimal(48), pieces=12)
+    assert others(1, many) == ["collet", "four_jaw"]
 
 
-def test_what_stands_far_out_gets_a_steady() -> None:
-    ways = ways_to_hold(SetUp("right", "", (), ()), HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(300)))
-    assert [one.holding.name for one in ways[:2]] == ["steady", "follow_rest"]
+def test_a_finished_surface_is_held_by_the_needle_where_it_must_run_with_what_was_cut() -> None:
+    finished = HeldWork(diameter_mm=Decimal(24), stands_out_mm=Decimal(11), finished=True, runs_with=True)
+    assert others(2, finished) == ["four_jaw"]
+    free = HeldWork(diameter_mm=Decimal(24), stands_out_mm=Decimal(11), finished=True)
+    assert others(2, free) == ["four_jaw", "three_jaw"]
 
 
-def test_a_long_thin_shaft_between_centres_may_have_a_follow_rest() -> None:
-    slender, short = (HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(mm)) for mm in (300, 100))
-    names = [
-        [one.holding.name for one in ways_to_hold(SetUp("centres", "", (), ()), work)] for work in (slender, short)
-    ]
-    assert names == [["centres", "follow_rest", "chuck_and_centre"], ["centres", "chuck_and_centre"]]
+def test_a_short_grip_on_a_step_is_not_offered_in_jaws_that_want_more() -> None:
+    thin = "od 80 ±0.1 x 24\nbore 62 K7 x 18 deep\nbore 50 ±0.2 thru"
+    work = HeldWork(diameter_mm=Decimal(80), stands_out_mm=Decimal(4), finished=True)
+    assert others(2, work, thin) == []
+
+
+def test_between_centres_nothing_else_is_offered_on_the_same_cuts() -> None:
+    assert others(3, BAR, "od 20 h6 x 100") == []
 
 
 @pytest.mark.parametrize("name", holdings())

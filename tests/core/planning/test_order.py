@@ -1,12 +1,13 @@
 """The order of work as numbers for the lathe, kept as a hand put it, with what that breaks."""
 
+from decimal import Decimal
+
 import pytest
 
-from nomisma.core.calculation import BadInput
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.order import OrderOfWork, OrderResult, order_of_work
-from nomisma.core.registry import calculation_named
+from nomisma.core.planning.laid_out import StockSaid
+from nomisma.core.planning.order import OrderOfWork, order_of_work
 from tests.core.planning.sketched import FLANGED
 
 
@@ -57,9 +58,57 @@ def test_a_part_without_an_outside_has_no_plan() -> None:
     assert order_of_work(part("bore 12 H7 thru"), stock="bar") is None
 
 
-def test_an_outside_between_larger_ones_is_said_to_be_left_out() -> None:
-    (left,) = planned("od 40 x 10\nod 30 x 20\nod 40 x 10").left_out
-    assert (left.letter, left.why[:18]) == ("C", "no end reaches it ")
+def test_an_outside_between_larger_ones_is_cut_as_a_groove() -> None:
+    found = planned("od 40 x 10\nod 30 x 20\nod 40 x 10")
+    (neck,) = [one for one in found.operations if "C" in one.operation.letters]
+    assert (neck.operation.kind, neck.operation.diameter_mm) == ("groove", 30)
+    assert found.left_out == ()
+
+
+def test_what_the_metal_does_not_allow_is_named_where_it_breaks() -> None:
+    """A hand puts parting before the bore: after it nothing is there to be bored."""
+    first = planned(FLANGED).set_ups[0].operations
+    keys = [one.key for one in first]
+    parting = next(key for key in keys if "part_off" in key)
+    early = (keys[0], parting, *(key for key in keys[1:] if key != parting))
+    found = planned(FLANGED, early)
+    broken = [one.operation.kind for one in found.operations if one.breaks]
+    assert broken
+    assert any("stands out" in words or "gone" in words or "Part off" in words for words in found.breaks)
+
+
+def test_what_stands_in_the_way_of_a_plan_is_left_out_and_said() -> None:
+    """A groove deeper than the bore's wall leaves nothing of it: the rest is planned."""
+    found = planned("od 40 x 30\ngroove 2 wide to 41 at 10")
+    assert [one.letter for one in found.left_out] == ["C", "D", "E"]
+    assert "nothing left to cut" in found.left_out[0].why
+    assert [one.operation.kind for one in found.operations].count("groove") == 0
+
+
+@pytest.mark.parametrize(
+    ("stock", "about"),
+    [
+        (StockSaid(across_mm=Decimal(39)), "C is 40.000 mm, the stock is sound to 39.000 mm"),
+        (
+            StockSaid("blank", across_mm=Decimal(42), long_mm=Decimal(39)),
+            "the part is 40.000 mm long, the stock 39.000 mm",
+        ),
+        (StockSaid("tube", across_mm=Decimal(42), bore_mm=Decimal(14)), "E is 12.009 mm, the tube's bore 14.000 mm"),
+    ],
+)
+def test_stock_that_does_not_give_the_part_makes_no_plan(stock: StockSaid, about: str) -> None:
+    found = order_of_work(part(FLANGED), stock=stock)
+    assert found is not None
+    assert found.set_ups == ()
+    assert [(one.rule, one.about) for one in found.complaints] == [("stock_small", about)]
+
+
+def test_stock_of_the_finished_size_stays_as_it_came() -> None:
+    found = order_of_work(part("od 40 ±0.2 x 30\nbore 12 H7 thru"), stock=StockSaid(across_mm=Decimal(40)))
+    assert found is not None
+    assert [one.kind for one in (each.operation for each in found.operations) if "turn" in one.kind] == []
+    (left,) = found.left_out
+    assert (left.letter, left.why) == ("A", "the stock has that size, and it stays as it came")
 
 
 def test_a_taper_comes_after_the_diameter_it_lies_in() -> None:
@@ -76,24 +125,8 @@ def test_what_no_lathe_cuts_is_not_missed() -> None:
     assert planned("od 40 x 10\nrunout 0.02\nwall 4 ±0.1").left_out == ()
 
 
-def test_by_its_lines_it_answers_with_a_table() -> None:
-    found = calculation_named("order_of_work").run({"lines": FLANGED, "unit": "mm"})
-    assert isinstance(found, OrderResult)
-    assert (found.headline, found.proved) == ("2 set-ups", True)
-    assert found.table
-    assert len(found.table.rows) == len(found.operations)
-
-
-@pytest.mark.parametrize(
-    ("lines", "sentence"), [("od 24 x 30\nhello", "Line 2, “hello”"), ("bore 12 H7 thru", "No outside has a size")]
-)
-def test_lines_that_make_no_plan_are_refused(lines: str, sentence: str) -> None:
-    with pytest.raises(BadInput, match=sentence):
-        calculation_named("order_of_work").run({"lines": lines, "unit": "mm"})
-
-
 def test_a_tube_is_bored_and_not_drilled() -> None:
-    found = order_of_work(part(FLANGED), stock="bar", hollow=True)
+    found = order_of_work(part(FLANGED), stock=StockSaid("tube", bore_mm=Decimal(8)))
     assert found is not None
     kinds = [one.operation.kind for one in found.operations]
     assert "drill" not in kinds

@@ -1,6 +1,4 @@
-"""What stands beside a step: its speed, its time, how it is held; nothing unsafe, nothing claimed of what
-nobody knows.
-"""
+"""What stands beside a step: its speed and its time; nothing unsafe, nothing claimed of what nobody knows."""
 
 from decimal import Decimal
 from math import pi
@@ -9,28 +7,21 @@ from typing import Any, get_args
 import pytest
 
 from nomisma.core.materials.material import materials
+from nomisma.core.metal.cut import Cut, CutKind, Tool
 from nomisma.core.planning.operations import Operation, OperationKind, operation_rows
-from nomisma.core.planning.set_ups import Worked
-from nomisma.core.planning.sheet import Run, held_words, minutes_of, run_of
-from nomisma.core.planning.workpiece import Workpiece
+from nomisma.core.planning.sheet import Run, minutes_of, rpm_of, run_of
 
 KINDS: tuple[OperationKind, ...] = get_args(OperationKind)
 TURN = Operation("turn", ("A",), Decimal(20), Decimal(40))
 
 
-def bar(across: int, opened: int = 0) -> Workpiece:
-    return Workpiece(Decimal(across), Decimal(across), Decimal(opened))
+def cut(kind: CutKind = "turn", long: int = 40, before: int = 22, after: int = 20, **more: Any) -> Cut:
+    return Cut(kind, ("A",), Decimal(0), Decimal(long), Decimal(before), Decimal(after), **more)
 
 
-def run(one: Operation = TURN, **given: Any) -> Run | None:
-    said: dict[str, Any] = {
-        "material": "mild_steel",
-        "workpiece": bar(25),
-        "machine_speeds": "",
-        "most_rpm": None,
-        **given,
-    }
-    return run_of(one, **said)
+def run(one: Operation = TURN, *cuts: Cut, **given: Any) -> Run | None:
+    said: dict[str, Any] = {"material": "mild_steel", "machine_speeds": "", "most_rpm": None, **given}
+    return run_of(one, cuts or (cut(),), **said)
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -39,9 +30,22 @@ def test_every_operation_has_its_caution(kind: OperationKind) -> None:
 
 
 def test_the_rim_runs_at_the_surface_speed_it_says() -> None:
+    """The largest diameter that is being cut decides: 22, which is turned to 20."""
     found = run()
     assert found
-    assert found.surface_m_min == pytest.approx(pi * 20 * found.rpm / 1000)
+    assert found.surface_m_min == pytest.approx(pi * 22 * found.rpm / 1000)
+
+
+def test_a_drill_runs_at_its_own_speed_and_a_facing_cut_at_the_rims() -> None:
+    drill = cut("drill", before=0, after=10, tool=Tool("drill", diameter_mm=Decimal(10)))
+    small, large = (
+        rpm_of(Operation("drill"), one, material="mild_steel")
+        for one in (drill, cut("drill", after=20, tool=Tool("drill", diameter_mm=Decimal(20))))
+    )
+    assert small
+    assert large
+    assert small == pytest.approx(2 * large, abs=1)
+    assert rpm_of(Operation("deburr"), Cut("deburr"), material="mild_steel") is None
 
 
 def test_the_machines_and_the_chucks_speeds_hold_it_down() -> None:
@@ -70,53 +74,19 @@ def test_the_time_is_length_over_feed_and_speed_and_what_is_usual_beside() -> No
     """40 mm at 0.08 mm a turn and 500 rpm is one minute; half a minute to begin, one and a half to measure, one for
     another tool.
     """
-    assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=False) == pytest.approx(3)
-    assert minutes_of(TURN, Run(500, 31), workpiece=bar(22), new_tool=True) == pytest.approx(4)
+    assert minutes_of(TURN, [cut()], Run(500, 31), new_tool=False) == pytest.approx(3)
+    assert minutes_of(TURN, [cut()], Run(500, 31), new_tool=True) == pytest.approx(4)
 
 
-def test_roughing_takes_as_many_passes_as_there_is_metal() -> None:
+def test_roughing_takes_as_long_as_its_passes() -> None:
     rough = Operation("rough_turn", ("A",), Decimal(20), Decimal(40))
-    one, three = (minutes_of(rough, Run(500, 31), workpiece=bar(stock), new_tool=False) - 0.5 for stock in (23, 29))
+    one, three = (
+        minutes_of(rough, [cut("rough_turn", passes=passes)], Run(500, 31), new_tool=False) - 0.5 for passes in (1, 3)
+    )
     assert three == pytest.approx(3 * one)
 
 
-def test_a_bore_is_roughed_from_the_hole_that_was_drilled() -> None:
-    """From 17 to 23 at 3 mm a pass: two passes of 40 mm at 0.15 mm a turn and 300 rpm."""
-    found = minutes_of(
-        Operation("rough_bore", ("B",), Decimal(23), Decimal(40)), Run(300, 20), workpiece=bar(90, 17), new_tool=False
-    )
-    assert found == pytest.approx(0.5 + 2 * 40 / (0.15 * 300))
-
-
-def test_the_boss_of_a_casting_is_faced_across_itself_and_no_faster_than_its_rim_may_go() -> None:
-    casting = Workpiece(Decimal(182), Decimal(47), skin_mm=Decimal("1.5"))
-    face = Operation("face")
-    assert minutes_of(face, Run(200, 30), workpiece=casting, new_tool=False) == pytest.approx(0.5 + 23.5 / (0.12 * 200))
-    as_bar, as_casting = run(face, workpiece=bar(182)), run(face, workpiece=casting)
-    assert as_bar
-    assert as_casting
-    assert as_bar.rpm < as_casting.rpm
-
-
-@pytest.mark.parametrize("worked", get_args(Worked))
-def test_each_way_of_holding_says_what_is_looked_at_first(worked: Worked) -> None:
-    assert len(held_words(worked, "A")) >= 3
-
-
-def test_a_finished_surface_is_not_gripped_bare() -> None:
-    assert "soft jaws" in held_words("left", "A")[0]
-    assert "soft jaws" not in held_words("right", "")[0]
-
-
-def test_a_casting_is_begun_on_its_skin_and_goes_on_like_any_other() -> None:
-    assert (
-        held_words("left", "", with_skin=True)[0]
-        == "Hold it on its skin just to make a good outside; the rest is held on that."
-    )
-    assert held_words("right", "C", with_skin=True) == held_words("right", "C")
-
-
-def test_the_spare_end_stays_rough_while_the_stock_itself_is_held() -> None:
-    spare = "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again."
-    assert spare in held_words("right", "")
-    assert spare not in held_words("left", "A")
+def test_facing_and_grooving_travel_in_from_the_rim() -> None:
+    """From 47 to the middle: 23.5 mm at 0.12 mm a turn and 200 rpm."""
+    found = minutes_of(Operation("face"), [cut("face", long=1, before=47, after=0)], Run(200, 30), new_tool=False)
+    assert found == pytest.approx(0.5 + 23.5 / (0.12 * 200))

@@ -27,9 +27,10 @@ def test_each_surface_is_reached_from_the_ends_that_are_open_to_it(lines: str, l
 
 
 def test_an_outside_between_larger_ones_is_a_groove_and_no_step() -> None:
-    """Neither end reaches it past its neighbours: it is left out here, and is cut as a groove."""
-    found = surfaces("od 40 x 10\nod 30 x 20\nod 40 x 10")
-    assert [one.letter for one in found] == ["A", "E"]
+    """Neither end reaches it past its neighbours: it is cut as a groove, in the larger of them."""
+    found = {one.letter: one for one in surfaces("od 40 x 10\nod 30 x 20\nod 42 x 10")}
+    assert [found[letter].kind for letter in "ACE"] == ["outside", "groove", "outside"]
+    assert (found["C"].lies_in, found["C"].from_mm, found["C"].to_mm) == ("E", 10, 30)
 
 
 def test_a_surface_answers_for_its_length_and_knows_what_it_must_be_true_to() -> None:

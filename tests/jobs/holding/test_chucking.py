@@ -105,12 +105,12 @@ def test_started_although_it_swings_more_than_its_jaws_usually_leave_it_says_why
 
 
 def test_held_in_its_bore_the_jaws_push_out_and_nothing_else_stands_for_it(db: Session) -> None:
-    state = opened(db, "od 60 ±0.1 x 12 ±0.1\nbore 20 H7 thru")
+    state = opened(db, "od 60 ±0.1 x 20 ±0.1\nbore 20 H7 thru")
     choose_stock(db, plan_of(db, state), StockChosen(held="blank", unit="mm"), by=person(db, "orla"), sent_id=uuid4())
     second = chuckings_of(db, plan_of(db, now(db, state)))[1]
     assert (second.planned.set_up.held_on, second.grip) == ("C", "inside")
-    assert second.held_long_mm == 12
-    assert second.work.stands_out_mm(second.planned) == 0
+    assert second.held_long_mm == 20
+    assert second.work.stands_out_mm(second.planned) == Decimal("20.8")  # from the face at the mandrel's shoulder
 
 
 def test_a_swing_is_judged_by_the_stock_that_was_measured(db: Session) -> None:

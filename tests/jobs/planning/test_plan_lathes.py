@@ -25,7 +25,8 @@ def test_the_slowest_speed_is_held_against_the_rim(db: Session) -> None:
 
 
 def test_long_slender_work_asks_for_a_steady(db: Session) -> None:
-    assert "steady" in asked(db, "od 20 ±0.1 x 400 ±1")["Long lathe"]
+    long = "od 60 h7 x 400 ±1\nbore 20 H7 x 30 deep from the right"
+    assert "steady" in asked(db, long)["Long lathe"]
     assert "steady" not in asked(db, "od 20 ±0.1 x 100 ±1")["Long lathe"]
 
 

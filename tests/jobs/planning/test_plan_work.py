@@ -38,41 +38,40 @@ def stands_out(found: PlannedWork) -> list[Decimal]:
     return [found.stands_out_mm(one) for one in found.plan.order.set_ups]
 
 
-def test_a_bar_stands_out_by_the_part_its_facing_and_the_parting_tool(db: Session) -> None:
+def test_a_bar_stands_out_by_the_part_its_facing_the_blade_and_its_room(db: Session) -> None:
     first, second = stands_out(work(db, CARRIER, across="93.2", parting="3"))
-    assert first == Decimal("43.8")  # 40 + 0.8 + 3
-    assert second == 12  # all but the 28 that are held
+    assert first == Decimal("47.6")  # 40 + 0.8 at either face + the blade of 3 + 3 clear
+    assert second == Decimal("12.8")  # all but the 28 that are held, facing still on
 
 
-def test_a_blank_stands_out_by_all_but_what_is_gripped(db: Session) -> None:
-    assert stands_out(work(db, CARRIER, held="blank", across="93.2", grip="10"))[0] == Decimal(
-        "31.6"
-    )  # 40 + 2 × 0.8 − 10
+def test_a_blank_that_is_only_faced_and_bored_stands_out_by_its_room_before_the_jaws(db: Session) -> None:
+    first = stands_out(work(db, CARRIER, held="blank", across="93.2"))[0]
+    assert first == Decimal("3.8")  # 0.8 to face and 3 clear
 
 
-def test_bores_are_counted_from_the_last_drill_and_a_cut_off_from_the_bore_that_comes_out_there(db: Session) -> None:
+def test_a_large_hole_is_drilled_by_steps_and_bored_on(db: Session) -> None:
     found = work(db, CARRIER, across="93.2", parting="3")
-    drills = [one.name for one in found.drills_of(step(found, "Drill"))]
-    assert drills == ["7.2 mm", "17.4 mm", "29 mm"]  # 30 less 1/32 in, its quarter and six tenths
-    assert found.workpiece_before(step(found, "Rough bore")).drilled_mm == 29
-    assert found.workpiece_before(step(found, "Part off")).hole_in_face_mm == 30
-    assert found.workpiece_before(step(found, "Face")).hole_in_face_mm == 0
+    assert [one.name for one in found.drills_of(step(found, "Drill"))] == ["6 mm", "25 mm"]
+    assert step(found, "Rough bore").cuts[0].before_mm == 25
+    assert step(found, "Part off").cuts[0].after_mm == 30
 
 
 def test_the_second_face_is_not_cut_across_the_hole_that_is_there(db: Session) -> None:
     found = work(db, CARRIER, across="93.2", parting="3")
     assert found.plan.order is not None
     last_face = [one for one in found.plan.order.operations if one.operation.kind == "face"][-1]
-    assert found.workpiece_before(last_face).hole_in_face_mm == 30
+    assert last_face.cuts[0].after_mm == 30
 
 
 def test_a_casting_has_the_parts_own_shape_and_its_skin(db: Session) -> None:
+    """The wheel is 176, its casting 182: 3 all round."""
     found = work(db, WHEEL, held="blank", surface="cast", across="182")
-    assert found.workpiece_before(step(found, "Face")).faced_mm == 47  # the boss of 44 and 1.5 all round
-    assert (
-        found.workpiece_before(step(found, "Rough turn A")).diameter_before_mm(step(found, "Rough turn A").operation)
-        == 179
-    )
+    assert found.plan.order is not None
+    assert found.plan.order.stock is not None
+    shape = found.plan.order.stock.outside
+    assert [(one.from_mm, one.at_from_mm) for one in shape.stretches] == [(-3, 182), (24, 50)]
+    faced = [one.cuts[0].before_mm for one in found.plan.order.operations if one.operation.kind == "face"]
+    assert set(faced) == {182, 50}
 
 
 def test_a_tube_is_not_drilled(db: Session) -> None:
@@ -80,5 +79,14 @@ def test_a_tube_is_not_drilled(db: Session) -> None:
         db, "od 33 ±0.1 x 60 ±0.1\nbore 27 +0.1/0 x 45 ±0.5 deep from the right", shape="tube", across="34", bore="25"
     )
     assert found.plan.order is not None
+    assert found.plan.order.set_ups
     assert all(found.drills_of(one) == () for one in found.plan.order.operations)
-    assert found.workpiece_before(step(found, "Rough bore")).drilled_mm == 25
+    assert step(found, "Finish bore").cuts[0].before_mm in (25, Decimal("26.3"))
+
+
+def test_every_step_but_deburring_says_its_figures(db: Session) -> None:
+    found = work(db, CARRIER, across="93.2", parting="3")
+    assert found.plan.order is not None
+    said = {one.operation.kind: found.figures(one) for one in found.plan.order.operations}
+    assert said["face"] == ["0.800 mm off, down to the hole ⌀30.000 mm"]
+    assert [kind for kind, words in said.items() if not words] == ["deburr"]

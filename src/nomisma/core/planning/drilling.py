@@ -5,14 +5,19 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import assert_never
 
-from nomisma.core.cutting.hole import Drill, HoleInput, hole
+from nomisma.core.cutting.hole import BORE_LEAVE, Drill, HoleInput, hole
 from nomisma.core.errors import NomismaError
 from nomisma.core.lengths.tapping import TappingInput, tapping
+from nomisma.core.metal.rules import SMALLEST_BORED_MM
 from nomisma.core.part.hole_making import HoleMaking
-from nomisma.core.planning.operations import SMALLEST_BORED_MM
 from nomisma.core.quantity.drills import drill_table
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.threads.called_out import thread_called_out
+
+LARGEST_DRILL_MM = Decimal("25.4")
+"""The largest twist drill of a shop that said nothing else; a larger hole is bored on from it. Source: common practice,
+no source (an inch).
+"""
 
 
 @lru_cache(maxsize=512)  # the same holes are shown again and again
@@ -39,6 +44,10 @@ def drills_before(
                 return _ending_with(_nearest(finished_mm, unit), unit)
             case "bored" | "reamed":
                 small = making == "reamed" or finished_mm < SMALLEST_BORED_MM
+                if finished_mm > LARGEST_DRILL_MM + BORE_LEAVE.mm:
+                    sizes = drill_table("inch" if unit == "in" else "metric")
+                    name, size = max((one for one in sizes if one[1] <= LARGEST_DRILL_MM), key=lambda one: one[1])
+                    return _ending_with(Drill(name=name, size=Length(size, unit)), unit)
                 before = hole(
                     HoleInput(finished=Length(finished_mm, unit), method="ream" if small else "bore", unit=unit)
                 )

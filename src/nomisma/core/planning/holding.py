@@ -1,18 +1,22 @@
 """How a set-up is held: the ways that come into question, in order, with reasons and what each costs in trueness."""
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Annotated, Literal
 
 from nomisma.core.cutting.deflection import DeflectionInput, deflection
 from nomisma.core.errors import NomismaError
+from nomisma.core.metal.cut import Chucking, Way
+from nomisma.core.metal.run import run_set_up
 from nomisma.core.planning.blank import Shape
+from nomisma.core.planning.order import OrderOfWork
 from nomisma.core.planning.set_ups import SetUp
 from nomisma.core.quantity.length import Length
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
-OVERHANG_CENTRE, OVERHANG_STEADY = Decimal(4), Decimal(12)
-"""Beyond so many diameters out of the chuck a centre holds the end, beyond so many a steady is wanted. Source: common
+OVERHANG_STEADY = Decimal(12)
+"""Beyond so many diameters a steady is wanted. Source: common
 practice, no source.
 """
 THIN_WALL = Decimal("0.08")
@@ -99,70 +103,63 @@ class Suggestion:
     why: str
 
 
-def ways_to_hold(set_up: SetUp, work: HeldWork) -> list[Suggestion]:
-    """The ways for a set-up, the first one suggested; sizes in mm. Source: common practice, no source.
+def other_ways(set_up: SetUp, order: OrderOfWork, work: HeldWork) -> list[Suggestion]:
+    """The other ways a set-up may be held on the same grip, each run on the metal before it is named; sizes in mm.
+    Source: common practice, no source.
 
-    >>> bar = HeldWork(diameter_mm=Decimal(25), stands_out_mm=Decimal(40))
-    >>> [one.holding.name for one in ways_to_hold(SetUp("right", "", (), ()), bar)][0]
-    'three_jaw'
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> from nomisma.core.planning.order import order_of_work
+    >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
+    >>> plan = order_of_work(pin)
+    >>> work = HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(37), pieces=12)
+    >>> [one.holding.name for one in other_ways(plan.set_ups[0].set_up, plan, work)]
+    ['collet', 'four_jaw']
     """
-    if set_up.worked == "mandrel":
-        return _suggested(
-            ("mandrel", "its bore is finished, and its outside runs with it"),
-            ("expanding_mandrel", "for a bore of no standard size"),
-            ("bonded_mandrel", "where no press may be on it"),
-        )
-    if set_up.worked == "centres":
-        slender = work.diameters_out > OVERHANG_STEADY
-        follow = (
-            [("follow_rest", f"it is {work.diameters_out:.0f} diameters long: it bends away from the tool")]
-            if slender
-            else []
-        )
-        return _suggested(
-            ("centres", "every diameter true to the others, and to be put back"),
-            *follow,
-            ("chuck_and_centre", "where one end may stay"),
-        )
-    return _in_a_chuck(work)
+    held = set_up.chucking
+    if held is None or held.grip is None or order.drawing is None or set_up.before is None:
+        return []
+    found = []
+    for name, why in _others(held, work):
+        grip = replace(held.grip, against="" if name not in ("soft_jaws", "faceplate") else held.grip.against)
+        if name == held.way or not _runs(replace(held, way=name, grip=grip), set_up, order):
+            continue
+        found.append(Suggestion(holdings()[name], why))
+    return found
 
 
-def _suggested(*pairs: tuple[str, str]) -> list[Suggestion]:
-    return [Suggestion(holdings()[name], why) for name, why in pairs]
+def _runs(held: Chucking, set_up: SetUp, order: OrderOfWork) -> bool:
+    assert order.drawing is not None, "a plan that runs has a drawing"
+    assert set_up.before is not None, "a plan that runs has its workpiece"
+    work, drawing = set_up.before, order.drawing
+    if held.worked == "left":
+        held, drawing = held.mirrored(drawing.length_mm), drawing.mirrored()
+        work = work.mirrored(drawing.length_mm)
+    return not run_set_up(held, work, drawing).complaints
 
 
-def _in_a_chuck(work: HeldWork) -> list[Suggestion]:
-    found: list[tuple[str, str]] = []
+def _others(held: Chucking, work: HeldWork) -> Iterator[tuple[Way, str]]:
+    """What comes into question beside the plan's own way, in order."""
+    if held.way in ("expanding_mandrel", "mandrel", "bonded_mandrel"):
+        yield "mandrel", "pressed in its bore, between centres: the truest"
+        yield "bonded_mandrel", "where no press may be on it"
+        return
     if work.is_thin:
-        found += [
-            ("soft_jaws", "its wall is thin: as much of it held as can be, or jaws bend it"),
-            ("bonded_mandrel", "thin: held without being squeezed"),
-        ]
-    elif work.runs_with:
-        why = "a finished surface is gripped, and it must run with what was cut before"
-        many = ("soft_jaws", f"{why}; {work.pieces} pieces come as true without a needle")
-        one = ("four_jaw", f"{why}; strips under the jaws, by the needle")
-        found += [many, one] if work.pieces > 2 else [one, many]
-    elif work.finished:
-        why = "nothing that is cut now must run with what was cut before"
-        jaws = ("three_jaw", f"{why}; strips under the jaws, hard against their steps")
-        soft = ("soft_jaws", f"a finished surface is gripped{f', of {work.pieces} pieces' if work.pieces > 1 else ''}")
-        found += [soft, jaws] if work.pieces > 2 else [jaws, soft]
-        found.append(("four_jaw", "where it is to be true all the same"))
-    elif work.shape in ("square", "octagon"):
-        found.append(("four_jaw", f"three jaws do not hold {work.shape} stock"))
-    else:
-        found.append(("three_jaw", "all that must be true is cut before it is taken out"))
-        if work.pieces > 2 and work.shape == "round":
-            found.append(("collet", "many pieces from bright bar"))
-        found.append(("four_jaw", "where the stock is rough or there is little to clean up"))
-    out = f"it stands {work.diameters_out:.1f} diameters out"
-    if work.diameters_out > OVERHANG_STEADY:
-        found.insert(0, ("steady", f"{out}: it bends and whips"))
-        found.insert(1, ("follow_rest", "where its outside is turned along, with a centre in its end"))
-    elif work.diameters_out > OVERHANG_CENTRE:
-        found.insert(0, ("chuck_and_centre", f"{out}: a centre holds its end"))
-    return _suggested(*found)
+        yield "bonded_mandrel", "thin: held without being squeezed"
+    if work.finished:
+        runs = "a finished surface is gripped, and it must run with what was cut before"
+        yield (
+            "four_jaw",
+            f"{runs}; strips under the jaws, by the needle"
+            if work.runs_with
+            else "where it is to be true all the same",
+        )
+        if not work.runs_with:
+            yield "three_jaw", "nothing that is cut now must run with what was cut before; strips under the jaws"
+        yield "soft_jaws", f"a finished surface is gripped{f', of {work.pieces} pieces' if work.pieces > 1 else ''}"
+        return
+    if work.pieces > 2 and work.shape == "round":
+        yield "collet", "many pieces from bright bar"
+    yield "four_jaw", "where the stock is rough or there is little to clean up"
 
 
 def bends_mm(

@@ -9,7 +9,9 @@ from typing import Annotated, Literal, assert_never
 from pydantic import Field
 
 from nomisma.core.cutting.speeds import SpeedOperation
+from nomisma.core.metal.rules import SMALLEST_BORED_MM
 from nomisma.core.part.hole_making import HoleMaking
+from nomisma.core.planning.drilling import LARGEST_DRILL_MM
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
 from nomisma.core.planning.threading import ThreadingCut, threading_cut
 from nomisma.core.table import MAYBE, Row, loaded, rows_of
@@ -27,12 +29,6 @@ THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
 GROOVING: tuple[OperationKind, ...] = ("groove", "v_groove")
 FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", *GROOVING, "face_groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
-SMALLEST_BORED_MM = Decimal(6)
-"""Holes under this are drilled (and reamed) alone: no bar goes in. Source: common practice, no source."""
-LARGEST_DRILL_MM = Decimal(50)
-"""Up to this a twist drill leaves no more than is finished: it has roughed the hole. Source: the tables of drills
-(core/quantity/drills.py).
-"""
 RuleName = Literal[
     "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside",
     "diameter_first",

@@ -1,37 +1,39 @@
 """The order of work: set-ups and operations numbered for the lathe, and what a hand's own order breaks."""
 
 from collections.abc import Collection, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from decimal import Decimal
 from functools import lru_cache
 from typing import assert_never
 
-from pydantic import Field
-
-from nomisma.core.calculation import calculation
-from nomisma.core.errors import InputError, UnreadableLength
-from nomisma.core.model import Model
+from nomisma.core.metal.cut import Cut
+from nomisma.core.metal.drawing import Drawing
+from nomisma.core.metal.rules import Complaint
+from nomisma.core.metal.stock import Stock
+from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
-from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.operations import BY_HAND, RULES, Operation, broken, tool_changes
-from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, StockHeld, set_ups_of
+from nomisma.core.planning.hole_finish import hole_finished
+from nomisma.core.planning.laid_out import StockKind, StockSaid, lay_out
+from nomisma.core.planning.operations import RULES, Operation, broken
+from nomisma.core.planning.piece import Piece
+from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, SetUps, made_of, set_ups_of
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
-from nomisma.core.quantity.fields import Size
-from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.working import COMMON_PRACTICE, Step
-from nomisma.core.worksheet_answer import AnswerTable, Fact, WorksheetAnswer
+from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.length import Unit
 
 
 @dataclass(frozen=True, slots=True)
 class PlannedOperation:
-    """One operation of the plan: its number, its key in a kept order, and in words each rule it breaks where
-    it stands.
+    """One operation of the plan: its number, its key in a kept order, in words each rule it breaks where it stands, and
+    what it cuts.
     """
 
     number: int
     key: str
     operation: Operation
     breaks: tuple[str, ...] = ()
+    cuts: tuple[Cut, ...] = ()
 
     @property
     def why(self) -> str:
@@ -49,6 +51,16 @@ class PlannedSetUp:
     number: int
     set_up: SetUp
     operations: tuple[PlannedOperation, ...]
+
+    def before(self, one: PlannedOperation) -> Workpiece | None:
+        """The workpiece as it comes to one of its operations; None of a plan that was never run."""
+        work = self.set_up.before
+        for each in self.operations:
+            if each is one or work is None:
+                return work
+            for cut in each.cuts:
+                work = work.after(cut)
+        return work
 
     @property
     def title(self) -> str:
@@ -69,6 +81,9 @@ class LeftOut:
 class OrderOfWork:
     """The whole plan: set-ups, what is to be dialled in, what no operation makes, changes of tool, and whether it is
     proved fewest.
+
+    `complaints`: where it breaks on the metal; of a plan without set-ups, why there is none. `stock`, `drawing`,
+    `finished`: what it was run on, what it must come to and what it came to.
     """
 
     set_ups: tuple[PlannedSetUp, ...]
@@ -77,6 +92,11 @@ class OrderOfWork:
     changes: int
     proved: bool
     by_hand: bool = False
+    complaints: tuple[Complaint, ...] = ()
+    piece: Piece | None = None
+    stock: Stock | None = None
+    drawing: Drawing | None = None
+    finished: Workpiece | None = None
 
     @property
     def operations(self) -> tuple[PlannedOperation, ...]:
@@ -92,74 +112,187 @@ class OrderOfWork:
 def order_of_work(
     features: Sequence[LetteredFeature],
     *,
-    stock: StockHeld,
+    stock: StockSaid | StockKind = "bar",
     face_as_parted: bool = False,
-    hollow: bool = False,
-    with_skin: bool = False,
     kept: Sequence[str] = (),
+    unit: Unit = "mm",
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
 
-    `hollow`: the stock is a tube, nothing is drilled; `with_skin`: a casting or the like, held on its skin
-    at first. A kept order is a list of keys; an operation it does not name stands where the plan has it.
+    It was run on its stock: a plan that cannot be cut is none, and `complaints` says what stands in the way. A kept
+    order is a list of keys; an operation it does not name stands where the plan has it; what it breaks on the metal is
+    said where it breaks. `unit`: that the part is drawn in, by which allowances, drills and blades are chosen.
 
     Source: search (set-ups, changes of tool); common practice, no source (rules).
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> [one.operation.title for one in order_of_work(pin, stock="bar", face_as_parted=True).operations][:2]
-    ['Face', 'Rough turn A']
+    ['Face', 'Finish turn A']
     """
-    return _order_of_work(tuple(features), stock, face_as_parted, hollow, with_skin, tuple(kept))
+    said = stock if isinstance(stock, StockSaid) else StockSaid(stock)
+    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit)
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
 def _order_of_work(
-    features: tuple[LetteredFeature, ...],
-    stock: StockHeld,
-    face_as_parted: bool,
-    hollow: bool,
-    with_skin: bool,
-    kept: tuple[str, ...],
+    features: tuple[LetteredFeature, ...], stock: StockSaid, face_as_parted: bool, kept: tuple[str, ...], unit: Unit
 ) -> OrderOfWork | None:
-    section = section_of(features)
-    if section is None:
+    piece = piece_of(features, stock, unit)
+    if piece is None:
         return None
-    surfaces = surfaces_of(features, section)
-    found = set_ups_of(
-        surfaces,
-        stock=stock,
-        face_as_parted=face_as_parted,
-        hollow=hollow,
-        with_skin=with_skin,
-        whole=whole_letter(features, section),
-    )
-    places = {key: place for place, key in enumerate(kept)}
-    set_ups, count, changes = [], 0, []
-    for number, set_up in enumerate(found.set_ups, 1):
-        order = _in_kept_order(set_up.operations, number, places)
-        set_ups.append(PlannedSetUp(number, set_up, _numbered(order, number, count, surfaces)))
-        count += len(order)
-        changes += order
+    too_small = stock_too_small(piece, stock)
+    if too_small is not None:
+        return OrderOfWork((), (), (), 0, proved=True, complaints=(too_small,), piece=piece)
+    found, piece, cannot = _offered(piece, features, stock, face_as_parted, unit)
+    in_order = found
+    if kept:
+        in_order = _with_kept(found, piece, stock, kept)
+    set_ups, count = [], 0
+    places = set(kept)
+    for number, set_up in enumerate(in_order.set_ups, 1):
+        wrong = [one for one in in_order.complaints if one.set_up == number - 1]
+        set_ups.append(PlannedSetUp(number, set_up, _numbered(set_up, number, count, piece.surfaces, wrong)))
+        count += len(set_up.operations)
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
+    made = {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters}
     return OrderOfWork(
         set_ups=tuple(set_ups),
         dial_in=tuple(apart),
-        left_out=tuple(
-            _left_out(
-                features,
-                {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters},
-            )
-        ),
-        changes=tool_changes(changes),
+        left_out=(*cannot, *_left_out(features, made | {one.letter for one in cannot}, piece)) if set_ups else (),
+        changes=in_order.changes,
         proved=found.proved,
         by_hand=any(one.key in places for set_up in set_ups for one in set_up.operations),
+        complaints=in_order.complaints,
+        piece=piece,
+        stock=in_order.stock,
+        drawing=in_order.drawing,
+        finished=in_order.finished,
     )
 
 
-def _left_out(features: Sequence[LetteredFeature], cut: Collection[str]) -> Iterator[LeftOut]:
+def piece_of(
+    features: Sequence[LetteredFeature], stock: StockSaid, unit: Unit, *, all_bored: bool = False
+) -> Piece | None:
+    """The part as it is to be cut from a stock; None without an outside of a known size. `all_bored`: holes that would
+    be drilled or reamed are bored, so that a mandrel may hold the part. Source: geometry.
+
+    >>> piece_of([], StockSaid(), "mm") is None
+    True
+    """
+    section = section_of(features)
+    if section is None:
+        return None
+    bought = stock.across_mm if stock.section == "round" and stock.kind != "cast" and not stock.skin_mm else None
+    all_bored = all_bored or stock.bore_mm > 0  # no drill follows a bore that is there
+    known = {one.letter: one for one in features}
+    datums = {one.true_to for one in features if one.true_to}
+    surfaces = [
+        hole_finished(one, known[one.letter], datums, unit) if one.kind == "bore" and not all_bored else one
+        for one in surfaces_of(features, section)
+    ]
+    return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm)
+
+
+def _offered(
+    piece: Piece, features: tuple[LetteredFeature, ...], stock: StockSaid, face_as_parted: bool, unit: Unit
+) -> tuple[SetUps, Piece, tuple[LeftOut, ...]]:
+    """The set-ups that run, the piece they are of, and what they could not make and why.
+
+    Where none runs, holes are bored that would be drilled, so that a mandrel may hold it; then what stands in the way
+    is left out, where the part can be turned without it.
+    """
+    found = _found(piece, stock, face_as_parted)
+    if not found.set_ups and any(one.kind == "bore" and one.hole in ("drilled", "reamed") for one in piece.surfaces):
+        bored = piece_of(features, stock, unit, all_bored=True)
+        if bored is not None and (other := _found(bored, stock, face_as_parted)).set_ups:
+            return other, bored, ()
+    left: list[LeftOut] = []
+    without, trial = piece, found
+    while not trial.set_ups and len(left) < MOST_LEFT_OUT:
+        wrong = next((one for one in trial.complaints if _may_be_left(one.letters, without)), None)
+        if wrong is None:
+            return found, piece, ()
+        gone = {letter for one in without.surfaces if set(wrong.letters) & set(one.letters) for letter in one.letters}
+        kept = [one for one in without.surfaces if not gone & {*one.letters, one.lies_in}]
+        lost = {letter for one in without.surfaces if one not in kept for letter in one.letters}
+        left += [LeftOut(letter, f"{wrong.sentence} {wrong.remedy}".removesuffix(".")) for letter in sorted(lost)]
+        without = replace(without, surfaces=tuple(kept))
+        trial = _found(without, stock, face_as_parted)
+    return (trial, without, tuple(left)) if trial.set_ups else (found, piece, ())
+
+
+MOST_LEFT_OUT = 6
+"""So many features are left out of a plan at most before there is none. Source: this tool's own choice."""
+
+
+def _may_be_left(letters: Collection[str], piece: Piece) -> bool:
+    """Whether a part can be turned without what a cut makes: a hole, a groove, an edge, no step of its outside."""
+    steps = {step.letter for step in piece.section.outside}
+    own = [one for one in piece.surfaces if set(letters) & set(one.letters)]
+    return bool(own) and all(one.letter not in steps for one in own)
+
+
+@lru_cache(maxsize=256)  # an order that a hand moves about is of the same set-ups
+def _found(piece: Piece, stock: StockSaid, face_as_parted: bool) -> SetUps:
+    whole = whole_letter(piece.features, piece.section)
+    return set_ups_of(piece, stock, face_as_parted=face_as_parted, whole=whole)
+
+
+def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str]) -> SetUps:
+    """The same set-ups in the order of a hand, laid out and run again."""
+    places = {key: place for place, key in enumerate(kept)}
+    named = [
+        replace(one, operations=tuple(_in_kept_order(one.operations, number, places)))
+        for number, one in enumerate(found.named, 1)
+    ]
+    if all(one.operations == before.operations for one, before in zip(named, found.named, strict=True)):
+        return found
+    return made_of(named, lay_out(named, piece, stock, hold=found.chuckings), found.apart, proved=found.proved)
+
+
+def stock_too_small(piece: Piece, stock: StockSaid) -> Complaint | None:
+    """What stock cannot give; None where it is large and long enough. Source: geometry.
+
+    >>> from decimal import Decimal
+    >>> from nomisma.core.part.section import Section
+    >>> from nomisma.core.part.section_shapes import Cylinder
+    >>> whole = (Cylinder("A", Decimal(20), Decimal(0), Decimal(10)),)
+    >>> pin = Piece(Section(Decimal(10), whole, (), (), Decimal(0), "", (), ()), (), ())
+    >>> stock_too_small(pin, StockSaid(across_mm=Decimal(19))).about
+    'A is 20.000 mm, the stock is sound to 19.000 mm'
+    """
+
+    def shown(mm: Decimal) -> str:
+        return show_exact(mm, piece.unit)
+
+    largest = max(piece.section.outside, key=lambda step: step.diameter_mm)
+    if stock.across_mm is not None and largest.letter not in piece.as_bought and not _stays(largest.letter, piece):
+        sound_mm = stock.across_mm - (2 * stock.skin_mm if stock.kind != "cast" or stock.long_mm is not None else 0)
+        if sound_mm < largest.diameter_mm:
+            about = f"{largest.letter} is {shown(largest.diameter_mm)}, the stock is sound to {shown(sound_mm)}"
+            return Complaint("stock_small", about)
+    if stock.long_mm is not None and stock.long_mm < piece.length_mm:
+        about = f"the part is {shown(piece.length_mm)} long, the stock {shown(stock.long_mm)}"
+        return Complaint("stock_small", about)
+    narrow = [one for one in piece.surfaces if one.kind == "bore" and one.diameter_mm < piece.tube_bore_mm]
+    if narrow:
+        about = f"{narrow[0].letter} is {shown(narrow[0].diameter_mm)}, the tube's bore {shown(piece.tube_bore_mm)}"
+        return Complaint("stock_small", about)
+    return None
+
+
+def _stays(letter: str, piece: Piece) -> bool:
+    known = piece.by_letter.get(letter)
+    return known is not None and known.is_left_as_it_is
+
+
+def _left_out(features: Sequence[LetteredFeature], cut: Collection[str], piece: Piece) -> Iterator[LeftOut]:
     for one in features:
         if one.letter in cut or one.is_left_as_it_is:
+            continue
+        if one.letter in piece.as_bought:
+            yield LeftOut(one.letter, "the stock has that size, and it stays as it came")
             continue
         match one.feature.of_kind.cut_as:
             case "outside" | "bore":
@@ -197,114 +330,22 @@ def _in_kept_order(operations: Sequence[Operation], number: int, places: Mapping
 
 
 def _numbered(
-    order: Sequence[Operation], number: int, before: int, surfaces: Sequence[Surface]
+    set_up: SetUp, number: int, before: int, surfaces: Sequence[Surface], complaints: Sequence[Complaint]
 ) -> tuple[PlannedOperation, ...]:
+    """The operations with their numbers, and what each breaks: a rule of the order, or one of the metal."""
+    order = set_up.operations
     wrong: dict[int, list[str]] = {}
     for pair in broken(order, surfaces):
         wrong.setdefault(pair.then, []).append(f"{order[pair.first].title} stands after it. {RULES[pair.rule]}")
+    places = [index for index, cuts in enumerate(set_up.cuts) for _ in cuts]
+    for one in complaints:
+        at = places[one.cut] if one.cut is not None and one.cut < len(places) else 0
+        wrong.setdefault(at, []).append(f"{one.sentence} {one.remedy}")
     said = [tuple(dict.fromkeys(wrong.get(index, ()))) for index in range(len(order))]
+    cuts = set_up.cuts or ((),) * len(order)
     return tuple(
-        PlannedOperation(before + index + 1, _key(number, one), one, said[index]) for index, one in enumerate(order)
-    )
-
-
-class OrderInput(Model):
-    """A part as its lines say it, how its stock is held, and whether the far face may stay as the parting tool leaves
-    it.
-
-    `with_skin`: a casting or the like, held on its skin at first.
-    """
-
-    lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
-    stock: StockHeld = "bar"
-    face_as_parted: bool = False
-    with_skin: bool = False
-    unit: Unit = "mm"
-
-
-class OperationRead(Model):
-    """One operation: its set-up, title, tool, the letters it makes, and the diameter it reaches."""
-
-    number: int
-    set_up: int
-    title: str
-    tool: str
-    letters: list[str]
-    diameter: Size | None = None
-
-
-class OrderResult(WorksheetAnswer):
-    """The operations in order, what must be dialled in, the letters no operation makes; whether no order has fewer
-    set-ups and tools.
-    """
-
-    operations: list[OperationRead]
-    set_ups: list[str]
-    dial_in: list[str]
-    left_out: list[str]
-    tool_changes: int
-    proved: bool
-
-
-@calculation(
-    name="order_of_work",
-    title="Set-ups and order of operations",
-    validity=(
-        f"Turned parts of {MOST_LINES} lines or less with an outside of a known size; a start for the one who decides."
-    ),
-    source="search over set-ups and changes of tool; rules: common practice, no source",
-    example={"lines": "od 24 h9 x 30 ±0.1\nod 40 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1", "stock": "bar"},
-)
-def order_of_work_of_lines(given: OrderInput) -> OrderResult:
-    """The plan of a sketched part. Raises UnreadableLength for a line that is none, InputError where no outside has a
-    size.
-
-    Source: search; rules: common practice, no source.
-
-    >>> found = order_of_work_of_lines(OrderInput(lines="od 24 x 30", face_as_parted=True))
-    >>> found.operations[0].title, found.set_ups
-    ('Face', ['Set-up 1, from the right end'])
-    """
-    read = feature_lines(FeatureLinesInput(text=given.lines, unit=given.unit))
-    if read.not_understood:
-        wrong = read.not_understood[0]
-        raise UnreadableLength(
-            f"Line {wrong.line}, “{wrong.text[:40]}”: {wrong.sentence}", "Write it as on Part.", field="lines"
-        )
-    found = order_of_work(
-        [lettered(one) for one in read.features],
-        stock=given.stock,
-        face_as_parted=given.face_as_parted,
-        with_skin=given.with_skin,
-    )
-    if found is None:
-        raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
-    said = "no plan has fewer set-ups" if found.proved else "a good plan; that none has fewer is not proved"
-    return OrderResult(
-        operations=[_read(one, set_up.number, given.unit) for set_up in found.set_ups for one in set_up.operations],
-        set_ups=[one.title for one in found.set_ups],
-        dial_in=list(found.dial_in),
-        left_out=[one.letter for one in found.left_out],
-        tool_changes=found.changes,
-        proved=found.proved,
-        headline=f"{len(found.set_ups)} set-up{'s' if len(found.set_ups) > 1 else ''}",
-        sentence=f"{len(found.operations)} operations, {found.changes} changes of tool; {said}.",
-        table=AnswerTable(
-            head=["Operation", "Tool", "Why there"],
-            rows=[_row(one, set_up) for set_up in found.set_ups for one in set_up.operations],
-        ),
-        notes=notes_of(found),
-        cautions=["Key out, guard on; spin by hand before power. The machine’s manual comes first."],
-        working=[
-            Step(
-                name="Order",
-                formula=(
-                    "fewest set-ups; true to each other in one chucking; most diameters in one chucking; fewest tools"
-                ),
-                result=said,
-                source=COMMON_PRACTICE,
-            )
-        ],
+        PlannedOperation(before + index + 1, _key(number, one), one, said[index], cuts[index])
+        for index, one in enumerate(order)
     )
 
 
@@ -323,20 +364,3 @@ def notes_of(found: OrderOfWork) -> list[str]:
         *(f"{apart}: dial it in, or hold it by that surface in soft jaws." for apart in found.dial_in),
         *(f"{', '.join(letters)}: {why}." for why, letters in why_left_out.items()),
     ]
-
-
-def _read(one: PlannedOperation, set_up: int, unit: Unit) -> OperationRead:
-    size = one.operation.diameter_mm
-    return OperationRead(
-        number=one.number,
-        set_up=set_up,
-        title=one.operation.title,
-        tool=one.operation.tool,
-        letters=list(one.operation.letters),
-        diameter=Length(size, unit) if size is not None else None,
-    )
-
-
-def _row(one: PlannedOperation, set_up: PlannedSetUp) -> list[Fact]:
-    tool = "" if one.operation.tool == BY_HAND else one.operation.tool
-    return [Fact(words=f"{set_up.number}.{one.number} {one.operation.title}"), Fact(words=tool), Fact(words=one.why)]

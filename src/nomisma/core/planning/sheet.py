@@ -2,18 +2,16 @@
 for.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
-from math import ceil
-from typing import assert_never
 
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
+from nomisma.core.metal.cut import Cut
 from nomisma.core.planning.operations import BY_HAND, Operation
-from nomisma.core.planning.set_ups import Worked
-from nomisma.core.planning.workpiece import Workpiece
-from nomisma.core.quantity.length import Length, Unit
+from nomisma.core.quantity.length import Length
 
 WORKED_AS = {
     "bearing_bronze": "bronze", "phosphor_bronze": "bronze", "aluminium_6061": "aluminium",
@@ -21,9 +19,6 @@ WORKED_AS = {
     "hardened_steel": "alloy_steel", "ductile_iron": "grey_iron",
 }  # fmt: skip
 """Materials that are turned like another of the table of speeds. Source: common practice, no source."""
-LEFT_ROUGH: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.75", "mm")}
-"""What roughing leaves on every surface, on diameter. Source: common practice, no source."""
-_ROUGH_DEPTH_MM = 3.0  # common practice, no source: a roughing pass takes so much on diameter
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,58 +45,70 @@ class Run:
     surface_m_min: float
 
 
-SPOTTED_MM = Decimal(6)
-"""How wide a hole is spotted or centred, for its speed. Source: common practice, no source."""
 CAUTIOUS = 0.67
 """What share of the table's speed a material is begun at that nobody knows. Source: common practice, no source."""
 
 
 def run_of(
     one: Operation,
+    cuts: Sequence[Cut],
     *,
     material: str,
-    workpiece: Workpiece,
     machine_speeds: str,
     most_rpm: int | None,
     cautious: bool = False,
 ) -> Run | None:
-    """The speed for an operation with high-speed steel (mm); None for what is done by hand, or where the table has no
-    such material.
+    """The speed for an operation with high-speed steel; None for what is done by hand, or where the table has no such
+    material.
 
-    `workpiece`: before it; what is largest holds the speed down. `cautious`: the material is not known for certain.
+    `cuts`: what it takes away; what is largest among them (mm) holds the speed down, of drills the largest. `cautious`:
+    the material is not known for certain.
 
     Source: handbook ranges, recalled (core/cutting/speeds.py).
 
-    >>> run_of(Operation("deburr"), material="brass", workpiece=Workpiece(Decimal(20), Decimal(20)),
-    ...     machine_speeds="", most_rpm=None) is None
+    >>> run_of(Operation("deburr"), [], material="brass", machine_speeds="", most_rpm=None) is None
     True
     """
-    return _run_of(one, material, workpiece, machine_speeds, most_rpm, cautious)
+    return _run_of(one, tuple(cuts), material, machine_speeds, most_rpm, cautious)
 
 
 @lru_cache(maxsize=4096)  # the same operations of the same part are shown again and again
 def _run_of(
-    one: Operation, material: str, workpiece: Workpiece, machine_speeds: str, most_rpm: int | None, cautious: bool
+    one: Operation, cuts: tuple[Cut, ...], material: str, machine_speeds: str, most_rpm: int | None, cautious: bool
 ) -> Run | None:
-    largest_mm = workpiece.across_mm
-    diameter = one.diameter_mm or largest_mm
-    if one.kind in ("face", "part_off", "chamfer"):
-        diameter = workpiece.faced_mm
-    elif one.kind in ("centre", "centre_drill"):
-        diameter = SPOTTED_MM
-    if not one.row.run_as or diameter <= 0:
+    diameter = max((_run_at_mm(cut) for cut in cuts), default=one.diameter_mm or Decimal(0))
+    return _speed(one, diameter, diameter, material, machine_speeds, most_rpm, cautious)
+
+
+def _run_at_mm(cut: Cut) -> Decimal:
+    """The largest diameter a cut is made at, mm; of a drill, a reamer or a centre drill its own."""
+    if cut.tool.diameter_mm is not None:
+        return cut.tool.diameter_mm
+    return max(cut.before_mm or Decimal(0), cut.after_mm or Decimal(0))
+
+
+def _speed(
+    one: Operation,
+    diameter_mm: Decimal,
+    largest_mm: Decimal,
+    material: str,
+    machine_speeds: str,
+    most_rpm: int | None,
+    cautious: bool,
+) -> Run | None:
+    if not one.row.run_as or diameter_mm <= 0:
         return None
     try:
         table = cutting_speed_of(WORKED_AS.get(material, material))
         found = speeds(
             SpeedsInput(
-                diameter=Length(diameter, "mm"),
+                diameter=Length(diameter_mm, "mm"),
                 material=table.name,
                 own_m_min=f"{table.hss_m_min * (CAUTIOUS if cautious else 1):.2f}",
                 operation=one.row.run_as,
                 speeds=machine_speeds,
                 most_rpm=Decimal(most_rpm) if most_rpm else None,
-                largest_outside=Length(max(largest_mm, diameter), "mm"),
+                largest_outside=Length(largest_mm, "mm"),
                 unit="mm",
             )
         )
@@ -110,17 +117,32 @@ def _run_of(
     return Run(found.rpm, found.surface_m_min)
 
 
+@lru_cache(maxsize=4096)  # the same cuts of the same part are answered again and again
+def rpm_of(one: Operation, cut: Cut, *, material: str) -> int | None:
+    """The speed of one cut with high-speed steel, rpm: for the largest diameter being cut (mm), of a drill or reamer
+    its own; None for what is done by hand, or where the table has no such material.
+
+    Source: handbook ranges, recalled (core/cutting/speeds.py).
+
+    >>> rpm_of(Operation("turn", ("A",), Decimal(20)), Cut("turn", ("A",), Decimal(0), Decimal(9), Decimal(22),
+    ...     Decimal(20)), material="mild_steel")
+    543
+    """
+    diameter = _run_at_mm(cut)
+    found = _speed(one, diameter, diameter, material, "", None, cautious=False)
+    return round(found.rpm) if found else None
+
+
 def minutes_of(
-    one: Operation, run: Run | None, *, workpiece: Workpiece, new_tool: bool, handling: Handling = USUAL_HANDLING
+    one: Operation, cuts: Sequence[Cut], run: Run | None, *, new_tool: bool, handling: Handling = USUAL_HANDLING
 ) -> float:
-    """About how long an operation takes, minutes: an estimate from length, feed, speed and passes (mm), and usual
-    handling.
+    """About how long an operation takes, minutes: an estimate from the travel of its cuts (mm), feed, speed and passes,
+    and usual handling.
 
-    Source: common practice, no source (feeds, depths, handling); t = L/(f·n) per pass.
+    Source: common practice, no source (feeds, handling); t = L/(f·n) per pass.
 
-    >>> bar = Workpiece(Decimal(22), Decimal(22))
-    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), Run(500, 31), workpiece=bar,
-    ...     new_tool=False), 2)
+    >>> turn = Cut("turn", ("A",), Decimal(0), Decimal(40), Decimal(22), Decimal(20))
+    >>> round(minutes_of(Operation("turn", ("A",), Decimal(20), Decimal(40)), [turn], Run(500, 31), new_tool=False), 2)
     3.0
     """
     beside = handling.approach_min + (handling.tool_min if new_tool and one.tool != BY_HAND else 0)
@@ -128,88 +150,13 @@ def minutes_of(
     feed = one.feed_mm
     if run is None or feed is None or run.rpm <= 0:
         return beside
-    before_mm = workpiece.diameter_before_mm(one)
-    return beside + _travel_mm(one, before_mm, workpiece.hole_in_face_mm) * _passes(one, before_mm) / (
-        float(feed) * run.rpm
-    )
+    back = 2 if one.threading else 1
+    return beside + sum(_travel_mm(cut) * cut.passes * back for cut in cuts) / (float(feed) * run.rpm)
 
 
-def _travel_mm(one: Operation, before_mm: Decimal, hole_in_face_mm: Decimal) -> float:
-    if one.kind in ("face", "part_off"):
-        return float(before_mm - hole_in_face_mm) / 2
-    if one.is_grooving:
-        return float(before_mm - (one.diameter_mm or before_mm)) / 2
-    return float(one.length_mm) if one.length_mm is not None else 5.0
-
-
-def _passes(one: Operation, before_mm: Decimal) -> int:
-    if one.threading:
-        return 2 * one.threading.passes  # and back each time
-    if one.kind in ("rough_turn", "rough_bore") and one.diameter_mm is not None:
-        return max(ceil(abs(float(before_mm - one.diameter_mm)) / _ROUGH_DEPTH_MM), 1)
-    return 1
-
-
-ON_A_SKIN = (
-    "Hold it on its skin just to make a good outside; the rest is held on that.",
-    (
-        "True it to what is seen running, not to the rough outside; note what comes off this side and take the same off"
-        " the other."
-    ),
-    (
-        "Skim the face first: a chilled skin takes the edge off a tool. Light cuts until the grip is on machined"
-        " workpiece."
-    ),
-    "Key out, guard on; turn it by hand once round.",
-)
-"""How a casting or the like is begun. Source: common practice, no source."""
-
-
-def held_words(worked: Worked, held_on: str, *, with_skin: bool = False) -> list[str]:
-    """How a set-up is held and what is looked at first, as steps. Source: common practice, no source.
-
-    `with_skin`: the stock has a skin, and it is held on that.
-
-    >>> held_words("mandrel", "C")[0]
-    'Press it on a mandrel in C, its small end first.'
-    """
-    match worked:
-        case "mandrel":
-            return [
-                f"Press it on a mandrel in {held_on or 'its bore'}, its small end first.",
-                "Between centres with a dog, tail clear of the chuck; light cuts towards the large end.",
-                "Needle on the mandrel first: what it shows is not the work's.",
-            ]
-        case "centres":
-            return [
-                "Both centres clean and seated; grease on a dead one, and take it up again as the work warms.",
-                "Tailstock true: two light cuts at the two ends, measured, tell by how much it is off.",
-                "Dog tight, its tail free; turn it by hand once round.",
-            ]
-        case "right" | "left":
-            if with_skin and not held_on:
-                return list(ON_A_SKIN)
-            first = (
-                f"Hold it on {held_on}, finished: soft jaws or strips of aluminium."
-                if held_on
-                else "Hold the stock as it is."
-            )
-            return [
-                first,
-                "Hard against the jaws or on parallels for a square face; parallels out before power.",
-                (
-                    "Needle on it: true it in a four-jaw where it must run with what is finished."
-                    if held_on
-                    else "No further out than the work wants; beyond four diameters a centre holds its end."
-                ),
-                *(
-                    ()
-                    if held_on
-                    else (
-                        "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again.",
-                    )
-                ),
-                "Key out, guard on; turn it by hand once round.",
-            ]
-        case _:
-            assert_never(worked)
+def _travel_mm(cut: Cut) -> float:
+    if cut.kind in ("face", "part_off", "groove", "v_groove", "undercut"):
+        return float((cut.before_mm or Decimal(0)) - (cut.after_mm or Decimal(0))) / 2
+    if cut.is_hole and cut.point_mm is not None:
+        return float(abs(cut.point_mm - cut.from_mm))
+    return float(cut.high_mm - cut.low_mm)

@@ -1,16 +1,19 @@
 """What has to be cut of a part: its surfaces from the section, and from which end each can be reached."""
 
+import re
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
+from nomisma.core.errors import InputError
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.part.section import Section
+from nomisma.core.part.section import Section, middle_mm
 from nomisma.core.part.section_shapes import Cylinder, Groove
+from nomisma.core.part.taper import taper_rate
 from nomisma.core.threads.called_out import thread_called_out
 
 End = Literal["right", "left"]
@@ -92,6 +95,7 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
         for step in section.outside
         if step.letter in turned  # the others have their metal there and are turned off centre
     ]
+    found += _necks(section, turned, true_to, whole)
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     of_letters: dict[tuple[str, ...], list[Groove]] = {}
     for groove in section.grooves:
@@ -119,6 +123,23 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     found += _undercuts(known, section)
     found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _necks(section: Section, turned: Collection[str], true_to: Mapping[str, str], whole: str) -> Iterator[Surface]:
+    """The outsides that no end reaches past what is larger: cut as grooves, in the larger of the two that they lie
+    between.
+    """
+    steps = section.outside
+    for place, step in enumerate(steps):
+        if step.letter not in turned or _outside_ends(step, section):
+            continue
+        left = next((one for one in steps[:place][::-1] if _outside_ends(one, section)), None)
+        right = next((one for one in steps[place + 1 :] if _outside_ends(one, section)), None)
+        beside = [one for one in (left, right) if one is not None and one.letter in turned]
+        host = max(beside, key=lambda one: one.diameter_mm, default=None)
+        if host is not None:
+            made = _surface("groove", step, _outside_ends(host, section), true_to, whole)
+            yield replace(made, lies_in=host.letter)
 
 
 def _face_grooves(section: Section, true_to: Mapping[str, str]) -> Iterator[Surface]:
@@ -252,16 +273,48 @@ def _taper(one: LetteredFeature, host: Cylinder | None, section: Section, true_t
     if host is None:
         return None
     ends = _outside_ends(host, section)
+    begins, over = host.from_mm, min(_over_mm(one, host), host.to_mm - host.from_mm)
+    if falls_to_the_right(host, section):
+        begins = host.to_mm - over
     return Surface(
         "taper",
         (one.letter,),
-        host.from_mm,
-        host.to_mm,
+        begins,
+        begins + over,
         host.diameter_mm,
         ends,
         true_to.get(one.letter, ""),
         host.letter,
     )
+
+
+def falls_to_the_right(host: Cylinder, section: Section) -> bool:
+    """Whether a taper's small end is to the right: it begins with its large end, unless its outside comes out at the
+    left face and stands against what is larger. Source: common practice, no source.
+
+    >>> pin = Cylinder("A", Decimal(20), Decimal(0), Decimal(10))
+    >>> falls_to_the_right(pin, Section(Decimal(10), (pin,), (), (), Decimal(0), "", (), ()))
+    True
+    """
+    beside = next((one for one in section.outside if one.from_mm == host.to_mm), None)
+    before = next((one for one in section.outside if one.to_mm == host.from_mm), None)
+    stands_against = beside is not None and beside.diameter_mm >= host.diameter_mm
+    return not (stands_against and (before is None or before.diameter_mm < host.diameter_mm))
+
+
+def _over_mm(one: LetteredFeature, host: Cylinder) -> Decimal:
+    """Over what length a taper goes, mm: its change of diameter by its rate; all along its outside where that cannot be
+    read.
+    """
+    change, rate_text = middle_mm(one), _OVER.split(one.written)[0]
+    try:
+        rate = taper_rate(rate_text)
+    except InputError:
+        return host.to_mm - host.from_mm
+    return (change / rate).quantize(Decimal("0.0001")).normalize() if change else host.to_mm - host.from_mm
+
+
+_OVER = re.compile(r"\s+over\s+", re.IGNORECASE)
 
 
 def whole_letter(features: Iterable[LetteredFeature], section: Section) -> str:

@@ -117,7 +117,7 @@ def _look(row: PlanEntry, said: SawLooked) -> RecordedLook:
 
 
 def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
-    ways, key = PlannedWork(plan).ways_to_hold(one), one.set_up.worked
+    ways, key = PlannedWork(plan).ways_to_hold(one), one.set_up.name
     ready = [
         (row, said) for row, said in _all(plan, "first_start") if isinstance(said, FirstStart) and said.set_up == key
     ]

@@ -77,7 +77,7 @@ class Chucking:
     @property
     def key(self) -> str:
         """What it is called in addresses and in what is kept of it: where it is worked on."""
-        return self.planned.set_up.worked
+        return self.planned.set_up.name
 
     @cached_property
     def suggestions(self) -> list[Suggestion]:
@@ -243,7 +243,7 @@ def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
         if said is not None:
             ready[truing.planned_set_up] = SaidReady(said.by.name, said.at)
     work = PlannedWork(plan)
-    return [Chucking(work, one, ready.get(one.set_up.worked)) for one in plan.order.set_ups]
+    return [Chucking(work, one, ready.get(one.set_up.name)) for one in plan.order.set_ups]
 
 
 def chucking_named(chuckings: Sequence[Chucking], key: str) -> Chucking:

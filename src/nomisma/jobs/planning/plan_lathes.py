@@ -7,7 +7,6 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.cutting.speeds import cutting_speeds
 from nomisma.core.planning.blank import corners_mm
-from nomisma.core.planning.holding import OVERHANG_STEADY
 from nomisma.core.planning.sheet import WORKED_AS
 from nomisma.core.planning.which_lathe import Check, MachineRoom, Verdict, WorkSize, checks, fits, room_mm
 from nomisma.jobs.planning.plan_state import JobPlan
@@ -57,16 +56,19 @@ def _work_size(plan: JobPlan) -> WorkSize | None:
     if plan.section is None or plan.blank is None:
         return None
     across, long_mm = plan.stock_mm, None if plan.length_not_known else plan.section.length_mm
-    between = plan.order is not None and any(one.set_up.worked == "centres" for one in plan.order.set_ups)
+    held = [one.set_up.chucking for one in plan.order.set_ups if one.set_up.chucking] if plan.order else []
+    between = any(one.way == "centres" for one in held)
+    gripped = [one.grip.diameter_mm for one in held if one.grip is not None and not one.grip.inside]
+    is_steadied = any(each.kind == "steady" for one in held for each in one.supports)
     bores = [one.to_mm - one.from_mm for one in plan.section.bores]
     speed = cutting_speeds().get(WORKED_AS.get(plan.stock.material, plan.stock.material))
     return WorkSize(
         swings_mm=corners_mm(plan.stock.shape, across),
         length_mm=long_mm,
-        held_mm=across,
+        held_mm=max(gripped, default=across),
         holding="between_centres" if between else "chuck",
         beyond_chuck_mm=long_mm or Decimal(0),
         drilled_mm=max(bores, default=Decimal(0)),
-        steadied_mm=across if long_mm is not None and long_mm > OVERHANG_STEADY * across and not between else None,
+        steadied_mm=across if is_steadied else None,
         cutting_m_min=speed.hss_m_min if speed else None,
     )

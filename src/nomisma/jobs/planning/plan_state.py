@@ -12,8 +12,11 @@ from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
+from nomisma.core.planning.holds import SPINDLE_BORE_MM
+from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import FINISHING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.planning.which_lathe import room_mm
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import (
@@ -140,14 +143,35 @@ class JobPlan:
 
     def order_with(self, keys: Sequence[str]) -> OrderOfWork | None:
         """The order of work as a hand would have it, by its keys."""
-        stock = self.stock
         return order_of_work(
             self.state.lettered,
-            stock=stock.held,
-            face_as_parted=stock.face_as_parted,
-            hollow=stock.shape == "tube",
-            with_skin=stock.with_skin,
+            stock=self.stock_said,
+            face_as_parted=self.stock.face_as_parted,
             kept=keys,
+            unit=self.state.unit,
+        )
+
+    @cached_property
+    def stock_said(self) -> StockSaid:
+        """The stock as the plan is run on it: what was measured of it, else what is usual."""
+        stock, given = self.stock, self.blank_input
+        machine = self.state.job.machine
+        room = room_mm(machine.room) if machine else {}
+        kind: StockKind = "bar" if stock.held == "bar" else "cast" if stock.surface == "cast" else "blank"
+        one_blank = kind == "blank" and self.state.in_force.pieces_wanted == 1
+        across = given.stock_across if given else None
+        skin = given.skin_mm if given is not None and stock.with_skin else Decimal(0)
+        if kind == "cast" and across is not None and self.section is not None:
+            skin = max((across.mm - self.section.diameter_mm) / 2, Decimal(0))
+        return StockSaid(
+            kind,
+            "round" if stock.shape == "tube" else stock.shape,
+            across_mm=across.mm if across else None,
+            bore_mm=given.stock_bore.mm if given and given.stock_bore and stock.shape == "tube" else Decimal(0),
+            long_mm=given.stock_length.mm if given and given.stock_length and one_blank else None,
+            skin_mm=skin,
+            blade_mm=given.parting.mm if given and given.parting.mm > 0 else None,
+            spindle_mm=room.get("spindle_bore", SPINDLE_BORE_MM),
         )
 
     @cached_property

@@ -10,14 +10,15 @@ from nomisma.core.cutting.hole import Drill
 from nomisma.core.part.duty import may_give
 from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
-from nomisma.core.planning.blank import SKIN, sound_mm
+from nomisma.core.planning.blank import sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
 from nomisma.core.planning.drilling import drills_before
-from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, ways_to_hold
+from nomisma.core.planning.figures import figures
+from nomisma.core.planning.held_words import held_words, why_held
+from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, other_ways
 from nomisma.core.planning.operations import BY_HAND, cutting_of
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
-from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, held_words, minutes_of, run_of
-from nomisma.core.planning.workpiece import StockAsHeld, Workpiece, workpiece_before
+from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import HoldingChosen
 from nomisma.jobs.planning.plan_state import JobPlan
@@ -39,8 +40,8 @@ class PlannedWork:
         machine = self.plan.state.job.machine
         return run_of(
             one.operation,
+            one.cuts,
             material=self.plan.stock.material,
-            workpiece=self.workpiece_before(one),
             machine_speeds=machine.speeds if machine else "",
             most_rpm=machine.most_rpm if machine else None,
             cautious=self.plan.intake is not None and self.plan.intake.known_by == "unknown",
@@ -53,25 +54,21 @@ class PlannedWork:
         does = one.operation
         if does.kind != "drill" or does.diameter_mm is None:
             return ()
-        return drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread)
-
-    def workpiece_before(self, one: PlannedOperation) -> Workpiece:
-        """The workpiece before an operation."""
-        plan, stock = self.plan, self.plan.stock
-        skin = SKIN[stock.surface][stock.unit].mm if stock.with_skin else None
-        tube = parse_length(stock.bore, stock.unit).mm if stock.shape == "tube" and stock.bore else Decimal(0)
-        assert plan.order is not None, "an operation is one of an order"
-        assert plan.section is not None, "an order is of a section"
-        return workpiece_before(one, plan.order, plan.section, StockAsHeld(plan.stock_mm, tube, skin), plan.state.unit)
+        taken = {cut.tool.diameter_mm for cut in one.cuts}
+        known = drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread)
+        return tuple(drill for drill in known if drill.size.mm in taken)
 
     def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:
-        """How a set-up may be held as it is planned, the first one suggested, with reasons."""
-        return ways_to_hold(one.set_up, self._held_work(one)) if self.plan.section else []
+        """How a set-up may be held: as the plan was run, then what else was run and holds it too, with reasons."""
+        held, order = one.set_up.chucking, self.plan.order
+        if held is None or order is None:
+            return []
+        return [Suggestion(holdings()[held.way], why_held(held)), *other_ways(one.set_up, order, self._held_work(one))]
 
     def chosen_holding(self, one: PlannedSetUp) -> HoldingChosen | None:
         """How somebody chose to hold a set-up; none where nobody did."""
         chosen = (HoldingChosen.as_kept(row.said) for row in reversed(self.plan.entries) if row.topic == "holding")
-        return next((said for said in chosen if said.set_up == one.set_up.worked), None)
+        return next((said for said in chosen if said.set_up == one.set_up.name), None)
 
     def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held, with reasons: the one that was chosen in front, else the first suggested."""
@@ -107,7 +104,21 @@ class PlannedWork:
 
     def held_words(self, one: PlannedSetUp) -> list[str]:
         """How a set-up is held and what is looked at first, as steps."""
-        return held_words(one.set_up.worked, one.set_up.held_on, with_skin=self.plan.stock.with_skin)
+        held = one.set_up.chucking
+        assert held is not None, "a plan that runs is held"
+        return held_words(
+            held,
+            self.plan.state.unit,
+            with_skin=self.plan.stock.with_skin,
+            spare=any(each.operation.kind == "part_off" for each in one.operations),
+        )
+
+    def figures(self, one: PlannedOperation) -> list[str]:
+        """What is set and read at the slides for an operation."""
+        held = self.plan.set_up_of(one).set_up.chucking
+        assert held is not None, "a plan that runs is held"
+        assert self.plan.section is not None, "an order is of a section"
+        return figures(one.cuts, held, self.plan.section.length_mm, self.plan.state.unit)
 
     def held_step(self, one: PlannedSetUp) -> Cylinder | None:
         """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""
@@ -145,41 +156,24 @@ class PlannedWork:
         return (bent[0], bent[1]) if bent[0] is not None and bent[1] is not None else None
 
     def _held_work(self, one: PlannedSetUp) -> HeldWork:
-        assert self.plan.section is not None
-        held = self.held_step(one)
+        held, step, section = one.set_up.chucking, self.held_step(one), self.plan.section
+        assert held is not None, "a plan that runs is held"
+        assert section is not None, "an order is of a section"
         within = [
             bore.diameter_mm
-            for bore in self.plan.section.bores
-            if held in self.plan.section.outside and held and bore.from_mm < held.to_mm and held.from_mm < bore.to_mm
+            for bore in section.bores
+            if step in section.outside and step and bore.from_mm < step.to_mm and step.from_mm < bore.to_mm
         ]
-        gripped_mm = held.diameter_mm if held else self.plan.stock_mm
+        gripped_mm = held.grip.diameter_mm if held.grip else self.plan.stock_mm
         return HeldWork(
             diameter_mm=gripped_mm,
-            stands_out_mm=self._held_out_mm(held) if held else self._stock_out_mm,
-            wall_mm=(gripped_mm - max(within)) / 2 if held and within else None,
-            shape=self.plan.stock.shape if not held else "round",
+            stands_out_mm=Decimal(0) if self.plan.length_not_known else held.stands_out_mm,
+            wall_mm=(gripped_mm - max(within)) / 2 if step and within else None,
+            shape=self.plan.stock.shape if not step else "round",
             pieces=self.plan.state.in_force.pieces_wanted,
-            runs_with=held is not None and self.runout_allowed(one).most_mm is not None,
-            finished=held is not None,
+            runs_with=step is not None and self.runout_allowed(one).most_mm is not None,
+            finished=step is not None,
         )
-
-    def _held_out_mm(self, held: Cylinder) -> Decimal:
-        """How far the part stands out that is held on a surface of its own, mm; 0 where its length is not known."""
-        assert self.plan.section is not None
-        return Decimal(0) if self.plan.length_not_known else self.plan.section.length_mm - (held.to_mm - held.from_mm)
-
-    @property
-    def _stock_out_mm(self) -> Decimal:
-        """How far stock stands out that is held as it is, mm: a bar by part, facing and parting tool; a blank by all
-        but its grip.
-        """
-        given = self.plan.blank_input
-        assert given is not None, "a part with a section has a blank"
-        if self.plan.length_not_known:
-            return Decimal(0)
-        if self.plan.stock.held == "bar":
-            return given.finished_length.mm + given.facing_mm + given.parting.mm
-        return max(given.finished_length.mm + 2 * given.facing_mm - given.grip.mm, Decimal(0))
 
     @property
     def batch_ways(self) -> tuple[BatchWay, ...]:
@@ -213,8 +207,8 @@ class PlannedWork:
         for one in self.plan.order.operations if self.plan.order else ():
             found[one.key] = minutes_of(
                 one.operation,
+                one.cuts,
                 self.run_of(one),
-                workpiece=self.workpiece_before(one),
                 new_tool=one.operation.tool != tool,
                 handling=self._handling,
             )

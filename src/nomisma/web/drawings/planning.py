@@ -11,8 +11,7 @@ from nomisma.core.planning.chatter import ChatterResult
 from nomisma.core.planning.cut_list import CutListResult
 from nomisma.core.planning.drawing_against_metal import DrawingAgainstMetalResult
 from nomisma.core.planning.jaw_squeeze import JawSqueezeResult
-from nomisma.core.planning.operations import BY_HAND
-from nomisma.core.planning.order import OrderResult
+from nomisma.core.planning.order_answer import OrderResult
 from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import circle, hatched, polygon, rect, size_label, small_label, words
 from nomisma.web.drawings.svg import figure, line
@@ -122,16 +121,16 @@ def chatter_picture(result: ChatterResult, _: Unit) -> Markup:
 def order_picture(result: OrderResult, _: Unit) -> Markup:
     """Each set-up a row of its operations by number; where a new tool goes into the post a stroke stands before it."""
     shapes: list[Markup] = []
-    for row, title in enumerate(result.set_ups):
-        own = [one for one in result.operations if one.set_up == row + 1]
+    for row, set_up in enumerate(result.set_ups):
+        own = list({one.number: one for one in set_up.operations}.values())
         y, apart = 56 + 70 * row, min(44.0, 460 / max(len(own), 1))
-        shapes.append(words(24, y - 26, title, "side", "start"))
+        shapes.append(words(24, y - 26, set_up.title, "side", "start"))
         tool = ""
         for index, one in enumerate(own):
             x = 44 + apart * index
-            if index and one.tool not in (tool, BY_HAND):
+            if index and one.tool.kind not in (tool, "by_hand"):
                 shapes.append(line(x - apart / 2, y - 16, x - apart / 2, y + 16, "limit-line"))
-            tool = tool if one.tool == BY_HAND else one.tool
+            tool = tool if one.tool.kind == "by_hand" else one.tool.kind
             shapes += [circle(x, y, min(15, apart / 2.4), "hollow-shape"), words(x, y + 5, str(one.number), "scale")]
     height = 40 + 70 * len(result.set_ups)
     return figure(

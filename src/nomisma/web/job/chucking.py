@@ -22,6 +22,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.hold import PARTS, planned, set_up_page, truing_page
+from nomisma.web.job.moments import held_picture
 from nomisma.web.job.truing_set_up import chosen_indicator, indicators
 
 router = APIRouter(include_in_schema=False)
@@ -132,6 +133,8 @@ def _page(
         typed=typed or {},
         base=_href(chucking),
         picture=_picture(chucking),
+        held_picture=held_picture(chucking.planned),
+        held=chucking.work.held_words(chucking.planned),
     )
 
 

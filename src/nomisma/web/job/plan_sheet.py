@@ -14,7 +14,7 @@ from nomisma.core.cutting.hole import Drill
 from nomisma.core.errors import InputError
 from nomisma.core.lengths.stops import StopStep
 from nomisma.core.planning.order import PlannedOperation
-from nomisma.core.planning.sheet import LEFT_ROUGH, Run
+from nomisma.core.planning.sheet import Run
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.pdf import Paper
 from nomisma.exchange.record import RecordedAnswer
@@ -34,6 +34,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.paper import LONGEST_SECONDS, on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.moments import moment_of, strip_of
 from nomisma.web.job.plan import open_plan
 from nomisma.web.worksheets.kept_shown import kept_shown
 
@@ -72,7 +73,7 @@ def _sheet_page(
             (calculation_named(row.calculation).title, row.note) for row in kept if row.calculation in calculations()
         ],
         stops=stops_for(kept, here.operation.letters) if here else [],
-        chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.worked) if here else None,
+        chucking=chucking_named(chuckings_of(visit.db, plan), plan.set_up_of(here).set_up.name) if here else None,
     )
 
 
@@ -89,7 +90,7 @@ def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[Reco
         "features": plan.features_of(here),
         "run": work.run_of(here),
         "minutes": work.minutes[here.key],
-        "left_rough": LEFT_ROUGH[plan.state.unit],
+        "moment": moment_of(set_up, here),
         "section": section_of_job(plan.state, stressed=here.operation.letters),
         "worked_out": kept_shown(
             one for one in answers if one.feature in here.operation.letters and one.calculation != "stops"
@@ -117,6 +118,7 @@ class SetUpPage:
     section: Markup
     held: list[str]
     steps: list[SheetStep]
+    strip: list[tuple[PlannedOperation, Markup]]
 
 
 def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
@@ -137,7 +139,11 @@ def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
             )
             for one in planned.operations
         ]
-        found.append(SetUpPage(chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps))
+        found.append(
+            SetUpPage(
+                chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps, strip_of(planned)
+            )
+        )
     return found
 
 
@@ -167,7 +173,6 @@ def _on_paper(visit: Visit, number: int) -> dict[str, Any]:
         "plan": plan,
         "pages": _pages(visit, plan),
         "work": PlannedWork(plan),
-        "left_rough": LEFT_ROUGH[state.unit],
     }
 
 

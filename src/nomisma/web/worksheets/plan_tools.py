@@ -4,7 +4,7 @@ chuck, chatter.
 
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.chatter import chatter_causes
-from nomisma.core.planning.set_ups import STOCK_WORDS
+from nomisma.core.planning.laid_out import STOCK_KIND_WORDS
 from nomisma.web.drawings.planning import (
     blank_picture,
     chatter_picture,
@@ -100,8 +100,17 @@ ORDER_OF_WORK = Tool(
         Field("lines", "The part, a feature a line", "lines",
             "od 24 mm h9 x 30 mm\nod 40 mm x 10 mm\nbore 12 mm H7 thru\nlength 40 mm ±0.1",
               hint="As on Part."),
-        Field("stock", "Made from", "choice", "bar", options=tuple(STOCK_WORDS.items())),
+        Field("stock", "Made from", "choice", "bar", options=tuple(STOCK_KIND_WORDS.items())),
         Field("face_as_parted", "Its far face may stay as parted", "flag"),
+        Field("section", "Stock", "choice", "round", group=STOCK,
+            options=tuple((name, words) for name, words in SHAPE_WORDS.items() if name != "tube")),
+        Field("across", "Across, as measured", "size", group=STOCK),
+        Field("bore", "Bore of a tube", "size", group=STOCK),
+        Field("long", "Long, as measured", "size", group=STOCK),
+        Field("skin", "Skin all round", "size", group=STOCK),
+        Field("parting", "The parting tool is wide", "size", group=MORE),
+        Field("spindle_bore", "Bore of the spindle", "size", group=MORE),
+        material_field("material", "Material, for the speeds", "carbon_steel", group=MORE),
     ),
     order_picture, answer=FACTS,
 )  # fmt: skip

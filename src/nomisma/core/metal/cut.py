@@ -1,0 +1,166 @@
+"""What a plan does to the metal: each cut with its place and its sizes, and how the work is held meanwhile."""
+
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Literal
+
+End = Literal["right", "left"]
+CutKind = Literal[
+    "face", "centre_hole", "spot", "drill", "ream", "rough_turn", "turn", "rough_bore", "bore", "groove", "v_groove",
+    "face_groove", "undercut", "taper", "thread", "chamfer", "knurl", "part_off", "deburr",
+]  # fmt: skip
+HOLE_CUTS: tuple[CutKind, ...] = ("spot", "drill", "ream", "rough_bore", "bore")
+"""What opens a hole: it goes in from a mouth."""
+ROUGH_CUTS: tuple[CutKind, ...] = ("rough_turn", "rough_bore", "drill")
+END_CUTS: tuple[CutKind, ...] = ("face", "centre_hole", *HOLE_CUTS, "face_groove", "part_off")
+"""What is done in an end, or across it: not while a centre stands there."""
+Way = Literal[
+    "three_jaw", "four_jaw", "collet", "soft_jaws", "faceplate", "mandrel", "expanding_mandrel", "bonded_mandrel",
+    "centres", "chuck_and_centre", "steady", "follow_rest",
+]  # fmt: skip
+SupportKind = Literal["centre", "plug", "steady", "follow_rest"]
+
+
+@dataclass(frozen=True, slots=True)
+class Tool:
+    """A tool as far as its reach decides: the nose of a turning tool, a blade's width and reach, a drill's or reamer's
+    diameter, mm (none: it decides nothing).
+    """
+
+    kind: str
+    nose_mm: Decimal | None = None
+    width_mm: Decimal | None = None
+    reach_mm: Decimal | None = None
+    diameter_mm: Decimal | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """One cut, mm from the left face of the finished part.
+
+    Outside `from_mm` is less than `to_mm`; of a hole `from_mm` is its mouth and `to_mm` the end of the full diameter,
+    `point_mm` beyond it; of a face `from_mm` is the face as it is. `before_mm`: the largest diameter there at that
+    moment, in a hole the smallest; of a taper `before_mm` and `after_mm` are its two ends. `passes`: in so many.
+    """
+
+    kind: CutKind
+    letters: tuple[str, ...] = ()
+    from_mm: Decimal = Decimal(0)
+    to_mm: Decimal = Decimal(0)
+    before_mm: Decimal | None = None
+    after_mm: Decimal | None = None
+    point_mm: Decimal | None = None
+    inside: bool = False
+    passes: int = 1
+    tool: Tool = Tool("turning")
+    end: End | Literal[""] = ""
+
+    @property
+    def is_hole(self) -> bool:
+        """Whether it goes in from a mouth."""
+        return self.kind in HOLE_CUTS
+
+    @property
+    def low_mm(self) -> Decimal:
+        """Its left end, mm."""
+        return min(self.from_mm, self.to_mm)
+
+    @property
+    def high_mm(self) -> Decimal:
+        """Its right end, mm."""
+        return max(self.from_mm, self.to_mm)
+
+    def mirrored(self, about_mm: Decimal) -> "Cut":
+        """Seen from the other end of something so long, mm."""
+        begins, ends = about_mm - self.from_mm, about_mm - self.to_mm
+        before_mm, after_mm = self.before_mm, self.after_mm
+        if self.kind not in ("face", *HOLE_CUTS, "centre_hole", "face_groove"):
+            begins, ends = ends, begins
+            if self.kind == "taper":
+                before_mm, after_mm = after_mm, before_mm
+        return replace(
+            self,
+            from_mm=begins,
+            to_mm=ends,
+            before_mm=before_mm,
+            after_mm=after_mm,
+            point_mm=None if self.point_mm is None else about_mm - self.point_mm,
+            end=other_end(self.end) if self.end else "",
+        )
+
+
+def other_end(end: End) -> End:
+    """The end across. Source: geometry.
+
+    >>> other_end("right")
+    'left'
+    """
+    return "left" if end == "right" else "right"
+
+
+@dataclass(frozen=True, slots=True)
+class Grip:
+    """What the jaws hold, mm: the letter of the surface (`stock`: as it came), inside or out, from where to where, how
+    wide it is there, and against what it stands.
+    """
+
+    surface: str
+    from_mm: Decimal
+    to_mm: Decimal
+    diameter_mm: Decimal
+    inside: bool = False
+    protected: bool = False
+    against: Literal["", "step", "stop"] = ""
+
+    @property
+    def length_mm(self) -> Decimal:
+        """How long it is held, mm."""
+        return self.to_mm - self.from_mm
+
+    def mirrored(self, about_mm: Decimal) -> "Grip":
+        """Seen from the other end of something so long, mm."""
+        return replace(self, from_mm=about_mm - self.to_mm, to_mm=about_mm - self.from_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class Support:
+    """What holds the work beside the jaws: a centre or a plug in an end, a steady's rollers from where to where (mm) on
+    a surface, or a follow rest.
+    """
+
+    kind: SupportKind
+    end: End | Literal[""] = ""
+    surface: str = ""
+    from_mm: Decimal | None = None
+    to_mm: Decimal | None = None
+
+    def mirrored(self, about_mm: Decimal) -> "Support":
+        """Seen from the other end of something so long, mm."""
+        if self.from_mm is None or self.to_mm is None:
+            return replace(self, end=other_end(self.end) if self.end else "")
+        return replace(self, from_mm=about_mm - self.to_mm, to_mm=about_mm - self.from_mm)
+
+
+@dataclass(frozen=True, slots=True)
+class Chucking:
+    """One set-up as it is held and cut: the end it is worked from, the way, how far it stands out of the jaws (mm,
+    facing still on), its grip (none between centres), supports and cuts.
+    """
+
+    worked: End
+    way: Way
+    stands_out_mm: Decimal
+    grip: Grip | None
+    cuts: tuple[Cut, ...] = ()
+    supports: tuple[Support, ...] = ()
+    trued_on: str = ""
+
+    def mirrored(self, about_mm: Decimal) -> "Chucking":
+        """Seen from the other end of something so long, mm."""
+        return replace(
+            self,
+            worked=other_end(self.worked),
+            grip=self.grip.mirrored(about_mm) if self.grip else None,
+            cuts=tuple(one.mirrored(about_mm) for one in self.cuts),
+            supports=tuple(one.mirrored(about_mm) for one in self.supports),
+        )

@@ -1,0 +1,77 @@
+"""The figures of a step: to which size, from where to where, in how many passes, counted from the face it is worked
+from.
+"""
+
+from collections.abc import Iterator, Sequence
+from decimal import Decimal
+
+from nomisma.core.metal.cut import Chucking, Cut
+from nomisma.core.quantity.display import show_exact, show_sawn
+from nomisma.core.quantity.length import Unit
+
+
+def figures(cuts: Sequence[Cut], held: Chucking, length_mm: Decimal, unit: Unit) -> list[str]:
+    """What is set and read at the slides for an operation's cuts, in `unit`; lengths from the face that the set-up
+    works from (of a part so long, mm). Source: geometry; common practice, no source (what is said).
+
+    >>> held = Chucking("right", "three_jaw", Decimal(48), None)
+    >>> rough = Cut("rough_turn", ("A",), Decimal("10.3"), Decimal(40), Decimal(42), Decimal("24.75"), passes=6)
+    >>> figures([rough], held, Decimal(40), "mm")
+    ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
+    """
+    face_mm = length_mm if held.worked == "right" else Decimal(0)
+    return [words for one in cuts for words in _said(one, face_mm, unit)]
+
+
+def _size(mm: Decimal | None, unit: Unit) -> str:
+    return f"⌀{show_exact(mm or Decimal(0), unit)}"
+
+
+def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
+    before, after = _size(one.before_mm, unit), _size(one.after_mm, unit)
+    near, far = sorted(abs(mm - face_mm) for mm in (one.from_mm, one.to_mm))
+    near_by, back_to = show_exact(near, unit), show_exact(far, unit)
+    match one.kind:
+        case "face":
+            hole = f", down to the hole {after}" if one.after_mm else ""
+            yield f"{show_exact(abs(one.from_mm - one.to_mm), unit)} off{_in_passes(one)}{hole}"
+        case "rough_turn" | "rough_bore":
+            passes = f" in {one.passes} passes" if one.passes > 1 else ""
+            yield f"from {before} to {after}{passes}, back to {back_to} from the face"
+        case "turn" | "bore" | "ream":
+            yield f"to {after}, {back_to} from the face"
+        case "groove" | "v_groove" | "undercut":
+            yield f"from {before} to {after}, its near corner {near_by} and its far corner {back_to} from the face"
+        case "taper":
+            yield f"{before} to {after} between {near_by} and {back_to} from the face{_in_passes(one)}"
+        case "thread" | "knurl":
+            yield f"{near_by} to {back_to} from the face{_in_passes(one)}"
+        case "chamfer":
+            along, across = abs(one.to_mm - one.from_mm), ((one.before_mm or 0) - (one.after_mm or 0)) / 2
+            end = f"the {one.end} edge: " if one.end else ""
+            yield f"{end}{show_exact(along, unit)} along, {show_exact(Decimal(across), unit)} in"
+        case "face_groove":
+            yield f"{before} to {after}, {back_to} deep"
+        case "part_off":
+            width, reach = (show_sawn(mm or Decimal(0), unit) for mm in (one.tool.width_mm, one.tool.reach_mm))
+            corners = f"near corner {near_by}, far corner {back_to} from the face"
+            yield f"blade {width} wide: {corners}; it must reach {reach}"
+        case "spot" | "drill" | "centre_hole":
+            yield from _drilled(one, face_mm, unit)
+        case "deburr":
+            return
+
+
+def _drilled(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
+    size, deep = _size(one.after_mm, unit), show_sawn(abs(one.to_mm - face_mm), unit)
+    if one.kind == "centre_hole":
+        yield f"mouth {size}"
+    elif one.kind == "spot":
+        yield f"{deep} deep"
+    else:
+        point = f", its point at {show_sawn(abs(one.point_mm - face_mm), unit)}" if one.point_mm is not None else ""
+        yield f"{size}: full diameter {deep} deep{point}"
+
+
+def _in_passes(one: Cut) -> str:
+    return f", {one.passes} passes" if one.passes > 1 else ""

@@ -1,0 +1,244 @@
+"""How a set-up is held on the metal that is there: every grip that leaves room for its cuts, better ones in front."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from decimal import ROUND_CEILING, Decimal
+
+from nomisma.core.metal.cut import Chucking, Cut, Grip, Support, Way
+from nomisma.core.metal.rules import (
+    AT_CENTRE_OUT,
+    FREE_OUT,
+    LEAST_GRIP_MM,
+    WIDE,
+    clearance_mm,
+    least_grip_mm,
+)
+from nomisma.core.metal.stock import StockSection
+from nomisma.core.metal.workpiece import Workpiece
+from nomisma.core.planning.cuts_of import lowest_mm
+from nomisma.core.planning.piece import Piece
+
+SPINDLE_BORE_MM = Decimal(40)
+"""Up to what diameter stock is taken to go through a spindle nobody named. Source: common practice, no source (an inch
+and a half).
+"""
+IN_THE_CHUCK_MM = Decimal(60)
+"""So much of the work finds room in the chuck behind its jaws. Source: common practice, no source."""
+ROLLERS_MM = Decimal(20)
+"""How wide a steady's rollers run. Source: common practice, no source."""
+_NARROWEST_ROLLERS_MM = Decimal(8)
+LONGEST_GRIP_MM = Decimal(40)
+"""Jaws are about so long. Source: common practice, no source."""
+
+
+@dataclass(frozen=True, slots=True)
+class Need:
+    """What a set-up wants of its holding, seen from its worked end as the right one: its cuts, its blade, the surfaces
+    that are finished and those that are no grip (threads, knurls), what it must run true to, how wide the spindle is.
+    """
+
+    piece: Piece
+    cuts: tuple[Cut, ...]
+    finished: Mapping[str, tuple[Decimal, Decimal]]
+    no_grip: frozenset[str]
+    section: StockSection
+    true_to: str = ""
+    blade_mm: Decimal | None = None
+    spindle_mm: Decimal = SPINDLE_BORE_MM
+
+
+def chuckings(need: Need, work: Workpiece) -> Iterator[Chucking]:
+    """The ways to hold it in a chuck, mm, the better ones in front; their cuts are still to come. Source: common
+    practice, no source (grip, room, overhang).
+
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> from nomisma.core.planning.order import order_of_work
+    >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
+    >>> plan = order_of_work(pin)
+    >>> held = plan.set_ups[1].set_up.chucking
+    >>> held.way, held.grip.surface, held.grip.against
+    ('soft_jaws', 'A', '')
+    """
+    room = clearance_mm(need.blade_mm)
+    low_mm = lowest_mm(need.cuts, inside=False)
+    front_most = (work.right_mm if low_mm is None else low_mm) - room
+    for one in _grips(need, work, front_most):
+        yield from _held(one, need, work)
+    yield from _inside(need, work)
+    yield from _steadied(need, work, front_most)
+
+
+def _grips(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Grip]:
+    """Where jaws could close on the outside: what is finished first, the larger diameters first, short grips on a step
+    last.
+    """
+    found: list[tuple[tuple[object, ...], Grip]] = []
+    for one in work.outside.stretches:
+        ends = min(one.to_mm, front_most)
+        if not one.is_cylinder or ends <= one.from_mm:
+            continue
+        if work.outside.largest_mm(work.left_mm, one.from_mm) > one.at_from_mm:
+            continue
+        surface = _surface_at(one.from_mm, ends, need)
+        across = one.at_from_mm
+        if surface == "stock" and across > work.round_mm:
+            across = work.round_mm
+        there = ends - one.from_mm
+        least = least_grip_mm(across)
+        is_short = there < least
+        if there < least_grip_mm(across, on_a_step=True):
+            continue
+        if is_short and across < WIDE * work.outside.largest_mm(ends, work.right_mm):
+            continue
+        wanted = min(there, max(_round_up(least), min(across, LONGEST_GRIP_MM)))
+        begins = one.from_mm if is_short else ends - wanted
+        finished = surface != "stock"
+        grip = Grip(
+            surface,
+            begins,
+            ends,
+            across,
+            protected=finished,
+            against="step" if is_short else "",
+        )
+        better = (-there / across, -across) if is_short else (-across, -there)
+        places = [grip]
+        if grip.from_mm - work.left_mm > IN_THE_CHUCK_MM and not is_short:
+            places.append(replace(grip, from_mm=one.from_mm, to_mm=one.from_mm + wanted))
+        found += (
+            ((is_short, surface in need.no_grip, not finished, surface != need.true_to, *better), each)
+            for each in places
+        )
+    yield from (grip for _, grip in sorted(found, key=lambda each: each[0]))
+
+
+def _round_up(mm: Decimal) -> Decimal:
+    return mm.quantize(Decimal(1), ROUND_CEILING)
+
+
+def _surface_at(from_mm: Decimal, to_mm: Decimal, need: Need) -> str:
+    """The letter of what is finished there, or stays as it is; stock where nothing is."""
+    for letter, (begins, ends) in need.finished.items():
+        if begins < to_mm and from_mm < ends:
+            known = need.piece.by_letter.get(letter)
+            if known is None or known.feature.of_kind.cut_as == "outside":
+                return letter
+    return "stock"
+
+
+def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Chucking]:
+    out_mm = work.right_mm - grip.to_mm
+    across = work.outside.largest_mm(grip.to_mm, work.right_mm)
+    behind_mm = grip.from_mm - work.left_mm
+    largest_behind = work.outside.largest_mm(work.left_mm, grip.from_mm)
+    trued_on = need.true_to if need.true_to != grip.surface else ""
+    goes_in = behind_mm <= IN_THE_CHUCK_MM or largest_behind <= need.spindle_mm
+    steady_enough = across if grip.length_mm >= LEAST_GRIP_MM else across / 2
+    too_far = bool(grip.against) and out_mm - clearance_mm(need.blade_mm) > steady_enough
+    if goes_in and out_mm <= FREE_OUT * across and not too_far:
+        yield Chucking("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
+
+
+def _way(grip: Grip, need: Need) -> Way:
+    if grip.surface != "stock" or grip.against:
+        return "soft_jaws"
+    return "four_jaw" if need.section in ("square", "octagon") else "three_jaw"
+
+
+def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Chucking]:
+    """Long work that is cut at its end: gripped near the other one, rollers as near to the end that is worked as they
+    can stand.
+    """
+    if need.blade_mm is not None:
+        return
+    far = [
+        one
+        for one in work.outside.stretches
+        if one.is_cylinder
+        and one.to_mm - one.from_mm >= _round_up(least_grip_mm(one.at_from_mm))
+        and one.from_mm - work.left_mm <= IN_THE_CHUCK_MM
+        and work.outside.largest_mm(work.left_mm, one.from_mm) <= one.at_from_mm
+        and one.at_from_mm <= work.round_mm
+    ]
+    for gripped in far[:1]:
+        least = _round_up(least_grip_mm(gripped.at_from_mm))
+        surface = _surface_at(gripped.from_mm, gripped.from_mm + least, need)
+        held = Grip(surface, gripped.from_mm, gripped.from_mm + least, gripped.at_from_mm, protected=surface != "stock")
+        for whole in reversed(work.outside.stretches):
+            ends = min(whole.to_mm, front_most)
+            wide = min(ROLLERS_MM, max(whole.at_from_mm, _NARROWEST_ROLLERS_MM))
+            begins = ends - wide
+            if not whole.is_cylinder or begins < max(whole.from_mm, held.to_mm) or whole.at_from_mm > work.round_mm:
+                continue
+            if work.right_mm - ends > FREE_OUT * work.outside.largest_mm(ends, work.right_mm):
+                continue
+            steady = Support("steady", "", _surface_at(begins, ends, need), begins, ends)
+            out_mm = work.right_mm - held.to_mm
+            yield Chucking("right", "steady", out_mm, held, supports=(steady,), trued_on=need.true_to)
+
+
+def _inside(need: Need, work: Workpiece) -> Iterator[Chucking]:
+    """On an expanding mandrel in a bore that is finished, the face at the chuck against its shoulder."""
+    low_mm = lowest_mm(need.cuts, inside=True)
+    front_most = (need.piece.length_mm if low_mm is None else low_mm) - clearance_mm()
+    bores = {each.letter: each for each in need.piece.surfaces if each.kind == "bore" and each.from_both_ends}
+    for one in sorted(work.hole.stretches, key=lambda each: -each.at_from_mm):
+        ends = min(one.to_mm, front_most)
+        letter = next(
+            (
+                letter
+                for letter, bore in bores.items()
+                if letter in need.finished and bore.diameter_mm == one.at_from_mm and one.is_cylinder
+            ),
+            "",
+        )
+        if not letter or work.hole.smallest_mm(work.left_mm, one.from_mm) < one.at_from_mm != 0 < one.from_mm:
+            continue
+        begins = max(one.from_mm, work.left_mm)
+        grip = Grip(letter, begins, ends, one.at_from_mm, inside=True, against="stop")
+        out_mm = work.right_mm - work.left_mm
+        if ends - begins >= least_grip_mm(
+            one.at_from_mm, on_a_mandrel=True
+        ) and out_mm <= FREE_OUT * work.outside.largest_mm(work.left_mm, work.right_mm):
+            trued_on = need.true_to if need.true_to != letter else ""
+            yield Chucking("right", "expanding_mandrel", out_mm, grip, trued_on=trued_on)
+
+
+def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Chucking | None:
+    """On a plain mandrel in a bore that goes through and is finished; None where there is none. Source: common
+    practice, no source.
+
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
+    >>> from nomisma.core.part.section import Section
+    >>> pin = Piece(Section(Decimal(30), (), (), (), Decimal(0), "", (), ()), (), ())
+    >>> need = Need(pin, (), {}, frozenset(), "round")
+    >>> on_a_mandrel(need, workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(20))), "C") is None
+    True
+    """
+    bore = next((one for one in need.piece.surfaces if one.letter == letter), None)
+    if bore is None or letter not in need.finished:
+        return None
+    long_mm = work.right_mm - work.left_mm
+    there = [one for one in work.hole.stretches if one.is_cylinder and one.at_from_mm == bore.diameter_mm]
+    if not there:
+        return None
+    grip = Grip(letter, there[0].from_mm, there[-1].to_mm, bore.diameter_mm, inside=True)
+    return Chucking("right", "mandrel", long_mm, grip, trued_on="")
+
+
+def between_centres(work: Workpiece) -> Chucking:
+    """Between centres, driven so that the whole outside is free; a follow rest where it is long and thin, mm. Source:
+    common practice, no source.
+
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
+    >>> held = between_centres(workpiece_of(Stock(Decimal(0), Decimal(182), Decimal(35))))
+    >>> held.way, str(held.stands_out_mm), [one.end for one in held.supports]
+    ('centres', '182', ['left', 'right'])
+    """
+    long_mm = work.right_mm - work.left_mm
+    centres = (Support("centre", "left"), Support("centre", "right"))
+    thin = long_mm > AT_CENTRE_OUT * work.outside.largest_mm(work.left_mm, work.right_mm)
+    rest = (Support("follow_rest"),) if thin else ()
+    return Chucking("right", "centres", long_mm, None, supports=(*centres, *rest))

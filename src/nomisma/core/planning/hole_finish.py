@@ -1,0 +1,81 @@
+"""How a hole is finished where its line does not say: drilled, reamed or bored, from its limits, its size and what it
+must be true to.
+"""
+
+from collections.abc import Collection
+from dataclasses import replace
+from decimal import Decimal
+
+from nomisma.core.cutting.hole import OVERSIZE
+from nomisma.core.metal.rules import SMALLEST_BORED_MM
+from nomisma.core.part.hole_making import HoleMaking, making_of
+from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.planning.drilling import LARGEST_DRILL_MM, drills_before
+from nomisma.core.planning.surfaces import Surface
+from nomisma.core.quantity.drills import drill_table
+from nomisma.core.quantity.length import MM_PER_INCH, Unit
+
+LARGEST_REAMED_MM = Decimal("12.7")
+"""Up to this a hole to a reamer's size is reamed, where it need not run true. Source: common practice, no source (half
+an inch).
+"""
+REAMED_MM = Decimal("0.05")
+"""What a reamer holds is not wider than this. Source: common practice, no source (H9 of such holes)."""
+
+
+def hole_finished(own: Surface, feature: LetteredFeature, datums: Collection[str], unit: Unit) -> Surface:
+    """A hole's surface with how it is made, and of one that is only drilled the size of its drill, mm.
+
+    `datums`: the letters that something must be true to. Drilled where the limits are wider than what a drill cuts
+    over; reamed where it is small and to a reamer's size; bored where it must run true, is large, or has a floor.
+    Source: common practice, no source (core/cutting/hole.py for what a drill cuts over).
+
+    >>> from nomisma.core.part.feature import Feature
+    >>> clear = LetteredFeature("A", Feature("bore", Decimal("8.8"), Decimal("9.2")), written="9")
+    >>> hole = Surface("bore", ("A",), Decimal(0), Decimal(20), Decimal(9), frozenset({"right", "left"}))
+    >>> hole_finished(hole, clear, (), "mm").hole, hole_finished(hole, clear, ("A",), "mm").hole
+    ('drilled', 'bored')
+    """
+    if own.hole == "tapped":
+        drills = drills_before(own.diameter_mm, unit, "tapped", own.thread)
+        return replace(own, diameter_mm=drills[-1].size.mm) if drills else own
+    said, _ = making_of(feature.written)
+    if said == "drilled":
+        return replace(own, hole=said, diameter_mm=_nearest_mm(own.diameter_mm, unit))
+    if said == "reamed":
+        return own
+    is_true = bool(feature.true_to) or feature.letter in datums
+    small = own.diameter_mm < SMALLEST_BORED_MM
+    drill_mm = _drill_that_holds(feature, unit)
+    if drill_mm is not None and not is_true and (own.from_both_ends or small):
+        return replace(own, hole="drilled", diameter_mm=drill_mm)
+    making: HoleMaking = "reamed" if small or (_is_a_reamers(feature) and not is_true) else "bored"
+    return replace(own, hole=making)
+
+
+def _nearest_mm(size_mm: Decimal, unit: Unit) -> Decimal:
+    return min(
+        (one for _, one in drill_table("inch" if unit == "in" else "metric")), key=lambda one: abs(one - size_mm)
+    )
+
+
+def _drill_that_holds(feature: LetteredFeature, unit: Unit) -> Decimal | None:
+    """The drill nearest to the size whose hole is in limits whatever it cuts over, mm; None where none is."""
+    least, most = feature.feature.lower_mm, feature.feature.upper_mm
+    target = feature.feature.target_mm
+    if least is None or most is None or target is None:
+        return None
+    sure = [
+        one
+        for _, one in drill_table("inch" if unit == "in" else "metric")
+        if least <= one + OVERSIZE[0].mm and one + OVERSIZE[1].mm <= most and least <= one <= LARGEST_DRILL_MM
+    ]
+    return min(sure, key=lambda one: abs(one - target), default=None)
+
+
+def _is_a_reamers(feature: LetteredFeature) -> bool:
+    """Whether limits go up from a whole millimetre or a sixteenth, no wider than a reamer holds."""
+    least, most = feature.feature.lower_mm, feature.feature.upper_mm
+    if least is None or most is None or most > LARGEST_REAMED_MM or most - least > REAMED_MM:
+        return False
+    return least % 1 == 0 or (least / MM_PER_INCH * 16) % 1 == 0

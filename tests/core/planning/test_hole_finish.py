@@ -1,0 +1,44 @@
+"""How a hole is finished: drilled where a drill holds its limits, reamed where it is small, bored where it must be
+true.
+"""
+
+import pytest
+
+from nomisma.core.planning.laid_out import StockSaid
+from tests.core.planning.sketched import piece
+
+
+def hole(lines: str, letter: str = "C") -> tuple[str, str]:
+    (found,) = [one for one in piece(f"od 60 x 30\n{lines}").surfaces if one.kind == "bore" and one.letter == letter]
+    return found.hole, f"{found.diameter_mm.normalize():f}"
+
+
+@pytest.mark.parametrize(
+    ("line", "how", "size"),
+    [
+        ("bore 9 ±0.2 thru", "drilled", "9"),  # a clearance hole: a drill cuts over by 0.05 to 0.13
+        ("bore 9 thru", "drilled", "9"),  # general tolerances
+        ("bore 9 H7 thru", "reamed", "9.0075"),
+        ("bore 9.3 +0.02/0 thru", "bored", "9.31"),  # no reamer is 9.3
+        ("bore 20 H7 thru", "bored", "20.0105"),  # large
+        ("bore 20 ±0.2 x 10 deep", "bored", "20"),  # its floor is flat
+        ("bore 3.2 H7 thru", "reamed", "3.206"),  # no bar goes in
+        ("bore 4 ±0.1 x 8 deep", "drilled", "3.9"),
+        ("drill 17 thru", "drilled", "17"),
+        ("ream 10 H7 thru", "reamed", "10.0075"),
+        ("bore 50 ±0.2 thru", "bored", "50"),  # larger than a shop's drills
+        ("tap M8 thru", "tapped", "6.8"),
+    ],
+)
+def test_it_follows_from_limits_size_and_floor(line: str, how: str, size: str) -> None:
+    assert hole(line) == (how, size)
+
+
+def test_what_must_be_true_is_bored_whatever_its_limits() -> None:
+    assert hole("bore 12 ±0.2 thru true to A")[0] == "bored"
+    assert hole("bore 9 H7 thru\nrunout 0.02 true to C")[0] == "bored"
+
+
+def test_in_a_tube_nothing_is_drilled() -> None:
+    own = piece("od 60 x 30\nbore 9 thru", StockSaid("tube", bore_mm=piece("od 8 x 5").length_mm))
+    assert [one.hole for one in own.surfaces if one.kind == "bore"] == ["bored"]
