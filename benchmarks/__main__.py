@@ -8,7 +8,7 @@ from itertools import count, pairwise
 
 from tests.serving import own_cluster
 
-from benchmarks import approaches, former, fuzz, reliability
+from benchmarks import approaches, former, fuzz, plans, reliability
 from benchmarks.browser import browser_rows
 from benchmarks.data import fill
 from benchmarks.pages import FIRST_BULK, PAGES, cost_of, one_process
@@ -16,6 +16,8 @@ from benchmarks.readings import APP, reading_rows
 from benchmarks.serving import page_times, server, sign_in
 from nomisma.cluster import Cluster
 from nomisma.core.fits.iso286 import PREFERRED_FITS, zone
+from nomisma.core.planning import order
+from nomisma.core.planning.order_answer import order_of_work_of_lines
 from nomisma.core.registry import calculations
 
 Row = tuple[str, str, float]
@@ -100,9 +102,23 @@ def core_rows() -> Iterator[Row]:
         * 1000
     )
     yield "The fewest of 112 slips, two piles and what they are worth / 50 ms", f"{pile:.1f} ms", pile / 50
+    for features, most_ms in ((30, 150), (45, 400)):
+        each_ms = min(timeit.repeat(lambda: _planned(features), number=1, repeat=3)) * 1000  # noqa: B023
+        yield (
+            f"The plan of {features} features, run on the metal / {most_ms} ms",
+            f"{each_ms:.0f} ms",
+            each_ms / most_ms,
+        )
     verdict = calculations()["verdict"]
     each_ms = min(timeit.repeat(lambda: verdict.run(verdict.example), number=50, repeat=5)) / 50 * 1000
     yield "A verdict with its working / 5 ms", f"{each_ms:.3f} ms", each_ms / 5
+
+
+def _planned(features: int) -> None:
+    """A plan from its lines, nothing of it kept from before."""
+    order._order_of_work.cache_clear()
+    order._found.cache_clear()
+    order_of_work_of_lines(plans.large_part(features))
 
 
 def _next_cut() -> tuple[str, float]:
@@ -127,6 +143,7 @@ USAGE = """./nomisma benchmark [READINGS]           every budget, with so many r
 ./nomisma benchmark readings [READINGS]  logging readings alone (50000)
 ./nomisma benchmark browser              from Enter to the verdict, and from a gauge to another page
 ./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
+./nomisma benchmark plans [N]            plans of N made-up parts, each run by a second executor (20000)
 ./nomisma benchmark former               every page of every job of shops that former versions filled
 ./nomisma benchmark fuzz [CASES] [SEED]  hostile values at every door of a running shop (100000)
 ./nomisma benchmark reliability [N]      nothing lost, with N faults"""
@@ -159,6 +176,7 @@ def main() -> None:
         "reliability": lambda: reliability.main(),
         "fuzz": lambda: sys.exit(fuzz.main(rest)),
         "former": lambda: sys.exit(former.main()),
+        "plans": lambda: sys.exit(plans.main(int(rest[0]) if rest else 20_000)),
         "approaches": lambda: approaches.main(int(rest[0]) if rest else 10_000),
     }
     if part in others:

@@ -44,7 +44,7 @@ class Profile:
     def within(self, from_mm: Decimal, to_mm: Decimal) -> Iterator[Stretch]:
         """Its stretches between two places, cut off there."""
         for one in self.stretches:
-            if part := one.between(from_mm, to_mm):
+            if one.to_mm > from_mm and one.from_mm < to_mm and (part := one.between(from_mm, to_mm)):
                 yield part
 
     def largest_mm(self, from_mm: Decimal, to_mm: Decimal) -> Decimal:
@@ -66,6 +66,9 @@ class Profile:
     def _with(self, cut: Stretch, take: Take) -> "Profile":
         made: list[Stretch] = []
         for one in self.stretches:
+            if one.to_mm <= cut.from_mm or one.from_mm >= cut.to_mm:
+                made.append(one)
+                continue
             for begins, ends in _parts(one, cut):
                 own = one.between(begins, ends)
                 if own is not None:
