@@ -162,3 +162,12 @@ def test_no_bar_goes_into_a_small_hole_and_no_centre_into_a_wide_one() -> None:
     centre = Cut("centre_hole", (), mm(40), mm(32), mm(0), mm(6), end="right")
     assert "no_centre_hole" in broken(with_cuts((FACE, SPOT, DRILL, centre)))
     assert "not_faced" in broken(with_cuts((centre, FACE)))
+
+
+def test_a_plug_goes_into_a_hollow_end_alone() -> None:
+    tube = Stock(mm(0), mm(40), mm(42), bore_mm=mm(20))
+    plugs = (Support("plug", "left"), Support("plug", "right"))
+    held = Chucking("right", "centres", mm(40), None, supports=plugs)
+    assert broken(held, stock=tube) & {"between_both", "no_centre_hole"} == set()
+    assert "no_centre_hole" in broken(held, stock=replace(tube, bore_mm=mm(0)))
+    assert "between_both" in broken(replace(held, supports=plugs[:1]), stock=tube)

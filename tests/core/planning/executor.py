@@ -72,7 +72,8 @@ class Workshop:
             if not self.centres.get(end) or hole >= self.centres[end]:
                 self.say(f"no centre hole on the {end}")
         if grip is None:
-            if set_up["way"] != "centres" or ends != {"left", "right"}:
+            plugs = {one["end"] for one in set_up["supports"] if one["kind"] == "plug"}
+            if set_up["way"] != "centres" or ends | plugs != {"left", "right"}:
                 self.say("held by nothing")
             return
         low, high = mm(grip["from"]), mm(grip["to"])

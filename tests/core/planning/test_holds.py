@@ -77,3 +77,14 @@ def test_square_stock_is_held_in_four_jaws_and_hexagons_in_three() -> None:
 def test_jaws_keep_off_threads_where_they_can() -> None:
     order = planned("od 24 ±0.1 x 18\nM20x1.5 6g x 30 ±0.2\nlength 48 ±0.2", StockSaid("blank"))
     assert order.set_ups[1].set_up.held_on == "A"
+
+
+def test_a_tube_that_is_turned_all_along_runs_on_plugs_and_no_centre_is_drilled_in_it() -> None:
+    stock = StockSaid("tube", across_mm=Decimal(34), bore_mm=Decimal(25))
+    order = planned("od 33 ±0.1 x 440 ±0.1\nbore 27 +0.1/0 x 45 ±0.5 deep from the right", stock)
+    third = order.set_ups[2].set_up.chucking
+    assert third
+    assert [(one.kind, one.end) for one in third.supports] == [("plug", "left"), ("plug", "right"), ("follow_rest", "")]
+    assert not [cut for one in order.operations for cut in one.cuts if cut.kind == "centre_hole"]
+    bored = next(one.number for one in order.operations if one.operation.kind == "bore")
+    assert bored > next(one.number for one in order.operations if one.operation.kind == "turn")

@@ -42,3 +42,8 @@ def test_what_must_be_true_is_bored_whatever_its_limits() -> None:
 def test_in_a_tube_nothing_is_drilled() -> None:
     own = piece("od 60 x 30\nbore 9 thru", StockSaid("tube", bore_mm=piece("od 8 x 5").length_mm))
     assert [one.hole for one in own.surfaces if one.kind == "bore"] == ["bored"]
+
+
+def test_a_step_before_a_narrower_hole_is_bored_and_never_drilled_deeper() -> None:
+    assert hole("bore 9 H7 x 4 deep\nbore 5 ±0.1 thru")[0] == "bored"
+    assert hole("bore 9 H7 x 14 deep")[0] == "reamed"

@@ -53,6 +53,7 @@ def test_lengths_are_made_by_what_finishes_them_and_deburring_makes_none() -> No
     assert all("B" not in cut["letters"] for cut in cuts if cut["kind"] == "rough_turn")
     assert [cut["kind"] for cut in cuts if "B" in cut["letters"]] == ["turn"]
     assert [cut["kind"] for cut in cuts if "F" in cut["letters"]] == ["face"]
+    assert [(cut["kind"], cut["to"]) for cut in cuts if "D" in cut["letters"]] == [("face", "40 mm")]  # the flange's
 
 
 def test_before_a_narrow_limit_roughing_leaves_no_more_than_three_millimetres() -> None:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
-from nomisma.core.metal.cut import END_CUTS, ROUGH_CUTS, Chucking, Cut, Support
+from nomisma.core.metal.cut import END_CUTS, ROUGH_CUTS, Chucking, Cut, End, Support
 from nomisma.core.metal.drawing import Drawing, taken_outside
 from nomisma.core.metal.profile import Stretch
 from nomisma.core.metal.rules import (
@@ -111,7 +111,8 @@ def said(one: Cut) -> str:
 def _holding(held: Chucking, work: Workpiece) -> Iterator[Broken]:
     """What is wrong with how the work is held, seen from the worked end as the right one."""
     grip = held.grip
-    if held.way == "centres" and not all(work.centre_mm(end) for end in ("right", "left")):
+    plugged = {one.end for one in held.supports if one.kind == "plug"}
+    if held.way == "centres" and not all(work.centre_mm(end) or end in plugged for end in ("right", "left")):
         yield "between_both", ""
     for one in held.supports:
         yield from _supported(one, held, work)
@@ -172,8 +173,16 @@ def _supported(one: Support, held: Chucking, work: Workpiece) -> Iterator[Broken
                 yield "no_track", one.surface
             if held.grip and one.from_mm < held.grip.to_mm:
                 yield "held_is_cut", one.surface
-        case "plug" | "follow_rest":
+        case "plug":
+            if not one.end or not _is_open(work, one.end):
+                yield "no_centre_hole", one.end
+        case "follow_rest":
             pass
+
+
+def _is_open(work: Workpiece, end: End) -> bool:
+    """Whether an end has a hole that a plug goes into."""
+    return bool(work.hole.stretches[-1].at_to_mm if end == "right" else work.hole.stretches[0].at_from_mm)
 
 
 def _overhang(held: Chucking, work: Workpiece) -> Iterator[Broken]:

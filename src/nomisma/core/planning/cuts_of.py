@@ -156,6 +156,8 @@ def _face(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
 
 def _centre(task: Task, work: Workpiece) -> list[Cut]:
     at_mm = task.piece.length_mm
+    if work.hole.stretches[-1].at_to_mm:
+        return []  # a plug has its own centre
     across = work.outside.smallest_mm(at_mm - 1, at_mm)
     fitting = [drill for drill in centre_drills() if drill.unit == task.unit and drill.usual_mouth_mm <= across / 3]
     smallest = min((drill for drill in centre_drills() if drill.unit == task.unit), key=lambda each: each.body_mm)

@@ -3,7 +3,7 @@ first."""
 
 from decimal import Decimal
 
-from nomisma.core.metal.cut import Chucking, Support
+from nomisma.core.metal.cut import Chucking, Support, SupportKind
 from nomisma.core.quantity.display import show, show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
@@ -45,10 +45,15 @@ def held_words(held: Chucking, unit: Unit, *, with_skin: bool = False, spare: bo
             bore = held.grip.surface if held.grip else "its bore"
             return [f"Press it on a mandrel in {bore}, its small end first.", *MANDREL, BY_HAND_ROUND]
         case "centres":
-            rests = [_support(one, held, unit) for one in held.supports if one.kind != "centre"]
-            return [*CENTRES, *rests, BY_HAND_ROUND]
+            plugs = ["A plug in each hollow end, its centre true to the outside."] if _has(held, "plug") else []
+            rests = [_support(one, held, unit) for one in held.supports if one.kind == "follow_rest"]
+            return [*plugs, *CENTRES, *rests, BY_HAND_ROUND]
         case _:
             return _in_a_chuck(held, unit, with_skin=with_skin, spare=spare)
+
+
+def _has(held: Chucking, kind: SupportKind) -> bool:
+    return any(one.kind == kind for one in held.supports)
 
 
 def _in_a_chuck(held: Chucking, unit: Unit, *, with_skin: bool, spare: bool) -> list[str]:

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from decimal import ROUND_CEILING, Decimal
 
-from nomisma.core.metal.cut import Chucking, Cut, Grip, Support, Way
+from nomisma.core.metal.cut import Chucking, Cut, End, Grip, Support, Way
 from nomisma.core.metal.rules import (
     AT_CENTRE_OUT,
     FREE_OUT,
@@ -228,8 +228,8 @@ def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Chucking | None:
 
 
 def between_centres(work: Workpiece) -> Chucking:
-    """Between centres, driven so that the whole outside is free; a follow rest where it is long and thin, mm. Source:
-    common practice, no source.
+    """Between centres, in plugs where its ends are hollow, driven so that the whole outside is free; a follow rest
+    where it is long and thin, mm. Source: common practice, no source.
 
     >>> from nomisma.core.metal.stock import Stock
     >>> from nomisma.core.metal.workpiece import workpiece_of
@@ -238,7 +238,9 @@ def between_centres(work: Workpiece) -> Chucking:
     ('centres', '182', ['left', 'right'])
     """
     long_mm = work.right_mm - work.left_mm
-    centres = (Support("centre", "left"), Support("centre", "right"))
+    open_at = {"left": work.hole.stretches[0].at_from_mm, "right": work.hole.stretches[-1].at_to_mm}
+    ends: tuple[End, End] = ("left", "right")
+    centres = tuple(Support("plug" if open_at[end] else "centre", end) for end in ends)
     thin = long_mm > AT_CENTRE_OUT * work.outside.largest_mm(work.left_mm, work.right_mm)
     rest = (Support("follow_rest"),) if thin else ()
     return Chucking("right", "centres", long_mm, None, supports=(*centres, *rest))

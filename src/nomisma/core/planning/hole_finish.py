@@ -23,10 +23,13 @@ REAMED_MM = Decimal("0.05")
 """What a reamer holds is not wider than this. Source: common practice, no source (H9 of such holes)."""
 
 
-def hole_finished(own: Surface, feature: LetteredFeature, datums: Collection[str], unit: Unit) -> Surface:
+def hole_finished(
+    own: Surface, feature: LetteredFeature, datums: Collection[str], unit: Unit, *, steps: bool = False
+) -> Surface:
     """A hole's surface with how it is made, and of one that is only drilled the size of its drill, mm.
 
-    `datums`: the letters that something must be true to. Drilled where the limits are wider than what a drill cuts
+    `datums`: the letters that something must be true to; `steps`: a narrower hole goes on behind its floor, which is a
+    step then. Drilled where the limits are wider than what a drill cuts
     over; reamed where it is small and to a reamer's size; bored where it must run true, is large, or has a floor.
     Source: common practice, no source (core/cutting/hole.py for what a drill cuts over).
 
@@ -46,6 +49,8 @@ def hole_finished(own: Surface, feature: LetteredFeature, datums: Collection[str
         return own
     is_true = bool(feature.true_to) or feature.letter in datums
     small = own.diameter_mm < SMALLEST_BORED_MM
+    if steps:
+        return own
     drill_mm = _drill_that_holds(feature, unit)
     if drill_mm is not None and not is_true and (own.from_both_ends or small):
         return replace(own, hole="drilled", diameter_mm=drill_mm)

@@ -99,6 +99,13 @@ class OrderOfWork:
     finished: Workpiece | None = None
 
     @property
+    def why_none(self) -> tuple[Complaint, ...]:
+        """Why there is no plan, each rule once; nothing where there is one."""
+        if self.set_ups:
+            return ()
+        return tuple({one.rule: one for one in reversed(self.complaints)}.values())[::-1]
+
+    @property
     def operations(self) -> tuple[PlannedOperation, ...]:
         """All operations in order."""
         return tuple(one for set_up in self.set_ups for one in set_up.operations)
@@ -187,9 +194,12 @@ def piece_of(
     all_bored = all_bored or stock.bore_mm > 0  # no drill follows a bore that is there
     known = {one.letter: one for one in features}
     datums = {one.true_to for one in features if one.true_to}
+    as_drawn = surfaces_of(features, section)
     surfaces = [
-        hole_finished(one, known[one.letter], datums, unit) if one.kind == "bore" and not all_bored else one
-        for one in surfaces_of(features, section)
+        hole_finished(one, known[one.letter], datums, unit, steps=_has_a_step(one, as_drawn))
+        if one.kind == "bore" and not all_bored
+        else one
+        for one in as_drawn
     ]
     return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm)
 
@@ -237,6 +247,15 @@ def _may_be_left(letters: Collection[str], piece: Piece) -> bool:
 def _found(piece: Piece, stock: StockSaid, face_as_parted: bool) -> SetUps:
     whole = whole_letter(piece.features, piece.section)
     return set_ups_of(piece, stock, face_as_parted=face_as_parted, whole=whole)
+
+
+def _has_a_step(own: Surface, surfaces: Sequence[Surface]) -> bool:
+    """Whether a narrower hole goes on behind the floor of a hole: what is left of the floor is a step."""
+    floor_mm = own.from_mm if "right" in own.ends else own.to_mm
+    return not own.from_both_ends and any(
+        one.kind == "bore" and one.diameter_mm < own.diameter_mm and one.from_mm <= floor_mm <= one.to_mm
+        for one in surfaces
+    )
 
 
 def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str]) -> SetUps:

@@ -13,6 +13,7 @@ from nomisma.core.metal.cut import Cut, Grip, Support, Tool
 from nomisma.core.metal.rules import Complaint
 from nomisma.core.metal.stock import Stock, StockSection
 from nomisma.core.model import Model
+from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import BY_HAND
@@ -222,7 +223,7 @@ def _answer(found: OrderOfWork, given: OrderInput) -> OrderResult:
         set_ups=[_set_up(one, found, given) for one in found.set_ups],
         dial_in=list(found.dial_in),
         left_out=[LeftOutRead(letters=letters, reason=why) for why, letters in reasons.items()],
-        complaints=[_complaint(one) for one in found.complaints],
+        complaints=[_complaint(one) for one in found.why_none],
         tool_changes=found.changes,
         proved=found.proved,
         headline=f"{count} set-up{'s' if count > 1 else ''}" if count else "No plan of it can be cut",
@@ -305,18 +306,35 @@ def _support(one: Support, unit: Unit) -> SupportRead:
 
 
 def _operations(one: PlannedSetUp, found: OrderOfWork, given: OrderInput) -> Iterator[CutRead]:
-    lengths = {
-        each.letter for each in (found.piece.features if found.piece else ()) if not each.feature.of_kind.is_diameter
-    }
+    makes = _made_by(found)
     for operation in one.operations:
         for cut in operation.cuts:
-            yield _cut(operation, cut, lengths, given)
+            yield _cut(operation, cut, makes[id(cut)], given)
 
 
-def _cut(operation: PlannedOperation, cut: Cut, lengths: set[str], given: OrderInput) -> CutRead:
+def _made_by(found: OrderOfWork) -> dict[int, list[str]]:
+    """Of each cut the letters it makes: a length stands where its second end is cut, which may be a face later on."""
+    assert found.piece is not None, "a plan that runs is of a piece"
+    known = {each.letter for each in found.piece.features if not each.feature.of_kind.is_diameter}
+    lies = {
+        each.letter: (each.from_mm, each.to_mm) for each in axial_lengths(found.piece.features, found.piece.section)
+    }
+    cuts = [cut for one in found.set_ups for operation in one.operations for cut in operation.cuts]
+    made = {id(cut): list(cut.letters) for cut in cuts}
+    for at, cut in enumerate(cuts):
+        for letter in [one for one in cut.letters if one in known]:
+            if cut.kind in ("rough_turn", "rough_bore", "spot"):
+                made[id(cut)].remove(letter)
+                continue
+            later = [each for each in cuts[at + 1 :] if each.kind == "face" and each.to_mm in lies.get(letter, ())]
+            if later:
+                made[id(cut)].remove(letter)
+                made[id(later[-1])].append(letter)
+    return made
+
+
+def _cut(operation: PlannedOperation, cut: Cut, letters: list[str], given: OrderInput) -> CutRead:
     unit = given.unit
-    opens = cut.kind in ("rough_turn", "rough_bore", "spot")
-    letters = [letter for letter in cut.letters if not (opens and letter in lengths)]
     sizes = {"before": cut.before_mm, "after": cut.after_mm, "point": cut.point_mm}
     placed = {name: Length(mm, unit) for name, mm in sizes.items() if mm is not None}
     return CutRead(
