@@ -171,3 +171,10 @@ def test_a_plug_goes_into_a_hollow_end_alone() -> None:
     assert broken(held, stock=tube) & {"between_both", "no_centre_hole"} == set()
     assert "no_centre_hole" in broken(held, stock=replace(tube, bore_mm=mm(0)))
     assert "between_both" in broken(replace(held, supports=plugs[:1]), stock=tube)
+
+
+def test_a_centre_hole_does_not_go_through_a_thin_disc() -> None:
+    disc = Drawing(mm(6), profile_of([cylinder(mm(0), mm(6), mm(42))]), ())
+    deep = Cut("centre_hole", (), mm(6), mm(-5), mm(0), mm(7), end="right")
+    held = Chucking("right", "soft_jaws", mm(3), Grip("stock", mm(0), mm(3), mm(42), against="step"), (deep,))
+    assert "metal_gone" in broken(held, drawing=disc, stock=Stock(mm(0), mm(6), mm(42)))

@@ -76,3 +76,20 @@ def test_blades_grow_with_the_diameter_and_the_lowest_cut_is_what_the_jaws_must_
     assert lowest_mm([inside, outside], inside=False) == 5
     assert lowest_mm([inside, outside], inside=True) == -3
     assert lowest_mm([inside], inside=False) is None
+
+
+@pytest.mark.parametrize(("end", "begins", "ends"), [("left", 0, 12), ("right", 40, 28)])
+def test_a_thread_inside_goes_in_from_its_mouth_at_either_end(end: str, begins: int, ends: int) -> None:
+    (thread,) = cuts(planned(f"od 25 x 40\ntap M6 x 12 deep from the {end}"), "thread")
+    assert (thread.from_mm, thread.to_mm, thread.tool.kind) == (begins, ends, "tap")
+
+
+def test_a_thread_behind_a_counterbore_begins_at_its_floor() -> None:
+    (thread,) = cuts(planned("od 40 x 16\nM24x2 thru\nbore 27 x 3 deep from the right"), "thread")
+    assert {thread.from_mm, thread.to_mm} == {0, 13}
+
+
+def test_a_hole_in_an_end_that_was_centred_needs_no_spot() -> None:
+    order = planned("od 12 h7 x 160\nM8 x 20 deep from the right")
+    assert cuts(order, "spot") == []
+    assert len(cuts(order, "centre_hole")) == 2

@@ -74,7 +74,7 @@ class Cut:
         """Seen from the other end of something so long, mm."""
         begins, ends = about_mm - self.from_mm, about_mm - self.to_mm
         before_mm, after_mm = self.before_mm, self.after_mm
-        if self.kind not in ("face", *HOLE_CUTS, "centre_hole", "face_groove"):
+        if not self.inside and self.kind not in ("face", *HOLE_CUTS, "centre_hole", "face_groove"):
             begins, ends = ends, begins
             if self.kind == "taper":
                 before_mm, after_mm = after_mm, before_mm

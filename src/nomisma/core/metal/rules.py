@@ -27,6 +27,8 @@ FREE_OUT, AT_CENTRE_OUT = Decimal(3), Decimal(10)
 """So many diameters may stand out of a chuck free, and so many with a centre in the end. Source: common practice, no
 source.
 """
+CENTRE_SHARE = Decimal("0.25")
+"""A centre hole is no deeper than so much of the part's length. Source: this tool's own choice."""
 PARTED_LONG = Decimal(3)
 """A piece longer than so many diameters is sawn, not parted off. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)

@@ -10,6 +10,7 @@ from nomisma.core.metal.profile import Stretch
 from nomisma.core.metal.rules import (
     AT_A_SHOULDER_MM,
     AT_CENTRE_OUT,
+    CENTRE_SHARE,
     FREE_OUT,
     MANDREL_WIDE,
     PARTED_LONG,
@@ -226,6 +227,8 @@ def cutting(one: Cut, held: Chucking, work: Workpiece, drawing: Drawing) -> Iter
             at_mm = drawing.length_mm if one.end == "right" else Decimal(0)
             if (work.right_mm if one.end == "right" else work.left_mm) != at_mm:
                 yield "not_faced", name
+            if one.high_mm - one.low_mm > CENTRE_SHARE * drawing.length_mm:
+                yield "metal_gone", name
             if work.hole.largest_mm(one.low_mm, one.high_mm) >= (one.after_mm or 0):
                 yield "no_centre_hole", name
         case "spot" | "drill" | "ream" | "rough_bore" | "bore":
@@ -303,7 +306,8 @@ def _in_a_hole(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
         return
     room_mm = min(AT_A_SHOULDER_MM, (one.high_mm - one.low_mm) / 4)
     there_mm = work.hole.smallest_mm(one.low_mm + room_mm, one.high_mm - _MOUTH_MM)
-    if one.kind == "drill" and not work.hole.largest_mm(one.from_mm - _MOUTH_MM, one.from_mm):
+    is_spotted = bool(work.hole.largest_mm(one.from_mm - _MOUTH_MM, one.from_mm) or work.centre_mm("right"))
+    if one.kind == "drill" and not is_spotted:
         yield "not_spotted", name
     if one.kind in ("ream", "rough_bore", "bore") and there_mm == 0 and one.tool.kind != "facing":
         yield "no_bar", name

@@ -7,10 +7,10 @@ from decimal import ROUND_CEILING, Decimal
 from math import ceil
 from typing import assert_never
 
-from nomisma.core.lengths.centre_drill import centre_drills
+from nomisma.core.lengths.centre_drill import CONE, CentreDrill, centre_drills
 from nomisma.core.metal.cut import Cut, CutKind, Tool
 from nomisma.core.metal.drawing import DRILLED_DEEPER_MM, POINT
-from nomisma.core.metal.rules import AT_A_SHOULDER_MM, SMALLEST_BORED_MM
+from nomisma.core.metal.rules import AT_A_SHOULDER_MM, CENTRE_SHARE, SMALLEST_BORED_MM
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.part.section import middle_mm
 from nomisma.core.planning.blank import FACING
@@ -159,13 +159,16 @@ def _centre(task: Task, work: Workpiece) -> list[Cut]:
     if work.hole.stretches[-1].at_to_mm:
         return []  # a plug has its own centre
     across = work.outside.smallest_mm(at_mm - 1, at_mm)
-    fitting = [drill for drill in centre_drills() if drill.unit == task.unit and drill.usual_mouth_mm <= across / 3]
-    smallest = min((drill for drill in centre_drills() if drill.unit == task.unit), key=lambda each: each.body_mm)
-    drill = max(fitting, key=lambda each: each.body_mm, default=smallest)
-    if drill.body_mm > _LARGEST_CENTRE_MM:
-        drill = max((each for each in fitting if each.body_mm <= _LARGEST_CENTRE_MM), key=lambda each: each.body_mm)
-    mouth = drill.usual_mouth_mm
-    deep = drill.pilot_mm + mouth
+    own = [one for one in centre_drills() if one.unit == task.unit]
+    fitting = [
+        one
+        for one in own
+        if one.usual_mouth_mm <= across / 3
+        and one.body_mm <= _LARGEST_CENTRE_MM
+        and _centre_deep_mm(one) <= CENTRE_SHARE * at_mm
+    ]
+    drill = max(fitting, key=lambda each: each.body_mm, default=min(own, key=lambda each: each.body_mm))
+    mouth, deep = drill.usual_mouth_mm, _centre_deep_mm(drill)
     return [
         Cut(
             "centre_hole",
@@ -183,11 +186,18 @@ def _centre(task: Task, work: Workpiece) -> list[Cut]:
 _LARGEST_CENTRE_MM = Decimal(10)
 
 
+def _centre_deep_mm(one: CentreDrill) -> Decimal:
+    """How deep a centre drill goes, let in half way up its cone of 60°: its pilot, about as long as thick, and the
+    cone.
+    """
+    return (one.pilot_mm + CONE * (one.usual_mouth_mm - one.pilot_mm)).quantize(Decimal("0.01"))
+
+
 def _spot(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     holes = [each for each in task.surfaces if each.letters[0] in one.letters]
     across = min([SPOT_MM, *(each.diameter_mm for each in holes)])
     at_mm = work.right_mm
-    if work.hole.stretches[-1].at_to_mm or _is_faced_out(one, task, work):
+    if work.hole.stretches[-1].at_to_mm or work.centre_mm("right") or _is_faced_out(one, task, work):
         return []
     return [
         Cut(
@@ -215,6 +225,9 @@ def _is_faced_out(one: Operation, task: Task, work: Workpiece) -> bool:
     )
 
 
+_LEAST_DRILLED_MM = Decimal(1)
+
+
 def _blind_drills(hole: Surface, task: Task, mouth_mm: Decimal) -> list[tuple[Decimal, Decimal, Decimal]]:
     """The drills of a blind hole that is bored: each with the end of its full diameter and its point, none beyond the
     floor."""
@@ -224,8 +237,11 @@ def _blind_drills(hole: Surface, task: Task, mouth_mm: Decimal) -> list[tuple[De
         size = drill.size.mm
         tip = hole.from_mm + room
         full = _up(tip + POINT * size)
-        if full < mouth_mm:
+        if full <= mouth_mm - _LEAST_DRILLED_MM:
             found.append((size, full, tip))
+    is_shallow = mouth_mm - hole.from_mm <= hole.diameter_mm * FACED_RECESS
+    if is_shallow and found and found[-1][0] < SMALLEST_BORED_MM:
+        return []  # no bar goes into so small a drill's hole: it is faced out
     return found
 
 
@@ -407,6 +423,16 @@ def _face_groove(one: Operation, task: Task) -> list[Cut]:
     ]
 
 
+def _behind_what_is_wider_mm(own: Surface, work: Workpiece) -> Decimal:
+    """Where a thread inside begins: at the face, or at the floor of a wider hole before it, mm."""
+    begins = own.to_mm
+    for each in reversed(list(work.hole.within(own.from_mm, own.to_mm))):
+        if min(each.at_from_mm, each.at_to_mm) <= own.diameter_mm + LEFT_ROUGH["mm"].mm:
+            break
+        begins = each.from_mm
+    return begins
+
+
 def _threaded(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     own = task.surface(one)
     inside = one.kind != "thread"
@@ -414,7 +440,7 @@ def _threaded(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     root = lines.line_diameter_mm if lines else own.diameter_mm
     passes = one.threading.passes if one.threading else 1
     tool = Tool("tap" if one.kind == "tap" else "threading")
-    begins, ends = (min(_mouth_mm(own, work), own.to_mm), own.from_mm) if inside else (own.from_mm, own.to_mm)
+    begins, ends = (_behind_what_is_wider_mm(own, work), own.from_mm) if inside else (own.from_mm, own.to_mm)
     return [
         Cut(
             "thread",

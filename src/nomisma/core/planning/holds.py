@@ -181,7 +181,7 @@ def _inside(need: Need, work: Workpiece) -> Iterator[Chucking]:
     """On an expanding mandrel in a bore that is finished, the face at the chuck against its shoulder."""
     low_mm = lowest_mm(need.cuts, inside=True)
     front_most = (need.piece.length_mm if low_mm is None else low_mm) - clearance_mm()
-    bores = {each.letter: each for each in need.piece.surfaces if each.kind == "bore" and each.from_both_ends}
+    bores = {each.letter: each for each in need.piece.surfaces if each.kind == "bore" and "left" in each.ends}
     for one in sorted(work.hole.stretches, key=lambda each: -each.at_from_mm):
         ends = min(one.to_mm, front_most)
         letter = next(
