@@ -206,18 +206,7 @@ def _dimensions(frame: _Frame, cut: Cut, before: Workpiece, after: Workpiece, si
     y = size.height - 26.0
     if cut.kind == "face":
         yield from _between(frame, y, cut.to_mm, cut.from_mm, cut.from_mm - cut.to_mm)
-    elif cut.kind in (
-        "rough_turn",
-        "turn",
-        "groove",
-        "taper",
-        "drill",
-        "bore",
-        "rough_bore",
-        "ream",
-        "part_off",
-        "thread",
-    ):
+    elif cut.kind in COUNTED_FROM_THE_FACE:
         face_mm = min(after.right_mm, before.right_mm)
         far_mm = cut.low_mm
         yield from _between(frame, y, far_mm, face_mm, abs(face_mm - far_mm))
