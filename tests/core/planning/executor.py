@@ -10,7 +10,7 @@ from typing import Any
 SLICE = 0.1
 SOFT = 1.001  # what roughing may leave at a shoulder
 ROOM = 3.0
-OUTSIDE = ("rough_turn", "turn", "groove", "v_groove", "undercut", "taper", "chamfer")
+OUTSIDE = ("rough_turn", "turn", "groove", "v_groove", "undercut", "taper", "chamfer", "radius")
 HOLES = ("spot", "drill", "ream", "rough_bore", "bore")
 IN_AN_END = (*HOLES, "face", "centre_hole", "part_off", "face_groove")
 CORNERS = {"round": 1.0, "square": 2**0.5, "hexagon": 2 / 3**0.5, "octagon": 1.0823922}
@@ -141,6 +141,8 @@ class Workshop:
                 pass
             case _ if kind in HOLES:
                 self.hole(cut, set_up)
+            case "chamfer" if cut["inside"]:
+                self.open_mouth(cut, set_up)
             case _:
                 self.turn(cut, set_up)
 
@@ -204,6 +206,16 @@ class Workshop:
                 size = after * (1 - abs(self.at[one] - begins) / abs(ends - begins))
             self.inner[one] = max(self.inner[one], size)
 
+    def open_mouth(self, cut: dict[str, Any], set_up: dict[str, Any]) -> None:
+        """Break the edge of a hole's mouth."""
+        low, high, before, after = (mm(cut[name]) for name in ("from", "to", "before", "after"))
+        for one in self.between(low, high):
+            if self.inner[one] == 0:
+                self.say("there is no hole to break the edge of")
+            share = (self.at[one] - low) / (high - low)
+            size = before + (share if set_up["worked"] == "right" else 1 - share) * (after - before)
+            self.inner[one] = max(self.inner[one], size)
+
     def turn(self, cut: dict[str, Any], set_up: dict[str, Any]) -> None:
         """Take metal off the outside."""
         low, high, kind = mm(cut["from"]), mm(cut["to"]), cut["kind"]
@@ -227,7 +239,7 @@ class Workshop:
             size = after
             if kind == "taper":
                 size = before + share * (after - before)
-            elif kind == "chamfer":
+            elif kind in ("chamfer", "radius"):
                 falls_right = (
                     low > self.long / 2
                     if abs(high - self.right) > 1 and abs(low - self.left) > 1

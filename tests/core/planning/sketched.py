@@ -1,5 +1,6 @@
 """Parts as their lines say them, for the tests of planning."""
 
+from nomisma.core.metal.cut import Cut
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
@@ -45,6 +46,11 @@ def planned(
     assert found is not None
     assert found.set_ups, found.complaints
     return found
+
+
+def cuts(order: OrderOfWork, *kinds: str) -> list[Cut]:
+    """The cuts of some kinds of a plan, in order."""
+    return [cut for one in order.operations for cut in one.cuts if cut.kind in kinds]
 
 
 def surfaces(lines: str) -> list[Surface]:

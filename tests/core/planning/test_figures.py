@@ -5,11 +5,11 @@ from typing import Any, get_args
 
 import pytest
 
-from nomisma.core.metal.cut import Chucking, Cut, CutKind, Tool
+from nomisma.core.metal.cut import Cut, CutKind, Tool, Workholding
 from nomisma.core.planning.figures import figures
 from tests.core.planning.sketched import planned
 
-RIGHT = Chucking("right", "three_jaw", Decimal(48), None)
+RIGHT = Workholding("right", "three_jaw", Decimal(48), None)
 LONG = Decimal(40)
 
 
@@ -60,9 +60,9 @@ def test_every_step_of_a_plan_but_deburring_says_figures() -> None:
     )
     order = planned(lines)
     for set_up in order.set_ups:
-        assert set_up.set_up.chucking
+        assert set_up.set_up.workholding
         for one in set_up.operations:
-            words = figures(one.cuts, set_up.set_up.chucking, LONG, "mm")
+            words = figures(one.cuts, set_up.set_up.workholding, LONG, "mm")
             assert bool(words) == (one.operation.kind != "deburr"), one.operation.title
     kinds = {cut.kind for one in order.operations for cut in one.cuts}
     assert kinds >= {"face", "drill", "bore", "turn", "groove", "chamfer", "part_off", "knurl"}

@@ -5,15 +5,17 @@ from typing import get_args
 
 import pytest
 
-from nomisma.core.metal.cut import Chucking, Grip, Support, Way
+from nomisma.core.metal.cut import Grip, Support, Way, Workholding
 from nomisma.core.planning.held_words import BY_HAND_ROUND, SPARE_END, held_words, why_held
 
 STOCK = Grip("stock", Decimal(0), Decimal(20), Decimal(40))
 FINISHED = Grip("A", Decimal(0), Decimal(12), Decimal("23.974"), protected=True, against="step")
 
 
-def held(way: Way = "three_jaw", grip: Grip | None = STOCK, **more: object) -> Chucking:
-    return Chucking("right", way, Decimal(48), grip, **more)  # type: ignore[arg-type]
+def held(
+    way: Way = "three_jaw", grip: Grip | None = STOCK, *, supports: tuple[Support, ...] = (), trued_on: str = ""
+) -> Workholding:
+    return Workholding("right", way, Decimal(48), grip, supports=supports, trued_on=trued_on)
 
 
 @pytest.mark.parametrize("way", get_args(Way))
@@ -35,7 +37,7 @@ def test_a_steadys_rollers_are_counted_from_the_end_that_is_worked() -> None:
     steady = Support("steady", "", "B", Decimal(45), Decimal(60))
     words = held_words(held("steady", supports=(steady,)), "mm")
     assert "from 8.000 mm to 23.000 mm from the end" in words[1]
-    turned = Chucking(
+    turned = Workholding(
         "left", "steady", Decimal(48), STOCK, supports=(Support("steady", "", "B", Decimal(-40), Decimal(-30)),)
     )
     assert "from 8.000 mm to 18.000 mm" in held_words(turned, "mm")[1]

@@ -34,9 +34,9 @@ def test_a_blank_has_its_facing_on_both_ends() -> None:
 def test_the_same_names_in_another_order_are_laid_out_in_the_same_chuckings() -> None:
     own = piece("od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru")
     found = set_ups("od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru")
-    again = lay_out(found.named, own, StockSaid(), hold=found.chuckings)
+    again = lay_out(found.named, own, StockSaid(), hold=found.workholdings)
     assert again.complaints == ()
-    assert [one.grip for one in again.chuckings] == [one.grip for one in found.chuckings]
+    assert [one.grip for one in again.workholdings] == [one.grip for one in found.workholdings]
 
 
 @pytest.mark.parametrize("kind", STOCK_KIND_WORDS)

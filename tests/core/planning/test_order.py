@@ -7,7 +7,7 @@ import pytest
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.laid_out import StockSaid
-from nomisma.core.planning.order import OrderOfWork, order_of_work
+from nomisma.core.planning.order import OrderOfWork, notes_of, order_of_work
 from tests.core.planning.sketched import FLANGED
 
 
@@ -131,3 +131,12 @@ def test_a_tube_is_bored_and_not_drilled() -> None:
     kinds = [one.operation.kind for one in found.operations]
     assert "drill" not in kinds
     assert "bore" in kinds
+
+
+def test_a_bar_that_is_too_long_to_be_parted_from_is_sawn_first_and_it_is_said_how_long() -> None:
+    """160 and 0.8 on either end."""
+    found = planned("od 12 h7 x 160")
+    assert notes_of(found)[0] == (
+        "It is too long to be parted off: saw a blank 161.6 mm long first, with both faces to come."
+    )
+    assert planned("od 12 h7 x 20").sawn_mm is None

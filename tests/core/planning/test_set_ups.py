@@ -97,8 +97,8 @@ def test_what_no_end_reaches_together_is_said() -> None:
     found = set_ups("od 24 x 30\nod 40 x 10\nod 20 x 12 true to A")
     assert [(one.letter, one.true_to) for one in found.apart] == [("E", "A")]
     second = found.set_ups[1]
-    assert second.chucking
-    assert second.held_on in ("A", "E") or second.chucking.trued_on in ("A", "E")
+    assert second.workholding
+    assert second.held_on in ("A", "E") or second.workholding.trued_on in ("A", "E")
 
 
 def test_a_circle_of_true_to_is_planned_all_the_same() -> None:

@@ -4,16 +4,16 @@ from itertools import product
 
 import pytest
 
-from nomisma.core.planning.laid_out import StockSaid
+from nomisma.core.planning.laid_out import StockSaid, Worked
 from nomisma.core.planning.sharing import Sharing, sharings, through_bore
 from tests.core.planning.sketched import FLANGED, piece
 
 
-def sharing(lines: str, *chuckings: str, parts: bool = True) -> Sharing:
-    return Sharing(piece(lines), chuckings, parts)  # type: ignore[arg-type]
+def sharing(lines: str, *chuckings: Worked, parts: bool = True) -> Sharing:
+    return Sharing(piece(lines), chuckings, parts)
 
 
-def choices(lines: str, *chuckings: str, parts: bool = True) -> dict[str, tuple[int, ...]]:
+def choices(lines: str, *chuckings: Worked, parts: bool = True) -> dict[str, tuple[int, ...]]:
     found = sharing(lines, *chuckings, parts=parts)
     return {one.letter: these for one, these in zip(found.shared, found.choices, strict=True)}
 

@@ -7,13 +7,51 @@ from typing import Literal
 End = Literal["right", "left"]
 CutKind = Literal[
     "face", "centre_hole", "spot", "drill", "ream", "rough_turn", "turn", "rough_bore", "bore", "groove", "v_groove",
-    "face_groove", "undercut", "taper", "thread", "chamfer", "knurl", "part_off", "deburr",
+    "face_groove", "undercut", "taper", "thread", "chamfer", "radius", "knurl", "part_off", "deburr",
 ]  # fmt: skip
-HOLE_CUTS: tuple[CutKind, ...] = ("spot", "drill", "ream", "rough_bore", "bore")
-"""What opens a hole: it goes in from a mouth."""
-ROUGH_CUTS: tuple[CutKind, ...] = ("rough_turn", "rough_bore", "drill")
-END_CUTS: tuple[CutKind, ...] = ("face", "centre_hole", *HOLE_CUTS, "face_groove", "part_off")
-"""What is done in an end, or across it: not while a centre stands there."""
+Takes = Literal["face", "outside", "hole", "edge", "crest", "ring", "piece", "nothing"]
+
+
+@dataclass(frozen=True, slots=True)
+class CutTraits:
+    """What is true of every cut of a kind: what it takes away, whether it is done in an end or across it (not while a
+    centre stands there), whether it roughs, finishes, or is cut in what must be finished before.
+
+    `makes`: whether it makes the letters it names; `is_counted`: whether its far end is counted from the face.
+    """
+
+    takes: Takes
+    in_an_end: bool = False
+    roughs: bool = False
+    finishes: bool = False
+    after_finish: bool = False
+    makes: bool = True
+    is_counted: bool = True
+
+
+CUT_TRAITS: dict[CutKind, CutTraits] = {
+    "face": CutTraits("face", in_an_end=True, is_counted=False),
+    "centre_hole": CutTraits("nothing", in_an_end=True, is_counted=False),
+    "spot": CutTraits("hole", in_an_end=True, makes=False, is_counted=False),
+    "drill": CutTraits("hole", in_an_end=True, roughs=True),
+    "ream": CutTraits("hole", in_an_end=True, finishes=True),
+    "rough_bore": CutTraits("hole", in_an_end=True, roughs=True, makes=False),
+    "bore": CutTraits("hole", in_an_end=True, finishes=True),
+    "rough_turn": CutTraits("outside", roughs=True, makes=False),
+    "turn": CutTraits("outside", finishes=True),
+    "undercut": CutTraits("outside"),
+    "taper": CutTraits("outside", after_finish=True),
+    "groove": CutTraits("outside", after_finish=True),
+    "v_groove": CutTraits("outside", after_finish=True),
+    "chamfer": CutTraits("edge", after_finish=True, is_counted=False),
+    "radius": CutTraits("edge", after_finish=True, is_counted=False),
+    "thread": CutTraits("crest"),
+    "knurl": CutTraits("crest", is_counted=False),
+    "face_groove": CutTraits("ring", in_an_end=True, is_counted=False),
+    "part_off": CutTraits("piece", in_an_end=True),
+    "deburr": CutTraits("nothing", is_counted=False),
+}
+"""Every kind of cut. Source: common practice, no source."""
 Way = Literal[
     "three_jaw", "four_jaw", "collet", "soft_jaws", "faceplate", "mandrel", "expanding_mandrel", "bonded_mandrel",
     "centres", "chuck_and_centre", "steady", "follow_rest",
@@ -56,9 +94,19 @@ class Cut:
     end: End | Literal[""] = ""
 
     @property
+    def traits(self) -> CutTraits:
+        """What is true of its kind."""
+        return CUT_TRAITS[self.kind]
+
+    @property
     def is_hole(self) -> bool:
         """Whether it goes in from a mouth."""
-        return self.kind in HOLE_CUTS
+        return self.traits.takes == "hole"
+
+    @property
+    def is_outside(self) -> bool:
+        """Whether it takes metal from the outside, where jaws and rollers may stand."""
+        return not self.inside and self.traits.takes in ("face", "outside", "edge", "crest", "piece")
 
     @property
     def low_mm(self) -> Decimal:
@@ -74,7 +122,8 @@ class Cut:
         """Seen from the other end of something so long, mm."""
         begins, ends = about_mm - self.from_mm, about_mm - self.to_mm
         before_mm, after_mm = self.before_mm, self.after_mm
-        if not self.inside and self.kind not in ("face", *HOLE_CUTS, "centre_hole", "face_groove"):
+        goes_in = self.inside or (self.traits.in_an_end and self.kind != "part_off")
+        if self.traits.takes == "edge" or not goes_in:
             begins, ends = ends, begins
             if self.kind == "taper":
                 before_mm, after_mm = after_mm, before_mm
@@ -142,7 +191,7 @@ class Support:
 
 
 @dataclass(frozen=True, slots=True)
-class Chucking:
+class Workholding:
     """One set-up as it is held and cut: the end it is worked from, the way, how far it stands out of the jaws (mm,
     facing still on), its grip (none between centres), supports and cuts.
     """
@@ -155,7 +204,7 @@ class Chucking:
     supports: tuple[Support, ...] = ()
     trued_on: str = ""
 
-    def mirrored(self, about_mm: Decimal) -> "Chucking":
+    def mirrored(self, about_mm: Decimal) -> "Workholding":
         """Seen from the other end of something so long, mm."""
         return replace(
             self,

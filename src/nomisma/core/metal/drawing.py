@@ -37,7 +37,8 @@ class HoleDrawn:
 
 @dataclass(frozen=True)
 class Drawing:
-    """The finished part: its length, outside and holes, mm; what of its outside stays as it is; a tube's own bore;
+    """The finished part: its length, outside and holes, mm; what of its outside stays as it is; the edges
+    broken in its holes' mouths; a tube's own bore;
     `open`: where metal may stay on, because it is turned off centre or milled.
 
     `done_by`: every letter that some cut must make.
@@ -49,15 +50,19 @@ class Drawing:
     left: tuple[Stretch, ...] = ()
     open: tuple[Stretch, ...] = ()
     done_by: frozenset[str] = frozenset()
+    mouths: tuple[Stretch, ...] = ()
     tube_bore_mm: Decimal = Decimal(0)
     unit: Unit = "mm"
 
     @cached_property
     def hole(self) -> Profile:
         """What its hole must be at last."""
-        return _opened(
-            self.length_mm, self.tube_bore_mm, ((one.from_mm, one.to_mm, one.diameter_mm) for one in self.holes)
-        )
+        found = profile_of([cylinder(Decimal(0), self.length_mm, self.tube_bore_mm)])
+        for one in self.holes:
+            found = found.opened(cylinder(one.from_mm, one.to_mm, one.diameter_mm))
+        for mouth in self.mouths:
+            found = found.opened(mouth)
+        return found
 
     @cached_property
     def hole_at_most(self) -> Profile:
@@ -80,16 +85,10 @@ class Drawing:
             self,
             outside=self.outside.mirrored(long_mm),
             holes=tuple(one.mirrored(long_mm) for one in self.holes),
-            left=tuple(cylinder(long_mm - one.to_mm, long_mm - one.from_mm, one.at_to_mm) for one in self.left),
-            open=tuple(cylinder(long_mm - one.to_mm, long_mm - one.from_mm, one.at_to_mm) for one in self.open),
+            left=tuple(one.mirrored(long_mm) for one in self.left),
+            mouths=tuple(one.mirrored(long_mm) for one in self.mouths),
+            open=tuple(one.mirrored(long_mm) for one in self.open),
         )
-
-
-def _opened(length_mm: Decimal, bore_mm: Decimal, holes: Iterable[tuple[Decimal, Decimal, Decimal]]) -> Profile:
-    found = profile_of([cylinder(Decimal(0), length_mm, bore_mm)])
-    for from_mm, to_mm, diameter_mm in holes:
-        found = found.opened(cylinder(from_mm, to_mm, diameter_mm))
-    return found
 
 
 def outside_after(outside: Profile, cuts: Iterable[Cut]) -> Profile:
@@ -101,20 +100,20 @@ def outside_after(outside: Profile, cuts: Iterable[Cut]) -> Profile:
     Decimal('16')
     """
     for one in cuts:
-        outside = outside.turned(taken_outside(one))
+        outside = outside.turned(line_left(one))
     return outside
 
 
-def taken_outside(one: Cut) -> Stretch:
-    """The line that a cut leaves outside, mm. Source: geometry.
+def line_left(one: Cut) -> Stretch:
+    """The line that a cut leaves outside, or an edge in a hole's mouth, mm. Source: geometry.
 
-    >>> taken_outside(Cut("turn", ("A",), Decimal(0), Decimal(9), Decimal(22), Decimal(20))).at_to_mm
+    >>> line_left(Cut("turn", ("A",), Decimal(0), Decimal(9), Decimal(22), Decimal(20))).at_to_mm
     Decimal('20')
     """
     after_mm = one.after_mm if one.after_mm is not None else Decimal(0)
     if one.kind == "taper":
         return Stretch(one.from_mm, one.to_mm, one.before_mm or after_mm, after_mm)
-    if one.kind == "chamfer" and one.before_mm is not None:
+    if one.traits.takes == "edge" and one.before_mm is not None:
         at_right = one.end == "right"
         return Stretch(
             one.from_mm, one.to_mm, one.before_mm if at_right else after_mm, after_mm if at_right else one.before_mm

@@ -29,6 +29,10 @@ class Stretch:
         share = (along_mm - self.from_mm) / (self.to_mm - self.from_mm)
         return self.at_from_mm + share * (self.at_to_mm - self.at_from_mm)
 
+    def mirrored(self, about_mm: Decimal) -> "Stretch":
+        """Seen from the other end of something so long, mm."""
+        return Stretch(about_mm - self.to_mm, about_mm - self.from_mm, self.at_to_mm, self.at_from_mm)
+
     def between(self, from_mm: Decimal, to_mm: Decimal) -> "Stretch | None":
         """What of it lies between two places; None where nothing does."""
         begins, ends = max(from_mm, self.from_mm), min(to_mm, self.to_mm)
@@ -82,12 +86,7 @@ class Profile:
 
     def mirrored(self, about_mm: Decimal) -> "Profile":
         """Seen from the other end of something so long, mm."""
-        return Profile(
-            tuple(
-                Stretch(about_mm - one.to_mm, about_mm - one.from_mm, one.at_to_mm, one.at_from_mm)
-                for one in reversed(self.stretches)
-            )
-        )
+        return Profile(tuple(one.mirrored(about_mm) for one in reversed(self.stretches)))
 
 
 def cylinder(from_mm: Decimal, to_mm: Decimal, diameter_mm: Decimal) -> Stretch:

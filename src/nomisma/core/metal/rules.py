@@ -29,6 +29,8 @@ source.
 """
 CENTRE_SHARE = Decimal("0.25")
 """A centre hole is no deeper than so much of the part's length. Source: this tool's own choice."""
+FACED_RECESS = Decimal("0.5")
+"""A recess shallower than so much of its diameter may be faced out from the solid. Source: this tool's own choice."""
 PARTED_LONG = Decimal(3)
 """A piece longer than so many diameters is sawn, not parted off. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)

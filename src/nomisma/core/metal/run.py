@@ -1,16 +1,17 @@
-"""A plan run on the metal: stock in, each cut taken away, and what cannot be said where it breaks."""
+"""A plan run on the metal: stock in, each cut taken away, and every rule that is broken, where it is broken."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
-from nomisma.core.metal.cut import END_CUTS, ROUGH_CUTS, Chucking, Cut, End, Support
-from nomisma.core.metal.drawing import Drawing, taken_outside
+from nomisma.core.metal.cut import Cut, End, Support, Workholding
+from nomisma.core.metal.drawing import Drawing, line_left
 from nomisma.core.metal.profile import Stretch
 from nomisma.core.metal.rules import (
     AT_A_SHOULDER_MM,
     AT_CENTRE_OUT,
     CENTRE_SHARE,
+    FACED_RECESS,
     FREE_OUT,
     MANDREL_WIDE,
     PARTED_LONG,
@@ -21,46 +22,34 @@ from nomisma.core.metal.rules import (
     clearance_mm,
     least_grip_mm,
 )
-from nomisma.core.metal.stock import Stock
-from nomisma.core.metal.workpiece import Workpiece, workpiece_of
+from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
 
 ON_A_STEP = ("soft_jaws", "faceplate")
 ON_A_MANDREL = ("mandrel", "expanding_mandrel", "bonded_mandrel")
-CUT_IN_THE_OUTSIDE = ("rough_turn", "turn", "groove", "v_groove", "undercut", "taper", "chamfer")
-FINISHED_FIRST = ("groove", "v_groove", "taper", "chamfer", "thread", "knurl")
 Broken = tuple[RunRule, str]
 
 
 @dataclass(frozen=True, slots=True)
-class Moment:
-    """The workpiece before one cut of one set-up, by their places from 0."""
+class RunResult:
+    """What came of a plan: the workpiece at last, and where it breaks."""
 
-    set_up: int
-    cut: int
-    workpiece: Workpiece
-
-
-@dataclass(frozen=True, slots=True)
-class Run:
-    """What came of a plan: the workpiece before every cut and at last, and where it breaks."""
-
-    moments: tuple[Moment, ...]
     finished: Workpiece
     complaints: tuple[Complaint, ...]
 
 
-def run(stock: Stock, set_ups: Sequence[Chucking], drawing: Drawing) -> Run:
-    """Each cut taken away from the stock, with every rule that is broken where it is broken. Sizes in mm. Source:
-    common practice, no source (rules); geometry.
+def run(begun: Workpiece, set_ups: Sequence[Workholding], drawing: Drawing) -> RunResult:
+    """Each cut taken away from the workpiece a plan begins with, with every rule that is broken where it is broken.
+    Sizes in mm. Source: common practice, no source (rules); geometry.
 
     >>> from nomisma.core.metal.profile import cylinder, profile_of
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> pin = Drawing(Decimal(30), profile_of([cylinder(Decimal(0), Decimal(30), Decimal(20))]), ())
-    >>> run(Stock(Decimal(0), Decimal(30), Decimal(22)), [], pin).complaints[0].rule
+    >>> run(workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(22))), [], pin).complaints[0].rule
     'metal_left'
     """
-    now, long_mm = workpiece_of(stock), drawing.length_mm
-    moments: list[Moment] = []
+    now, long_mm = begun, drawing.length_mm
     found: list[Complaint] = []
     for number, set_up in enumerate(set_ups):
         turned = set_up.worked == "left"
@@ -68,36 +57,32 @@ def run(stock: Stock, set_ups: Sequence[Chucking], drawing: Drawing) -> Run:
         seen = drawing.mirrored() if turned else drawing
         done = run_set_up(held, now.mirrored(long_mm) if turned else now, seen, number)
         found += done.complaints
-        moments += [
-            Moment(one.set_up, one.cut, one.workpiece.mirrored(long_mm) if turned else one.workpiece)
-            for one in done.moments
-        ]
         now = done.finished.mirrored(long_mm) if turned else done.finished
-    return Run(tuple(moments), now, (*found, *at_last(now, drawing)))
+    return RunResult(now, (*found, *at_last(now, drawing)))
 
 
-def run_set_up(held: Chucking, work: Workpiece, drawing: Drawing, number: int = 0) -> Run:
+def run_set_up(held: Workholding, work: Workpiece, drawing: Drawing, number: int = 0) -> RunResult:
     """One set-up run alone, seen from its worked end as the right one. Sizes in mm. Source: as `run`.
 
     >>> from nomisma.core.metal.profile import cylinder, profile_of
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> pin = Drawing(Decimal(30), profile_of([cylinder(Decimal(0), Decimal(30), Decimal(20))]), ())
     >>> bar = workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(22)))
-    >>> run_set_up(Chucking("right", "three_jaw", Decimal(30), None), bar, pin).complaints[0].rule
+    >>> run_set_up(Workholding("right", "three_jaw", Decimal(30), None), bar, pin).complaints[0].rule
     'nothing_gripped'
     """
-    moments: list[Moment] = []
     found = [Complaint(rule, about, number) for rule, about in _holding(held, work)]
     finishing = False
     for place, cut in enumerate(held.cuts):
-        moments.append(Moment(number, place, work))
         found += [
             Complaint(rule, about, number, place, cut.letters) for rule, about in cutting(cut, held, work, drawing)
         ]
-        if cut.kind in ROUGH_CUTS and finishing:
+        if cut.traits.roughs and finishing:
             found.append(Complaint("rough_late", said(cut), number, place, cut.letters))
-        finishing = finishing or cut.kind in ("turn", "bore", "ream")
+        finishing = finishing or cut.traits.finishes
         work = work.after(cut)
-    return Run(tuple(moments), work, tuple(found))
+    return RunResult(work, tuple(found))
 
 
 def said(one: Cut) -> str:
@@ -109,7 +94,7 @@ def said(one: Cut) -> str:
     return f"{one.kind.replace('_', ' ')} {', '.join(one.letters)}".strip()
 
 
-def _holding(held: Chucking, work: Workpiece) -> Iterator[Broken]:
+def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     """What is wrong with how the work is held, seen from the worked end as the right one."""
     grip = held.grip
     plugged = {one.end for one in held.supports if one.kind == "plug"}
@@ -158,7 +143,7 @@ def _holding(held: Chucking, work: Workpiece) -> Iterator[Broken]:
     yield from _overhang(held, work)
 
 
-def _supported(one: Support, held: Chucking, work: Workpiece) -> Iterator[Broken]:
+def _supported(one: Support, held: Workholding, work: Workpiece) -> Iterator[Broken]:
     match one.kind:
         case "centre":
             if not one.end or not work.centre_mm(one.end):
@@ -186,7 +171,7 @@ def _is_open(work: Workpiece, end: End) -> bool:
     return bool(work.hole.stretches[-1].at_to_mm if end == "right" else work.hole.stretches[0].at_from_mm)
 
 
-def _overhang(held: Chucking, work: Workpiece) -> Iterator[Broken]:
+def _overhang(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     if held.way in ON_A_MANDREL or held.way == "faceplate":
         return
     front_mm = held.grip.to_mm if held.grip else work.left_mm
@@ -203,18 +188,20 @@ def _overhang(held: Chucking, work: Workpiece) -> Iterator[Broken]:
         yield "overhang", f"{out_mm / across_mm:.1f} diameters" if across_mm else ""
 
 
-def cutting(one: Cut, held: Chucking, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
+def cutting(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
     """What is wrong with one cut at its moment, seen from the worked end as the right one. Source: as `run`.
 
     >>> from nomisma.core.metal.profile import cylinder, profile_of
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> pin = Drawing(Decimal(30), profile_of([cylinder(Decimal(0), Decimal(30), Decimal(20))]), ())
     >>> bar = workpiece_of(Stock(Decimal(-40), Decimal(31), Decimal(22)))
-    >>> held = Chucking("right", "three_jaw", Decimal(40), None)
+    >>> held = Workholding("right", "three_jaw", Decimal(40), None)
     >>> [rule for rule, _ in cutting(Cut("face", (), Decimal(31), Decimal(29), end="right"), held, bar, pin)]
     ['metal_gone']
     """
     name = said(one)
-    if one.kind in END_CUTS and any(each.kind in ("centre", "plug") and each.end == one.end for each in held.supports):
+    if one.traits.in_an_end and any(each.kind in ("centre", "plug") and each.end == one.end for each in held.supports):
         yield "end_occupied", name
     if _too_near(one, held):
         yield "held_is_cut", name
@@ -233,36 +220,27 @@ def cutting(one: Cut, held: Chucking, work: Workpiece, drawing: Drawing) -> Iter
                 yield "no_centre_hole", name
         case "spot" | "drill" | "ream" | "rough_bore" | "bore":
             yield from _in_a_hole(one, work, drawing)
-        case "rough_turn" | "turn" | "groove" | "v_groove" | "undercut" | "taper" | "chamfer":
-            yield from _outside(one, held, work, drawing)
+        case "rough_turn" | "turn" | "groove" | "v_groove" | "undercut" | "taper" | "chamfer" | "radius":
+            yield from _in_a_mouth(one, work, drawing) if one.inside else _outside(one, held, work, drawing)
         case "thread" | "knurl":
-            there = work.hole if one.inside else work.outside
-            if (
-                one.before_mm is not None
-                and any(
-                    each.at_from_mm != one.before_mm for each in there.within(one.low_mm, one.high_mm) if not one.inside
-                )
-                and there.largest_mm(one.low_mm, one.high_mm) > one.before_mm
-            ):
+            crest_mm = work.outside.largest_mm(one.low_mm, one.high_mm)
+            if not one.inside and one.before_mm is not None and crest_mm > one.before_mm:
                 yield "edge_early", name
         case "face_groove" | "deburr":
             pass
 
 
-def _too_near(one: Cut, held: Chucking) -> bool:
+def _too_near(one: Cut, held: Workholding) -> bool:
     blade = one.tool.width_mm if one.kind == "part_off" else None
     room_mm = clearance_mm(blade)
-    if one.kind in ("deburr", "centre_hole", "spot"):
-        return False
-    outside = one.kind in (*CUT_IN_THE_OUTSIDE, "part_off", "face", "thread", "knurl") and not one.inside
-    if outside and any(_is_at(each, one, room_mm) for each in held.supports):
+    if one.is_outside and any(_is_at(each, one, room_mm) for each in held.supports):
         return True
     if held.grip is None or held.way == "mandrel":
         return False
     touches = one.low_mm < held.grip.to_mm + room_mm
     if held.grip.inside:
-        return touches and (one.is_hole or one.inside)
-    return touches and outside
+        return touches and (one.inside or (one.is_hole and one.traits.makes))
+    return touches and one.is_outside
 
 
 def _is_at(each: Support, one: Cut, room_mm: Decimal) -> bool:
@@ -283,7 +261,7 @@ def _facing(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
         yield "nothing_there", said(one)
 
 
-def _parting(one: Cut, held: Chucking, work: Workpiece) -> Iterator[Broken]:
+def _parting(one: Cut, held: Workholding, work: Workpiece) -> Iterator[Broken]:
     if any(each.kind in ("centre", "plug", "steady") for each in held.supports):
         yield "parted_supported", ""
     across_mm = work.outside.largest_mm(one.to_mm, work.right_mm)
@@ -309,7 +287,8 @@ def _in_a_hole(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
     is_spotted = bool(work.hole.largest_mm(one.from_mm - _MOUTH_MM, one.from_mm) or work.centre_mm("right"))
     if one.kind == "drill" and not is_spotted:
         yield "not_spotted", name
-    if one.kind in ("ream", "rough_bore", "bore") and there_mm == 0 and one.tool.kind != "facing":
+    is_faced = one.tool.kind == "facing" and one.high_mm - one.low_mm <= FACED_RECESS * after_mm
+    if one.kind in ("ream", "rough_bore", "bore") and there_mm == 0 and not is_faced:
         yield "no_bar", name
     if one.kind in ("rough_bore", "bore") and after_mm < SMALLEST_BORED_MM:
         yield "no_bar", name
@@ -317,25 +296,37 @@ def _in_a_hole(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
         yield "not_as_said", name
     if there_mm >= after_mm:
         yield "nothing_there", name
-    low_mm, high_mm = max(min(one.low_mm, tip_mm), Decimal(0)), min(one.high_mm, drawing.length_mm)
-    after = work.after(one).hole
+    if _is_too_wide(one, min(one.low_mm, tip_mm), one.high_mm, work, drawing):
+        yield "metal_gone", name
+
+
+def _in_a_mouth(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
+    """What is wrong with an edge broken in a hole's mouth."""
+    if not work.hole.smallest_mm(one.from_mm, one.to_mm):
+        yield "edge_early", said(one)
+    if _is_too_wide(one, one.from_mm, one.to_mm, work, drawing):
+        yield "metal_gone", said(one)
+
+
+def _is_too_wide(one: Cut, low_mm: Decimal, high_mm: Decimal, work: Workpiece, drawing: Drawing) -> bool:
+    """Whether a hole is wider after a cut than the drawing lets it be."""
     most = drawing.hole_at_most
-    for each in after.within(low_mm, high_mm):
-        if any(
-            each.at(at) > other.at(at)
-            for other in most.within(each.from_mm, each.to_mm)
-            for at in (other.from_mm, other.to_mm)
-        ):
-            yield "metal_gone", name
-            return
+    return any(
+        each.at(at) > other.at(at) + _ROUNDING_MM
+        for each in work.after(one).hole.within(max(low_mm, Decimal(0)), min(high_mm, drawing.length_mm))
+        for other in most.within(each.from_mm, each.to_mm)
+        for at in (other.from_mm, other.to_mm)
+    )
 
 
 _MOUTH_MM = Decimal("0.001")
 
 
-def _outside(one: Cut, held: Chucking, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
-    name, line = said(one), taken_outside(one)
-    if one.kind != "chamfer" and any(each.from_mm < one.to_mm and one.from_mm < each.to_mm for each in drawing.left):
+def _outside(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
+    name, line = said(one), line_left(one)
+    if one.traits.takes != "edge" and any(
+        each.from_mm < one.to_mm and one.from_mm < each.to_mm for each in drawing.left
+    ):
         yield "as_it_is", name
     high_mm = max(line.at_from_mm, line.at_to_mm)
     behind_mm = work.outside.largest_mm(one.to_mm, work.right_mm)
@@ -346,12 +337,12 @@ def _outside(one: Cut, held: Chucking, work: Workpiece, drawing: Drawing) -> Ite
         yield "tool_reach", name
     room_mm = min(AT_A_SHOULDER_MM, (one.to_mm - one.from_mm) / 4)
     left_mm, right_mm = one.from_mm + room_mm, one.to_mm - (room_mm if both_ways else 0)
-    if one.kind in ("chamfer", "undercut", "taper"):
+    if one.traits.takes == "edge" or one.kind in ("undercut", "taper"):
         left_mm, right_mm = one.from_mm, one.to_mm
     there_mm = work.outside.largest_mm(left_mm, right_mm)
-    if one.kind in FINISHED_FIRST and one.before_mm is not None and there_mm > max(one.before_mm, one.after_mm or 0):
+    if one.traits.after_finish and one.before_mm is not None and there_mm > max(one.before_mm, one.after_mm or 0):
         yield "edge_early", name
-    elif one.kind not in FINISHED_FIRST and one.kind != "undercut" and one.before_mm != there_mm:
+    elif not one.traits.after_finish and one.kind != "undercut" and one.before_mm != there_mm:
         yield "not_as_said", name
     if there_mm <= min(line.at_from_mm, line.at_to_mm):
         yield "nothing_there", name
@@ -371,6 +362,8 @@ def at_last(work: Workpiece, drawing: Drawing) -> list[Complaint]:
     """What is not as the drawing has it at the end. Sizes in mm. Source: geometry.
 
     >>> from nomisma.core.metal.profile import cylinder, profile_of
+    >>> from nomisma.core.metal.stock import Stock
+    >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> pin = Drawing(Decimal(30), profile_of([cylinder(Decimal(0), Decimal(30), Decimal(20))]), ())
     >>> at_last(workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(20))), pin)
     []
@@ -395,7 +388,7 @@ def _left_over(work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
                 yield "metal_left", f"outside, {_from_to(there, drawing)}"
     for each in drawing.hole.stretches:
         for one in work.hole.within(each.from_mm, each.to_mm):
-            if min(one.at_from_mm, one.at_to_mm) < each.at_from_mm:
+            if any(one.at(at) < each.at(at) - _ROUNDING_MM for at in (one.from_mm, one.to_mm)):
                 yield "metal_left", f"hole, {_from_to(one, drawing)}"
     for letter in sorted(drawing.done_by - work.done):
         yield "not_made", letter

@@ -5,7 +5,7 @@ from decimal import Decimal
 from math import pi
 
 from nomisma.core.metal.cut import Cut, End, other_end
-from nomisma.core.metal.drawing import taken_outside
+from nomisma.core.metal.drawing import line_left
 from nomisma.core.metal.profile import Profile, Stretch, cylinder
 from nomisma.core.metal.stock import Stock
 
@@ -53,7 +53,7 @@ class Workpiece:
 
     def after(self, one: Cut) -> "Workpiece":
         """What is left after a cut."""
-        done = self.done if one.kind in ("rough_turn", "rough_bore", "spot") else self.done | set(one.letters)
+        done = self.done | set(one.letters) if one.traits.makes else self.done
         return replace(self._cut(one), done=done)
 
     def _cut(self, one: Cut) -> "Workpiece":
@@ -69,8 +69,10 @@ class Workpiece:
                 return replace(self, centres=(*self.centres, (one.end, one.after_mm or Decimal(0))))
             case "spot" | "drill" | "ream" | "rough_bore" | "bore":
                 return replace(self, hole=self._opened(one))
-            case "rough_turn" | "turn" | "groove" | "v_groove" | "undercut" | "taper" | "chamfer":
-                return replace(self, outside=self.outside.turned(taken_outside(one)))
+            case "rough_turn" | "turn" | "groove" | "v_groove" | "undercut" | "taper" | "chamfer" | "radius":
+                if one.inside:
+                    return replace(self, hole=self.hole.opened(line_left(one)))
+                return replace(self, outside=self.outside.turned(line_left(one)))
             case "face_groove":
                 return replace(self, rings=(*self.rings, one))
             case "thread" | "knurl" | "deburr":

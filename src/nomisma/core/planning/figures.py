@@ -5,16 +5,16 @@ from.
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
 
-from nomisma.core.metal.cut import Chucking, Cut
+from nomisma.core.metal.cut import Cut, Workholding
 from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
 
-def figures(cuts: Sequence[Cut], held: Chucking, length_mm: Decimal, unit: Unit) -> list[str]:
+def figures(cuts: Sequence[Cut], held: Workholding, length_mm: Decimal, unit: Unit) -> list[str]:
     """What is set and read at the slides for an operation's cuts, in `unit`; lengths from the face that the set-up
     works from (of a part so long, mm). Source: geometry; common practice, no source (what is said).
 
-    >>> held = Chucking("right", "three_jaw", Decimal(48), None)
+    >>> held = Workholding("right", "three_jaw", Decimal(48), None)
     >>> rough = Cut("rough_turn", ("A",), Decimal("10.3"), Decimal(40), Decimal(42), Decimal("24.75"), passes=6)
     >>> figures([rough], held, Decimal(40), "mm")
     ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
@@ -46,10 +46,12 @@ def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
             yield f"{before} to {after} between {near_by} and {back_to} from the face{_in_passes(one)}"
         case "thread" | "knurl":
             yield f"{near_by} to {back_to} from the face{_in_passes(one)}"
-        case "chamfer":
-            along, across = abs(one.to_mm - one.from_mm), ((one.before_mm or 0) - (one.after_mm or 0)) / 2
-            end = f"the {one.end} edge: " if one.end else ""
-            yield f"{end}{show_exact(along, unit)} along, {show_exact(Decimal(across), unit)} in"
+        case "chamfer" | "radius":
+            along = abs(one.to_mm - one.from_mm)
+            across = abs((one.before_mm or Decimal(0)) - (one.after_mm or Decimal(0))) / 2
+            mouth = f" of the hole, to {after}" if one.inside else ""
+            end = f"the {one.end} edge{mouth}: " if one.end else ""
+            yield f"{end}{show_exact(along, unit)} along, {show_exact(across, unit)} in"
         case "face_groove":
             yield f"{before} to {after}, {back_to} deep"
         case "part_off":

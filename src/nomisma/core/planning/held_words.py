@@ -3,7 +3,7 @@ first."""
 
 from decimal import Decimal
 
-from nomisma.core.metal.cut import Chucking, Support, SupportKind
+from nomisma.core.metal.cut import Support, SupportKind, Workholding
 from nomisma.core.quantity.display import show, show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
@@ -30,14 +30,14 @@ DRAWN_UP = "Bore and mandrel clean; drawn up, its face hard against the shoulder
 SPARE_END = "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again."
 
 
-def held_words(held: Chucking, unit: Unit, *, with_skin: bool = False, spare: bool = False) -> list[str]:
+def held_words(held: Workholding, unit: Unit, *, with_skin: bool = False, spare: bool = False) -> list[str]:
     """How a set-up is held and what is looked at first, as steps; sizes in `unit`. Source: common practice, no source.
 
     `with_skin`: the stock has a skin, and it is held on that; `spare`: stock is left to be parted from.
 
     >>> from nomisma.core.metal.cut import Grip
     >>> grip = Grip("C", Decimal(0), Decimal(18), Decimal(40), inside=True)
-    >>> held_words(Chucking("right", "mandrel", Decimal(24), grip), "mm")[0]
+    >>> held_words(Workholding("right", "mandrel", Decimal(24), grip), "mm")[0]
     'Press it on a mandrel in C, its small end first.'
     """
     match held.way:
@@ -52,11 +52,11 @@ def held_words(held: Chucking, unit: Unit, *, with_skin: bool = False, spare: bo
             return _in_a_chuck(held, unit, with_skin=with_skin, spare=spare)
 
 
-def _has(held: Chucking, kind: SupportKind) -> bool:
+def _has(held: Workholding, kind: SupportKind) -> bool:
     return any(one.kind == kind for one in held.supports)
 
 
-def _in_a_chuck(held: Chucking, unit: Unit, *, with_skin: bool, spare: bool) -> list[str]:
+def _in_a_chuck(held: Workholding, unit: Unit, *, with_skin: bool, spare: bool) -> list[str]:
     found = [f"{_gripped(held, unit)}; {show_sawn(held.stands_out_mm, unit)} stands out, facing still on."]
     found += [_support(one, held, unit) for one in held.supports]
     on_stock = held.grip is not None and held.grip.surface == "stock"
@@ -73,7 +73,7 @@ def _in_a_chuck(held: Chucking, unit: Unit, *, with_skin: bool, spare: bool) -> 
     return [*found, BY_HAND_ROUND]
 
 
-def _gripped(held: Chucking, unit: Unit) -> str:
+def _gripped(held: Workholding, unit: Unit) -> str:
     grip = held.grip
     if grip is None:
         return "Held as it is"
@@ -90,7 +90,7 @@ def _gripped(held: Chucking, unit: Unit) -> str:
     return f"Grip {grip.surface} (⌀{size}) by {long}, strips under the jaws"
 
 
-def _support(one: Support, held: Chucking, unit: Unit) -> str:
+def _support(one: Support, held: Workholding, unit: Unit) -> str:
     if one.kind == "follow_rest":
         return "A follow rest behind the tool: it is long and thin."
     if one.kind == "steady" and one.from_mm is not None and one.to_mm is not None and held.grip is not None:
@@ -104,7 +104,7 @@ def _support(one: Support, held: Chucking, unit: Unit) -> str:
     return f"{one.kind.capitalize()} in the {one.end} end."
 
 
-def _worked_end_mm(held: Chucking) -> Decimal:
+def _worked_end_mm(held: Workholding) -> Decimal:
     """Where the worked end is, mm: as far from the jaws' front as it stands out."""
     assert held.grip is not None, "what has a steady is gripped"
     if held.worked == "right":
@@ -112,10 +112,10 @@ def _worked_end_mm(held: Chucking) -> Decimal:
     return held.grip.from_mm - held.stands_out_mm
 
 
-def why_held(held: Chucking) -> str:
+def why_held(held: Workholding) -> str:
     """Why a set-up is held so, in words. Source: common practice, no source.
 
-    >>> why_held(Chucking("right", "centres", Decimal(182), None))
+    >>> why_held(Workholding("right", "centres", Decimal(182), None))
     'every diameter true to the others, and to be put back'
     """
     grip = held.grip

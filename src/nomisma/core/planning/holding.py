@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from nomisma.core.cutting.deflection import DeflectionInput, deflection
 from nomisma.core.errors import NomismaError
-from nomisma.core.metal.cut import Chucking, Way
+from nomisma.core.metal.cut import Way, Workholding
 from nomisma.core.metal.run import run_set_up
 from nomisma.core.planning.blank import Shape
 from nomisma.core.planning.order import OrderOfWork
@@ -115,7 +115,7 @@ def other_ways(set_up: SetUp, order: OrderOfWork, work: HeldWork) -> list[Sugges
     >>> [one.holding.name for one in other_ways(plan.set_ups[0].set_up, plan, work)]
     ['collet', 'four_jaw']
     """
-    held = set_up.chucking
+    held = set_up.workholding
     if held is None or held.grip is None or order.drawing is None or set_up.before is None:
         return []
     found = []
@@ -127,7 +127,7 @@ def other_ways(set_up: SetUp, order: OrderOfWork, work: HeldWork) -> list[Sugges
     return found
 
 
-def _runs(held: Chucking, set_up: SetUp, order: OrderOfWork) -> bool:
+def _runs(held: Workholding, set_up: SetUp, order: OrderOfWork) -> bool:
     assert order.drawing is not None, "a plan that runs has a drawing"
     assert set_up.before is not None, "a plan that runs has its workpiece"
     work, drawing = set_up.before, order.drawing
@@ -137,7 +137,7 @@ def _runs(held: Chucking, set_up: SetUp, order: OrderOfWork) -> bool:
     return not run_set_up(held, work, drawing).complaints
 
 
-def _others(held: Chucking, work: HeldWork) -> Iterator[tuple[Way, str]]:
+def _others(held: Workholding, work: HeldWork) -> Iterator[tuple[Way, str]]:
     """What comes into question beside the plan's own way, in order."""
     if held.way in ("expanding_mandrel", "mandrel", "bonded_mandrel"):
         yield "mandrel", "pressed in its bore, between centres: the truest"

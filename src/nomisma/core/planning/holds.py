@@ -4,7 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from decimal import ROUND_CEILING, Decimal
 
-from nomisma.core.metal.cut import Chucking, Cut, End, Grip, Support, Way
+from nomisma.core.metal.cut import Cut, End, Grip, Support, Way, Workholding
 from nomisma.core.metal.rules import (
     AT_CENTRE_OUT,
     FREE_OUT,
@@ -47,7 +47,7 @@ class Need:
     spindle_mm: Decimal = SPINDLE_BORE_MM
 
 
-def chuckings(need: Need, work: Workpiece) -> Iterator[Chucking]:
+def workholdings(need: Need, work: Workpiece) -> Iterator[Workholding]:
     """The ways to hold it in a chuck, mm, the better ones in front; their cuts are still to come. Source: common
     practice, no source (grip, room, overhang).
 
@@ -55,7 +55,7 @@ def chuckings(need: Need, work: Workpiece) -> Iterator[Chucking]:
     >>> from nomisma.core.planning.order import order_of_work
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> plan = order_of_work(pin)
-    >>> held = plan.set_ups[1].set_up.chucking
+    >>> held = plan.set_ups[1].set_up.workholding
     >>> held.way, held.grip.surface, held.grip.against
     ('soft_jaws', 'A', '')
     """
@@ -126,7 +126,7 @@ def _surface_at(from_mm: Decimal, to_mm: Decimal, need: Need) -> str:
     return "stock"
 
 
-def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Chucking]:
+def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Workholding]:
     out_mm = work.right_mm - grip.to_mm
     across = work.outside.largest_mm(grip.to_mm, work.right_mm)
     behind_mm = grip.from_mm - work.left_mm
@@ -136,7 +136,7 @@ def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Chucking]:
     steady_enough = across if grip.length_mm >= LEAST_GRIP_MM else across / 2
     too_far = bool(grip.against) and out_mm - clearance_mm(need.blade_mm) > steady_enough
     if goes_in and out_mm <= FREE_OUT * across and not too_far:
-        yield Chucking("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
+        yield Workholding("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
 
 
 def _way(grip: Grip, need: Need) -> Way:
@@ -145,7 +145,7 @@ def _way(grip: Grip, need: Need) -> Way:
     return "four_jaw" if need.section in ("square", "octagon") else "three_jaw"
 
 
-def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Chucking]:
+def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Workholding]:
     """Long work that is cut at its end: gripped near the other one, rollers as near to the end that is worked as they
     can stand.
     """
@@ -174,10 +174,10 @@ def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Chuc
                 continue
             steady = Support("steady", "", _surface_at(begins, ends, need), begins, ends)
             out_mm = work.right_mm - held.to_mm
-            yield Chucking("right", "steady", out_mm, held, supports=(steady,), trued_on=need.true_to)
+            yield Workholding("right", "steady", out_mm, held, supports=(steady,), trued_on=need.true_to)
 
 
-def _inside(need: Need, work: Workpiece) -> Iterator[Chucking]:
+def _inside(need: Need, work: Workpiece) -> Iterator[Workholding]:
     """On an expanding mandrel in a bore that is finished, the face at the chuck against its shoulder."""
     low_mm = lowest_mm(need.cuts, inside=True)
     front_most = (need.piece.length_mm if low_mm is None else low_mm) - clearance_mm()
@@ -201,10 +201,10 @@ def _inside(need: Need, work: Workpiece) -> Iterator[Chucking]:
             one.at_from_mm, on_a_mandrel=True
         ) and out_mm <= FREE_OUT * work.outside.largest_mm(work.left_mm, work.right_mm):
             trued_on = need.true_to if need.true_to != letter else ""
-            yield Chucking("right", "expanding_mandrel", out_mm, grip, trued_on=trued_on)
+            yield Workholding("right", "expanding_mandrel", out_mm, grip, trued_on=trued_on)
 
 
-def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Chucking | None:
+def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Workholding | None:
     """On a plain mandrel in a bore that goes through and is finished; None where there is none. Source: common
     practice, no source.
 
@@ -224,10 +224,10 @@ def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Chucking | None:
     if not there:
         return None
     grip = Grip(letter, there[0].from_mm, there[-1].to_mm, bore.diameter_mm, inside=True)
-    return Chucking("right", "mandrel", long_mm, grip, trued_on="")
+    return Workholding("right", "mandrel", long_mm, grip, trued_on="")
 
 
-def between_centres(work: Workpiece) -> Chucking:
+def between_centres(work: Workpiece) -> Workholding:
     """Between centres, in plugs where its ends are hollow, driven so that the whole outside is free; a follow rest
     where it is long and thin, mm. Source: common practice, no source.
 
@@ -243,4 +243,4 @@ def between_centres(work: Workpiece) -> Chucking:
     centres = tuple(Support("plug" if open_at[end] else "centre", end) for end in ends)
     thin = long_mm > AT_CENTRE_OUT * work.outside.largest_mm(work.left_mm, work.right_mm)
     rest = (Support("follow_rest"),) if thin else ()
-    return Chucking("right", "centres", long_mm, None, supports=(*centres, *rest))
+    return Workholding("right", "centres", long_mm, None, supports=(*centres, *rest))

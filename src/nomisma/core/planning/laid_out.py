@@ -5,17 +5,18 @@ from dataclasses import dataclass, replace
 from decimal import ROUND_CEILING, Decimal
 from typing import Literal
 
-from nomisma.core.metal.cut import Chucking, Cut, End
+from nomisma.core.metal.cut import Cut, End, Workholding
 from nomisma.core.metal.drawing import Drawing
 from nomisma.core.metal.rules import Complaint, clearance_mm, least_grip_mm
 from nomisma.core.metal.run import at_last, run_set_up
 from nomisma.core.metal.stock import Stock, StockSection, casting_of
 from nomisma.core.metal.workpiece import Workpiece, workpiece_of
-from nomisma.core.planning.cuts_of import Task, blade_mm, cuts_of, facing_mm
-from nomisma.core.planning.holds import SPINDLE_BORE_MM, Need, between_centres, chuckings, on_a_mandrel
+from nomisma.core.planning.cuts_of import cuts_of
+from nomisma.core.planning.holds import SPINDLE_BORE_MM, Need, between_centres, on_a_mandrel, workholdings
 from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO, Piece, surface_mirrored
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
+from nomisma.core.planning.task import Task, blade_mm, facing_mm
 
 StockKind = Literal["bar", "blank", "tube", "cast"]
 STOCK_KIND_WORDS: dict[StockKind, str] = {
@@ -72,7 +73,7 @@ class LaidOut:
     """What was laid out: the stock, a chucking a set-up, of each operation its cuts, and where it breaks."""
 
     stock: Stock
-    chuckings: tuple[Chucking, ...]
+    workholdings: tuple[Workholding, ...]
     cuts: tuple[tuple[tuple[Cut, ...], ...], ...]
     drawing: Drawing
     complaints: tuple[Complaint, ...]
@@ -80,7 +81,7 @@ class LaidOut:
     finished: Workpiece | None = None
 
 
-def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequence[Chucking] = ()) -> LaidOut:
+def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequence[Workholding] = ()) -> LaidOut:
     """A plan on its stock, each set-up held where the metal and its cuts leave room, or as `hold` has it. Sizes in mm.
     Source: common practice, no source (what can be held and cut); geometry.
 
@@ -88,7 +89,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     >>> from nomisma.core.planning.order import order_of_work
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> plan = order_of_work(pin)
-    >>> [str(one.chucking.stands_out_mm) for one in (each.set_up for each in plan.set_ups)], plan.complaints
+    >>> [str(one.workholding.stands_out_mm) for one in (each.set_up for each in plan.set_ups)], plan.complaints
     (['37.6', '3.8'], ())
     """
     first = named[0]
@@ -104,7 +105,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
         or (step.letter in piece.by_letter and piece.by_letter[step.letter].is_left_as_it_is)
     }
     work = replace(work, done=frozenset(finished) | frozenset(_as_bought_lengths(piece)))
-    held: list[Chucking] = []
+    held: list[Workholding] = []
     cuts: list[tuple[tuple[Cut, ...], ...]] = []
     before: list[Workpiece] = []
     found: list[Complaint] = []
@@ -113,9 +114,9 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
         own = hold[number] if number < len(hold) else None
         done = _set_up(one, number, piece, said, work, finished, drawing, own)
         found += done.complaints
-        if done.chucking is None:
+        if done.workholding is None:
             return LaidOut(stock, tuple(held), tuple(cuts), drawing, tuple(found), tuple(before))
-        held.append(done.chucking)
+        held.append(done.workholding)
         cuts.append(done.cuts)
         work = done.finished
         finished |= {
@@ -188,7 +189,7 @@ def _blade(said: StockSaid, across: Decimal, piece: Piece) -> Decimal:
 
 @dataclass(frozen=True, slots=True)
 class _SetUpDone:
-    chucking: Chucking | None
+    workholding: Workholding | None
     cuts: tuple[tuple[Cut, ...], ...]
     finished: Workpiece
     complaints: tuple[Complaint, ...]
@@ -202,7 +203,7 @@ def _set_up(
     work: Workpiece,
     finished: Mapping[str, Extent],
     drawing: Drawing,
-    own: Chucking | None = None,
+    own: Workholding | None = None,
 ) -> _SetUpDone:
     """One set-up laid out, seen from its worked end as the right one, and turned back."""
     turned, long_mm = one.worked == "left", piece.length_mm
@@ -216,7 +217,7 @@ def _set_up(
         letter: (long_mm - ends, long_mm - begins) if turned else (begins, ends)
         for letter, (begins, ends) in finished.items()
     }
-    best: tuple[Chucking, tuple[Complaint, ...]] | None = None
+    best: tuple[Workholding, tuple[Complaint, ...]] | None = None
     ways = _ways(one, task, said, before, flat, there) if own is None else [own.mirrored(long_mm) if turned else own]
     for way in ways:
         held = replace(way, cuts=flat)
@@ -264,7 +265,7 @@ def _cuts(
 
 def _ways(
     one: Named, task: Task, said: StockSaid, before: Workpiece, cuts: tuple[Cut, ...], finished: Mapping[str, Extent]
-) -> list[Chucking]:
+) -> list[Workholding]:
     own = {letter for each in one.surfaces for letter in each.letters}
     bound = {each.letter for each in task.piece.surfaces if each.true_to in own and each.letter in finished}
     true_to = next((each.true_to for each in one.surfaces if each.true_to in finished), min(bound, default=""))
@@ -285,7 +286,7 @@ def _ways(
             way = on_a_mandrel(need, before, one.mandrel)
             return [way] if way else []
         case "right" | "left":
-            return list(chuckings(need, before))
+            return list(workholdings(need, before))
 
 
 def ends_of(worked: Worked) -> tuple[End, ...]:

@@ -308,7 +308,7 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("knurl_early")
     if one.kind in (*GROOVING, "chamfer") and other.kind in THREADING:
         found.append("thread_last")
-    if one.kind in FINISHING and one.kind not in THREADING and other.kind == "chamfer":
+    if (one.kind == "drill" or (one.kind in FINISHING and one.kind not in THREADING)) and other.kind == "chamfer":
         found.append("edges_after_finish")
     if other.kind == "deburr" and one.kind != "part_off":
         found.append("deburr_before_measuring")

@@ -19,7 +19,7 @@ from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
 from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, SetUps, made_of, set_ups_of
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
-from nomisma.core.quantity.display import show_exact
+from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
 
@@ -97,6 +97,17 @@ class OrderOfWork:
     stock: Stock | None = None
     drawing: Drawing | None = None
     finished: Workpiece | None = None
+    from_bar: bool = False
+
+    @property
+    def sawn_mm(self) -> Decimal | None:
+        """How long a blank is sawn from a bar that the piece is not parted from, mm; None where it is parted off, or
+        there is no bar.
+        """
+        parted = any(cut.kind == "part_off" for one in self.operations for cut in one.cuts)
+        if parted or not self.from_bar or self.stock is None:
+            return None
+        return self.stock.to_mm - self.stock.from_mm
 
     @property
     def why_none(self) -> tuple[Complaint, ...]:
@@ -175,6 +186,7 @@ def _order_of_work(
         stock=in_order.stock,
         drawing=in_order.drawing,
         finished=in_order.finished,
+        from_bar=stock.kind == "bar",
     )
 
 
@@ -267,7 +279,7 @@ def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str
     ]
     if all(one.operations == before.operations for one, before in zip(named, found.named, strict=True)):
         return found
-    return made_of(named, lay_out(named, piece, stock, hold=found.chuckings), found.apart, proved=found.proved)
+    return made_of(named, lay_out(named, piece, stock, hold=found.workholdings), found.apart, proved=found.proved)
 
 
 def stock_too_small(piece: Piece, stock: StockSaid) -> Complaint | None:
@@ -379,7 +391,12 @@ def notes_of(found: OrderOfWork) -> list[str]:
     why_left_out: dict[str, list[str]] = {}
     for one in found.left_out:
         why_left_out.setdefault(one.why, []).append(one.letter)
+    sawn = []
+    if found.sawn_mm is not None and found.piece is not None:
+        long = show_sawn(found.sawn_mm, found.piece.unit)
+        sawn.append(f"It is too long to be parted off: saw a blank {long} long first, with both faces to come.")
     return [
+        *sawn,
         *(f"{apart}: dial it in, or hold it by that surface in soft jaws." for apart in found.dial_in),
         *(f"{', '.join(letters)}: {why}." for why, letters in why_left_out.items()),
     ]

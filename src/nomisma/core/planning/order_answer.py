@@ -268,7 +268,7 @@ def _stock(one: Stock, unit: Unit) -> StockLies:
 
 
 def _set_up(one: PlannedSetUp, found: OrderOfWork, given: OrderInput) -> SetUpRead:
-    held = one.set_up.chucking
+    held = one.set_up.workholding
     assert held is not None, "a plan that runs is held"
     return SetUpRead(
         number=one.number,
@@ -323,7 +323,7 @@ def _made_by(found: OrderOfWork) -> dict[int, list[str]]:
     made = {id(cut): list(cut.letters) for cut in cuts}
     for at, cut in enumerate(cuts):
         for letter in [one for one in cut.letters if one in known]:
-            if cut.kind in ("rough_turn", "rough_bore", "spot"):
+            if not cut.traits.makes:
                 made[id(cut)].remove(letter)
                 continue
             later = [each for each in cuts[at + 1 :] if each.kind == "face" and each.to_mm in lies.get(letter, ())]

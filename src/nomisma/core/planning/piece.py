@@ -11,7 +11,7 @@ from math import radians, tan
 
 from nomisma.core.lengths.undercut import undercut_width_mm
 from nomisma.core.metal.cut import Cut, End, other_end
-from nomisma.core.metal.drawing import Drawing, HoleDrawn, outside_after
+from nomisma.core.metal.drawing import Drawing, HoleDrawn, line_left, outside_after
 from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section, middle_mm
@@ -20,6 +20,7 @@ from nomisma.core.planning.surfaces import Surface, falls_to_the_right
 from nomisma.core.quantity.length import Unit
 
 ZERO = Decimal(0)
+_FINEST_MM = Decimal("0.001")
 
 
 @dataclass(frozen=True)
@@ -133,19 +134,42 @@ class Piece:
         """What an edge's surface takes off at the end that is said, a cut a letter."""
         for letter in one.letters:
             feature = self.by_letter[letter]
-            leg = middle_mm(feature) or ZERO
-            if feature.feature.kind == "countersink" or leg <= 0:
+            size = middle_mm(feature) or ZERO
+            if size <= 0:
                 continue
-            cut = self._edge(one, end, leg, self._radial(feature, leg))
+            if feature.feature.kind == "countersink":
+                cut = self._mouth(one, feature, end, size)
+            else:
+                cut = self._edge(one, end, size, self._radial(feature, size))
+                if cut is not None and feature.feature.kind == "corner_radius":
+                    cut = replace(cut, kind="radius")
             if cut is not None:
                 yield replace(cut, letters=(letter,))
 
+    def _mouth(self, one: Surface, feature: LetteredFeature, end: End, opens_mm: Decimal) -> Cut | None:
+        """A countersink in the mouth of its hole: at the face, or at the floor of what is wider before it."""
+        hole = next(each for each in self.surfaces if each.kind == "bore" and one.lies_in in each.letters)
+        at_right = end == "right"
+        wider = [each for each in self.holes if each.diameter_mm >= opens_mm and end in each.ends]
+        mouth = (
+            min([self.length_mm, *(each.from_mm for each in wider)])
+            if at_right
+            else max([ZERO, *(each.to_mm for each in wider)])
+        )
+        deep = ((opens_mm - hole.diameter_mm) / 2 / Decimal(tan(radians(_angle_deg(feature, 90) / 2)))).quantize(
+            _FINEST_MM
+        )
+        begins, ends = (mouth - deep, mouth) if at_right else (mouth, mouth + deep)
+        if not hole.from_mm <= begins < ends <= hole.to_mm:
+            return None
+        return Cut("chamfer", (), begins, ends, hole.diameter_mm, opens_mm, inside=True, end=end)
+
     def _radial(self, feature: LetteredFeature, leg: Decimal) -> Decimal:
-        words = feature.written.replace("°", " ").split()
-        angle = next((word for before, word in pairwise(words) if before == "x"), "45")
-        if feature.feature.kind != "chamfer" or angle == "45" or not angle.replace(".", "", 1).isdigit():
+        """How far in a chamfer goes whose leg is along the axis, mm."""
+        angle = _angle_deg(feature, 45)
+        if feature.feature.kind != "chamfer" or angle == 45:
             return leg
-        return (leg * Decimal(tan(radians(float(angle))))).quantize(Decimal("0.001"))
+        return (leg * Decimal(tan(radians(angle)))).quantize(_FINEST_MM)
 
     def _edge(self, one: Surface, end: End, leg: Decimal, radial: Decimal) -> Cut | None:
         outside = self.section.outside
@@ -183,9 +207,10 @@ class Piece:
         )
         return Drawing(
             self.length_mm,
-            outside_after(self.shaped, edges),
+            outside_after(self.shaped, [one for one in edges if not one.inside]),
             self.holes,
             left=left,
+            mouths=tuple(line_left(one) for one in edges if one.inside),
             done_by=made,
             tube_bore_mm=self.tube_bore_mm,
             unit=self.unit,
@@ -217,6 +242,13 @@ class Piece:
         )
         surfaces = tuple(surface_mirrored(one, long_mm) for one in self.surfaces)
         return replace(self, section=section, surfaces=surfaces, turned=not self.turned)
+
+
+def _angle_deg(feature: LetteredFeature, usual: float) -> float:
+    """The angle behind the x of an edge's text; the usual one where none is said."""
+    words = feature.written.replace("°", " ").split()
+    said = next((word for before, word in pairwise(words) if before == "x"), "")
+    return float(said) if said.replace(".", "", 1).isdigit() else usual
 
 
 def surface_mirrored(one: Surface, long_mm: Decimal) -> Surface:

@@ -7,14 +7,15 @@ from dataclasses import dataclass, replace
 from itertools import groupby, islice
 from typing import Literal
 
-from nomisma.core.metal.cut import Chucking, Cut, End
+from nomisma.core.metal.cut import Cut, End, Workholding
 from nomisma.core.metal.drawing import Drawing
 from nomisma.core.metal.rules import Complaint
+from nomisma.core.metal.run import run
 from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.laid_out import STOCK_KIND_WORDS, LaidOut, Named, StockSaid, Worked, ends_of, lay_out
 from nomisma.core.planning.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
-from nomisma.core.planning.piece import Piece
+from nomisma.core.planning.piece import Piece, is_in_an_end
 from nomisma.core.planning.sharing import NotInOneChucking, Sharing, sharings, through_bore
 from nomisma.core.planning.surfaces import Surface
 
@@ -37,15 +38,15 @@ class SetUp:
     """One chucking: where it is worked on, which surface holds it (none: the stock as it is), its surfaces and its
     operations in order.
 
-    `chucking`: how it is held on the metal; `cuts`: of each operation, what it takes away; `before`: the workpiece as
-    it comes to it.
+    `workholding`: how it is held on the metal; `cuts`: of each operation, what it takes away; `before`: the workpiece
+    as it comes to it.
     """
 
     worked: Worked
     held_on: str
     surfaces: tuple[Surface, ...]
     operations: tuple[Operation, ...]
-    chucking: Chucking | None = None
+    workholding: Workholding | None = None
     cuts: tuple[tuple[Cut, ...], ...] = ()
     before: Workpiece | None = None
     again: int = 0
@@ -77,9 +78,9 @@ class SetUps:
     finished: Workpiece | None = None
 
     @property
-    def chuckings(self) -> tuple[Chucking, ...]:
+    def workholdings(self) -> tuple[Workholding, ...]:
         """How each set-up is held."""
-        return tuple(one.chucking for one in self.set_ups if one.chucking is not None)
+        return tuple(one.workholding for one in self.set_ups if one.workholding is not None)
 
 
 def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, whole: str = "") -> SetUps:
@@ -124,7 +125,7 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
                 named = tuple(_in_order(one, piece) for one in unordered)
                 if named != unordered:
                     laid = lay_out(named, piece, stock)
-                if not laid.complaints:
+                if not laid.complaints and not run(laid.before[0], laid.workholdings, laid.drawing).complaints:
                     changes = tool_changes([each for one in named for each in one.operations])
                     apart = tuple(sharing[at].apart(way))
                     running.append(((_poor_holds(laid), changes), named, laid, apart))
@@ -144,7 +145,7 @@ def _poor_holds(laid: LaidOut) -> int:
         held.grip is not None
         and (held.grip.inside or held.grip.against == "step")
         and any(cut.kind == "rough_turn" for cut in held.cuts)
-        for held in laid.chuckings
+        for held in laid.workholdings
     )
 
 
@@ -160,7 +161,7 @@ def made_of(named: Sequence[Named], laid: LaidOut, apart: tuple[NotInOneChucking
     [('right', ''), ('left', 'A')]
     """
     set_ups: list[SetUp] = []
-    for one, held, cuts, before in zip(named, laid.chuckings, laid.cuts, laid.before, strict=False):
+    for one, held, cuts, before in zip(named, laid.workholdings, laid.cuts, laid.before, strict=False):
         kept = [(each, own) for each, own in zip(one.operations, cuts, strict=True) if own]
         grip = held.grip
         held_on = grip.surface if grip is not None and grip.surface != "stock" else ""
@@ -197,11 +198,13 @@ def _edge_place(one: Surface, end: End, sharing: Sharing, where: Mapping[Surface
     piece = sharing.piece
     at_end = max(piece.surfaces, key=lambda each: (each.kind == "outside", _near(each, end, piece)), default=None)
     host = one.lies_in or (at_end.letter if at_end is not None and at_end.kind == "outside" else "")
-    cut_at = next((place for each, place in where.items() if each.kind == "outside" and host in each.letters), 0)
+    hosts = {letter: (each, place) for each, place in where.items() for letter in each.letters if not each.lies_in}
+    own, cut_at = hosts.get(host, (None, 0))
+    in_a_mouth = own is not None and is_in_an_end(own)
     for place, worked in enumerate(sharing.chuckings):
-        if place >= cut_at and end in ends_of(worked):
+        if place >= cut_at and end in ends_of(worked) and not (in_a_mouth and worked in ("mandrel", "centres")):
             return place
-    return 0 if sharing.parts and cut_at == 0 else None
+    return 0 if sharing.parts and cut_at == 0 and not in_a_mouth else None
 
 
 def _near(one: Surface, end: End, piece: Piece) -> bool:

@@ -197,7 +197,9 @@ def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surfa
     steps = {step.letter: step for step in section.outside if step.from_mm > 0 or step.to_mm < section.length_mm}
     letters: dict[str, list[str]] = {}
     for one in known:
-        if one.feature.of_kind.cut_as == "edge":
+        if one.feature.kind == "countersink":
+            yield from _countersink(one, section)
+        elif one.feature.of_kind.cut_as == "edge":
             letters.setdefault(one.along.on if one.along.on in steps else "", []).append(one.letter)
     for host, own in letters.items():
         if host:
@@ -207,6 +209,21 @@ def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surfa
             yield Surface("edge", tuple(own), step.from_mm, step.to_mm, step.diameter_mm, ends, lies_in=host)
         else:
             yield Surface("edge", tuple(own), Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS))
+
+
+def _countersink(one: LetteredFeature, section: Section) -> Iterator[Surface]:
+    """The mouth of the hole it is said of, else of the widest that it opens; at the end that is said, else where a
+    blind hole comes in, else on the right.
+    """
+    opens_mm = middle_mm(one) or Decimal(0)
+    narrower = [bore for bore in section.bores if bore.diameter_mm < opens_mm]
+    named = [bore for bore in narrower if bore.letter == one.along.on]
+    hole = max(named or ([] if one.along.on else narrower), key=lambda bore: bore.diameter_mm, default=None)
+    if hole is None:
+        return
+    said = [end for end in ENDS if end == one.along.face]
+    ends = frozenset([*said, *(end for end in ENDS if end in _bore_ends(hole, section))][:1])
+    yield Surface("edge", (one.letter,), hole.from_mm, hole.to_mm, hole.diameter_mm, ends, lies_in=hole.letter)
 
 
 LARGEST_TAPPED_MM = Decimal(16)

@@ -56,7 +56,7 @@ def _work_size(plan: JobPlan) -> WorkSize | None:
     if plan.section is None or plan.blank is None:
         return None
     across, long_mm = plan.stock_mm, None if plan.length_not_known else plan.section.length_mm
-    held = [one.set_up.chucking for one in plan.order.set_ups if one.set_up.chucking] if plan.order else []
+    held = [one.set_up.workholding for one in plan.order.set_ups if one.set_up.workholding] if plan.order else []
     between = any(one.way == "centres" for one in held)
     gripped = [one.grip.diameter_mm for one in held if one.grip is not None and not one.grip.inside]
     is_steadied = any(each.kind == "steady" for one in held for each in one.supports)

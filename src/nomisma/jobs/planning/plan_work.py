@@ -60,7 +60,7 @@ class PlannedWork:
 
     def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held: as the plan was run, then what else was run and holds it too, with reasons."""
-        held, order = one.set_up.chucking, self.plan.order
+        held, order = one.set_up.workholding, self.plan.order
         if held is None or order is None:
             return []
         return [Suggestion(holdings()[held.way], why_held(held)), *other_ways(one.set_up, order, self._held_work(one))]
@@ -104,7 +104,7 @@ class PlannedWork:
 
     def held_words(self, one: PlannedSetUp) -> list[str]:
         """How a set-up is held and what is looked at first, as steps."""
-        held = one.set_up.chucking
+        held = one.set_up.workholding
         assert held is not None, "a plan that runs is held"
         return held_words(
             held,
@@ -115,7 +115,7 @@ class PlannedWork:
 
     def figures(self, one: PlannedOperation) -> list[str]:
         """What is set and read at the slides for an operation."""
-        held = self.plan.set_up_of(one).set_up.chucking
+        held = self.plan.set_up_of(one).set_up.workholding
         assert held is not None, "a plan that runs is held"
         assert self.plan.section is not None, "an order is of a section"
         return figures(one.cuts, held, self.plan.section.length_mm, self.plan.state.unit)
@@ -156,7 +156,7 @@ class PlannedWork:
         return (bent[0], bent[1]) if bent[0] is not None and bent[1] is not None else None
 
     def _held_work(self, one: PlannedSetUp) -> HeldWork:
-        held, step, section = one.set_up.chucking, self.held_step(one), self.plan.section
+        held, step, section = one.set_up.workholding, self.held_step(one), self.plan.section
         assert held is not None, "a plan that runs is held"
         assert section is not None, "an order is of a section"
         within = [

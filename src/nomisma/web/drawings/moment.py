@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from markupsafe import Markup
 
-from nomisma.core.metal.cut import Chucking, Cut
+from nomisma.core.metal.cut import Cut, Workholding
 from nomisma.core.metal.profile import Profile
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
@@ -17,18 +17,6 @@ from nomisma.core.quantity.length import Unit
 from nomisma.web.drawings.chart import in_units, rect
 from nomisma.web.drawings.svg import figure, join, line, node
 
-COUNTED_FROM_THE_FACE = (
-    "rough_turn",
-    "turn",
-    "groove",
-    "taper",
-    "drill",
-    "bore",
-    "rough_bore",
-    "ream",
-    "part_off",
-    "thread",
-)
 JAW_HIGH = 30.0
 """How high a jaw stands over what it grips, in the figure."""
 
@@ -65,14 +53,14 @@ class _Frame:
 
 
 def moment_picture(
-    held: Chucking, before: Workpiece, cuts: Sequence[Cut], title: str, *, small: bool = False
+    held: Workholding, before: Workpiece, cuts: Sequence[Cut], title: str, *, small: bool = False
 ) -> Markup:
     """A set-up at the moment of an operation: the work before it, what its cuts take away, what holds it."""
     return _picture(held, before, tuple(cuts), title, SMALL if small else LARGE)
 
 
 @lru_cache(maxsize=1024)  # the same steps are looked at again and again, on Plan, on the sheet and on Hold
-def _picture(held: Chucking, before: Workpiece, cuts: tuple[Cut, ...], title: str, size: Size) -> Markup:
+def _picture(held: Workholding, before: Workpiece, cuts: tuple[Cut, ...], title: str, size: Size) -> Markup:
     after = before
     for one in cuts:
         after = after.after(one)
@@ -99,7 +87,7 @@ def _picture(held: Chucking, before: Workpiece, cuts: tuple[Cut, ...], title: st
     return figure(size.width, size.height, title, words, *shapes, class_="moment")
 
 
-def _frame(held: Chucking, work: Workpiece, size: Size) -> _Frame:
+def _frame(held: Workholding, work: Workpiece, size: Size) -> _Frame:
     shown_from = work.left_mm
     if held.grip is not None and held.grip.from_mm - work.left_mm > held.grip.length_mm:
         shown_from = held.grip.from_mm - held.grip.length_mm / 2
@@ -132,7 +120,7 @@ def _shape(frame: _Frame, points: list[tuple[float, float]], class_: str) -> Mar
     return node("path", d=f"M {text} Z", class_=class_)
 
 
-def _holders(frame: _Frame, held: Chucking, work: Workpiece, *, behind: bool) -> Iterator[Markup]:
+def _holders(frame: _Frame, held: Workholding, work: Workpiece, *, behind: bool) -> Iterator[Markup]:
     """What holds it: jaws and supports behind the work, a mandrel in its bore before it."""
     grip = held.grip
     if (grip is not None and grip.inside) == behind:
@@ -206,7 +194,7 @@ def _dimensions(frame: _Frame, cut: Cut, before: Workpiece, after: Workpiece, si
     y = size.height - 26.0
     if cut.kind == "face":
         yield from _between(frame, y, cut.to_mm, cut.from_mm, cut.from_mm - cut.to_mm)
-    elif cut.kind in COUNTED_FROM_THE_FACE:
+    elif cut.traits.is_counted:
         face_mm = min(after.right_mm, before.right_mm)
         far_mm = cut.low_mm
         yield from _between(frame, y, far_mm, face_mm, abs(face_mm - far_mm))

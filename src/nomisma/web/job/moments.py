@@ -8,7 +8,7 @@ from nomisma.web.drawings.moment import moment_picture
 
 def moment_of(set_up: PlannedSetUp, one: PlannedOperation, *, small: bool = False) -> Markup:
     """The picture of one operation in its set-up; empty where the plan was never run."""
-    held, before = set_up.set_up.chucking, set_up.before(one)
+    held, before = set_up.set_up.workholding, set_up.before(one)
     if held is None or before is None:
         return Markup("")
     return moment_picture(held, before, one.cuts, one.operation.title, small=small)
@@ -16,7 +16,7 @@ def moment_of(set_up: PlannedSetUp, one: PlannedOperation, *, small: bool = Fals
 
 def held_picture(set_up: PlannedSetUp) -> Markup:
     """The picture of a set-up before its first cut."""
-    held, before = set_up.set_up.chucking, set_up.set_up.before
+    held, before = set_up.set_up.workholding, set_up.set_up.before
     if held is None or before is None:
         return Markup("")
     return moment_picture(held, before, (), set_up.title)
