@@ -6,7 +6,8 @@ from typing import get_args
 import pytest
 
 from nomisma.core.metal.cut import Grip, Support, Way, Workholding
-from nomisma.core.planning.held_words import BY_HAND_ROUND, SPARE_END, held_words, why_held
+from nomisma.core.planning.held_words import BY_HAND_ROUND, ON_A_THREAD, SPARE_END, held_words, why_held
+from tests.core.planning.sketched import planned
 
 STOCK = Grip("stock", Decimal(0), Decimal(20), Decimal(40))
 FINISHED = Grip("A", Decimal(0), Decimal(12), Decimal("23.974"), protected=True, against="step")
@@ -51,3 +52,9 @@ def test_a_skin_is_trued_to_what_runs_and_the_spare_end_stays_rough() -> None:
 
 def test_what_must_be_true_is_read_by_the_needle() -> None:
     assert any("Needle on B" in words for words in held_words(held(trued_on="B"), "mm"))
+
+
+def test_jaws_on_a_thread_are_told_of_its_crests() -> None:
+    assert held_words(held("soft_jaws", FINISHED), "mm", on_thread=True)[1] == ON_A_THREAD
+    order = planned("od 120 h8 x 60\nbore 80 H7 x 50 deep from the right\nbore 60 thru\nM100x2 6g x 100")
+    assert order.is_threaded(order.set_ups[1].set_up.held_on)

@@ -140,3 +140,9 @@ def test_a_bar_that_is_too_long_to_be_parted_from_is_sawn_first_and_it_is_said_h
         "It is too long to be parted off: saw a blank 161.6 mm long first, with both faces to come."
     )
     assert planned("od 12 h7 x 20").sawn_mm is None
+
+
+def test_a_thread_between_larger_diameters_is_left_out_for_that_reason() -> None:
+    found = planned("od 18 h6 x 12\nM16x1.5 6g x 20\nod 30 x 8")
+    (left,) = found.left_out
+    assert left.why.startswith("C lies between larger diameters")

@@ -27,13 +27,17 @@ CENTRES = (
 )
 SEATED = "Hard against the jaws or on parallels for a square face; parallels out before power."
 DRAWN_UP = "Bore and mandrel clean; drawn up, its face hard against the shoulder, then the needle on what runs."
+ON_A_THREAD = "It carries a thread: a split ring or copper under the jaws, or they crush its crests."
 SPARE_END = "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again."
 
 
-def held_words(held: Workholding, unit: Unit, *, with_skin: bool = False, spare: bool = False) -> list[str]:
+def held_words(
+    held: Workholding, unit: Unit, *, with_skin: bool = False, spare: bool = False, on_thread: bool = False
+) -> list[str]:
     """How a set-up is held and what is looked at first, as steps; sizes in `unit`. Source: common practice, no source.
 
-    `with_skin`: the stock has a skin, and it is held on that; `spare`: stock is left to be parted from.
+    `with_skin`: the stock has a skin, and it is held on that; `spare`: stock is left to be parted from;
+    `on_thread`: what is gripped carries a thread.
 
     >>> from nomisma.core.metal.cut import Grip
     >>> grip = Grip("C", Decimal(0), Decimal(18), Decimal(40), inside=True)
@@ -49,7 +53,8 @@ def held_words(held: Workholding, unit: Unit, *, with_skin: bool = False, spare:
             rests = [_support(one, held, unit) for one in held.supports if one.kind == "follow_rest"]
             return [*plugs, *CENTRES, *rests, BY_HAND_ROUND]
         case _:
-            return _in_a_chuck(held, unit, with_skin=with_skin, spare=spare)
+            found = _in_a_chuck(held, unit, with_skin=with_skin, spare=spare)
+            return [found[0], ON_A_THREAD, *found[1:]] if on_thread else found
 
 
 def _has(held: Workholding, kind: SupportKind) -> bool:

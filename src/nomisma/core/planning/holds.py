@@ -106,7 +106,7 @@ def _grips(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Grip]:
         if grip.from_mm - work.left_mm > IN_THE_CHUCK_MM and not is_short:
             places.append(replace(grip, from_mm=one.from_mm, to_mm=one.from_mm + wanted))
         found += (
-            ((is_short, surface in need.no_grip, not finished, surface != need.true_to, *better), each)
+            ((surface in need.no_grip, is_short, not finished, surface != need.true_to, *better), each)
             for each in places
         )
     yield from (grip for _, grip in sorted(found, key=lambda each: each[0]))

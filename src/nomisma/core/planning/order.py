@@ -109,6 +109,11 @@ class OrderOfWork:
             return None
         return self.stock.to_mm - self.stock.from_mm
 
+    def is_threaded(self, letter: str) -> bool:
+        """Whether an outside carries a thread, so that jaws would crush its crests."""
+        surfaces = self.piece.surfaces if self.piece else ()
+        return any(one.kind == "thread" and one.lies_in == letter for one in surfaces)
+
     @property
     def why_none(self) -> tuple[Complaint, ...]:
         """Why there is no plan, each rule once; nothing where there is one."""
@@ -331,7 +336,7 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str], piece: 
                     one.letter, "no end reaches it past what is larger; it is cut as a groove, by hand in the order"
                 )
             case "taper" | "groove" | "face_groove" | "edge" | "thread" | "knurl" | "undercut":
-                yield LeftOut(one.letter, "where it lies is not known; say it on Part (on A), and it is planned")
+                yield LeftOut(one.letter, _why_not_placed(one, piece))
             case "elsewhere":
                 yield LeftOut(one.letter, one.feature.of_kind.made_elsewhere)
             case "fillet":
@@ -340,6 +345,13 @@ def _left_out(features: Sequence[LetteredFeature], cut: Collection[str], piece: 
                 pass
             case _:
                 assert_never(one.feature.of_kind.cut_as)
+
+
+def _why_not_placed(one: LetteredFeature, piece: Piece) -> str:
+    necks = {each.letter for each in piece.surfaces if each.kind == "groove"}
+    if one.along.on in necks:
+        return f"{one.along.on} lies between larger diameters; it is cut there by hand in the order, after that"
+    return "where it lies is not known; say it on Part (on A), and it is planned"
 
 
 def _key(number: int, one: Operation) -> str:

@@ -111,6 +111,7 @@ class PlannedWork:
             self.plan.state.unit,
             with_skin=self.plan.stock.with_skin,
             spare=any(each.operation.kind == "part_off" for each in one.operations),
+            on_thread=self.plan.order is not None and self.plan.order.is_threaded(one.set_up.held_on),
         )
 
     def figures(self, one: PlannedOperation) -> list[str]:
