@@ -34,6 +34,7 @@ class PlannedOperation:
     operation: Operation
     breaks: tuple[str, ...] = ()
     cuts: tuple[Cut, ...] = ()
+    before: Workpiece | None = None
 
     @property
     def why(self) -> str:
@@ -51,16 +52,6 @@ class PlannedSetUp:
     number: int
     set_up: SetUp
     operations: tuple[PlannedOperation, ...]
-
-    def before(self, one: PlannedOperation) -> Workpiece | None:
-        """The workpiece as it comes to one of its operations; None of a plan that was never run."""
-        work = self.set_up.before
-        for each in self.operations:
-            if each is one or work is None:
-                return work
-            for cut in each.cuts:
-                work = work.after(cut)
-        return work
 
     @property
     def title(self) -> str:
@@ -385,11 +376,14 @@ def _numbered(
         at = places[one.cut] if one.cut is not None and one.cut < len(places) else 0
         wrong.setdefault(at, []).append(f"{one.sentence} {one.remedy}")
     said = [tuple(dict.fromkeys(wrong.get(index, ()))) for index in range(len(order))]
-    cuts = set_up.cuts or ((),) * len(order)
-    return tuple(
-        PlannedOperation(before + index + 1, _key(number, one), one, said[index], cuts[index])
-        for index, one in enumerate(order)
-    )
+    found, work = [], set_up.before
+    for index, operation in enumerate(order):
+        cuts = set_up.cuts[index] if set_up.cuts else ()
+        key = _key(number, operation)
+        found.append(PlannedOperation(before + index + 1, key, operation, said[index], cuts, work))
+        for cut in cuts:
+            work = work.after(cut) if work is not None else None
+    return tuple(found)
 
 
 def notes_of(found: OrderOfWork) -> list[str]:

@@ -8,7 +8,7 @@ from nomisma.web.drawings.moment import moment_picture
 
 def moment_of(set_up: PlannedSetUp, one: PlannedOperation, *, small: bool = False) -> Markup:
     """The picture of one operation in its set-up; empty where the plan was never run."""
-    held, before = set_up.set_up.workholding, set_up.before(one)
+    held, before = set_up.set_up.workholding, one.before
     if held is None or before is None:
         return Markup("")
     return moment_picture(held, before, one.cuts, one.operation.title, small=small)
@@ -22,7 +22,7 @@ def held_picture(set_up: PlannedSetUp) -> Markup:
     return moment_picture(held, before, (), set_up.title)
 
 
-def strip_of(set_up: PlannedSetUp) -> list[tuple[PlannedOperation, Markup]]:
+def moments_of(set_up: PlannedSetUp) -> list[tuple[PlannedOperation, Markup]]:
     """A set-up at a glance: each operation that cuts with its small picture."""
     return [
         (one, moment_of(set_up, one, small=True))

@@ -27,7 +27,7 @@ from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
-from nomisma.web.job.moments import strip_of
+from nomisma.web.job.moments import moments_of
 
 router = APIRouter(include_in_schema=False)
 MATERIALS = tuple((one.name, one.title) for one in materials().values())
@@ -65,7 +65,7 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         lathes=lathes_for(visit.db, plan),
         bars=_bars(visit, plan),
         notes=notes_of(plan.order) if plan.order else [],
-        strip_of=strip_of,
+        moments_of=moments_of,
         saw_caution=SAW_CAUTION,
         verdict_words=VERDICT_WORDS,
         came_as=CAME_AS_WORDS,

@@ -34,7 +34,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.paper import LONGEST_SECONDS, on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
-from nomisma.web.job.moments import moment_of, strip_of
+from nomisma.web.job.moments import moment_of, moments_of
 from nomisma.web.job.plan import open_plan
 from nomisma.web.worksheets.kept_shown import kept_shown
 
@@ -141,7 +141,7 @@ def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
         ]
         found.append(
             SetUpPage(
-                chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps, strip_of(planned)
+                chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps, moments_of(planned)
             )
         )
     return found
