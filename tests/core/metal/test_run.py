@@ -163,6 +163,31 @@ def test_no_bar_goes_into_a_small_hole_and_no_centre_into_a_wide_one() -> None:
     assert "not_faced" in broken(with_cuts((centre, FACE)))
 
 
+def off_centre(**changed: Any) -> set[RunRule]:
+    """A pin of 30 turned off centre by 4 on the end of a body of 42, held in the four-jaw, with something changed."""
+    crank = Drawing(
+        mm(40),
+        profile_of([cylinder(mm(0), mm(25), mm(42)), cylinder(mm(25), mm(40), mm(30))]),
+        (),
+        throws=(("P", mm(4)), ("Q", mm(4))),
+    )
+    cut = replace(turned("turn", "P", 25, 40, 42, 30, throw_mm=mm(4)), **changed.pop("cut", {}))
+    held = Workholding("right", "four_jaw", mm(18), Grip("stock", mm(0), mm(22), mm(42)), (cut,), throw_mm=mm(4))
+    return broken(replace(held, **changed), drawing=crank, stock=Stock(mm(0), mm(40), mm(42)))
+
+
+def test_what_lies_off_centre_is_cut_off_centre_in_metal_that_is_there() -> None:
+    assert off_centre() == set()
+    assert "off_centre_held" in off_centre(way="three_jaw")
+    assert "off_axis" in off_centre(cut={"throw_mm": mm(0)}, throw_mm=mm(0))
+    assert "off_axis" in off_centre(cut={"letters": ("A",)})
+    assert "off_axis" in off_centre(grip=Grip("Q", mm(0), mm(22), mm(42), protected=True))
+    assert "off_centre_air" in off_centre(cut={"throw_mm": mm(7)}, throw_mm=mm(7))
+    blade = Cut("part_off", (), mm(-4), mm(-1), mm(42), mm(0), tool=BLADE, end="right", throw_mm=mm(4))
+    assert "parted_off_centre" in off_centre(cuts=(blade,))
+    assert "parted_off_centre" not in off_centre(cuts=(replace(blade, kind="saw"),))
+
+
 def test_a_plug_goes_into_a_hollow_end_alone() -> None:
     tube = Stock(mm(0), mm(40), mm(42), bore_mm=mm(20))
     plugs = (Support("plug", "left"), Support("plug", "right"))

@@ -12,7 +12,7 @@ SOFT = 1.001  # what roughing may leave at a shoulder
 ROOM = 3.0
 OUTSIDE = ("rough_turn", "turn", "groove", "v_groove", "undercut", "taper", "chamfer", "radius")
 HOLES = ("spot", "drill", "ream", "rough_bore", "bore")
-IN_AN_END = (*HOLES, "face", "centre_hole", "part_off", "face_groove")
+IN_AN_END = (*HOLES, "face", "centre_hole", "part_off", "saw", "face_groove")
 CORNERS = {"round": 1.0, "square": 2**0.5, "hexagon": 2 / 3**0.5, "octagon": 1.0823922}
 
 
@@ -42,6 +42,7 @@ class Workshop:
         self.outer = [over] * count
         self.inner = [mm(stock["bore"])] * count
         self.centres: dict[str, float] = {}
+        self.off_centre: set[int] = set()
 
     def between(self, low: float, high: float) -> list[int]:
         """The slices between two places that are there."""
@@ -51,6 +52,7 @@ class Workshop:
         """Everything that is wrong with the plan; nothing where it can be cut."""
         for set_up in self.answer["set_ups"]:
             self.where = f"set-up {set_up['number']}"
+            self.throw = mm(set_up["throw"])
             self.hold(set_up)
             for cut in set_up["operations"]:
                 self.where = f"set-up {set_up['number']}, {cut['kind']} {','.join(cut['letters'])}"
@@ -81,6 +83,10 @@ class Workshop:
             self.say("gripped beyond its ends")
         profile = self.inner if grip["inside"] else self.outer
         across = mm(grip["diameter"])
+        if self.off_centre & set(self.between(low, high)) and not grip["inside"]:
+            self.say("gripped on what runs off centre")
+        if self.throw and set_up["way"] != "four_jaw":
+            self.say("three jaws hold nothing off centre")
         held = [profile[place] for place in self.between(low + SLICE, high - SLICE)]
         flats = across == self.across and not grip["inside"]
         if any(abs(d - across) > 1e-6 and not (flats and d >= across) for d in held):
@@ -123,8 +129,8 @@ class Workshop:
             one["kind"] == "centre" and one["end"] == set_up["worked"] for one in set_up["supports"]
         ):
             self.say("a centre stands in that end")
-        outside = kind in (*OUTSIDE, "face", "part_off", "thread", "knurl") and not cut["inside"]
-        room = max(ROOM, mm(cut["tool"]["width"]) if kind == "part_off" else 0)
+        outside = kind in (*OUTSIDE, "face", "part_off", "saw", "thread", "knurl") and not cut["inside"]
+        room = max(ROOM, mm(cut["tool"]["width"]) if kind in ("part_off", "saw") else 0)
         blocks = [] if grip is None or grip["inside"] else [grip]
         blocks += [one for one in set_up["supports"] if one["kind"] == "steady"]
         for one in blocks:
@@ -133,7 +139,7 @@ class Workshop:
         match kind:
             case "face":
                 self.face(begins, ends)
-            case "part_off":
+            case "part_off" | "saw":
                 self.part(low, high, cut, set_up)
             case "centre_hole":
                 self.centres[set_up["worked"]] = mm(cut["after"])
@@ -161,12 +167,15 @@ class Workshop:
         """Part the piece off."""
         there = self.between(low, high)
         wall = (max(self.outer[one] for one in there) - min(self.inner[one] for one in there)) / 2
-        if mm(cut["tool"]["reach"]) < wall - 1e-6 or set_up["supports"]:
+        sawn = cut["kind"] == "saw"
+        if not sawn and (mm(cut["tool"]["reach"]) < wall - 1e-6 or set_up["supports"]):
             self.say("the blade does not reach, or it is supported")
+        if not sawn and self.throw:
+            self.say("a blade that meets the work once a turn")
         if abs(high - low - mm(cut["tool"]["width"])) > 1e-6:
             self.say("the blade is wider than its cut")
         piece = self.right - high if set_up["worked"] == "right" else low - self.left
-        if piece > 3 * max(self.outer[one] for one in self.between(self.left, self.right)) + SLICE:
+        if not sawn and piece > 3 * max(self.outer[one] for one in self.between(self.left, self.right)) + SLICE:
             self.say("a long piece is parted off")
         if set_up["worked"] == "right":
             self.left = high
@@ -225,6 +234,16 @@ class Workshop:
         at_right = set_up["worked"] == "right"
         there = self.between(low + (room if at_right or free else 0), high - (room if not at_right or free else 0))
         largest = max((self.outer[one] for one in there), default=0.0)
+        whole = set(self.between(low, high))
+        if self.throw and not whole & self.off_centre:
+            hole = max(self.inner[one] for one in whole)
+            if min(self.outer[one] for one in whole) < after + 2 * self.throw - 1e-6 or (
+                hole and hole + 2 * self.throw > after
+            ):
+                self.say("off centre it comes out of the metal")
+            self.off_centre |= whole
+        elif not self.throw and any(self.outer[one] > after for one in whole & self.off_centre):
+            self.say("what runs off centre is turned on the part's axis")
         if kind in ("rough_turn", "turn"):
             if abs(largest - before) > 1e-6:
                 self.say(f"the metal is {largest}, not {before}")

@@ -35,6 +35,10 @@ def part_lines(number: int) -> str:
         lines.append(f"undercut F 0.6 x 0.3 at {long}")
     if some.random() < 0.3:
         lines.append(f"length {whole} ±0.1")
+    elif some.random() < 0.1:
+        lines.append(f"eccentric {steps[-1][0] // 2} x {some.choice(LONG)} high, throw {some.choice((1, 2, 3))}")
+        if some.random() < 0.5 and steps[-1][0] >= 20 and not any("thru" in line for line in lines):
+            lines.append("bore 4 x 3 deep in the eccentric")
     return "\n".join(lines)
 
 
@@ -75,7 +79,8 @@ def _holes(some: Random, narrowest: int, whole: int) -> list[str]:
 
 def part_long_mm(number: int) -> int:
     """How long the part of a number is, mm."""
-    return sum(int(line.split(" x ")[1]) for line in part_lines(number).splitlines() if line.startswith("od "))
+    steps = [line for line in part_lines(number).splitlines() if line.startswith(("od ", "eccentric "))]
+    return sum(int(line.split(" x ")[1].split()[0]) for line in steps)
 
 
 def stock_input(number: int) -> OrderInput:

@@ -38,7 +38,8 @@ JOBS: dict[str, tuple[str, float, dict[str, Any]]] = {
     ),
     "taper plug": ("Morse 3 outside\nod 20 x 12\noverall 92.96", 92.9625, {}),
     "eccentric": (
-        "od 2.000 ±.002 x .750\neccentric od 1.250 ±.001 x .500 high, throw .187\nbore .501/.502 thru",
+        "od 2.000 ±.002 x .750\neccentric od 1.250 ±.001 x .500 high, throw .187\n"
+        "bore .501/.502 thru the eccentric",
         31.75, {"unit": "in"},
     ),
     "flange": (
@@ -129,9 +130,17 @@ def test_the_taper_is_turned_after_its_large_end_and_comes_to_its_small_one() ->
     assert (taper["before"], taper["after"]) == ("23.8252 mm", "19.7612 mm")
 
 
-def test_the_eccentric_is_left_to_a_chucking_of_its_own_with_metal_enough() -> None:
+def test_the_eccentric_and_its_bore_are_cut_off_centre_in_one_chucking_after_what_runs_true() -> None:
     said = plan("eccentric")
-    assert any(one["letters"] == ["C", "E"] and "off centre" in one["reason"] for one in said["left_out"])
+    true, off, back = said["set_ups"]
+    assert (true["throw"], off["throw"], back["throw"]) == (None, "0.187 in", None)
+    assert (off["way"], off["trued_on"]) == ("four_jaw", "A")
+    assert [cut["kind"] for cut in true["operations"]] == ["face", "turn", "deburr"]
+    kinds = {tuple(cut["letters"]): cut["kind"] for cut in off["operations"]}
+    assert (kinds["C", "D", "E"], kinds["F",]) == ("turn", "bore")
+    assert off["operations"][-1]["kind"] == "saw", "a blade would meet it once a turn"
+    assert (back["grip"]["surface"], back["operations"][0]["kind"]) == ("A", "face")
+    assert said["left_out"] == []
 
 
 def test_the_flanges_register_bore_and_front_face_are_cut_together_and_the_back_on_the_bore() -> None:

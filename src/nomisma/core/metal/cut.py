@@ -7,7 +7,7 @@ from typing import Literal
 End = Literal["right", "left"]
 CutKind = Literal[
     "face", "centre_hole", "spot", "drill", "ream", "rough_turn", "turn", "rough_bore", "bore", "groove", "v_groove",
-    "face_groove", "undercut", "taper", "thread", "chamfer", "radius", "knurl", "part_off", "deburr",
+    "face_groove", "undercut", "taper", "thread", "chamfer", "radius", "knurl", "part_off", "saw", "deburr",
 ]  # fmt: skip
 Takes = Literal["face", "outside", "hole", "edge", "crest", "ring", "piece", "nothing"]
 
@@ -49,6 +49,7 @@ CUT_TRAITS: dict[CutKind, CutTraits] = {
     "knurl": CutTraits("crest", is_counted=False),
     "face_groove": CutTraits("ring", in_an_end=True, is_counted=False),
     "part_off": CutTraits("piece", in_an_end=True),
+    "saw": CutTraits("piece", in_an_end=True),
     "deburr": CutTraits("nothing", is_counted=False),
 }
 """Every kind of cut. Source: common practice, no source."""
@@ -79,6 +80,8 @@ class Cut:
     Outside `from_mm` is less than `to_mm`; of a hole `from_mm` is its mouth and `to_mm` the end of the full diameter,
     `point_mm` beyond it; of a face `from_mm` is the face as it is. `before_mm`: the largest diameter there at that
     moment, in a hole the smallest; of a taper `before_mm` and `after_mm` are its two ends. `passes`: in so many.
+    `throw_mm`: how far the axis it is cut on lies off the part's; diameters are the metal's own, which swings by twice
+    that more.
     """
 
     kind: CutKind
@@ -92,6 +95,7 @@ class Cut:
     passes: int = 1
     tool: Tool = Tool("turning")
     end: End | Literal[""] = ""
+    throw_mm: Decimal = Decimal(0)
 
     @property
     def traits(self) -> CutTraits:
@@ -122,7 +126,7 @@ class Cut:
         """Seen from the other end of something so long, mm."""
         begins, ends = about_mm - self.from_mm, about_mm - self.to_mm
         before_mm, after_mm = self.before_mm, self.after_mm
-        goes_in = self.inside or (self.traits.in_an_end and self.kind != "part_off")
+        goes_in = self.inside or (self.traits.in_an_end and self.traits.takes != "piece")
         if self.traits.takes == "edge" or not goes_in:
             begins, ends = ends, begins
             if self.kind == "taper":
@@ -193,7 +197,7 @@ class Support:
 @dataclass(frozen=True, slots=True)
 class Workholding:
     """One set-up as it is held and cut: the end it is worked from, the way, how far it stands out of the jaws (mm,
-    facing still on), its grip (none between centres), supports and cuts.
+    facing still on), its grip (none between centres), supports and cuts. `throw_mm`: how far off centre.
     """
 
     worked: End
@@ -203,6 +207,7 @@ class Workholding:
     cuts: tuple[Cut, ...] = ()
     supports: tuple[Support, ...] = ()
     trued_on: str = ""
+    throw_mm: Decimal = Decimal(0)
 
     def mirrored(self, about_mm: Decimal) -> "Workholding":
         """Seen from the other end of something so long, mm."""

@@ -39,7 +39,8 @@ class HoleDrawn:
 class Drawing:
     """The finished part: its length, outside and holes, mm; what of its outside stays as it is; the edges
     broken in its holes' mouths; a tube's own bore;
-    `open`: where metal may stay on, because it is turned off centre or milled.
+    `open`: where metal may stay on, because it is milled, or turned off centre by a plan of its own; `throws`: of each
+    letter off the part's axis, how far it lies off.
 
     `done_by`: every letter that some cut must make.
     """
@@ -53,6 +54,7 @@ class Drawing:
     mouths: tuple[Stretch, ...] = ()
     tube_bore_mm: Decimal = Decimal(0)
     unit: Unit = "mm"
+    throws: tuple[tuple[str, Decimal], ...] = ()
 
     @cached_property
     def hole(self) -> Profile:

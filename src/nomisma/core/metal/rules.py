@@ -9,7 +9,7 @@ RunRule = Literal[
     "end_occupied", "no_centre_hole", "between_both", "no_track", "parted_supported", "parted_long", "blade_short",
     "tool_reach", "not_spotted", "no_bar", "nothing_there", "not_as_said", "edge_early", "rough_late", "metal_gone",
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
-    "stock_small",
+    "stock_small", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
 """From a tool to the jaws at least, or a blade's width where that is more. Source: common practice, no source."""
@@ -21,6 +21,8 @@ MANDREL_SHARE = Decimal("0.25")
 """The least length on a mandrel in parts of its diameter, 10 mm at least. Source: this tool's own choice."""
 MANDREL_WIDE = Decimal("0.1")
 """A mandrel drives nothing that is wider than its diameter over this. Source: this tool's own choice."""
+SMALLEST_EXPANDING_MM = Decimal(6)
+"""No expanding mandrel goes into a smaller bore. Source: common practice, no source (a quarter of an inch)."""
 WIDE = Decimal("0.5")
 """A short grip holds nothing that is wider than the diameter gripped over this. Source: this tool's own choice."""
 FREE_OUT, AT_CENTRE_OUT = Decimal(3), Decimal(10)
@@ -118,6 +120,19 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     "no_way": RunRuleRow(
         "Nothing holds the work so that this can be cut.",
         "Longer stock to hold, a plug, or a fixture; decide it with whoever sets the job.",
+    ),
+    "off_axis": RunRuleRow(
+        "It is cut on another axis than its own.",
+        "What lies off centre in a chucking of its own, set over by its throw; all else before it.",
+    ),
+    "off_centre_held": RunRuleRow(
+        "That does not hold work off centre.", "A four-jaw chuck, the needle swinging twice the throw; or a faceplate."
+    ),
+    "parted_off_centre": RunRuleRow(
+        "A parting blade that meets the work once a turn breaks.", "Saw it off, or true it up again and part it then."
+    ),
+    "off_centre_air": RunRuleRow(
+        "Off centre it comes out of the metal that is there.", "Stock as wide as it swings; or a smaller throw: ask."
     ),
     "stock_small": RunRuleRow("The stock does not give the part.", "Other stock; or ask what may give."),
 }

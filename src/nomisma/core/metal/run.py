@@ -16,6 +16,7 @@ from nomisma.core.metal.rules import (
     MANDREL_WIDE,
     PARTED_LONG,
     SMALLEST_BORED_MM,
+    SMALLEST_EXPANDING_MM,
     WIDE,
     Complaint,
     RunRule,
@@ -73,6 +74,8 @@ def run_set_up(held: Workholding, work: Workpiece, drawing: Drawing, number: int
     'nothing_gripped'
     """
     found = [Complaint(rule, about, number) for rule, about in _holding(held, work)]
+    if held.grip is not None and held.grip.surface in dict(drawing.throws):
+        found.append(Complaint("off_axis", f"held on {held.grip.surface}", number))
     finishing = False
     for place, cut in enumerate(held.cuts):
         found += [
@@ -97,6 +100,8 @@ def said(one: Cut) -> str:
 def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     """What is wrong with how the work is held, seen from the worked end as the right one."""
     grip = held.grip
+    if held.throw_mm and held.way not in ("four_jaw", "faceplate"):
+        yield "off_centre_held", held.way.replace("_", " ")
     plugged = {one.end for one in held.supports if one.kind == "plug"}
     if held.way == "centres" and not all(work.centre_mm(end) or end in plugged for end in ("right", "left")):
         yield "between_both", ""
@@ -129,7 +134,8 @@ def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     if grip.length_mm < least_mm:
         yield "grip_short", grip.surface
     across_mm = work.outside.largest_mm(work.left_mm, work.right_mm)
-    if held.way in ON_A_MANDREL and grip.diameter_mm < MANDREL_WIDE * across_mm:
+    is_thin = held.way == "expanding_mandrel" and grip.diameter_mm < SMALLEST_EXPANDING_MM
+    if held.way in ON_A_MANDREL and (grip.diameter_mm < MANDREL_WIDE * across_mm or is_thin):
         yield "grip_small", grip.surface
     is_short = not grip.inside and grip.length_mm < least_grip_mm(grip.diameter_mm)
     if (
@@ -205,10 +211,11 @@ def cutting(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing) -> I
         yield "end_occupied", name
     if _too_near(one, held):
         yield "held_is_cut", name
+    yield from _on_its_axis(one, held, work, drawing)
     match one.kind:
         case "face":
             yield from _facing(one, work, drawing)
-        case "part_off":
+        case "part_off" | "saw":
             yield from _parting(one, held, work)
         case "centre_hole":
             at_mm = drawing.length_mm if one.end == "right" else Decimal(0)
@@ -230,8 +237,26 @@ def cutting(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing) -> I
             pass
 
 
+def _on_its_axis(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
+    """Whether what lies off centre is cut off centre, in metal that is there, and all else on the part's axis."""
+    throws = dict(drawing.throws)
+    on_an_axis = one.traits.takes in ("outside", "hole", "crest") and one.traits.makes
+    wanted = {throws.get(letter, Decimal(0)) for letter in one.letters} if on_an_axis else set()
+    if one.throw_mm != held.throw_mm or wanted - {held.throw_mm}:
+        yield "off_axis", said(one)
+    if not one.throw_mm or not one.is_outside or one.traits.takes != "outside":
+        return
+    first = next(each for each in held.cuts if each.is_outside and set(each.letters) & set(one.letters))
+    there_mm = min(work.outside.smallest_mm(one.from_mm, one.to_mm), work.round_mm)
+    after_mm, hole_mm = one.after_mm or Decimal(0), work.hole.largest_mm(one.from_mm, one.to_mm)
+    if first is one and (
+        there_mm < after_mm + 2 * one.throw_mm or hole_mm + 2 * one.throw_mm >= after_mm > 0 < hole_mm
+    ):
+        yield "off_centre_air", said(one)
+
+
 def _too_near(one: Cut, held: Workholding) -> bool:
-    blade = one.tool.width_mm if one.kind == "part_off" else None
+    blade = one.tool.width_mm if one.traits.takes == "piece" else None
     room_mm = clearance_mm(blade)
     if one.is_outside and any(_is_at(each, one, room_mm) for each in held.supports):
         return True
@@ -265,10 +290,12 @@ def _parting(one: Cut, held: Workholding, work: Workpiece) -> Iterator[Broken]:
     if any(each.kind in ("centre", "plug", "steady") for each in held.supports):
         yield "parted_supported", ""
     across_mm = work.outside.largest_mm(one.to_mm, work.right_mm)
-    if work.right_mm - one.to_mm > PARTED_LONG * across_mm:
+    if one.kind == "part_off" and work.right_mm - one.to_mm > PARTED_LONG * across_mm:
         yield "parted_long", f"{(work.right_mm - one.to_mm) / across_mm:.1f} diameters" if across_mm else ""
     if one.to_mm > 0:
         yield "metal_gone", said(one)
+    if one.kind == "part_off" and one.throw_mm:
+        yield "parted_off_centre", ""
     wall_mm = (work.outside.largest_mm(one.from_mm, one.to_mm) - work.hole.smallest_mm(one.from_mm, one.to_mm)) / 2
     if one.tool.reach_mm is not None and one.tool.reach_mm < wall_mm:
         yield "blade_short", ""

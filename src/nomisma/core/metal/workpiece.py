@@ -61,7 +61,7 @@ class Workpiece:
             case "face":
                 begins, ends = (self.left_mm, one.to_mm) if one.end == "right" else (one.to_mm, self.right_mm)
                 return self._between(begins, ends)
-            case "part_off":
+            case "part_off" | "saw":
                 begins, ends = (one.to_mm, self.right_mm) if one.end == "right" else (self.left_mm, one.from_mm)
                 return self._between(begins, ends)
             case "centre_hole":

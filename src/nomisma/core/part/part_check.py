@@ -13,11 +13,11 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     """What cannot be, whatever the part looks like: only what follows from the sizes alone (mm) is said.
 
     A bore as large as the largest outside, or a through bore as large as any; one smaller than a bore that goes
-    through; a groove's floor outside the part, or under its bore; depths, heights, widths and positions beyond the
-    greatest length; steps that do not add up to the whole; a wall that outside and bore do not leave; an edge larger
-    than the wall it is on; a thread on a diameter that cannot have it; true to what is not there; and what of its
-    places along the axis cannot be.
-    Each pair is held against its kindest limits, so that what is said is certain. Source: geometry of a round part.
+    through, or one as large as the eccentric it runs on; a groove's floor outside the part, or under its bore; depths,
+    heights, widths and positions beyond the greatest length; steps that do not add up to the whole; a wall that outside
+    and bore do not leave; an edge larger than the wall it is on; a thread on a diameter that cannot have it; true to
+    what is not there; and what of its places along the axis cannot be. Each pair is held against its kindest limits, so
+    that what is said is certain. Source: geometry of a round part.
 
     >>> from nomisma.core.part.feature import Feature
     >>> tube = [LetteredFeature("A", Feature("outside_diameter", Decimal(20), Decimal("20.1"))),
@@ -32,6 +32,7 @@ def part_contradictions(features: Iterable[LetteredFeature]) -> list[Contradicti
     return [
         *_walls(outsides, bores),
         *_swallowed(bores),
+        *_out_of_the_eccentric(found, bores),
         *_grooves(found, outsides, bores),
         *_along(found),
         *_steps(found, lengths),
@@ -66,6 +67,19 @@ def _walls(outsides: list[LetteredFeature], bores: list[LetteredFeature]) -> lis
                 said = f"The {bore.name} is never smaller than the {outside.name}: there would be no wall."
                 found.append(Contradiction((bore.letter, outside.letter), said))
                 break
+    return found
+
+
+def _out_of_the_eccentric(features: list[LetteredFeature], bores: list[LetteredFeature]) -> list[Contradiction]:
+    """A bore on the axis of an eccentric that leaves nothing of it."""
+    eccentrics = {one.letter: one for one in _of(features, "eccentric_diameter")}
+    found = []
+    for bore in bores:
+        host = eccentrics.get(bore.along.on)
+        if host is None or bore.least_mm is None or host.most_mm is None or bore.least_mm < host.most_mm:
+            continue
+        said = f"The {bore.name} is never smaller than the {host.name} it runs on: there would be no wall."
+        found.append(Contradiction((bore.letter, host.letter), said))
     return found
 
 

@@ -8,7 +8,7 @@ from functools import lru_cache
 from nomisma.core.part.along import Extent
 from nomisma.core.part.feature_kinds import feature_kinds
 from nomisma.core.part.lettered import LetteredFeature, lengths_behind, whole_length
-from nomisma.core.part.section_shapes import Cylinder, FaceGroove, Groove, ThreadLines
+from nomisma.core.part.section_shapes import Cylinder, Eccentric, FaceGroove, Groove, ThreadLines
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,6 +33,7 @@ class Section:
     lies: tuple[tuple[str, Decimal, Decimal], ...] = ()
     threads: tuple[ThreadLines, ...] = ()
     face_grooves: tuple[FaceGroove, ...] = ()
+    eccentrics: tuple[Eccentric, ...] = ()
 
     @property
     def diameter_mm(self) -> Decimal:
@@ -96,6 +97,7 @@ def _laid_out(features: tuple[LetteredFeature, ...]) -> Section | None:
         lengths_not_said=tuple(sheet.lengths_not_said),
         threads=tuple(sheet.threads),
         face_grooves=tuple(sheet.face_grooves),
+        eccentrics=tuple(sheet.eccentrics),
         lies=tuple((letter, *extent) for letter, extent in sheet.lies.items()),
     )
 
@@ -114,6 +116,7 @@ class Sheet:
     grooves: list[Groove] = field(default_factory=list)
     threads: list[ThreadLines] = field(default_factory=list)
     face_grooves: list[FaceGroove] = field(default_factory=list)
+    eccentrics: list[Eccentric] = field(default_factory=list)
     chamfer: LetteredFeature | None = None
     drawn: set[str] = field(default_factory=set)
     assumed: list[str] = field(default_factory=list)

@@ -22,6 +22,20 @@ class Cylinder:
 
 
 @dataclass(frozen=True, slots=True)
+class Eccentric:
+    """An outside off the part's axis: its letters (diameter, height, throw), its own diameter, how far its axis lies
+    off, where it begins and ends, mm; and the holes that run on its axis.
+    """
+
+    letters: tuple[str, ...]
+    diameter_mm: Decimal
+    throw_mm: Decimal
+    from_mm: Decimal
+    to_mm: Decimal
+    holes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class ThreadLines:
     """A thread by the thin line that stands for it: its letter, where it begins and ends, the line's diameter, mm; and
     whether it is inside.

@@ -13,6 +13,7 @@ from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.hole_cuts import behind_what_is_wider_mm, hole_cuts
 from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO
+from nomisma.core.planning.surfaces import Surface
 from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, turning_tool
 
 
@@ -59,7 +60,7 @@ def cuts_of(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
             return list(_edges(task, work))
         case "deburr":
             return [Cut("deburr", tool=Tool("by_hand"))]
-        case "part_off":
+        case "part_off" | "saw":
             return _parted(one, task, work)
         case _:
             assert_never(one.kind)
@@ -101,6 +102,7 @@ def _turned(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
         if neck.kind == "groove" and neck.lies_in == own.letter:
             begins, ends = min(begins, neck.from_mm), max(ends, neck.to_mm)
     room = SHOULDER[task.unit].mm
+    ends = _past_the_eccentric_mm(own, after, ends, task, work)
     if rough:
         if own.from_mm > 0 or task.beyond_mm == 0:
             begins += min(room, (ends - begins) / 4)
@@ -113,7 +115,7 @@ def _turned(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     if task.free and work.outside.largest_mm(begins - room, begins) > after >= drawn.largest_mm(begins - room, begins):
         begins -= min(room, max(begins - work.left_mm, ZERO))
     before = _before_mm(begins, ends, task, work)
-    if before <= after or (rough and before - own.diameter_mm <= 2 * leave):
+    if before <= after or (rough and before + 2 * task.throw_mm - own.diameter_mm <= 2 * leave):
         return []
     tool = turning_tool(one, task)
     if not rough:
@@ -121,12 +123,24 @@ def _turned(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     return list(_roughed(Cut("rough_turn", own.letters[:1], begins, ends, before, after, tool=tool), task, work))
 
 
+def _past_the_eccentric_mm(own: Surface, after: Decimal, ends: Decimal, task: Task, work: Workpiece) -> Decimal:
+    """Where a cut on the part's axis ends that passes what is turned off centre later on: its metal comes along, where
+    it may be as small.
+    """
+    for one in task.piece.surfaces if not own.throw_mm else ():
+        if one.kind == "outside" and one.throw_mm and one.from_mm == ends:
+            swings = one.diameter_mm + 2 * one.throw_mm
+            if work.outside.largest_mm(one.from_mm, one.to_mm) > after >= swings:
+                return work.right_mm if one.to_mm == task.piece.length_mm else one.to_mm
+    return ends
+
+
 def _roughed(whole: Cut, task: Task, work: Workpiece) -> Iterator[Cut]:
     """A roughing cut as the metal there has it: a shoulder of a casting is faced down, the rest turned along."""
     room = AT_A_SHOULDER_MM
     stretches = [one for one in work.outside.within(whole.from_mm, whole.to_mm) if one.to_mm - one.from_mm > room]
     if len(stretches) < 2 or len({one.at_from_mm for one in stretches}) < 2 or task.free:
-        yield replace(whole, passes=_along(whole.before_mm or ZERO, whole))
+        yield replace(whole, passes=_along((whole.before_mm or ZERO) + 2 * task.throw_mm, whole))
         return
     ends = whole.to_mm
     for one in reversed(stretches):
@@ -134,7 +148,7 @@ def _roughed(whole: Cut, task: Task, work: Workpiece) -> Iterator[Cut]:
         before, after = one.at_from_mm, whole.after_mm or ZERO
         if before > after:
             cut = replace(whole, from_mm=begins, to_mm=ends, before_mm=before)
-            yield replace(cut, passes=_along(before, cut))
+            yield replace(cut, passes=_along(before + 2 * task.throw_mm, cut))
             ends = begins
 
 
@@ -219,8 +233,9 @@ def _parted(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     across = work.outside.largest_mm(begins, ends)
     hole = work.hole.smallest_mm(begins, ends)
     reach = ((across - hole) / 2 + 1).quantize(Decimal("0.1"), ROUND_CEILING)
-    tool = Tool("parting", width_mm=task.blade_mm, reach_mm=reach)
-    return [Cut("part_off", one.letters, begins, ends, across, hole, tool=tool, end="right")]
+    sawn = one.kind == "saw"
+    tool = Tool("saw" if sawn else "parting", width_mm=task.blade_mm, reach_mm=None if sawn else reach)
+    return [Cut("saw" if sawn else "part_off", one.letters, begins, ends, across, hole, tool=tool, end="right")]
 
 
 def lowest_mm(cuts: Sequence[Cut], *, inside: bool) -> Decimal | None:

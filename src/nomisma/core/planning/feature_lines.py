@@ -1,5 +1,6 @@
 """Lines of a sketch to features with limits: each as understood before it counts, the others with their sentence."""
 
+import re
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
@@ -159,7 +160,8 @@ def feature_lines(given: FeatureLinesInput) -> FeatureLinesResult:
     working: list[Step] = []
     for number, line in lines:
         try:
-            read = [_on_its_diameter(said, features, given.unit) for said in _read_line(line, given.unit, held)]
+            meant = _on_the_eccentric(line, features)
+            read = [_on_its_diameter(said, features, given.unit) for said in _read_line(meant, given.unit, held)]
         except InputError as error:
             refused.append(LineRefused(line=number, text=line[:160], sentence=error.sentence))
             continue
@@ -258,6 +260,24 @@ def _on_its_diameter(said: _SaidLine, before: list[FeatureRead], unit: Unit) -> 
             value=one.on_size,
         )
     return replace(said, features=[(replace(one, along=f"on {those[0]}"), required), *said.features[1:]])
+
+
+_ON_THE_ECCENTRIC = re.compile(r"(?P<thru>\s(?:thru|through))?(?:\s(?:in|on|of))?\sthe\s+eccentric\s*$", re.IGNORECASE)
+
+
+def _on_the_eccentric(line: str, before: list[FeatureRead]) -> str:
+    """A line that says “the eccentric” with its letter. Raises UnreadableLength where none stands above, or several."""
+    match = _ON_THE_ECCENTRIC.search(line)
+    if match is None:
+        return line
+    those = [one.letter for one in before if one.kind == "eccentric_diameter"]
+    if len(those) != 1:
+        raise UnreadableLength(
+            "No eccentric stands above." if not those else f"{len(those)} eccentrics stand above.",
+            "Write the eccentric's line before it, or say on which it lies by its letter: on A.",
+            value=line,
+        )
+    return f"{line[: match.start()]}{match['thru'] or ''} on {those[0]}"
 
 
 OWN_LETTER = "ZZ"

@@ -54,6 +54,8 @@ def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
             yield f"{end}{show_exact(along, unit)} along, {show_exact(across, unit)} in"
         case "face_groove":
             yield f"{before} to {after}, {back_to} deep"
+        case "saw":
+            yield f"{near_by} to {back_to} from the face"
         case "part_off":
             width, reach = (show_sawn(mm or Decimal(0), unit) for mm in (one.tool.width_mm, one.tool.reach_mm))
             corners = f"near corner {near_by}, far corner {back_to} from the face"

@@ -71,11 +71,25 @@ def _in_a_chuck(held: Workholding, unit: Unit, *, with_skin: bool, spare: bool) 
         found.append(DRAWN_UP if held.way == "expanding_mandrel" else SEATED)
     if held.way == "expanding_mandrel" and any(cut.kind == "rough_turn" for cut in held.cuts):
         found.append("Light cuts: a mandrel slips under a heavy one; a stud through a hole may drive it as well.")
-    if held.trued_on:
+    if held.throw_mm:
+        found += _off_centre(held, unit)
+    elif held.trued_on:
         found.append(f"Needle on {held.trued_on}: what is cut now must be true to it.")
     if on_stock and spare:
         found.append(SPARE_END)
     return [*found, BY_HAND_ROUND]
+
+
+def _off_centre(held: Workholding, unit: Unit) -> list[str]:
+    """How work is set over by its throw, and what that does."""
+    throw, swing = show_exact(held.throw_mm, unit), show_exact(2 * held.throw_mm, unit)
+    on = f"on {held.trued_on}" if held.trued_on else "on the stock"
+    return [
+        f"Off centre by {throw}: the needle {on} swings {swing} between two opposite jaws, and nothing between the"
+        " other two. A lever indicator may not reach so far: a plunger, or in steps.",
+        "It pulls out of balance: start at the slowest speed, a counterweight where it shakes. The cut is broken until"
+        " it is round; tool clear of what swings.",
+    ]
 
 
 def _gripped(held: Workholding, unit: Unit) -> str:
@@ -140,6 +154,7 @@ def why_held(held: Workholding) -> str:
                 return "little of it is gripped, against their step"
             return "a finished surface is gripped, and jaws would mark it"
         case "four_jaw":
-            return "three jaws do not hold such stock"
+            off = "what lies off the part's axis runs true so, and all of it in one chucking"
+            return off if held.throw_mm else "three jaws do not hold such stock"
         case "three_jaw" | "collet":
             return "all that must be true is cut before it is taken out"

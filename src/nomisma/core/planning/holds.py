@@ -9,6 +9,7 @@ from nomisma.core.metal.rules import (
     AT_CENTRE_OUT,
     FREE_OUT,
     LEAST_GRIP_MM,
+    SMALLEST_EXPANDING_MM,
     WIDE,
     clearance_mm,
     least_grip_mm,
@@ -34,17 +35,20 @@ LONGEST_GRIP_MM = Decimal(40)
 @dataclass(frozen=True, slots=True)
 class Need:
     """What a set-up wants of its holding, seen from its worked end as the right one: its cuts, its blade, the surfaces
-    that are finished and those that are no grip (threads, knurls), what it must run true to, how wide the spindle is.
+    that are finished, those that are no good grip (threads, knurls) or lie off centre, what it must run true to, how
+    wide the spindle is, and how far off centre.
     """
 
     piece: Piece
     cuts: tuple[Cut, ...]
     finished: Mapping[str, tuple[Decimal, Decimal]]
     no_grip: frozenset[str]
+    off_centre: frozenset[str]
     section: StockSection
     true_to: str = ""
     blade_mm: Decimal | None = None
     spindle_mm: Decimal = SPINDLE_BORE_MM
+    throw_mm: Decimal = Decimal(0)
 
 
 def workholdings(need: Need, work: Workpiece) -> Iterator[Workholding]:
@@ -62,6 +66,9 @@ def workholdings(need: Need, work: Workpiece) -> Iterator[Workholding]:
     room = clearance_mm(need.blade_mm)
     low_mm = lowest_mm(need.cuts, inside=False)
     front_most = (work.right_mm if low_mm is None else low_mm) - room
+    if need.throw_mm:
+        yield from _set_over(need, work, front_most)
+        return
     for one in _grips(need, work, front_most):
         yield from _held(one, need, work)
     yield from _inside(need, work)
@@ -80,6 +87,8 @@ def _grips(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Grip]:
         if work.outside.largest_mm(work.left_mm, one.from_mm) > one.at_from_mm:
             continue
         surface = _surface_at(one.from_mm, ends, need)
+        if surface in need.off_centre:
+            continue
         across = one.at_from_mm
         if surface == "stock" and across > work.round_mm:
             across = work.round_mm
@@ -121,7 +130,7 @@ def _surface_at(from_mm: Decimal, to_mm: Decimal, need: Need) -> str:
     for letter, (begins, ends) in need.finished.items():
         if begins < to_mm and from_mm < ends:
             known = need.piece.by_letter.get(letter)
-            if known is None or known.feature.of_kind.cut_as == "outside":
+            if known is None or known.feature.of_kind.cut_as == "outside" or letter in need.off_centre:
                 return letter
     return "stock"
 
@@ -137,6 +146,19 @@ def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Workholding]:
     too_far = bool(grip.against) and out_mm - clearance_mm(need.blade_mm) > steady_enough
     if goes_in and out_mm <= FREE_OUT * across and not too_far:
         yield Workholding("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
+
+
+def _set_over(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Workholding]:
+    """Off centre in the four-jaw by its throw, the needle on what runs true: what is gripped, else what is turned."""
+    turned = [letter for letter in need.finished if letter not in need.off_centre and letter in need.piece.by_letter]
+    for grip in _grips(need, work, front_most):
+        for held in _held(grip, need, work) if not grip.against else ():
+            yield replace(
+                held,
+                way="four_jaw",
+                trued_on=grip.surface if grip.surface != "stock" else turned[0] if turned else "",
+                throw_mm=need.throw_mm,
+            )
 
 
 def _way(grip: Grip, need: Need) -> Way:
@@ -192,7 +214,11 @@ def _inside(need: Need, work: Workpiece) -> Iterator[Workholding]:
             ),
             "",
         )
-        if not letter or work.hole.smallest_mm(work.left_mm, one.from_mm) < one.at_from_mm != 0 < one.from_mm:
+        if (
+            not letter
+            or one.at_from_mm < SMALLEST_EXPANDING_MM
+            or work.hole.smallest_mm(work.left_mm, one.from_mm) < one.at_from_mm != 0 < one.from_mm
+        ):
             continue
         begins = max(one.from_mm, work.left_mm)
         grip = Grip(letter, begins, ends, one.at_from_mm, inside=True, against="stop")
@@ -212,7 +238,7 @@ def on_a_mandrel(need: Need, work: Workpiece, letter: str) -> Workholding | None
     >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> from nomisma.core.part.section import Section
     >>> pin = Piece(Section(Decimal(30), (), (), (), Decimal(0), "", (), ()), (), ())
-    >>> need = Need(pin, (), {}, frozenset(), "round")
+    >>> need = Need(pin, (), {}, frozenset(), frozenset(), "round")
     >>> on_a_mandrel(need, workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(20))), "C") is None
     True
     """

@@ -92,8 +92,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     >>> [str(one.workholding.stands_out_mm) for one in (each.set_up for each in plan.set_ups)], plan.complaints
     (['37.6', '3.8'], ())
     """
-    first = named[0]
-    stock = stock_for(said, piece, first)
+    stock = stock_for(said, piece, next((one for one in named if one.parts), named[0]))
     edges = [cut for one in named for cut in one.edges]
     made = frozenset(letter for one in named for each in one.operations for letter in each.letters)
     drawing = piece.drawing(made, edges)
@@ -152,8 +151,8 @@ def across_mm(said: StockSaid, piece: Piece) -> Decimal:
 
 
 def stock_for(said: StockSaid, piece: Piece, first: Named) -> Stock:
-    """The stock as it lies for a first set-up, mm from the left face: a bar as long as its grip wants, else with facing
-    on both ends. Source: common practice, no source.
+    """The stock as it lies for a first set-up, or for the one that parts the piece off, mm from the left face: a bar as
+    long as its grip wants, else with facing on both ends. Source: common practice, no source.
 
     >>> from nomisma.core.part.section import Section
     >>> from nomisma.core.part.section_shapes import Cylinder
@@ -256,7 +255,7 @@ def _cuts(
 ) -> tuple[tuple[tuple[Cut, ...], ...], Workpiece]:
     found = []
     for each in operations:
-        made = tuple(cuts_of(each, task, work))
+        made = tuple(replace(cut, throw_mm=task.throw_mm) for cut in cuts_of(each, task, work))
         for cut in made:
             work = work.after(cut)
         found.append(made)
@@ -274,10 +273,12 @@ def _ways(
         cuts,
         finished,
         frozenset(each.lies_in for each in task.piece.surfaces if each.kind in NO_GRIP),
+        frozenset(each.letter for each in task.piece.surfaces if each.throw_mm),
         said.section,
         true_to=true_to,
         blade_mm=task.blade_mm,
         spindle_mm=said.spindle_mm,
+        throw_mm=task.throw_mm,
     )
     match one.worked:
         case "centres":

@@ -21,9 +21,10 @@ OperationKind = Literal[
     "v_groove", "face_groove",
     "thread", "thread_inside",
     "tap", "knurl", "undercut", "chamfer", "deburr",
-    "part_off",
+    "part_off", "saw",
 ]  # fmt: skip
 BY_HAND = "by hand"
+PARTING: tuple[OperationKind, ...] = ("part_off", "saw")
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
 GROOVING: tuple[OperationKind, ...] = ("groove", "v_groove")
@@ -254,7 +255,8 @@ def operations_of(
     if edges:
         found.append(Operation("chamfer", edges))
     found.append(Operation("deburr"))
-    return [*found, *([Operation("part_off", of_whole)] if part_off else [])]
+    off_centre = any(one.throw_mm for one in surfaces)  # a blade would meet the work once a turn
+    return [*found, *([Operation("saw" if off_centre else "part_off", of_whole)] if part_off else [])]
 
 
 def _on(kind: OperationKind, one: Surface) -> Operation:
@@ -310,9 +312,9 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
         found.append("thread_last")
     if (one.kind == "drill" or (one.kind in FINISHING and one.kind not in THREADING)) and other.kind == "chamfer":
         found.append("edges_after_finish")
-    if other.kind == "deburr" and one.kind != "part_off":
+    if other.kind == "deburr" and one.kind not in PARTING:
         found.append("deburr_before_measuring")
-    if other.kind == "part_off":
+    if other.kind in PARTING:
         found.append("part_off_last")
     return found
 

@@ -11,6 +11,7 @@ from nomisma.core.metal.drawing import Drawing
 from nomisma.core.metal.rules import Complaint
 from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
+from nomisma.core.part.kinds.eccentric_diameter import OFF_CENTRE
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.hole_finish import hole_finished
@@ -57,6 +58,8 @@ class PlannedSetUp:
     def title(self) -> str:
         """As it is said: Set-up 2, from the left end, held on A."""
         held = f", held on {self.set_up.held_on}" if self.set_up.held_on else ""
+        how = self.set_up.workholding
+        held = f", off centre{held}" if how is not None and how.throw_mm else held
         return f"Set-up {self.number}, {WORKED_WORDS[self.set_up.worked]}{held}"
 
 
@@ -95,7 +98,7 @@ class OrderOfWork:
         """How long a blank is sawn from a bar that the piece is not parted from, mm; None where it is parted off, or
         there is no bar.
         """
-        parted = any(cut.kind == "part_off" for one in self.operations for cut in one.cuts)
+        parted = any(cut.traits.takes == "piece" for one in self.operations for cut in one.cuts)
         if parted or not self.from_bar or self.stock is None:
             return None
         return self.stock.to_mm - self.stock.from_mm
@@ -227,6 +230,11 @@ def _offered(
             return other, bored, ()
     left: list[LeftOut] = []
     without, trial = piece, found
+    off_centre = [one for one in piece.surfaces if one.throw_mm]
+    if off_centre and not found.set_ups:
+        left = [LeftOut(letter, OFF_CENTRE) for one in off_centre for letter in one.letters]
+        without = replace(piece, surfaces=tuple(one for one in piece.surfaces if not one.throw_mm))
+        trial = _found(without, stock, face_as_parted)
     while not trial.set_ups and len(left) < MOST_LEFT_OUT:
         wrong = next((one for one in trial.complaints if _may_be_left(one.letters, without)), None)
         if wrong is None:

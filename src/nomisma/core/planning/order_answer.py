@@ -134,7 +134,9 @@ class CutRead(_Placed):
 
 
 class SetUpRead(Model):
-    """One set-up: the end it is worked from, how it is held, how far it stands out with facing still on, its cuts."""
+    """One set-up: the end it is worked from, how it is held, how far it stands out with facing still on, its cuts.
+    `throw`: how far off centre it is held; the cuts' diameters are the metal's own, each about its axis.
+    """
 
     number: int
     title: str
@@ -142,6 +144,7 @@ class SetUpRead(Model):
     way: str
     stands_out: Size
     trued_on: str | None = None
+    throw: Size | None = None
     grip: GripRead | None = None
     supports: list[SupportRead]
     operations: list[CutRead]
@@ -277,6 +280,7 @@ def _set_up(one: PlannedSetUp, found: OrderOfWork, given: OrderInput) -> SetUpRe
         way=held.way,
         stands_out=Length(held.stands_out_mm, given.unit),
         trued_on=held.trued_on or None,
+        throw=Length(held.throw_mm, given.unit) if held.throw_mm else None,
         grip=_grip(held.grip, given.unit) if held.grip else None,
         supports=[_support(each, given.unit) for each in held.supports],
         operations=list(_operations(one, found, given)),

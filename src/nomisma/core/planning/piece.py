@@ -65,13 +65,10 @@ class Piece:
     @cached_property
     def steps(self) -> Profile:
         """The outside by its steps alone."""
+        own = {one.letter: one.diameter_mm for one in self.surfaces if one.throw_mm}
+        own |= {letter: self.bought_mm for letter in self.as_bought if self.bought_mm}
         return profile_of(
-            cylinder(
-                one.from_mm,
-                one.to_mm,
-                self.bought_mm if one.letter in self.as_bought and self.bought_mm else one.diameter_mm,
-            )
-            for one in self.section.outside
+            cylinder(one.from_mm, one.to_mm, own.get(one.letter, one.diameter_mm)) for one in self.section.outside
         )
 
     @cached_property
@@ -220,7 +217,9 @@ class Piece:
                 if (known := self.by_letter.get(step.letter)) is not None
                 and known.feature.of_kind.cut_as != "outside"
                 and not known.is_left_as_it_is
+                and step.letter not in made
             ),
+            throws=tuple((letter, one.throw_mm) for one in self.surfaces if one.throw_mm for letter in one.letters),
         )
 
     def mirrored(self) -> "Piece":
@@ -238,6 +237,10 @@ class Piece:
             face_grooves=tuple(
                 replace(one, from_mm=long_mm - one.to_mm, to_mm=long_mm - one.from_mm)
                 for one in self.section.face_grooves
+            ),
+            eccentrics=tuple(
+                replace(one, from_mm=long_mm - one.to_mm, to_mm=long_mm - one.from_mm)
+                for one in self.section.eccentrics
             ),
         )
         surfaces = tuple(surface_mirrored(one, long_mm) for one in self.surfaces)

@@ -204,7 +204,7 @@ def _edge_place(one: Surface, end: End, sharing: Sharing, where: Mapping[Surface
     for place, worked in enumerate(sharing.chuckings):
         if place >= cut_at and end in ends_of(worked) and not (in_a_mouth and worked in ("mandrel", "centres")):
             return place
-    return 0 if sharing.parts and cut_at == 0 and not in_a_mouth else None
+    return sharing.parted_in if sharing.parts and cut_at <= sharing.parted_in and not in_a_mouth else None
 
 
 def _near(one: Surface, end: End, piece: Piece) -> bool:
@@ -241,9 +241,9 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
         done = operations_of(
             [*own, *broken],
             from_solid=not opened,
-            part_off=sharing.parts and place == 0,
+            part_off=sharing.parts and place == sharing.parted_in,
             centred=ends,
-            whole=whole if place == min(1, len(chuckings) - 1) else "",
+            whole=whole if place == min(sharing.parted_in + 1, len(chuckings) - 1) else "",
         )
         if worked in ("mandrel", "centres") or (centred and place > chuckings.index("centres")):
             done = [one for one in done if one.kind not in ("face", "centre")]
@@ -254,7 +254,7 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
                 (*own, *broken),
                 tuple(done),
                 tuple(cut for _, cut in edges[place]),
-                parts=sharing.parts and place == 0,
+                parts=sharing.parts and place == sharing.parted_in,
                 far_is_faced=bool(later),
                 mandrel=through.letter if through else "",
             )

@@ -32,13 +32,14 @@ class NotInOneChucking:
 
 @dataclass(frozen=True)
 class Sharing:
-    """Set-ups in order, by where they are worked, whether the piece is parted off in the first, and all the ways to
-    share its surfaces out over them.
+    """Set-ups in order, by where they are worked, whether the piece is parted off and in which of them, and all the
+    ways to share its surfaces out over them.
     """
 
     piece: Piece
     chuckings: tuple[Worked, ...]
     parts: bool
+    parted_in: int = 0
 
     @cached_property
     def shared(self) -> tuple[Surface, ...]:
@@ -50,7 +51,7 @@ class Sharing:
     @cached_property
     def choices(self) -> tuple[tuple[int, ...], ...]:
         """Of each of them the set-ups it can be cut in."""
-        return tuple(tuple(_where_cut(one, self.chuckings, self.piece, parts=self.parts)) for one in self.shared)
+        return tuple(tuple(_where_cut(one, self)) for one in self.shared)
 
     @property
     def every(self) -> bool:
@@ -61,7 +62,17 @@ class Sharing:
         """The places of the shared surfaces, way by way; of too many those that cut most together."""
         if not all(self.choices):
             return
-        yield from product(*self.choices) if self.every else _together(self.choices)
+        ways = product(*self.choices) if self.every else _together(self.choices)
+        yield from (way for way in ways if self._turns_on_one_axis(way)) if self._thrown else ways
+
+    @cached_property
+    def _thrown(self) -> tuple[int, ...]:
+        return tuple(at for at, one in enumerate(self.shared) if one.throw_mm)
+
+    def _turns_on_one_axis(self, way: Sequence[int]) -> bool:
+        """Whether what lies off centre is cut together, and nothing else with it."""
+        off = {way[at] for at in self._thrown}
+        return len(off) == 1 and not off & {place for at, place in enumerate(way) if at not in self._thrown}
 
     @cached_property
     def _diameters(self) -> tuple[int, ...]:
@@ -85,6 +96,8 @@ class Sharing:
         boss = int(with_skin and not makes_a_boss)
         apart = len(list(self.apart(way))) if self._bound else 0
         first = counts[0] if with_skin and makes_a_boss else -counts[0]
+        off = max((way[at] for at in self._thrown), default=len(self.chuckings))
+        boss += sum(place > off for place in way)  # what runs true first: off centre the cut is broken, and it pulls
         return len(self.chuckings), apart, boss, sum(counts) - max(counts), int(not self.parts), first
 
     @cached_property
@@ -144,6 +157,12 @@ def sharings(piece: Piece, stock: StockSaid, *, face_as_parted: bool) -> Iterato
     )
     parted = (True, False) if may_be_parted else (False,)
     both: tuple[tuple[Worked, Worked], ...] = (("right", "left"), ("left", "right"))
+    if any(one.throw_mm for one in piece.surfaces):
+        yield from (Sharing(piece, pair, parts) for parts in parted for pair in both)
+        if may_be_parted:
+            yield from (Sharing(piece, (one, one, other), parts=True, parted_in=1) for one, other in both)
+        yield from (Sharing(piece, (*pair, end), parts) for parts in parted for pair in both for end in both[0])
+        return
     if may_be_parted and face_as_parted:
         yield from (Sharing(piece, (end,), parts=True) for end in both[0])
     yield from (Sharing(piece, pair, parts) for parts in parted for pair in both)
@@ -166,7 +185,11 @@ def through_bore(surfaces: Sequence[Surface]) -> Surface | None:
     >>> through_bore([]) is None
     True
     """
-    holes = [one for one in surfaces if one.kind == "bore" and one.from_both_ends and one.hole in ("bored", "reamed")]
+    holes = [
+        one
+        for one in surfaces
+        if one.kind == "bore" and one.from_both_ends and one.hole in ("bored", "reamed") and not one.throw_mm
+    ]
     return max(holes, key=lambda one: one.length_mm, default=None)
 
 
@@ -175,14 +198,14 @@ def _far_mm(one: Surface, worked: Worked, piece: Piece) -> Decimal:
     return one.from_mm if worked == "right" else piece.length_mm - one.to_mm
 
 
-def _where_cut(one: Surface, chuckings: Sequence[Worked], piece: Piece, *, parts: bool) -> Iterator[int]:
+def _where_cut(one: Surface, sharing: Sharing) -> Iterator[int]:
     """In which of the set-ups a surface can be cut.
 
     What goes into an end waits until no centre is wanted there any more; what is turned between centres is turned there
     alone. A jaw covers an outside that reaches the end it holds, unless there is stock to spare, or a bore to hold it
     by.
     """
-    in_end = is_in_an_end(one)
+    in_end, piece, chuckings = is_in_an_end(one), sharing.piece, sharing.chuckings
     centres = chuckings.index("centres") if "centres" in chuckings else None
     if centres is not None and not in_end:
         yield centres
@@ -193,10 +216,10 @@ def _where_cut(one: Surface, chuckings: Sequence[Worked], piece: Piece, *, parts
             if not in_end:
                 yield place
             continue
-        if worked == "centres" or (centres is not None and place < centres):
+        if worked == "centres" or (centres is not None and place < centres) or (one.throw_mm and place == 0):
             continue
         covered = not in_end and _far_mm(one, worked, piece) == 0
-        free = (parts and place == 0) or (place > 0 and through is not None)
+        free = (sharing.parts and place <= sharing.parted_in) or (place > 0 and through is not None)
         if worked in one.ends and (free or not covered):
             yield place
 

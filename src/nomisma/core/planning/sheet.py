@@ -84,7 +84,7 @@ def _run_at_mm(cut: Cut) -> Decimal:
     """The largest diameter a cut is made at, mm; of a drill, a reamer or a centre drill its own."""
     if cut.tool.diameter_mm is not None:
         return cut.tool.diameter_mm
-    return max(cut.before_mm or Decimal(0), cut.after_mm or Decimal(0))
+    return max(cut.before_mm or Decimal(0), cut.after_mm or Decimal(0)) + 2 * cut.throw_mm
 
 
 def _speed(
@@ -155,7 +155,7 @@ def minutes_of(
 
 
 def _travel_mm(cut: Cut) -> float:
-    if cut.kind in ("face", "part_off", "groove", "v_groove", "undercut"):
+    if cut.kind in ("face", "part_off", "saw", "groove", "v_groove", "undercut"):
         return float((cut.before_mm or Decimal(0)) - (cut.after_mm or Decimal(0))) / 2
     if cut.is_hole and cut.point_mm is not None:
         return float(abs(cut.point_mm - cut.from_mm))

@@ -42,7 +42,7 @@ class Surface:
 
     `true_to`: the letter of what it must be true to. `lies_in`: of a groove, a taper or an edge, the outside it is cut
     in; an edge that is said of no outside stands at both ends. `thread`: of a thread and of the hole that is tapped,
-    its callout. `hole`: how a hole is made.
+    its callout. `hole`: how a hole is made. `throw_mm`: how far its axis lies off the part's.
     """
 
     kind: SurfaceKind
@@ -55,6 +55,7 @@ class Surface:
     lies_in: str = ""
     thread: str = ""
     hole: HoleMaking = "bored"
+    throw_mm: Decimal = Decimal(0)
 
     @property
     def letter(self) -> str:
@@ -93,8 +94,9 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     found = [
         _surface("outside", step, _outside_ends(step, section), true_to, whole)
         for step in section.outside
-        if step.letter in turned  # the others have their metal there and are turned off centre
+        if step.letter in turned  # the others have their metal there
     ]
+    found += _eccentric(section)
     found += _necks(section, turned, true_to, whole)
     found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
     of_letters: dict[tuple[str, ...], list[Groove]] = {}
@@ -117,12 +119,30 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
             )
         )
     found += _face_grooves(section, true_to)
-    found = _with_what_is_cut_on_them(found, known, left)
+    found = _with_what_is_cut_on_them(_off_centre(found, section), known, left)
     found += [taper for one, host in _tapers(known, section) if (taper := _taper(one, host, section, true_to))]
     found = _with_fillets(found, known, section)
     found += _undercuts(known, section)
     found += _edges(known, section)
     return [one for one in found if one.ends]
+
+
+def _eccentric(section: Section) -> Iterator[Surface]:
+    """The outside turned off centre, where there is one; of several nobody said how they stand to each other."""
+    for one in section.eccentrics if len(section.eccentrics) == 1 else ():
+        step = next(each for each in section.outside if each.letter == one.letters[0])
+        ends = _outside_ends(step, section)
+        yield Surface("outside", one.letters, one.from_mm, one.to_mm, one.diameter_mm, ends, throw_mm=one.throw_mm)
+
+
+def _off_centre(found: list[Surface], section: Section) -> list[Surface]:
+    """The surfaces, the holes of the eccentric on its axis; those of several eccentrics are not planned."""
+    throws = {letter: one.throw_mm for one in section.eccentrics for letter in one.holes}
+    return [
+        replace(one, throw_mm=throws.get(one.letter, one.throw_mm))
+        for one in found
+        if one.letter not in throws or len(section.eccentrics) == 1
+    ]
 
 
 def _necks(section: Section, turned: Collection[str], true_to: Mapping[str, str], whole: str) -> Iterator[Surface]:

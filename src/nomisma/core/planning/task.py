@@ -56,6 +56,11 @@ class Task:
         """How far cuts at the far face go: behind the blade where it is parted off, else to the face."""
         return -(self.far_mm + self.blade_mm) if self.blade_mm is not None else ZERO
 
+    @property
+    def throw_mm(self) -> Decimal:
+        """How far off centre it is held, for what lies off the part's axis."""
+        return max((one.throw_mm for one in self.surfaces), default=ZERO)
+
     def surface(self, one: Operation) -> Surface:
         """The surface an operation is done on."""
         return next(each for each in self.surfaces if one.letters[0] in each.letters)

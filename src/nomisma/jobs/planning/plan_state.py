@@ -14,7 +14,7 @@ from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
 from nomisma.core.planning.holds import SPINDLE_BORE_MM
 from nomisma.core.planning.laid_out import StockKind, StockSaid
-from nomisma.core.planning.operations import FINISHING
+from nomisma.core.planning.operations import FINISHING, PARTING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
 from nomisma.core.planning.which_lathe import room_mm
 from nomisma.core.quantity.length import Length
@@ -38,7 +38,7 @@ from nomisma.store.by_version import by_version
 from nomisma.store.models import PlanEntry
 from nomisma.store.plans import plan_entries
 
-CLOSED_BY_MEASURING = (*FINISHING, "face", "part_off")
+CLOSED_BY_MEASURING = (*FINISHING, "face", *PARTING)
 """Operations that are done as well once what they make is measured and in limits."""
 
 

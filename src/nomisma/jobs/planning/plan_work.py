@@ -16,7 +16,7 @@ from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.figures import figures
 from nomisma.core.planning.held_words import held_words, why_held
 from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, other_ways
-from nomisma.core.planning.operations import BY_HAND, cutting_of
+from nomisma.core.planning.operations import BY_HAND, PARTING, cutting_of
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
 from nomisma.core.quantity.writing import parse_length
@@ -110,7 +110,7 @@ class PlannedWork:
             held,
             self.plan.state.unit,
             with_skin=self.plan.stock.with_skin,
-            spare=any(each.operation.kind == "part_off" for each in one.operations),
+            spare=any(each.operation.kind in PARTING for each in one.operations),
             on_thread=self.plan.order is not None and self.plan.order.is_threaded(one.set_up.held_on),
         )
 

@@ -15,7 +15,7 @@ from nomisma.web.drawings.label_rows import Placed, pointing, rows_of, spanning
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.section import LetterMark
 from nomisma.web.drawings.section_metal import Frame, frame_of, metal
-from nomisma.web.drawings.svg import figure, join, label, line, node
+from nomisma.web.drawings.svg import LINE_HIGH, figure, join, label, label_lines, line, node
 
 WIDE, NARROW = 760, 420
 """How wide the figure is on a desk, and on a phone or in a side column."""
@@ -89,9 +89,10 @@ def _drawn(
     said = [f"Drawn from its sizes{'' if frame.to_scale else ', not to scale'}."]
     if section.assumed:
         said.append(f"Not said, so assumed: {', '.join(section.assumed)}.")
+    lines = label_lines(width / 2, bottom + 22, " ".join(said), width)
     drawing = figure(
         width,
-        round(bottom + 34),
+        round(bottom + 34 + LINE_HIGH * (len(lines) - 1)),
         "The part in half section, with its sizes",
         "; ".join(f"{one.mark.letter} {one.says_mm}, {one.mark.words}" for one in given),
         metal(frame),
@@ -101,7 +102,7 @@ def _drawn(
             )
             for unit in units
         ),
-        label(width / 2, bottom + 22, " ".join(said), "side"),
+        *lines,
         class_="section dimensioned" if width == WIDE else "section dimensioned narrow",
         role="group" if any(one.mark.href for one in given) else "img",
     )

@@ -10,7 +10,7 @@ from functools import lru_cache
 from markupsafe import Markup
 
 from nomisma.core.metal.cut import Cut, Workholding
-from nomisma.core.metal.profile import Profile
+from nomisma.core.metal.profile import Profile, Stretch
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
@@ -38,12 +38,25 @@ SMALL = Size(168, 96, 12, 14, words=False)
 
 @dataclass(frozen=True, slots=True)
 class _Frame:
-    """Millimetres to the figure: the chuck on the left, as the lathe has it."""
+    """Millimetres to the figure: the chuck on the left, as the lathe has it. `off`: by how much the part's own axis
+    lies below the spindle's; what `on_axis` cuts lies on the spindle's.
+    """
 
     from_mm: Decimal
     scale: float
     start: float
     axis: float
+    off: float = 0.0
+    on_axis: tuple[Cut, ...] = ()
+
+    def axis_of(self, one: Stretch) -> float:
+        """Where the axis of a stretch of the work is."""
+        if not self.off or any(
+            cut.low_mm <= one.from_mm and one.to_mm <= cut.high_mm and cut.after_mm in (one.at_from_mm, one.at_to_mm)
+            for cut in self.on_axis
+        ):
+            return self.axis
+        return self.axis + self.off
 
     def x(self, mm: Decimal) -> float:
         return self.start + float(mm - self.from_mm) * self.scale
@@ -69,7 +82,7 @@ def _picture(held: Workholding, before: Workpiece, cuts: tuple[Cut, ...], title:
         held, before, after = held.mirrored(long_mm), before.mirrored(long_mm), after.mirrored(long_mm)
         cuts = tuple(one.mirrored(long_mm) for one in cuts)
     frame = _frame(held, before, size)
-    parts = next((one for one in cuts if one.kind == "part_off"), None)
+    parts = next((one for one in cuts if one.traits.takes == "piece"), None)
     rest = _body(frame, before.outside, "work-now", to_mm=parts.from_mm) if parts is not None else Markup("")
     shapes = [
         *_holders(frame, held, before, behind=True),
@@ -91,32 +104,36 @@ def _frame(held: Workholding, work: Workpiece, size: Size) -> _Frame:
     shown_from = work.left_mm
     if held.grip is not None and held.grip.from_mm - work.left_mm > held.grip.length_mm:
         shown_from = held.grip.from_mm - held.grip.length_mm / 2
-    long, across = float(work.right_mm - shown_from), float(work.outside.largest_mm(work.left_mm, work.right_mm))
+    long = float(work.right_mm - shown_from)
+    across = float(work.outside.largest_mm(work.left_mm, work.right_mm) + 2 * held.throw_mm)
     room = size.height - 2 * size.over
     scale = min((size.width - 2 * size.beside) / max(long, 1), room / max(across, 1))
     start = (size.width - long * scale) / 2
-    return _Frame(shown_from, scale, start, size.height / 2)
+    on_axis = tuple(one for one in held.cuts if one.throw_mm and one.traits.takes in ("outside", "hole"))
+    return _Frame(shown_from, scale, start, size.height / 2, float(held.throw_mm) * scale, on_axis)
 
 
 def _body(frame: _Frame, profile: Profile, class_: str, *, to_mm: Decimal | None = None) -> Markup:
     """A profile about its axis, each piece of it that is wider than nothing."""
     found: list[Markup] = []
     points: list[tuple[float, float]] = []
+    axis = frame.axis
     ends = profile.stretches[-1].to_mm if to_mm is None else to_mm
     for one in profile.within(frame.from_mm, ends):
+        if one.at_from_mm == one.at_to_mm == 0 or frame.axis_of(one) != axis:
+            found.append(_shape(axis, points, class_))
+            points, axis = [], frame.axis_of(one)
         if one.at_from_mm == one.at_to_mm == 0:
-            found.append(_shape(frame, points, class_))
-            points = []
             continue
         points += [(frame.x(one.from_mm), frame.r(one.at_from_mm)), (frame.x(one.to_mm), frame.r(one.at_to_mm))]
-    return join(*found, _shape(frame, points, class_))
+    return join(*found, _shape(axis, points, class_))
 
 
-def _shape(frame: _Frame, points: list[tuple[float, float]], class_: str) -> Markup:
+def _shape(axis: float, points: list[tuple[float, float]], class_: str) -> Markup:
     if not points:
         return Markup("")
     around = [(x, -radius) for x, radius in points] + [(x, radius) for x, radius in reversed(points)]
-    text = " L ".join(f"{x:.1f} {frame.axis + radius:.1f}" for x, radius in around)
+    text = " L ".join(f"{x:.1f} {axis + radius:.1f}" for x, radius in around)
     return node("path", d=f"M {text} Z", class_=class_)
 
 
@@ -135,7 +152,7 @@ def _holders(frame: _Frame, held: Workholding, work: Workpiece, *, behind: bool)
     elif grip is not None:
         low, high, radius = frame.x(grip.from_mm), frame.x(grip.to_mm), frame.r(grip.diameter_mm)
         for sign in (-1, 1):
-            top = frame.axis - radius - JAW_HIGH if sign < 0 else frame.axis + radius
+            top = frame.axis + frame.off + (-radius - JAW_HIGH if sign < 0 else radius)
             yield rect(low, top, high - low, JAW_HIGH, "jaw")
         if grip.against == "step":
             for top in (frame.axis - radius - JAW_HIGH, frame.axis + radius - 9):
@@ -188,7 +205,7 @@ def _tool(frame: _Frame, cut: Cut) -> Iterator[Markup]:
 def _dimensions(frame: _Frame, cut: Cut, before: Workpiece, after: Workpiece, size: Size) -> Iterator[Markup]:
     """The size it is cut to over the work, and how far from the face below it."""
     low, high = frame.x(cut.low_mm), frame.x(cut.high_mm)
-    if cut.after_mm and cut.kind not in ("face", "part_off", "chamfer", "thread", "knurl"):
+    if cut.after_mm and cut.kind not in ("face", "part_off", "saw", "chamfer", "thread", "knurl"):
         yield in_units((low + high) / 2, 22, _said("⌀", cut.after_mm), "value")
         yield line((low + high) / 2, 28, (low + high) / 2, frame.axis - frame.r(cut.after_mm), "leader")
     y = size.height - 26.0

@@ -14,7 +14,7 @@ from nomisma.core.part.section import Section
 from nomisma.web.drawings.chart import polygon, rect
 from nomisma.web.drawings.marks import shape
 from nomisma.web.drawings.section_metal import REACH, Frame, frame_of, metal
-from nomisma.web.drawings.svg import figure, join, label, line, node
+from nomisma.web.drawings.svg import LINE_HIGH, figure, join, label, label_lines, line, node
 
 WIDTH, HEIGHT = 640, 330
 LEFT, RIGHT, AXIS = 40.0, 600.0, 160.0
@@ -59,13 +59,10 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
     said = [f"Drawn from the sizes of the features{'' if frame.to_scale else '; not to scale'}."]
     if section.assumed:
         said.append(f"Not said, so assumed: {', '.join(section.assumed)}.")
-    shapes = [
-        metal(frame),
-        *_letters(frame, marks),
-        label(WIDTH / 2, HEIGHT - 8, " ".join(said), "side"),
-        *_spans(frame, spans),
-    ]
-    height = HEIGHT + (SPAN_PITCH * len(spans) + 12 if spans else 0)
+    lines = label_lines(WIDTH / 2, HEIGHT - 8, " ".join(said), WIDTH)
+    under = HEIGHT + LINE_HIGH * (len(lines) - 1)
+    shapes = [metal(frame), *_letters(frame, marks), *lines, *_spans(frame, spans, under)]
+    height = under + (SPAN_PITCH * len(spans) + 12 if spans else 0)
     return figure(
         WIDTH,
         height,
@@ -77,11 +74,11 @@ def _picture(section: Section, given: tuple[LetterMark, ...], spans: tuple[Span,
     )
 
 
-def _spans(frame: Frame, spans: tuple[Span, ...]) -> list[Markup]:
+def _spans(frame: Frame, spans: tuple[Span, ...], under: float) -> list[Markup]:
     """Each length under the part between its two faces, the arrow at the face it leads to."""
     shapes: list[Markup] = []
     for index, one in enumerate(spans):
-        y = HEIGHT + 10 + SPAN_PITCH * index
+        y = under + 10 + SPAN_PITCH * index
         left, right = frame.x(one.from_mm), frame.x(one.to_mm)
         end, way = (left, 6) if one.points_back else (right, -6)
         shapes += [

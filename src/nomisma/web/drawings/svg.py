@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from decimal import Decimal
 from itertools import count
+from textwrap import wrap
 
 from markupsafe import Markup, escape
 
@@ -53,6 +54,15 @@ def line(x1: float, y1: float, x2: float, y2: float, class_: str) -> Markup:
 def label(x: float, y: float, content: str | Markup, class_: str = "", anchor: str = "middle") -> Markup:
     """A piece of text."""
     return node("text", content, x=float(x), y=float(y), class_=class_, text_anchor=anchor)
+
+
+LINE_HIGH = 14
+
+
+def label_lines(x: float, y: float, content: str, wide: float, class_: str = "side") -> list[Markup]:
+    """A small text in as many lines as it takes to be no wider than a picture, the first at a height."""
+    lines = wrap(content, max(int(wide / 5.6), 20))
+    return [label(x, y + LINE_HIGH * at, one, class_) for at, one in enumerate(lines)]
 
 
 def both_units(x: float, y: float, text_in: str, text_mm: str, class_: str = "", anchor: str = "middle") -> Markup:

@@ -55,7 +55,12 @@ class _Bore(FeatureKind):
                 sheet.assumed.append(f"that {one.letter} {'comes in from the left' if depth else 'goes through'}")
             deep_mm = sheet.said_long_mm(one, depth)
             deep_mm = length_mm if deep_mm is None else min(deep_mm, length_mm)
-            begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
+            if any(one.letter in each.holes for each in sheet.eccentrics):
+                begins, ends = length_mm - deep_mm, length_mm  # the eccentric stands at the right
+                sheet.lies |= dict.fromkeys((part.letter for part in sheet.draw(one, depth)), (begins, ends))
+                sheet.assumed.append(f"that {one.letter} lies on the part's axis; it runs on that of {one.along.on}")
+            else:
+                begins, ends = sheet.put(one, deep_mm, (Decimal(0), deep_mm), depth)
             begins, ends = max(begins, Decimal(0)), min(ends, length_mm)
             if begins < ends:
                 sheet.bores.append(

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.said_feature import SaidFeature, duty_words
-from nomisma.core.part.section_shapes import Cylinder
+from nomisma.core.part.section_shapes import Cylinder, Eccentric
 from nomisma.core.part.written import WrittenFeature, WrittenLine
 
 if TYPE_CHECKING:
@@ -52,6 +52,9 @@ class _EccentricDiameter(FeatureKind):
             sheet.outside.append(Cylinder(one.letter, swings_mm, begins, ends, height.letter))
             sheet.whole_mm = ends
             sheet.lies |= dict.fromkeys((part.letter for part in sheet.draw(one, height)), (begins, ends))
+            letters = tuple(part.letter for part in (one, height, throw))
+            holes = tuple(hole.letter for hole in sheet.known if hole.along.on == one.letter)
+            sheet.eccentrics.append(Eccentric(letters, sheet.size_mm(one), sheet.size_mm(throw), begins, ends, holes))
             sheet.assumed.append(f"that {one.letter} stands at the right; it is drawn as wide as it swings")
 
 
