@@ -36,6 +36,22 @@ def test_from_lines_to_the_saw_and_the_sheet_by_keyboard(bench: Callable[..., Pa
     expect(page.locator(".sheet-step .job-makes")).to_contain_text("2 done")
 
 
+def test_left_and_right_turn_the_steps_and_go_along_the_pictures(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/118/plan/sheet?step=2")
+    for key, at in [("ArrowLeft", 1), ("ArrowLeft", 1), ("ArrowRight", 2), ("ArrowRight", 3)]:
+        page.keyboard.press(key)
+        expect(page.locator(".sheet-step .job-makes")).to_contain_text(f"· {at} of ")
+    page.goto("/jobs/118/plan")
+    pictures = page.locator(".moment-strip a")
+    pictures.first.focus()
+    page.keyboard.press("ArrowRight")
+    expect(pictures.nth(1)).to_be_focused()
+    page.focus("#question")
+    page.keyboard.press("ArrowRight")
+    expect(page.locator("#question")).to_be_focused()
+
+
 def test_a_set_up_is_read_and_ticked_ready_by_keyboard(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/jobs/120/hold")  # no other test of this server holds it

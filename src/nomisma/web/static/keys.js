@@ -1,4 +1,5 @@
 // One key from everywhere: F2 (or / outside a field) is the entry line, F8 swaps the unit, F9 the theme, [ and ] go to another feature.
+// Left and right turn the sheet's steps like pages, and go along the plan's pictures.
 const FIELDS = "input, select, textarea";
 
 export function listenForKeys(page, { swapUnit, swapTheme }) {
@@ -25,6 +26,20 @@ export function listenForKeys(page, { swapUnit, swapTheme }) {
     if (!action) return;
     event.preventDefault();
     action();
+  });
+
+  const TURNS = { ArrowLeft: -1, ArrowRight: 1 };
+  page.addEventListener("keydown", (event) => {
+    const by = TURNS[event.key];
+    if (!by || event.ctrlKey || event.altKey || event.metaKey || event.target.matches(FIELDS) || event.target.closest("[tabindex]")) return;
+    const pictures = event.target.closest(".moment-strip") ? [...page.querySelectorAll(".moment-strip a")] : [];
+    const to = pictures.length
+      ? pictures[pictures.indexOf(event.target.closest("a")) + by]
+      : page.querySelector(`[data-turn="${by}"]`);
+    if (!to) return;
+    event.preventDefault();
+    if (pictures.length) to.focus();
+    else to.click();
   });
 
   page.addEventListener("keydown", (event) => {
