@@ -46,7 +46,9 @@ class Errors(Model):
 
 @cache
 def described() -> bytes:
-    """What this API takes and answers, as it is served; made once a process."""
+    """What this API takes and answers, as it is served; made once a process, when it is first asked for: it takes
+    seconds, and no server need wait for it to start.
+    """
     return json.dumps(get_openapi(title=TITLE, version=VERSION, routes=router.routes), separators=(",", ":")).encode()
 
 
@@ -55,7 +57,7 @@ async def show_described(request: Request) -> Response:
     """What this API takes and answers; for who is signed in, or has a token."""
     if not await run_in_threadpool(_known, request):
         raise SignInNeeded("Sign in first.")
-    return Response(described(), media_type="application/json")
+    return Response(await run_in_threadpool(described), media_type="application/json")
 
 
 @router.get("/calc", summary="The calculations: name, title, validity, source, an example")

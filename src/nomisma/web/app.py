@@ -87,5 +87,4 @@ def application(settings: Settings | None = None) -> FastAPI:
         app.include_router(router)
     if settings.demo:
         app.include_router(styleguide.router)
-    api.described()  # now, and not when somebody asks: it takes seconds
     return app
