@@ -2,6 +2,7 @@
 
 import re
 
+from nomisma.core.planning.reamers import COMMON_REAMERS
 from tests.web.conftest import Hand
 from tests.web.parts import log, number_of, start
 
@@ -325,6 +326,21 @@ def test_the_shop_says_its_own_weight_and_minutes(orla: Hand) -> None:
     assert 'value="soon"' in wrong.text
     orla.send("/shop/planning", lift_kg="20", set_up_minutes="10", tool_minutes="1", measuring_minutes="1.5")
     assert f"/jobs/{number}/" in orla.get(f"/jobs/{number}/plan").text
+
+
+def test_the_shop_says_which_reamers_are_at_hand(orla: Hand) -> None:
+    said = {"lift_kg": "20", "set_up_minutes": "10", "tool_minutes": "1", "measuring_minutes": "1.5"}
+    number = planned(orla, "od 40 ±0.1 x 20 ±0.1\nbore 14 H7 thru")
+    assert "Ream C" not in orla.page
+    orla.get("/shop/rules")
+    wrong = orla.send("/shop/planning", **said, reamers="14 cheese mm")
+    assert wrong.status_code == 422
+    assert "14 cheese mm</textarea>" in wrong.text
+    orla.get("/shop/rules")
+    orla.send("/shop/planning", **said, reamers="14 mm")
+    assert "Ream C" in orla.get(f"/jobs/{number}/plan").text
+    orla.get("/shop/rules")
+    orla.send("/shop/planning", **said, reamers=COMMON_REAMERS)
 
 
 def test_each_piece_of_a_batch_has_its_own_ticks(orla: Hand) -> None:

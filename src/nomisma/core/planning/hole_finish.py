@@ -2,7 +2,7 @@
 must be true to.
 """
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from decimal import Decimal
 
@@ -11,33 +11,39 @@ from nomisma.core.metal.rules import SMALLEST_BORED_MM
 from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.drilling import LARGEST_DRILL_MM, drills_before
+from nomisma.core.planning.reamers import Reamer, reamer_for
 from nomisma.core.planning.surfaces import Surface
 from nomisma.core.quantity.drills import drill_table
-from nomisma.core.quantity.length import MM_PER_INCH, Unit
+from nomisma.core.quantity.length import Unit
 
-LARGEST_REAMED_MM = Decimal("12.7")
-"""Up to this a hole to a reamer's size is reamed, where it need not run true. Source: common practice, no source (half
-an inch).
-"""
 REAMED_MM = Decimal("0.05")
 """What a reamer holds is not wider than this. Source: common practice, no source (H9 of such holes)."""
 
 
 def hole_finished(
-    own: Surface, feature: LetteredFeature, datums: Collection[str], unit: Unit, *, steps: bool = False
+    own: Surface,
+    feature: LetteredFeature,
+    datums: Collection[str],
+    unit: Unit,
+    *,
+    reamers: Sequence[Reamer],
+    steps: bool = False,
 ) -> Surface:
     """A hole's surface with how it is made, and of one that is only drilled the size of its drill, mm.
 
     `datums`: the letters that something must be true to; `steps`: a narrower hole goes on behind its floor, which is a
     step then. Drilled where the limits are wider than what a drill cuts
-    over; reamed where it is small and to a reamer's size; bored where it must run true, is large, or has a floor.
+    over; reamed where a reamer at hand holds them, or no bar goes in; bored where it must run true, is large, or has a
+    floor.
     Source: common practice, no source (core/cutting/hole.py for what a drill cuts over).
 
     >>> from nomisma.core.part.feature import Feature
     >>> clear = LetteredFeature("A", Feature("bore", Decimal("8.8"), Decimal("9.2")), written="9")
     >>> hole = Surface("bore", ("A",), Decimal(0), Decimal(20), Decimal(9), frozenset({"right", "left"}))
-    >>> hole_finished(hole, clear, (), "mm").hole, hole_finished(hole, clear, ("A",), "mm").hole
-    ('drilled', 'bored')
+    >>> from nomisma.core.planning.reamers import COMMON_REAMERS, reamers_of
+    >>> at_hand = reamers_of(COMMON_REAMERS)
+    >>> [hole_finished(hole, clear, true, "mm", reamers=at_hand).hole for true in ((), ("A",))]
+    ['drilled', 'bored']
     """
     if own.hole == "tapped":
         drills = drills_before(own.diameter_mm, unit, "tapped", own.thread)
@@ -54,7 +60,7 @@ def hole_finished(
     drill_mm = _drill_that_holds(feature, unit)
     if drill_mm is not None and not is_true and (own.from_both_ends or small):
         return replace(own, hole="drilled", diameter_mm=drill_mm)
-    making: HoleMaking = "reamed" if small or (_is_a_reamers(feature) and not is_true) else "bored"
+    making: HoleMaking = "reamed" if small or (is_reamed_by(feature, reamers) and not is_true) else "bored"
     return replace(own, hole=making)
 
 
@@ -78,9 +84,17 @@ def _drill_that_holds(feature: LetteredFeature, unit: Unit) -> Decimal | None:
     return min(sure, key=lambda one: abs(one - target), default=None)
 
 
-def _is_a_reamers(feature: LetteredFeature) -> bool:
-    """Whether limits go up from a whole millimetre or a sixteenth, no wider than a reamer holds."""
+def is_reamed_by(feature: LetteredFeature, reamers: Sequence[Reamer]) -> bool:
+    """Whether a reamer at hand holds a hole's limits, which are no wider than one is used for. Source: common practice,
+    no source.
+
+    >>> from nomisma.core.part.feature import Feature
+    >>> from nomisma.core.planning.reamers import reamers_of
+    >>> fitted = LetteredFeature("A", Feature("bore", Decimal(9), Decimal("9.015")), written="9 H7")
+    >>> is_reamed_by(fitted, reamers_of("9 mm")), is_reamed_by(fitted, reamers_of("8 mm"))
+    (True, False)
+    """
     least, most = feature.feature.lower_mm, feature.feature.upper_mm
-    if least is None or most is None or most > LARGEST_REAMED_MM or most - least > REAMED_MM:
+    if least is None or most is None or most - least > REAMED_MM:
         return False
-    return least % 1 == 0 or (least / MM_PER_INCH * 16) % 1 == 0
+    return reamer_for(least, most, reamers) is not None

@@ -14,10 +14,11 @@ from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.part.kinds.eccentric_diameter import OFF_CENTRE
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
-from nomisma.core.planning.hole_finish import hole_finished
+from nomisma.core.planning.hole_finish import hole_finished, is_reamed_by
 from nomisma.core.planning.laid_out import StockKind, StockSaid, lay_out
 from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
+from nomisma.core.planning.reamers import COMMON_REAMERS, Reamer, no_reamer, reamers_of
 from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, SetUps, made_of, set_ups_of
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
 from nomisma.core.quantity.display import show_exact, show_sawn
@@ -133,12 +134,14 @@ def order_of_work(
     face_as_parted: bool = False,
     kept: Sequence[str] = (),
     unit: Unit = "mm",
+    reamers: str = COMMON_REAMERS,
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
 
     It was run on its stock: a plan that cannot be cut is none, and `complaints` says what stands in the way. A kept
     order is a list of keys; an operation it does not name stands where the plan has it; what it breaks on the metal is
-    said where it breaks. `unit`: that the part is drawn in, by which allowances, drills and blades are chosen.
+    said where it breaks. `unit`: that the part is drawn in, by which allowances, drills and blades are chosen;
+    `reamers`: those at hand, as a list. Raises InputError for a list that cannot be read.
 
     Source: search (set-ups, changes of tool); common practice, no source (rules).
 
@@ -148,14 +151,19 @@ def order_of_work(
     ['Face', 'Finish turn A']
     """
     said = stock if isinstance(stock, StockSaid) else StockSaid(stock)
-    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit)
+    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit, reamers_of(reamers))
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
 def _order_of_work(
-    features: tuple[LetteredFeature, ...], stock: StockSaid, face_as_parted: bool, kept: tuple[str, ...], unit: Unit
+    features: tuple[LetteredFeature, ...],
+    stock: StockSaid,
+    face_as_parted: bool,
+    kept: tuple[str, ...],
+    unit: Unit,
+    reamers: tuple[Reamer, ...],
 ) -> OrderOfWork | None:
-    piece = piece_of(features, stock, unit)
+    piece = piece_of(features, stock, unit, reamers)
     if piece is None:
         return None
     too_small = stock_too_small(piece, stock)
@@ -190,10 +198,16 @@ def _order_of_work(
 
 
 def piece_of(
-    features: Sequence[LetteredFeature], stock: StockSaid, unit: Unit, *, all_bored: bool = False
+    features: Sequence[LetteredFeature],
+    stock: StockSaid,
+    unit: Unit,
+    reamers: tuple[Reamer, ...] | None = None,
+    *,
+    all_bored: bool = False,
 ) -> Piece | None:
-    """The part as it is to be cut from a stock; None without an outside of a known size. `all_bored`: holes that would
-    be drilled or reamed are bored, so that a mandrel may hold the part. Source: geometry.
+    """The part as it is to be cut from a stock with the reamers at hand (none said: common ones); None without an
+    outside of a known size. `all_bored`: holes that would be drilled or reamed are bored, so that a mandrel may hold
+    the part. Source: geometry.
 
     >>> piece_of([], StockSaid(), "mm") is None
     True
@@ -203,16 +217,17 @@ def piece_of(
         return None
     bought = stock.across_mm if stock.section == "round" and stock.kind != "cast" and not stock.skin_mm else None
     all_bored = all_bored or stock.bore_mm > 0  # no drill follows a bore that is there
+    reamers = reamers_of(COMMON_REAMERS) if reamers is None else reamers
     known = {one.letter: one for one in features}
     datums = {one.true_to for one in features if one.true_to}
     as_drawn = surfaces_of(features, section)
     surfaces = [
-        hole_finished(one, known[one.letter], datums, unit, steps=_has_a_step(one, as_drawn))
+        hole_finished(one, known[one.letter], datums, unit, reamers=reamers, steps=_has_a_step(one, as_drawn))
         if one.kind == "bore" and not all_bored
         else one
         for one in as_drawn
     ]
-    return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm)
+    return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm, reamers=reamers)
 
 
 def _offered(
@@ -225,7 +240,7 @@ def _offered(
     """
     found = _found(piece, stock, face_as_parted)
     if not found.set_ups and any(one.kind == "bore" and one.hole in ("drilled", "reamed") for one in piece.surfaces):
-        bored = piece_of(features, stock, unit, all_bored=True)
+        bored = piece_of(features, stock, unit, piece.reamers, all_bored=True)
         if bored is not None and (other := _found(bored, stock, face_as_parted)).set_ups:
             return other, bored, ()
     left: list[LeftOut] = []
@@ -409,8 +424,15 @@ def notes_of(found: OrderOfWork) -> list[str]:
     if found.sawn_mm is not None and found.piece is not None:
         long = show_sawn(found.sawn_mm, found.piece.unit)
         sawn.append(f"It is too long to be parted off: saw a blank {long} long first, with both faces to come.")
+    piece = found.piece
+    unreamed = [
+        no_reamer(one.letter, one.diameter_mm, piece.unit)
+        for one in (piece.surfaces if piece is not None and found.set_ups else ())
+        if one.hole == "reamed" and piece is not None and not is_reamed_by(piece.by_letter[one.letter], piece.reamers)
+    ]
     return [
         *sawn,
+        *unreamed,
         *(f"{apart}: dial it in, or hold it by that surface in soft jaws." for apart in found.dial_in),
         *(f"{', '.join(letters)}: {why}." for why, letters in why_left_out.items()),
     ]

@@ -18,6 +18,7 @@ from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, f
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import BY_HAND
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, notes_of, order_of_work
+from nomisma.core.planning.reamers import COMMON_REAMERS
 from nomisma.core.planning.sheet import rpm_of
 from nomisma.core.quantity.fields import Difference, Size, SizeOrZero
 from nomisma.core.quantity.length import Length, Unit
@@ -31,7 +32,7 @@ class OrderInput(Model):
     `across`: over flats (none: what is usual); `bore`: a tube's; `long`: none: as long as is wanted; `skin`: all round.
     A casting has the part's own shape and its skin, or is a cylinder where `across` and `long` are said.
     `face_as_parted`: the far face may stay as the parting tool leaves it; `parting`: the blade's width; `spindle_bore`:
-    of the lathe; `material` by its name, for the speeds.
+    of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the speeds.
     """
 
     lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
@@ -44,6 +45,7 @@ class OrderInput(Model):
     parting: Size | None = None
     spindle_bore: Size | None = None
     face_as_parted: bool = False
+    reamers: str = Field(default=COMMON_REAMERS, max_length=2_000)
     material: str = Field(default="carbon_steel", max_length=40)
     unit: Unit = "mm"
 
@@ -206,7 +208,13 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
             f"Line {wrong.line}, “{wrong.text[:40]}”: {wrong.sentence}", "Write it as on Part.", field="lines"
         )
     features = [lettered(one) for one in read.features]
-    found = order_of_work(features, stock=given.stock_said, face_as_parted=given.face_as_parted, unit=given.unit)
+    found = order_of_work(
+        features,
+        stock=given.stock_said,
+        face_as_parted=given.face_as_parted,
+        unit=given.unit,
+        reamers=given.reamers,
+    )
     if found is None:
         raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
     return _answer(found, given)

@@ -16,6 +16,7 @@ from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import Section, middle_mm
 from nomisma.core.planning.operations import cutting_of
+from nomisma.core.planning.reamers import Reamer
 from nomisma.core.planning.surfaces import Surface, falls_to_the_right
 from nomisma.core.quantity.length import Unit
 
@@ -26,7 +27,8 @@ _FINEST_MM = Decimal("0.001")
 @dataclass(frozen=True)
 class Piece:
     """The part by its section, its features and its surfaces, in the unit it is drawn in; `bought_mm`: as wide as its
-    stock is, which is left where the limits allow it (none: nothing is known of it); `turned`: seen from its other end.
+    stock is, which is left where the limits allow it (none: nothing is known of it); `turned`: seen from its other end;
+    `reamers`: those at hand.
     """
 
     section: Section
@@ -36,6 +38,7 @@ class Piece:
     bought_mm: Decimal | None = None
     tube_bore_mm: Decimal = ZERO
     turned: bool = False
+    reamers: tuple[Reamer, ...] = ()
 
     @property
     def length_mm(self) -> Decimal:

@@ -149,6 +149,7 @@ class JobPlan:
             face_as_parted=self.stock.face_as_parted,
             kept=keys,
             unit=self.state.unit,
+            reamers=self.choices["reamers"],
         )
 
     @cached_property

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4, uuid5
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.planning.reamers import COMMON_REAMERS
 from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.append import append
@@ -55,6 +56,7 @@ CHOICES = (
     Choice("set_up_minutes", "10", "shop", "what a set-up takes, minutes"),
     Choice("tool_minutes", "1", "shop", "what changing a tool takes, minutes"),
     Choice("measuring_minutes", "1.5", "shop", "what a measuring takes, minutes"),
+    Choice("reamers", COMMON_REAMERS, "shop", "the reamers at hand"),
     Choice("speed_*", "", "shop", "the shop's own surface speed of a tool in a material, m/min"),
     Choice("slips_*", "", "shop", "the slips on the shelf of a unit"),
     Choice("coach_forgets_*", "", "shop", "from when on a machine's cuts count"),

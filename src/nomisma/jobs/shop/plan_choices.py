@@ -1,5 +1,5 @@
 """What a shop says of its own planning: from which weight two lift, and how long it takes to set up, to change a tool,
-to measure.
+to measure; and which reamers are at hand.
 """
 
 from collections.abc import Mapping
@@ -8,12 +8,13 @@ from decimal import Decimal
 from sqlalchemy.orm import Session
 
 from nomisma.core.number import number_from
+from nomisma.core.planning.reamers import reamers_of
 from nomisma.core.planning.sheet import Handling
 from nomisma.jobs.shop.choices import choose, usual
 from nomisma.store import shop
 from nomisma.store.models import Account
 
-DEFAULTS = usual("lift_kg", "set_up_minutes", "tool_minutes", "measuring_minutes")
+DEFAULTS = usual("lift_kg", "set_up_minutes", "tool_minutes", "measuring_minutes", "reamers")
 """What holds until the shop chooses; it may choose each of these. Source: common practice, no source."""
 MOST = {"lift_kg": 1000, "set_up_minutes": 600, "tool_minutes": 120, "measuring_minutes": 120}
 
@@ -32,5 +33,8 @@ def handling_of(choices: Mapping[str, str]) -> Handling:
 def keep_plan_choices(session: Session, wanted: Mapping[str, str], *, by: Account) -> None:
     """Append what changed; commits nothing. Raises InputError for what is no number in its range, NotAllowed."""
     for name, text in wanted.items():
+        if name == "reamers":
+            reamers_of(text)
+            continue
         number_from(text, least=Decimal(0) if name != "lift_kg" else Decimal(1), most=MOST[name], field=name)
-    choose(session, {name: text.replace(",", ".") for name, text in wanted.items()}, by=by)
+    choose(session, {name: text.replace(",", ".") if name in MOST else text for name, text in wanted.items()}, by=by)

@@ -182,10 +182,11 @@ def change_settings(post: Post = Depends(posted)) -> Response:
 
 @router.post("/shop/planning")
 def change_planning(post: Post = Depends(posted)) -> Response:
-    """Keep from which weight two lift, and what handling takes here."""
+    """Keep from which weight two lift, what handling takes here, and which reamers are at hand."""
     visit, form = post.visit, post.form
     must(visit.account, Action.CHANGE_SHOP_RULES)
-    wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS}
+    wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS if name != "reamers"}
+    wanted["reamers"] = form.text("reamers", longest=2_000)
     try:
         keep_plan_choices(visit.db, wanted, by=visit.account)
         visit.db.commit()
