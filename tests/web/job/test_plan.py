@@ -1,6 +1,7 @@
 """Plan: what was asked, before the saw, stock, lathe, order; and the sheet at the lathe."""
 
 import re
+from html import unescape
 
 from nomisma.core.planning.reamers import COMMON_REAMERS
 from tests.web.conftest import Hand
@@ -326,6 +327,16 @@ def test_the_shop_says_its_own_weight_and_minutes(orla: Hand) -> None:
     assert 'value="soon"' in wrong.text
     orla.send("/shop/planning", lift_kg="20", set_up_minutes="10", tool_minutes="1", measuring_minutes="1.5")
     assert f"/jobs/{number}/" in orla.get(f"/jobs/{number}/plan").text
+
+
+def test_the_stops_of_a_set_up_are_filled_in_and_kept_stand_in_its_steps(orla: Hand) -> None:
+    number = planned(orla, "od 30 ±0.1 x 30 ±0.1\nod 20 ±0.1 x 10 ±0.1")
+    page = orla.get(f"/jobs/{number}/plan").text
+    (address,) = {unescape(one) for one in re.findall(r'href="(/stops\?[^"]+)"', page)}
+    stops = orla.get(address).text
+    assert "Part off, tool 2, at 43.800 mm" in stops
+    assert "Stop 1" in stops
+    assert unescape(address) in unescape(orla.get(f"/jobs/{number}/plan/sheet?step=2").text)
 
 
 def test_the_shop_says_which_reamers_are_at_hand(orla: Hand) -> None:

@@ -2,10 +2,12 @@
 
 import re
 from collections.abc import Callable
+from typing import get_args
 
 import pytest
 
 from nomisma.core.fits.functions import functions
+from nomisma.core.fits.options import FitSystem
 from nomisma.core.fits.shop_rules import shop_rules
 from tests.web.conftest import Hand
 
@@ -107,6 +109,8 @@ def test_the_shops_fit_system_is_looked_at_first_and_a_job_may_differ(orla: Hand
     assert _chosen(orla.page) == "ISO H7/g6"  # the shop its own
     orla.get("/shop/rules")
     orla.send("/shop/settings", **{**settings, "fit_system": "make_to_suit", "aim": "middle"})
+    offered = re.findall(r'name="fit_system"[^>]*value="([^"]+)"', orla.get("/shop/rules").text)
+    assert offered == list(get_args(FitSystem)), "what is offered is taken"
     orla.get("/mate?kind=shaft&partner=.8752&function=slides_by_hand")
     assert _chosen(orla.page) == "Make to suit"
 

@@ -4,15 +4,20 @@ from.
 
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
+from math import atan, degrees
 
 from nomisma.core.metal.cut import Cut, Workholding
+from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
 
-def figures(cuts: Sequence[Cut], held: Workholding, length_mm: Decimal, unit: Unit) -> list[str]:
+def figures(
+    cuts: Sequence[Cut], held: Workholding, length_mm: Decimal, unit: Unit, before: Workpiece | None = None
+) -> list[str]:
     """What is set and read at the slides for an operation's cuts, in `unit`; lengths from the face that the set-up
-    works from (of a part so long, mm). Source: geometry; common practice, no source (what is said).
+    works from (of a part so long, mm); of stock that is not round yet (`before`), where it is. Source: geometry; common
+    practice, no source (what is said).
 
     >>> held = Workholding("right", "three_jaw", Decimal(48), None)
     >>> rough = Cut("rough_turn", ("A",), Decimal("10.3"), Decimal(40), Decimal(42), Decimal("24.75"), passes=6)
@@ -20,7 +25,20 @@ def figures(cuts: Sequence[Cut], held: Workholding, length_mm: Decimal, unit: Un
     ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
     """
     face_mm = length_mm if held.worked == "right" else Decimal(0)
-    return [words for one in cuts for words in _said(one, face_mm, unit)]
+    said = [words for one in cuts for words in _said(one, face_mm, unit)]
+    return [*said, *(_until_round(cuts, before, unit) if before is not None else ())]
+
+
+def _until_round(cuts: Sequence[Cut], before: Workpiece, unit: Unit) -> Iterator[str]:
+    """Of stock with corners, or set over, where the cut stops being broken."""
+    for one in cuts:
+        if one.kind not in ("rough_turn", "turn") or one.before_mm is None or one.after_mm is None:
+            continue
+        there = min(before.outside.largest_mm(one.from_mm, one.to_mm), before.round_mm)
+        round_mm = there - 2 * one.throw_mm
+        if round_mm < one.before_mm and one.after_mm < round_mm:
+            yield f"the cut is broken down to {_size(round_mm, unit)}: slow, and out of balance, until it is round"
+            return
 
 
 def _size(mm: Decimal | None, unit: Unit) -> str:
@@ -43,7 +61,8 @@ def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
         case "groove" | "v_groove" | "undercut":
             yield f"from {before} to {after}, its near corner {near_by} and its far corner {back_to} from the face"
         case "taper":
-            yield f"{before} to {after} between {near_by} and {back_to} from the face{_in_passes(one)}"
+            compound = f", the compound at {_half_angle_deg(one):.3f}°" if one.before_mm and one.after_mm else ""
+            yield f"{before} to {after} between {near_by} and {back_to} from the face{_in_passes(one)}{compound}"
         case "thread" | "knurl":
             yield f"{near_by} to {back_to} from the face{_in_passes(one)}"
         case "chamfer" | "radius":
@@ -64,6 +83,12 @@ def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
             yield from _drilled(one, face_mm, unit)
         case "deburr":
             return
+
+
+def _half_angle_deg(one: Cut) -> float:
+    """Half the included angle of a taper."""
+    rise = abs((one.before_mm or Decimal(0)) - (one.after_mm or Decimal(0))) / 2
+    return degrees(atan(rise / (one.to_mm - one.from_mm)))
 
 
 def _drilled(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:

@@ -28,6 +28,7 @@ from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.moments import moments_of
+from nomisma.web.job.plan_stops import stops_address
 
 router = APIRouter(include_in_schema=False)
 MATERIALS = tuple((one.name, one.title) for one in materials().values())
@@ -66,6 +67,7 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         bars=_bars(visit, plan),
         notes=notes_of(plan.order) if plan.order else [],
         moments_of=moments_of,
+        stops_address=stops_address,
         saw_caution=SAW_CAUTION,
         verdict_words=VERDICT_WORDS,
         came_as=CAME_AS_WORDS,

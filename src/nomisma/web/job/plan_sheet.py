@@ -36,6 +36,7 @@ from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.moments import moment_of, moments_of
 from nomisma.web.job.plan import open_plan
+from nomisma.web.job.plan_stops import stops_address
 from nomisma.web.worksheets.kept_shown import kept_shown
 
 router = APIRouter(include_in_schema=False)
@@ -91,6 +92,7 @@ def _beside(plan: JobPlan, here: PlannedOperation | None, answers: Sequence[Reco
         "run": work.run_of(here),
         "minutes": work.minutes[here.key],
         "moment": moment_of(set_up, here),
+        "stops_worked_out": stops_address(plan, set_up),
         "section": section_of_job(plan.state, stressed=here.operation.letters),
         "worked_out": kept_shown(
             one for one in answers if one.feature in here.operation.letters and one.calculation != "stops"

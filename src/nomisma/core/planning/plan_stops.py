@@ -1,0 +1,89 @@
+"""The stops of a set-up from its plan: a line a step for the turret, counted from the face that is worked from."""
+
+from collections.abc import Iterator
+from decimal import Decimal
+
+from nomisma.core.metal.cut import Cut
+from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
+from nomisma.core.planning.sheet import rpm_of
+from nomisma.core.quantity.length import Unit, in_unit
+
+FEWEST_STOPS = 2
+_FINEST = {"mm": Decimal("0.001"), "in": Decimal("0.0001")}
+
+
+def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, *, material: str) -> str:
+    """What runs against a stop of the carriage in a set-up of a part so long (mm), a line a cut in the order of the
+    work, sizes in `unit`, as core/lengths/stops.py reads them; empty where fewer than two places are stopped at.
+
+    A bar is drawn out against the stop first; roughing stops short of its mark. `material` by its name, for speeds.
+    Source: geometry; common practice, no source.
+
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> from nomisma.core.planning.order import order_of_work
+    >>> lines = FeatureLinesInput(text="od 20 x 30\\nod 30 x 10", unit="mm")
+    >>> plan = order_of_work([lettered(one) for one in feature_lines(lines).features])
+    >>> stop_lines(plan.set_ups[0], plan.piece.length_mm, "mm", material="mild_steel").splitlines()[1:3]
+    ['Face, tool 1, at 0.000 mm, 310 rpm', 'Rough turn A B, tool 1, at 30.000 mm, dial 20.750 mm, 310 rpm, short']
+    """
+    face_mm = length_mm if one.set_up.worked != "left" else Decimal(0)
+    tools = list(dict.fromkeys(each.operation.tool for each in one.operations if any(map(_is_stopped, each.cuts))))
+    lines = [*_drawn_out(one, face_mm, unit)]
+    places = set()
+    for each in one.operations:
+        for cut in each.cuts:
+            if not _is_stopped(cut):
+                continue
+            at = abs(_ends_mm(cut, one) - face_mm)
+            places.add(at)
+            name = each.operation.title.replace(",", "")
+            lines.append(", ".join([name, *_said(each, cut, at, tools, unit, material)]))
+    return "\n".join(dict.fromkeys(lines)) if len(places) >= FEWEST_STOPS else ""
+
+
+def _is_stopped(cut: Cut) -> bool:
+    """Whether the carriage runs up to a place: not what a tailstock drives, what goes through, or a broken edge."""
+    if cut.kind == "face":
+        return True
+    if cut.kind in ("spot", "drill", "ream", "centre_hole", "saw", "knurl", "v_groove"):
+        return False
+    return cut.traits.is_counted and cut.traits.takes in ("outside", "hole", "crest", "piece") and not cut.point_mm
+
+
+def _ends_mm(cut: Cut, one: PlannedSetUp) -> Decimal:
+    """Where the carriage stands at the end of a cut: roughing at the mark of the cut that finishes it."""
+    finished = [
+        each
+        for other in one.operations
+        for each in other.cuts
+        if each.traits.finishes and set(each.letters) & set(cut.letters) and each.inside == cut.inside
+    ]
+    last = finished[0] if cut.traits.roughs and finished else cut
+    if last.kind == "face":
+        return last.to_mm
+    return last.high_mm if one.set_up.worked == "left" else last.low_mm
+
+
+def _drawn_out(one: PlannedSetUp, face_mm: Decimal, unit: Unit) -> Iterator[str]:
+    """A bar that is parted from is drawn out against a stop, with what is faced off."""
+    before = one.set_up.before
+    if before is None or not any(cut.traits.takes == "piece" for each in one.operations for cut in each.cuts):
+        return
+    end_mm = before.left_mm if one.set_up.worked == "left" else before.right_mm
+    yield f"Stock out, at {_size(-abs(end_mm - face_mm), unit)}"
+
+
+def _said(each: PlannedOperation, cut: Cut, at: Decimal, tools: list[str], unit: Unit, material: str) -> Iterator[str]:
+    yield f"tool {tools.index(each.operation.tool) + 1}"
+    yield f"at {_size(at, unit)}"
+    if cut.after_mm and cut.kind not in ("face", "part_off"):
+        yield f"dial {_size(cut.after_mm, unit)}"
+    rpm = rpm_of(each.operation, cut, material=material)
+    if rpm:
+        yield f"{rpm} rpm"
+    if cut.traits.roughs:
+        yield "short"
+
+
+def _size(mm: Decimal, unit: Unit) -> str:
+    return f"{in_unit(mm, unit).quantize(_FINEST[unit]):f} {unit}"
