@@ -22,10 +22,10 @@ def lines_of(lines: str, set_up: int = 0, unit: Unit = "mm") -> list[str]:
 
 def test_each_is_counted_from_the_face_the_set_up_works_from() -> None:
     """By hand: of a part 40 long, worked from the right, D ends at 10 and A at 40; the blade 3 wide and 0.8 to face
-    end at 43.8; the bar is drawn out 0.8 before its face.
+    end at 43.8; the bar is drawn out with 0.8 to face off.
     """
     assert lines_of("od 30 x 30\nod 20 x 10\nbore 25 x 6 deep from the left") == [
-        "Stock out, at -0.800 mm",
+        "Stock out with 0.800 mm to face off, at 0.000 mm",
         "Face, tool 1, at 0.000 mm",
         "Rough turn C D, tool 1, at 10.000 mm, dial 20.750 mm, short",
         "Finish turn C D, tool 1, at 10.000 mm, dial 20.000 mm",
@@ -52,7 +52,7 @@ def test_what_is_said_is_read_again_and_no_stop_lies_behind_the_work(number: int
         read = said.splitlines()
         assert all(first != then for first, then in pairwise(read))
         places = {float(line.split("at ")[1].split(" mm")[0]) for line in read}
-        assert min(places) >= -1
+        assert min(places) >= 0
         assert max(places) <= float(order.piece.length_mm) + 6
         if len(places) <= MOST_STATIONS:
             found = stops(StopsInput(steps=said, stations=MOST_STATIONS, apart="0.01 mm", unit="mm"))

@@ -16,7 +16,7 @@ def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, *, material: s
     """What runs against a stop of the carriage in a set-up of a part so long (mm), a line a cut in the order of the
     work, sizes in `unit`, as core/lengths/stops.py reads them; empty where fewer than two places are stopped at.
 
-    A bar is drawn out against the stop first; roughing stops short of its mark. `material` by its name, for speeds.
+    A bar is drawn out first; roughing stops short of its mark. `material` by its name, for speeds.
     Source: geometry; common practice, no source.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
@@ -65,12 +65,14 @@ def _ends_mm(cut: Cut, one: PlannedSetUp) -> Decimal:
 
 
 def _drawn_out(one: PlannedSetUp, face_mm: Decimal, unit: Unit) -> Iterator[str]:
-    """A bar that is parted from is drawn out against a stop, with what is faced off."""
+    """A bar that is parted from is drawn out at the stop of the face, with what is faced off before it: two stops so
+    near would not stand beside each other.
+    """
     before = one.set_up.before
     if before is None or not any(cut.traits.takes == "piece" for each in one.operations for cut in each.cuts):
         return
     end_mm = before.left_mm if one.set_up.worked == "left" else before.right_mm
-    yield f"Stock out, at {_size(-abs(end_mm - face_mm), unit)}"
+    yield f"Stock out with {_size(abs(end_mm - face_mm), unit)} to face off, at {_size(Decimal(0), unit)}"
 
 
 def _said(each: PlannedOperation, cut: Cut, at: Decimal, tools: list[str], unit: Unit, material: str) -> Iterator[str]:
