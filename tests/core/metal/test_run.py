@@ -163,6 +163,14 @@ def test_no_bar_goes_into_a_small_hole_and_no_centre_into_a_wide_one() -> None:
     assert "not_faced" in broken(with_cuts((centre, FACE)))
 
 
+def test_a_bar_is_not_longer_than_six_of_its_diameters() -> None:
+    """By hand: 6 times 0.8 of a hole of 6 is 28.8; the bore here goes 44 deep. Of 11 it is 52.8."""
+    thin = replace(DRILL, after_mm=mm(6), tool=Tool("drill", diameter_mm=mm(6)))
+    bored = replace(BORE, before_mm=mm(6), after_mm=mm(7))
+    assert "bar_long" in broken(with_cuts((FACE, SPOT, thin, bored)))
+    assert "bar_long" not in broken(RIGHT, LEFT)
+
+
 def off_centre(**changed: Any) -> set[RunRule]:
     """A pin of 30 turned off centre by 4 on the end of a body of 42, held in the four-jaw, with something changed."""
     crank = Drawing(

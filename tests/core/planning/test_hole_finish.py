@@ -5,7 +5,8 @@ true.
 import pytest
 
 from nomisma.core.planning.laid_out import StockSaid
-from tests.core.planning.sketched import piece
+from nomisma.core.planning.order import order_of_work
+from tests.core.planning.sketched import features, piece
 
 
 def hole(lines: str, letter: str = "C") -> tuple[str, str]:
@@ -47,3 +48,17 @@ def test_in_a_tube_nothing_is_drilled() -> None:
 def test_a_step_before_a_narrower_hole_is_bored_and_never_drilled_deeper() -> None:
     assert hole("bore 9 H7 x 4 deep\nbore 5 ±0.1 thru")[0] == "bored"
     assert hole("bore 9 H7 x 14 deep")[0] == "reamed"
+
+
+def test_a_hole_too_deep_for_its_bar_is_reamed_and_where_it_must_be_true_is_not_planned() -> None:
+    """A bar for 10 goes 48 deep."""
+    lines = "od 30 x 80\nbore 10 H7 thru"
+    assert [one.hole for one in piece(lines).surfaces if one.kind == "bore"] == ["reamed"]
+    assert [one.hole for one in piece(lines.replace("80", "45")).surfaces if one.kind == "bore"] == ["reamed"]
+    odd = lines.replace("10 H7", "10.3 +0.02/0")
+    assert [one.hole for one in piece(odd).surfaces if one.kind == "bore"] == ["reamed"]
+    assert [one.hole for one in piece(odd.replace("80", "45")).surfaces if one.kind == "bore"] == ["bored"]
+    true = order_of_work(features(f"{odd} true to A", "mm"))
+    assert true is not None
+    assert [one.letter for one in true.left_out] == ["C"]
+    assert "too long for its thickness" in true.left_out[0].why

@@ -4,12 +4,14 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from nomisma.core.cutting.boring_bar import DIAMETERS_OUT
+
 RunRule = Literal[
     "held_is_cut", "nothing_gripped", "jaws_reach", "grip_short", "grip_small", "grip_marks", "stands_out", "overhang",
     "end_occupied", "no_centre_hole", "between_both", "no_track", "parted_supported", "parted_long", "blade_short",
     "tool_reach", "not_spotted", "no_bar", "nothing_there", "not_as_said", "edge_early", "rough_late", "metal_gone",
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
-    "stock_small", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre",
+    "stock_small", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
 """From a tool to the jaws at least, or a blade's width where that is more. Source: common practice, no source."""
@@ -37,6 +39,8 @@ PARTED_LONG = Decimal(3)
 """A piece longer than so many diameters is sawn, not parted off. Source: common practice, no source."""
 SMALLEST_BORED_MM = Decimal(6)
 """No bar goes into a smaller hole. Source: common practice, no source."""
+BAR_SHARE = Decimal("0.8")
+"""The thickest bar that leaves chips room, in parts of the hole it goes into. Source: common practice, no source."""
 AT_A_SHOULDER_MM = Decimal(1)
 """What roughing leaves at a shoulder does not count as the diameter there. Source: this tool's own choice."""
 
@@ -99,6 +103,10 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     ),
     "not_spotted": RunRuleRow("A drill that is not spotted wanders.", "Spot it first."),
     "no_bar": RunRuleRow("No boring bar goes into so small a hole.", "Drill and ream it."),
+    "bar_long": RunRuleRow(
+        "A bar that goes into that hole is too long for its thickness: it sings, and bores tapered.",
+        "Ream it, open it with a larger drill first, bore from both ends, or send it to who drills deep.",
+    ),
     "nothing_there": RunRuleRow(
         "There is nothing left to cut.", "Leave it out, or put it where its metal is still on."
     ),
@@ -181,3 +189,13 @@ def clearance_mm(blade_mm: Decimal | None = None) -> Decimal:
     (Decimal('3'), Decimal('4'))
     """
     return max(CLEARANCE_MM, blade_mm or CLEARANCE_MM)
+
+
+def reach_of_a_bar_mm(hole_mm: Decimal) -> Decimal:
+    """How deep a boring bar of carbide goes into a hole of a diameter (mm), mm. Source: handbook order, recalled
+    (core/cutting/boring_bar.py); common practice, no source (`BAR_SHARE`).
+
+    >>> reach_of_a_bar_mm(Decimal(10))
+    Decimal('48.0')
+    """
+    return DIAMETERS_OUT["tungsten_carbide"] * BAR_SHARE * hole_mm

@@ -22,6 +22,7 @@ from nomisma.core.metal.rules import (
     RunRule,
     clearance_mm,
     least_grip_mm,
+    reach_of_a_bar_mm,
 )
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
@@ -319,6 +320,12 @@ def _in_a_hole(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
         yield "no_bar", name
     if one.kind in ("rough_bore", "bore") and after_mm < SMALLEST_BORED_MM:
         yield "no_bar", name
+    if one.kind in ("rough_bore", "bore") and not is_faced:
+        way_in_mm = work.hole.largest_mm(one.low_mm, one.high_mm - _MOUTH_MM)
+        if not at_face:
+            way_in_mm = min(way_in_mm, work.hole.smallest_mm(one.from_mm, work.right_mm - _MOUTH_MM))
+        if work.right_mm - one.low_mm > reach_of_a_bar_mm(way_in_mm) > 0:
+            yield "bar_long", name
     if one.kind != "drill" and one.before_mm != there_mm:
         yield "not_as_said", name
     if there_mm >= after_mm:

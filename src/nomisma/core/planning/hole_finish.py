@@ -7,7 +7,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from nomisma.core.cutting.hole import OVERSIZE
-from nomisma.core.metal.rules import SMALLEST_BORED_MM
+from nomisma.core.metal.rules import SMALLEST_BORED_MM, reach_of_a_bar_mm
 from nomisma.core.part.hole_making import HoleMaking, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.drilling import LARGEST_DRILL_MM, drills_before
@@ -54,7 +54,8 @@ def hole_finished(
     if said == "reamed":
         return own
     is_true = bool(feature.true_to) or feature.letter in datums
-    small = own.diameter_mm < SMALLEST_BORED_MM
+    deep = own.length_mm > reach_of_a_bar_mm(own.diameter_mm)
+    small = own.diameter_mm < SMALLEST_BORED_MM or (deep and not is_true and own.diameter_mm <= LARGEST_DRILL_MM)
     if steps:
         return own
     drill_mm = _drill_that_holds(feature, unit)
