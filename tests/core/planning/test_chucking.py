@@ -108,3 +108,23 @@ def test_a_way_that_seldom_holds_so_true_is_named_before_a_needle_is_on_it() -> 
     assert seldom_so_true(half_a_thou, holdings()["three_jaw"], "in").startswith("It seldom holds truer than")
     assert seldom_so_true(half_a_thou, holdings()["mandrel"], "in") == ""
     assert seldom_so_true(RunoutAllowed(None, ""), holdings()["three_jaw"], "in") == ""
+
+
+@pytest.mark.parametrize(
+    ("reads", "state", "words"),
+    [
+        ("9.4996", "good", "good"),  # .374 in
+        ("9.2456", "good", "good"),  # twice .182: the limit is good
+        ("9.0", "too_much", "further out by 0.00983 in"),  # by hand: 9.4996 less 9, halved, is 0.2498
+        ("9.8", "too_much", "back by 0.00591 in"),
+    ],
+)
+def test_set_over_it_must_swing_twice_the_throw(reads: str, state: str, words: str) -> None:
+    """A throw of .182 to .192: the needle swings .364 to .384; the work moves by half of what is missing."""
+    throw = (Decimal("4.6228"), Decimal("4.8768"))
+    allowed = runout_allowed(SetUp("right", "A", (), ()), true_to={}, part_runouts_mm={}, throw_mm=throw)
+    assert (allowed.least_mm, allowed.most_mm) == (Decimal("9.2456"), Decimal("9.7536"))
+    judged = judge_runout(Decimal(reads), allowed, holdings()["off_centre"], "in")
+    assert judged.state.value == state
+    assert words in judged.headline
+    assert judged.more_than_usual == ""

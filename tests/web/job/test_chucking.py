@@ -189,3 +189,25 @@ def test_every_way_of_holding_says_which_worksheets_it_asks_for() -> None:
     paths = {tool.path: {one.name for one in tool.fields} for tool in TOOLS.values()}
     for one in (THIN_RING, *(each for asked in WORKSHEETS.values() for each in asked)):
         assert set(one.fields) <= paths[one.path], one.words
+
+
+def test_set_over_it_must_swing_twice_its_throw_before_it_is_started(orla: Hand) -> None:
+    lines = "od 40 ±0.1 x 30 ±0.1\neccentric od 20 ±0.05 x 15 high, throw 2 ±0.05"
+    number = number_of(start(orla, lines))
+    base = f"/jobs/{number}/hold/chucking/right"
+    page = orla.get(base).text
+    assert "four-jaw chuck, set over" in page
+    must = page.split("It must swing")[1].split("</p>")[0]
+    assert "3.900 mm" in must
+    assert "4.100 mm" in must
+    (link,) = re.findall(r'href="(/throw\?[^"]+)"', page)
+    assert dict(parse_qsl(link.partition("?")[2].replace("&amp;", "&"))) == {
+        "throw": "2.000 mm", "diameter": "40.000 mm", "unit": "mm",
+    }  # fmt: skip
+    assert orla.get(link.replace("&amp;", "&")).status_code == 200
+    orla.get(base)
+    little = orla.send(f"{base}/runout", runout="3.6").text
+    assert now_words(little) == "It swings 3.600 mm: the work goes further out by 0.200 mm, 3.900/4.100 mm is wanted"
+    right = orla.send(f"{base}/runout", runout="4.02").text
+    assert "It swings 4.020 mm: good" in right
+    assert now_words(orla.send(f"{base}/ready", **ticks(right)).text) == "Ready to cut"

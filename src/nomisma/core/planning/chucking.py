@@ -8,7 +8,7 @@ from enum import StrEnum
 from nomisma.core.planning.holding import Holding
 from nomisma.core.planning.operations import cutting_of
 from nomisma.core.planning.set_ups import SetUp
-from nomisma.core.quantity.display import show_small, show_usual
+from nomisma.core.quantity.display import show_between, show_exact, show_small, show_usual
 from nomisma.core.quantity.length import Unit
 from nomisma.core.truing.surface import uses
 
@@ -21,12 +21,13 @@ class RunoutAllowed:
     """The largest runout (total indicator reading, mm) that will do in a set-up, and why; none where nothing asks for
     one.
 
-    `on_stock`: it is the stock that is held, and nothing was cut before.
+    `on_stock`: it is the stock that is held, and nothing was cut before; `least_mm`: off centre it must swing so much.
     """
 
     most_mm: Decimal | None
     why: str
     on_stock: bool = False
+    least_mm: Decimal | None = None
 
 
 class RunoutVerdict(StrEnum):
@@ -55,18 +56,23 @@ def runout_allowed(
     true_to: Mapping[str, str],
     part_runouts_mm: Mapping[str, Decimal],
     stock_mm: Decimal | None = None,
+    throw_mm: tuple[Decimal, Decimal] | None = None,
 ) -> RunoutAllowed:
     """How true a set-up must run, mm. `true_to`: by letter, the letter it must be true to; `part_runouts_mm`: by
     letter, the part's own runouts.
 
     `stock_mm`: the stock's diameter as measured, less its skin all round. On stock the runout must leave the largest
-    diameter clean; on what is finished it matters for what must be true to it.
+    diameter clean; on what is finished it matters for what must be true to it. `throw_mm`: the limits of the throw it
+    is set over by, of which the needle swings twice as much.
 
     Source: geometry (a round that swings s gives no more than its diameter less s); common practice, no source.
 
     >>> runout_allowed(SetUp("left", "A", (), ()), true_to={}, part_runouts_mm={}).most_mm is None
     True
     """
+    if throw_mm is not None:
+        least, most = (2 * mm for mm in throw_mm)
+        return RunoutAllowed(most, "twice the limits of the throw", least_mm=least)
     if not set_up.held_on and set_up.worked != "centres":
         return _on_stock(set_up, stock_mm)
     cut = {letter for one in set_up.surfaces for letter in one.letters}
@@ -113,6 +119,8 @@ def judge_runout(total_indicator_reading_mm: Decimal, allowed: RunoutAllowed, wa
     >>> judge_runout(Decimal("0.2"), RunoutAllowed(Decimal("0.0127"), ""), holdings()["three_jaw"], "in").headline
     'It swings 7.87 thou: too much, 0.50 thou will do'
     """
+    if allowed.least_mm is not None and allowed.most_mm is not None:
+        return _judge_off_centre(total_indicator_reading_mm, allowed.least_mm, allowed.most_mm, way, unit)
     swings = show_small(total_indicator_reading_mm, unit)
     more = _more_than_usual(total_indicator_reading_mm, way, unit)
     if allowed.most_mm is None and allowed.on_stock:
@@ -129,6 +137,18 @@ def judge_runout(total_indicator_reading_mm: Decimal, allowed: RunoutAllowed, wa
         return RunoutJudged(RunoutVerdict.GOOD, f"It swings {swings}: good enough, {will_do} will do", (), more)
     return RunoutJudged(
         RunoutVerdict.TOO_MUCH, f"It swings {swings}: too much, {will_do} will do", _sentences(way.if_out), more
+    )
+
+
+def _judge_off_centre(read_mm: Decimal, least_mm: Decimal, most_mm: Decimal, way: Holding, unit: Unit) -> RunoutJudged:
+    said = f"It swings {show_exact(read_mm, unit)}"
+    wanted = show_between(least_mm, most_mm, unit)
+    if least_mm <= read_mm <= most_mm:
+        return RunoutJudged(RunoutVerdict.GOOD, f"{said}: good, {wanted} is wanted", ())
+    off_mm = (least_mm + most_mm) / 2 - read_mm
+    jaw = f"{'further out' if off_mm > 0 else 'back'} by {show_exact(abs(off_mm) / 2, unit)}"
+    return RunoutJudged(
+        RunoutVerdict.TOO_MUCH, f"{said}: the work goes {jaw}, {wanted} is wanted", _sentences(way.if_out)
     )
 
 

@@ -63,6 +63,8 @@ class PlannedWork:
         held, order = one.set_up.workholding, self.plan.order
         if held is None or order is None:
             return []
+        if held.throw_mm:  # nothing else sets it over by so much
+            return [Suggestion(holdings()["off_centre"], why_held(held))]
         return [Suggestion(holdings()[held.way], why_held(held)), *other_ways(one.set_up, order, self._held_work(one))]
 
     def chosen_holding(self, one: PlannedSetUp) -> HoldingChosen | None:
@@ -95,12 +97,23 @@ class PlannedWork:
         }
         return runout_allowed(
             one.set_up,
+            throw_mm=self._throw_mm(one),
             true_to={each.letter: each.duty.true_to for each in made if each.duty.true_to},
             part_runouts_mm=runouts,
             stock_mm=(
                 sound_mm(parse_length(stock.across, stock.unit).mm, stock.surface, stock.unit) if stock.across else None
             ),
         )
+
+    def _throw_mm(self, one: PlannedSetUp) -> tuple[Decimal, Decimal] | None:
+        """The limits of the throw a set-up is set over by; none where it runs on the part's axis."""
+        held = one.set_up.workholding
+        if held is None or not held.throw_mm:
+            return None
+        of_it = {letter for each in one.set_up.surfaces if each.throw_mm for letter in each.letters}
+        throw = next((each for each in self.plan.state.made if each.kind == "throw" and each.letter in of_it), None)
+        limits = throw.both_limits if throw is not None else None
+        return (limits.lower_mm, limits.upper_mm) if limits else (held.throw_mm, held.throw_mm)
 
     def held_words(self, one: PlannedSetUp) -> list[str]:
         """How a set-up is held and what is looked at first, as steps."""

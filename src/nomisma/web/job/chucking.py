@@ -44,6 +44,7 @@ THIN_RING = WorksheetLink("What jaws do to so thin a ring", "/jaw-squeeze", ("ou
 WORKSHEETS: dict[str, tuple[WorksheetLink, ...]] = {
     "three_jaw": (WorksheetLink("A strip under a jaw", "/three-jaw", ("target", "grip")),),
     "four_jaw": (),
+    "off_centre": (WorksheetLink("What each jaw should read, and how hard it pulls", "/throw", ("throw", "diameter")),),
     "collet": (),
     "soft_jaws": (
         WorksheetLink("The jaws, and what if they came out wrong", "/soft-jaws", ("held", "grip")),
@@ -186,12 +187,19 @@ def _figures(chucking: Chucking) -> dict[str, str]:
     known: dict[str, Decimal | None] = {
         "between_centres": None if plan.length_not_known else plan.section.length_mm,
         "target": chucking.allowed.most_mm,
+        "throw": chucking.planned.set_up.workholding.throw_mm if chucking.planned.set_up.workholding else None,
+        "diameter": _gripped_mm(chucking),
         **_bore_of(chucking),
     }
     if ring := chucking.work.thin_ring(chucking.planned):
         known |= dict(zip(("outside", "bore", "length"), ring, strict=True))
     found = {name: show_exact(mm, unit) for name, mm in known.items() if mm}
     return {**found, "grip": chucking.grip, **({"held": str(size[0])} if size else {})}
+
+
+def _gripped_mm(chucking: Chucking) -> Decimal | None:
+    held = chucking.planned.set_up.workholding
+    return held.grip.diameter_mm if held is not None and held.grip is not None else None
 
 
 def _bore_of(chucking: Chucking) -> dict[str, Decimal | None]:
