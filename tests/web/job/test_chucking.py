@@ -202,8 +202,10 @@ def test_set_over_it_must_swing_twice_its_throw_before_it_is_started(orla: Hand)
     assert "4.100 mm" in must
     (link,) = re.findall(r'href="(/throw\?[^"]+)"', page)
     assert dict(parse_qsl(link.partition("?")[2].replace("&amp;", "&"))) == {
-        "throw": "2.000 mm", "diameter": "40.000 mm", "unit": "mm",
-    }  # fmt: skip
+        "throw": "2.000 mm",
+        "diameter": "40.000 mm",
+        "unit": "mm",
+    }
     assert orla.get(link.replace("&amp;", "&")).status_code == 200
     orla.get(base)
     little = orla.send(f"{base}/runout", runout="3.6").text
