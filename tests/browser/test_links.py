@@ -13,7 +13,7 @@ from tests.web.frame.test_links import links_of
 pytestmark = pytest.mark.browser
 
 FEWEST_PAGES = 90
-MOST_ALIKE = 4  # addresses that differ only in the numbers in them
+MOST_ALIKE = 3  # addresses that differ only in the numbers in them
 
 
 def test_no_page_complains_in_the_console(bench: Callable[..., Page], address: str) -> None:

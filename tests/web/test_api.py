@@ -101,7 +101,7 @@ def _schema() -> Any:
 
 
 @_schema().include(path_regex=ADDRESS).parametrize()
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
 def test_no_request_makes_a_calculation_fail(case: Any) -> None:
     response = case.call()
     assert response.status_code in (200, 405, 415, 422), response.text

@@ -85,7 +85,7 @@ def test_a_part_as_its_machinist_writes_it_is_read_whole_and_planned_whole(name:
     assert order.breaks == ()
 
 
-@settings(max_examples=120)
+@settings(max_examples=60)
 @given(st.lists(LINES, min_size=1, max_size=7), st.sampled_from(["bar", "blank"]))
 def test_whatever_is_written_no_letter_is_lost_without_a_word(lines: list[str], stock: StockHeld) -> None:
     parts, order = planned("od 40 x 20\n" + "\n".join(lines), "mm", stock)
