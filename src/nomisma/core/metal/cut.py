@@ -17,7 +17,8 @@ class CutTraits:
     """What is true of every cut of a kind: what it takes away, whether it is done in an end or across it (not while a
     centre stands there), whether it roughs, finishes, or is cut in what must be finished before.
 
-    `makes`: whether it makes the letters it names; `is_counted`: whether its far end is counted from the face.
+    `makes`: whether it makes the letters it names; `is_counted`: whether its far end is counted from the face;
+    `is_stopped`: whether the carriage ends it against a stop.
     """
 
     takes: Takes
@@ -27,28 +28,29 @@ class CutTraits:
     after_finish: bool = False
     makes: bool = True
     is_counted: bool = True
+    is_stopped: bool = False
 
 
 CUT_TRAITS: dict[CutKind, CutTraits] = {
-    "face": CutTraits("face", in_an_end=True, is_counted=False),
+    "face": CutTraits("face", in_an_end=True, is_counted=False, is_stopped=True),
     "centre_hole": CutTraits("nothing", in_an_end=True, is_counted=False),
     "spot": CutTraits("hole", in_an_end=True, makes=False, is_counted=False),
     "drill": CutTraits("hole", in_an_end=True, roughs=True),
     "ream": CutTraits("hole", in_an_end=True, finishes=True),
-    "rough_bore": CutTraits("hole", in_an_end=True, roughs=True, makes=False),
-    "bore": CutTraits("hole", in_an_end=True, finishes=True),
-    "rough_turn": CutTraits("outside", roughs=True, makes=False),
-    "turn": CutTraits("outside", finishes=True),
-    "undercut": CutTraits("outside"),
-    "taper": CutTraits("outside", after_finish=True),
-    "groove": CutTraits("outside", after_finish=True),
+    "rough_bore": CutTraits("hole", in_an_end=True, roughs=True, makes=False, is_stopped=True),
+    "bore": CutTraits("hole", in_an_end=True, finishes=True, is_stopped=True),
+    "rough_turn": CutTraits("outside", roughs=True, makes=False, is_stopped=True),
+    "turn": CutTraits("outside", finishes=True, is_stopped=True),
+    "undercut": CutTraits("outside", is_stopped=True),
+    "taper": CutTraits("outside", after_finish=True, is_stopped=True),
+    "groove": CutTraits("outside", after_finish=True, is_stopped=True),
     "v_groove": CutTraits("outside", after_finish=True),
     "chamfer": CutTraits("edge", after_finish=True, is_counted=False),
     "radius": CutTraits("edge", after_finish=True, is_counted=False),
-    "thread": CutTraits("crest"),
+    "thread": CutTraits("crest", is_stopped=True),
     "knurl": CutTraits("crest", is_counted=False),
     "face_groove": CutTraits("ring", in_an_end=True, is_counted=False),
-    "part_off": CutTraits("piece", in_an_end=True),
+    "part_off": CutTraits("piece", in_an_end=True, is_stopped=True),
     "saw": CutTraits("piece", in_an_end=True),
     "deburr": CutTraits("nothing", is_counted=False),
 }

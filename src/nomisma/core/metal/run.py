@@ -249,7 +249,10 @@ def _on_its_axis(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing)
         return
     first = next(each for each in held.cuts if each.is_outside and set(each.letters) & set(one.letters))
     there_mm = min(work.outside.smallest_mm(one.from_mm, one.to_mm), work.round_mm)
-    after_mm, hole_mm = one.after_mm or Decimal(0), work.hole.largest_mm(one.from_mm, one.to_mm)
+    after_mm = one.after_mm or Decimal(0)
+    true_holes = [each for each in drawing.holes if each.letter in work.done and each.letter not in throws]
+    beside = [each.diameter_mm for each in true_holes if each.from_mm < one.to_mm and one.from_mm < each.to_mm]
+    hole_mm = max([drawing.tube_bore_mm, *beside])
     if first is one and (
         there_mm < after_mm + 2 * one.throw_mm or hole_mm + 2 * one.throw_mm >= after_mm > 0 < hole_mm
     ):

@@ -27,27 +27,20 @@ def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, *, material: s
     ['Face, tool 1, at 0.000 mm, 310 rpm', 'Rough turn A B, tool 1, at 30.000 mm, dial 20.750 mm, 310 rpm, short']
     """
     face_mm = length_mm if one.set_up.worked != "left" else Decimal(0)
-    tools = list(dict.fromkeys(each.operation.tool for each in one.operations if any(map(_is_stopped, each.cuts))))
+    tools = list(
+        dict.fromkeys(each.operation.tool for each in one.operations if any(cut.traits.is_stopped for cut in each.cuts))
+    )
     lines = [*_drawn_out(one, face_mm, unit)]
     places = set()
     for each in one.operations:
         for cut in each.cuts:
-            if not _is_stopped(cut):
+            if not cut.traits.is_stopped:
                 continue
             at = abs(_ends_mm(cut, one) - face_mm)
             places.add(at)
             name = each.operation.title.replace(",", "")
             lines.append(", ".join([name, *_said(each, cut, at, tools, unit, material)]))
     return "\n".join(dict.fromkeys(lines)) if len(places) >= FEWEST_STOPS else ""
-
-
-def _is_stopped(cut: Cut) -> bool:
-    """Whether the carriage runs up to a place: not what a tailstock drives, what goes through, or a broken edge."""
-    if cut.kind == "face":
-        return True
-    if cut.kind in ("spot", "drill", "ream", "centre_hole", "saw", "knurl", "v_groove"):
-        return False
-    return cut.traits.is_counted and cut.traits.takes in ("outside", "hole", "crest", "piece") and not cut.point_mm
 
 
 def _ends_mm(cut: Cut, one: PlannedSetUp) -> Decimal:

@@ -83,8 +83,9 @@ class Sharing:
         return tuple(at for at, one in enumerate(self.shared) if one.kind == "outside")
 
     def cost(self, way: Sequence[int], *, with_skin: bool) -> Cost:
-        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, diameters outside the
-        fullest chucking; a piece that is parted off before one that is sawn; of equals what cuts most first.
+        """What is to be least, in order: set-ups, surfaces apart from what they must be true to, what runs true and is
+        cut after what lies off centre (that cut is broken, and it pulls), diameters outside the fullest chucking; a
+        piece that is parted off before one that is sawn; of equals what cuts most first.
 
         Held on a skin, the first set-up makes an outside for the next to be held on, where the part has one that it
         can; then what cuts least first.
@@ -97,8 +98,8 @@ class Sharing:
         apart = len(list(self.apart(way))) if self._bound else 0
         first = counts[0] if with_skin and makes_a_boss else -counts[0]
         off = max((way[at] for at in self._thrown), default=len(self.chuckings))
-        boss += sum(place > off for place in way)  # what runs true first: off centre the cut is broken, and it pulls
-        return len(self.chuckings), apart, boss, sum(counts) - max(counts), int(not self.parts), first
+        late = sum(place > off for place in way)
+        return len(self.chuckings), apart, boss, late, sum(counts) - max(counts), int(not self.parts), first
 
     @cached_property
     def _bound(self) -> tuple[tuple[Surface, Surface], ...]:
