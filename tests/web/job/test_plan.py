@@ -336,6 +336,9 @@ def test_the_stops_of_a_set_up_are_filled_in_and_kept_stand_in_its_steps(orla: H
     stops = orla.get(address).text
     assert "Part off, tool 2, at 43.800 mm" in stops
     assert "Stop 1" in stops
+    sheet = orla.get(f"/jobs/{number}/plan/sheet?step=1").text
+    (rpm,) = re.findall(r'<span class="num">(\d+) rpm</span>', sheet)
+    assert f"Face, tool 1, at 0.000 mm, {rpm} rpm" in stops, "as the sheet says"
     assert unescape(address) in unescape(orla.get(f"/jobs/{number}/plan/sheet?step=2").text)
 
 

@@ -247,7 +247,7 @@ def _on_its_axis(one: Cut, held: Workholding, work: Workpiece, drawing: Drawing)
         yield "off_axis", said(one)
     if not one.throw_mm or not one.is_outside or one.traits.takes != "outside":
         return
-    first = next(each for each in held.cuts if each.is_outside and set(each.letters) & set(one.letters))
+    first = next((each for each in held.cuts if each.is_outside and set(each.letters) & set(one.letters)), one)
     there_mm = min(work.outside.smallest_mm(one.from_mm, one.to_mm), work.round_mm)
     after_mm = one.after_mm or Decimal(0)
     true_holes = [each for each in drawing.holes if each.letter in work.done and each.letter not in throws]

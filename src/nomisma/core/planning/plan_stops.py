@@ -1,29 +1,30 @@
 """The stops of a set-up from its plan: a line a step for the turret, counted from the face that is worked from."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from decimal import Decimal
 
 from nomisma.core.metal.cut import Cut
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
-from nomisma.core.planning.sheet import rpm_of
 from nomisma.core.quantity.length import Unit, in_unit
 
+RpmOf = Callable[[PlannedOperation], float | None]
+"""How fast an operation is run, rpm; none by hand."""
 FEWEST_STOPS = 2
 _FINEST = {"mm": Decimal("0.001"), "in": Decimal("0.0001")}
 
 
-def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, *, material: str) -> str:
+def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, rpm_of: RpmOf) -> str:
     """What runs against a stop of the carriage in a set-up of a part so long (mm), a line a cut in the order of the
     work, sizes in `unit`, as core/lengths/stops.py reads them; empty where fewer than two places are stopped at.
 
-    A bar is drawn out first; roughing stops short of its mark. `material` by its name, for speeds.
+    A bar is drawn out first; roughing stops short of its mark. `rpm_of`: how fast each operation is run.
     Source: geometry; common practice, no source.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> from nomisma.core.planning.order import order_of_work
     >>> lines = FeatureLinesInput(text="od 20 x 30\\nod 30 x 10", unit="mm")
     >>> plan = order_of_work([lettered(one) for one in feature_lines(lines).features])
-    >>> stop_lines(plan.set_ups[0], plan.piece.length_mm, "mm", material="mild_steel").splitlines()[1:3]
+    >>> stop_lines(plan.set_ups[0], plan.piece.length_mm, "mm", lambda one: 310).splitlines()[1:3]
     ['Face, tool 1, at 0.000 mm, 310 rpm', 'Rough turn A B, tool 1, at 30.000 mm, dial 20.750 mm, 310 rpm, short']
     """
     face_mm = length_mm if one.set_up.worked != "left" else Decimal(0)
@@ -39,7 +40,7 @@ def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, *, material: s
             at = abs(_ends_mm(cut, one) - face_mm)
             places.add(at)
             name = each.operation.title.replace(",", "")
-            lines.append(", ".join([name, *_said(each, cut, at, tools, unit, material)]))
+            lines.append(", ".join([name, *_said(each, cut, at, tools, unit, rpm_of(each))]))
     return "\n".join(dict.fromkeys(lines)) if len(places) >= FEWEST_STOPS else ""
 
 
@@ -68,14 +69,15 @@ def _drawn_out(one: PlannedSetUp, face_mm: Decimal, unit: Unit) -> Iterator[str]
     yield f"Stock out with {_size(abs(end_mm - face_mm), unit)} to face off, at {_size(Decimal(0), unit)}"
 
 
-def _said(each: PlannedOperation, cut: Cut, at: Decimal, tools: list[str], unit: Unit, material: str) -> Iterator[str]:
+def _said(
+    each: PlannedOperation, cut: Cut, at: Decimal, tools: list[str], unit: Unit, rpm: float | None
+) -> Iterator[str]:
     yield f"tool {tools.index(each.operation.tool) + 1}"
     yield f"at {_size(at, unit)}"
-    if cut.after_mm and cut.kind not in ("face", "part_off"):
+    if cut.after_mm and cut.traits.takes not in ("face", "piece"):
         yield f"dial {_size(cut.after_mm, unit)}"
-    rpm = rpm_of(each.operation, cut, material=material)
     if rpm:
-        yield f"{rpm} rpm"
+        yield f"{rpm:.0f} rpm"
     if cut.traits.roughs:
         yield "short"
 

@@ -205,7 +205,7 @@ def _tool(frame: _Frame, cut: Cut) -> Iterator[Markup]:
 def _dimensions(frame: _Frame, cut: Cut, before: Workpiece, after: Workpiece, size: Size) -> Iterator[Markup]:
     """The size it is cut to over the work, and how far from the face below it."""
     low, high = frame.x(cut.low_mm), frame.x(cut.high_mm)
-    if cut.after_mm and cut.kind not in ("face", "part_off", "saw", "chamfer", "thread", "knurl"):
+    if cut.after_mm and cut.traits.takes not in ("face", "piece", "edge", "crest"):
         yield in_units((low + high) / 2, 22, _said("⌀", cut.after_mm), "value")
         yield line((low + high) / 2, 28, (low + high) / 2, frame.axis - frame.r(cut.after_mm), "leader")
     y = size.height - 26.0

@@ -57,11 +57,14 @@ def label(x: float, y: float, content: str | Markup, class_: str = "", anchor: s
 
 
 LINE_HIGH = 14
+"""From one line of a small text to the next, in the figure."""
+LETTER_WIDE = 5.6
+"""How wide a letter of it is on the average, in the figure; looked at, not measured."""
 
 
 def label_lines(x: float, y: float, content: str, wide: float, class_: str = "side") -> list[Markup]:
     """A small text in as many lines as it takes to be no wider than a picture, the first at a height."""
-    lines = wrap(content, max(int(wide / 5.6), 20))
+    lines = wrap(content, max(int(wide / LETTER_WIDE), 20))
     return [label(x, y + LINE_HIGH * at, one, class_) for at, one in enumerate(lines)]
 
 

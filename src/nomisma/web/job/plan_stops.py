@@ -2,18 +2,23 @@
 
 from urllib.parse import urlencode
 
-from nomisma.core.planning.order import PlannedSetUp
+from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.planning.plan_stops import stop_lines
-from nomisma.core.planning.sheet import WORKED_AS
 from nomisma.jobs.planning.plan_state import JobPlan
+from nomisma.jobs.planning.plan_work import PlannedWork
 
 
 def stops_address(plan: JobPlan, one: PlannedSetUp) -> str:
     """The worksheet with the steps of a set-up; empty where it stops at fewer than two places."""
     if plan.section is None:
         return ""
-    material, unit = plan.stock.material, plan.state.unit
-    steps = stop_lines(one, plan.section.length_mm, unit, material=WORKED_AS.get(material, material))
+    work, unit = PlannedWork(plan), plan.state.unit
+
+    def rpm_of(each: PlannedOperation) -> float | None:
+        run = work.run_of(each)
+        return run.rpm if run else None
+
+    steps = stop_lines(one, plan.section.length_mm, unit, rpm_of)
     if not steps:
         return ""
     return f"/stops?{urlencode({'job': plan.state.job.number, 'unit': unit, 'steps': steps})}"
