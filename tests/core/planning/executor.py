@@ -55,6 +55,9 @@ class Workshop:
             self.throw = mm(set_up["throw"])
             self.hold(set_up)
             for cut in set_up["operations"]:
+                if cut["supports"] is not None:
+                    set_up = {**set_up, "supports": cut["supports"]}
+                    self.centred(set_up)
                 self.where = f"set-up {set_up['number']}, {cut['kind']} {','.join(cut['letters'])}"
                 self.cut(cut, set_up)
         if abs(self.left) > SLICE / 2 or abs(self.right - self.long) > SLICE / 2:
@@ -68,11 +71,7 @@ class Workshop:
     def hold(self, set_up: dict[str, Any]) -> None:
         """Whether it is held on what is there, and stands out as it is said."""
         grip, at_right = set_up["grip"], set_up["worked"] == "right"
-        ends = {one["end"] for one in set_up["supports"] if one["kind"] == "centre"}
-        for end in ends:
-            hole = self.inner[self.between(self.left, self.right)[-1 if end == "right" else 0]]
-            if not self.centres.get(end) or hole >= self.centres[end]:
-                self.say(f"no centre hole on the {end}")
+        ends = self.centred(set_up)
         if grip is None:
             plugs = {one["end"] for one in set_up["supports"] if one["kind"] == "plug"}
             if set_up["way"] != "centres" or ends | plugs != {"left", "right"}:
@@ -105,6 +104,15 @@ class Workshop:
         if high - low < least - 1e-6:
             self.say(f"{high - low} mm in the jaws of {across}")
         self.overhang(set_up, front, end)
+
+    def centred(self, set_up: dict[str, Any]) -> set[str]:
+        """The ends a centre stands in, and whether each has its hole."""
+        ends = {one["end"] for one in set_up["supports"] if one["kind"] == "centre"}
+        for end in ends:
+            hole = self.inner[self.between(self.left, self.right)[-1 if end == "right" else 0]]
+            if not self.centres.get(end) or hole >= self.centres[end]:
+                self.say(f"no centre hole on the {end}")
+        return ends
 
     def overhang(self, set_up: dict[str, Any], front: float, end: float) -> None:
         """Whether it stands out no further than it may, free or with a centre."""

@@ -87,7 +87,8 @@ def test_every_rule_is_used_and_none_goes_round_in_a_circle() -> None:
     knob = surfaces("od 30 x 20\nM12 6g x 15\nbore 8 H7 thru\nknurl medium on A")
     pairs = must_precede(operations_of(part, from_solid=True, part_off=True), part)
     of_knob = must_precede(operations_of(knob, from_solid=True, part_off=True), knob)
-    assert {one.rule for one in (*pairs, *of_knob)} == set(RULES)
+    at_centre = must_precede(operations_of(knob, from_solid=True, part_off=True, centred=True), knob)
+    assert {one.rule for one in (*pairs, *of_knob, *at_centre)} == set(RULES)
     assert broken(fewest_changes(operations_of(knob, from_solid=True, part_off=True), knob), knob) == []
     assert all((one.then, one.first) not in {(other.first, other.then) for other in pairs} for one in pairs)
 

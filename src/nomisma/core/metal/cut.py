@@ -83,7 +83,7 @@ class Cut:
     `point_mm` beyond it; of a face `from_mm` is the face as it is. `before_mm`: the largest diameter there at that
     moment, in a hole the smallest; of a taper `before_mm` and `after_mm` are its two ends. `passes`: in so many.
     `throw_mm`: how far the axis it is cut on lies off the part's; diameters are the metal's own, which swings by twice
-    that more.
+    that more. `supports`: what holds the work beside the jaws from this cut on (none: as before).
     """
 
     kind: CutKind
@@ -98,6 +98,7 @@ class Cut:
     tool: Tool = Tool("turning")
     end: End | Literal[""] = ""
     throw_mm: Decimal = Decimal(0)
+    supports: "tuple[Support, ...] | None" = None
 
     @property
     def traits(self) -> CutTraits:
@@ -141,6 +142,7 @@ class Cut:
             after_mm=after_mm,
             point_mm=None if self.point_mm is None else about_mm - self.point_mm,
             end=other_end(self.end) if self.end else "",
+            supports=None if self.supports is None else tuple(one.mirrored(about_mm) for one in self.supports),
         )
 
 
@@ -210,6 +212,12 @@ class Workholding:
     supports: tuple[Support, ...] = ()
     trued_on: str = ""
     throw_mm: Decimal = Decimal(0)
+
+    @property
+    def every_support(self) -> tuple[Support, ...]:
+        """What holds the work beside the jaws at any time of it."""
+        later = [one for cut in self.cuts for one in cut.supports or ()]
+        return tuple(dict.fromkeys([*self.supports, *later]))
 
     def mirrored(self, about_mm: Decimal) -> "Workholding":
         """Seen from the other end of something so long, mm."""

@@ -11,7 +11,7 @@ RunRule = Literal[
     "end_occupied", "no_centre_hole", "between_both", "no_track", "parted_supported", "parted_long", "blade_short",
     "tool_reach", "not_spotted", "no_bar", "nothing_there", "not_as_said", "edge_early", "rough_late", "metal_gone",
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
-    "stock_small", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
+    "stock_small", "too_thin", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
 """From a tool to the jaws at least, or a blade's width where that is more. Source: common practice, no source."""
@@ -141,6 +141,10 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     ),
     "off_centre_air": RunRuleRow(
         "Off centre it comes out of the metal that is there.", "Stock as wide as it swings; or a smaller throw: ask."
+    ),
+    "too_thin": RunRuleRow(
+        "It is too thin to be held for its second face.",
+        "Part it from a bar and leave that face as parted off; or bond it to a true stub turned in its place.",
     ),
     "stock_small": RunRuleRow("The stock does not give the part.", "Other stock; or ask what may give."),
 }

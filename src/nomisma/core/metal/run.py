@@ -1,7 +1,7 @@
 """A plan run on the metal: stock in, each cut taken away, and every rule that is broken, where it is broken."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from nomisma.core.metal.cut import Cut, End, Support, Workholding
@@ -79,6 +79,9 @@ def run_set_up(held: Workholding, work: Workpiece, drawing: Drawing, number: int
         found.append(Complaint("off_axis", f"held on {held.grip.surface}", number))
     finishing = False
     for place, cut in enumerate(held.cuts):
+        if cut.supports is not None:
+            held = replace(held, supports=cut.supports)
+            found += [Complaint(rule, about, number, place, cut.letters) for rule, about in _stood_by(held, work)]
         found += [
             Complaint(rule, about, number, place, cut.letters) for rule, about in cutting(cut, held, work, drawing)
         ]
@@ -106,14 +109,12 @@ def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     plugged = {one.end for one in held.supports if one.kind == "plug"}
     if held.way == "centres" and not all(work.centre_mm(end) or end in plugged for end in ("right", "left")):
         yield "between_both", ""
-    for one in held.supports:
-        yield from _supported(one, held, work)
+    yield from _stood_by(held, work)
     if grip is None:
         if held.way not in ("centres",):
             yield "nothing_gripped", ""
         elif held.stands_out_mm != work.right_mm - work.left_mm:
             yield "stands_out", ""
-        yield from _overhang(held, work)
         return
     own_end = held.way in ("mandrel", "faceplate") or grip.inside
     out_mm = work.right_mm - (work.left_mm if own_end else grip.to_mm)
@@ -147,6 +148,12 @@ def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
         yield "grip_small", grip.surface
     if grip.surface in work.done and not grip.protected and not grip.inside:
         yield "grip_marks", grip.surface
+
+
+def _stood_by(held: Workholding, work: Workpiece) -> Iterator[Broken]:
+    """What is wrong with what holds the work beside the jaws, and with how far it stands out so."""
+    for one in held.supports:
+        yield from _supported(one, held, work)
     yield from _overhang(held, work)
 
 

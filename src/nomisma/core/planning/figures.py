@@ -25,8 +25,16 @@ def figures(
     ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
     """
     face_mm = length_mm if held.worked == "right" else Decimal(0)
-    said = [words for one in cuts for words in _said(one, face_mm, unit)]
+    said = [words for one in cuts for words in (*_stood_by(one), *_said(one, face_mm, unit))]
     return [*said, *(_until_round(cuts, before, unit) if before is not None else ())]
+
+
+def _stood_by(one: Cut) -> Iterator[str]:
+    """What is put up before a cut, or taken away."""
+    if one.supports:
+        yield "first the centre up: quill short and locked, no harder than the needle allows"
+    elif one.supports is not None:
+        yield "first the centre away, the tailstock back"
 
 
 def _until_round(cuts: Sequence[Cut], before: Workpiece, unit: Unit) -> Iterator[str]:

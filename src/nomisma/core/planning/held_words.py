@@ -28,6 +28,10 @@ CENTRES = (
 SEATED = "Hard against the jaws or on parallels for a square face; parallels out before power."
 DRAWN_UP = "Bore and mandrel clean; drawn up, its face hard against the shoulder, then the needle on what runs."
 ON_A_THREAD = "It carries a thread: a split ring or copper under the jaws, or they crush its crests."
+CENTRE_LATER = (
+    "A centre comes up in its end once that is faced and drilled: what is turned is long for its thickness."
+    " Room for the tailstock."
+)
 SPARE_END = "The spare end stays rough: if the piece is spoiled, it can be turned round and begun again."
 
 
@@ -64,6 +68,8 @@ def _has(held: Workholding, kind: SupportKind) -> bool:
 def _in_a_chuck(held: Workholding, unit: Unit, *, with_skin: bool, spare: bool) -> list[str]:
     found = [f"{_gripped(held, unit)}; {show_sawn(held.stands_out_mm, unit)} stands out, facing still on."]
     found += [_support(one, held, unit) for one in held.supports]
+    if any(one not in held.supports for one in held.every_support):
+        found.append(CENTRE_LATER)
     on_stock = held.grip is not None and held.grip.surface == "stock"
     if on_stock and with_skin:
         found += ON_A_SKIN

@@ -36,7 +36,7 @@ LONGEST_GRIP_MM = Decimal(40)
 class Need:
     """What a set-up wants of its holding, seen from its worked end as the right one: its cuts, its blade, the surfaces
     that are finished, those that are no good grip (threads, knurls) or lie off centre, what it must run true to, how
-    wide the spindle is, and how far off centre.
+    wide the spindle is, how far off centre, and whether a centre comes up in its end.
     """
 
     piece: Piece
@@ -49,6 +49,7 @@ class Need:
     blade_mm: Decimal | None = None
     spindle_mm: Decimal = SPINDLE_BORE_MM
     throw_mm: Decimal = Decimal(0)
+    at_centre: bool = False
 
 
 def workholdings(need: Need, work: Workpiece) -> Iterator[Workholding]:
@@ -99,7 +100,7 @@ def _grips(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Grip]:
             continue
         if is_short and across < WIDE * work.outside.largest_mm(ends, work.right_mm):
             continue
-        wanted = min(there, max(_round_up(least), min(across, LONGEST_GRIP_MM)))
+        wanted = min(there, max(_round_up(least), LONGEST_GRIP_MM))
         begins = one.from_mm if is_short else ends - wanted
         finished = surface != "stock"
         grip = Grip(
@@ -143,7 +144,7 @@ def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Workholding]:
     trued_on = need.true_to if need.true_to != grip.surface else ""
     goes_in = behind_mm <= IN_THE_CHUCK_MM or largest_behind <= need.spindle_mm
     steady_enough = across if grip.length_mm >= LEAST_GRIP_MM else across / 2
-    too_far = bool(grip.against) and out_mm - clearance_mm(need.blade_mm) > steady_enough
+    too_far = bool(grip.against) and not need.at_centre and out_mm - clearance_mm(need.blade_mm) > steady_enough
     if goes_in and out_mm <= FREE_OUT * across and not too_far:
         yield Workholding("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
 

@@ -14,6 +14,7 @@ from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO
 from nomisma.core.planning.surfaces import Surface
 from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, turning_tool
+from nomisma.core.quantity.length import Unit
 
 SPOT_MM = Decimal(6)
 """How wide a hole is spotted at most. Source: common practice, no source."""
@@ -47,7 +48,7 @@ def _centre_cuts(task: Task, work: Workpiece) -> list[Cut]:
     at_mm = task.piece.length_mm
     if work.hole.stretches[-1].at_to_mm:
         return []  # a plug has its own centre
-    across = work.outside.smallest_mm(at_mm - 1, at_mm)
+    across = min(work.outside.smallest_mm(at_mm - 1, at_mm), task.piece.steps.smallest_mm(at_mm - 1, at_mm))
     own = [one for one in centre_drills() if one.unit == task.unit]
     fitting = [
         one
@@ -73,6 +74,17 @@ def _centre_cuts(task: Task, work: Workpiece) -> list[Cut]:
 
 
 _LARGEST_CENTRE_MM = Decimal(10)
+
+
+def takes_a_centre(length_mm: Decimal, unit: Unit) -> bool:
+    """Whether a part so long (mm) has room for the smallest centre hole. Source: this tool's own choice
+    (core/metal/rules.py).
+
+    >>> takes_a_centre(Decimal(6), "mm"), takes_a_centre(Decimal(40), "mm")
+    (False, True)
+    """
+    least_mm = min(_centre_deep_mm(one) for one in centre_drills() if one.unit == unit)
+    return least_mm <= CENTRE_SHARE * length_mm
 
 
 def _centre_deep_mm(one: CentreDrill) -> Decimal:

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import ROUND_CEILING, Decimal
+from itertools import chain
 from typing import Literal
 
 from nomisma.core.metal.cut import Cut, End, Workholding
@@ -11,6 +12,7 @@ from nomisma.core.metal.rules import Complaint, clearance_mm, least_grip_mm
 from nomisma.core.metal.run import at_last, run_set_up
 from nomisma.core.metal.stock import Stock, StockSection, casting_of
 from nomisma.core.metal.workpiece import Workpiece, workpiece_of
+from nomisma.core.planning.at_centre import cut_at_centre
 from nomisma.core.planning.cuts_of import cuts_of
 from nomisma.core.planning.holds import SPINDLE_BORE_MM, Need, between_centres, on_a_mandrel, workholdings
 from nomisma.core.planning.operations import Operation
@@ -56,7 +58,8 @@ class StockSaid:
 @dataclass(frozen=True, slots=True)
 class Named:
     """One set-up by its names: from where it is worked, its surfaces and operations in order, the edges broken in it
-    (in the part's own frame), whether the piece is parted off, and whether the far face is still to come.
+    (in the part's own frame), whether the piece is parted off, whether the far face is still to come, and whether a
+    centre comes up in the worked end.
     """
 
     worked: Worked
@@ -66,6 +69,7 @@ class Named:
     parts: bool = False
     far_is_faced: bool = True
     mandrel: str = ""
+    at_centre: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -247,18 +251,21 @@ def _task(one: Named, seen: Piece, said: StockSaid, *, turned: bool) -> Task:
         blade_mm=_blade(said, across_mm(said, seen), seen) if one.parts else None,
         far_mm=facing_mm(seen.unit) if one.parts and one.far_is_faced else ZERO,
         free=one.worked in ("centres", "mandrel"),
+        at_centre=one.at_centre,
     )
 
 
 def _cuts(
     operations: Sequence[Operation], task: Task, work: Workpiece
 ) -> tuple[tuple[tuple[Cut, ...], ...], Workpiece]:
-    found = []
+    found: list[tuple[Cut, ...]] = []
     for each in operations:
-        made = tuple(replace(cut, throw_mm=task.throw_mm) for cut in cuts_of(each, task, work))
+        made = [replace(cut, throw_mm=task.throw_mm) for cut in cuts_of(each, task, work)]
+        if task.at_centre:
+            made = [cut_at_centre(cut, work, [*chain(*found), *made[:at]]) for at, cut in enumerate(made)]
         for cut in made:
             work = work.after(cut)
-        found.append(made)
+        found.append(tuple(made))
     return tuple(found), work
 
 
@@ -279,6 +286,7 @@ def _ways(
         blade_mm=task.blade_mm,
         spindle_mm=said.spindle_mm,
         throw_mm=task.throw_mm,
+        at_centre=task.at_centre,
     )
     match one.worked:
         case "centres":

@@ -32,7 +32,7 @@ FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper"
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
 RuleName = Literal[
     "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside",
-    "diameter_first",
+    "diameter_first", "centre_first",
     "knurl_early", "undercut_first", "thread_last", "edges_after_finish", "deburr_before_measuring", "part_off_last",
 ]  # fmt: skip
 RULES: dict[RuleName, str] = {
@@ -42,6 +42,7 @@ RULES: dict[RuleName, str] = {
     "rough_before_finish": "Rough everything before anything is finished: heat and let-go stress move it.",
     "bore_before_outside": "The bore first, then what must be true to it: boring strains a finished outside.",
     "diameter_first": "A groove, a taper or a thread after the diameter it lies in: it is counted from there.",
+    "centre_first": "The centre before what is turned against it: free, it would spring away from the tool.",
     "knurl_early": (
         "A knurl as early as its diameter is there: it pushes hard, and would bend or mark what is finished."
     ),
@@ -283,6 +284,8 @@ def _rules(one: Operation, other: Operation, true_to: dict[str, str], surfaces: 
     found: list[RuleName] = []
     if one.kind == "face":
         found.append("face_first")
+    if one.kind == "centre" and other.kind in ("rough_turn", "turn"):
+        found.append("centre_first")
     if (one.kind, other.kind) == ("centre_drill", "drill"):
         found.append("spot_before_drill")
     if one.kind == "drill" and other.kind in ("rough_bore", "bore", "ream"):

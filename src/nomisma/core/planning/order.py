@@ -6,9 +6,9 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import assert_never
 
-from nomisma.core.metal.cut import Cut
+from nomisma.core.metal.cut import Cut, Support
 from nomisma.core.metal.drawing import Drawing
-from nomisma.core.metal.rules import Complaint
+from nomisma.core.metal.rules import CLEARANCE_MM, STEP_GRIP_MM, Complaint
 from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.part.kinds.eccentric_diameter import OFF_CENTRE
@@ -27,8 +27,8 @@ from nomisma.core.quantity.length import Unit
 
 @dataclass(frozen=True, slots=True)
 class PlannedOperation:
-    """One operation of the plan: its number, its key in a kept order, in words each rule it breaks where it stands, and
-    what it cuts.
+    """One operation of the plan: its number, its key in a kept order, in words each rule it breaks where it stands,
+    what it cuts, the work before it, and what holds that beside the jaws.
     """
 
     number: int
@@ -37,6 +37,7 @@ class PlannedOperation:
     breaks: tuple[str, ...] = ()
     cuts: tuple[Cut, ...] = ()
     before: Workpiece | None = None
+    supports: tuple[Support, ...] = ()
 
     @property
     def why(self) -> str:
@@ -78,7 +79,8 @@ class OrderOfWork:
     proved fewest.
 
     `complaints`: where it breaks on the metal; of a plan without set-ups, why there is none. `stock`, `drawing`,
-    `finished`: what it was run on, what it must come to and what it came to.
+    `finished`: what it was run on, what it must come to and what it came to. `as_parted`: it is too thin to be held for
+    its far face, which stays as the blade leaves it though nobody said so.
     """
 
     set_ups: tuple[PlannedSetUp, ...]
@@ -93,6 +95,7 @@ class OrderOfWork:
     drawing: Drawing | None = None
     finished: Workpiece | None = None
     from_bar: bool = False
+    as_parted: bool = False
 
     @property
     def sawn_mm(self) -> Decimal | None:
@@ -194,6 +197,7 @@ def _order_of_work(
         drawing=in_order.drawing,
         finished=in_order.finished,
         from_bar=stock.kind == "bar",
+        as_parted=len(set_ups) == 1 and not face_as_parted and is_too_thin(piece),
     )
 
 
@@ -238,7 +242,10 @@ def _offered(
     Where none runs, holes are bored that would be drilled, so that a mandrel may hold it; then what stands in the way
     is left out, where the part can be turned without it.
     """
+    thin = is_too_thin(piece)
     found = _found(piece, stock, face_as_parted)
+    if thin and not found.set_ups and stock.may_be_parted and not face_as_parted:
+        return _offered(piece, features, stock, face_as_parted=True, unit=unit)
     if not found.set_ups and any(one.kind == "bore" and one.hole in ("drilled", "reamed") for one in piece.surfaces):
         bored = piece_of(features, stock, unit, piece.reamers, all_bored=True)
         if bored is not None and (other := _found(bored, stock, face_as_parted)).set_ups:
@@ -253,14 +260,27 @@ def _offered(
     while not trial.set_ups and len(left) < MOST_LEFT_OUT:
         wrong = next((one for one in trial.complaints if _may_be_left(one.letters, without)), None)
         if wrong is None:
-            return found, piece, ()
+            break
         gone = {letter for one in without.surfaces if set(wrong.letters) & set(one.letters) for letter in one.letters}
         kept = [one for one in without.surfaces if not gone & {*one.letters, one.lies_in}]
         lost = {letter for one in without.surfaces if one not in kept for letter in one.letters}
         left += [LeftOut(letter, f"{wrong.sentence} {wrong.remedy}".removesuffix(".")) for letter in sorted(lost)]
         without = replace(without, surfaces=tuple(kept))
         trial = _found(without, stock, face_as_parted)
+    if thin and not trial.set_ups:
+        return replace(found, complaints=(Complaint("too_thin"),)), piece, ()
     return (trial, without, tuple(left)) if trial.set_ups else (found, piece, ())
+
+
+def is_too_thin(piece: Piece) -> bool:
+    """Whether a part is so thin that jaws which hold it leave a tool no room. Source: common practice, no source.
+
+    >>> from nomisma.core.part.section import Section
+    >>> whole = Section(Decimal(4), (), (), (), Decimal(0), "", (), ())
+    >>> is_too_thin(Piece(whole, (), ())), is_too_thin(Piece(replace(whole, length_mm=Decimal(8)), (), ()))
+    (True, False)
+    """
+    return piece.length_mm < STEP_GRIP_MM + CLEARANCE_MM
 
 
 MOST_LEFT_OUT = 6
@@ -400,13 +420,21 @@ def _numbered(
         wrong.setdefault(at, []).append(f"{one.sentence} {one.remedy}")
     said = [tuple(dict.fromkeys(wrong.get(index, ()))) for index in range(len(order))]
     found, work = [], set_up.before
+    standing = set_up.workholding.supports if set_up.workholding is not None else ()
     for index, operation in enumerate(order):
         cuts = set_up.cuts[index] if set_up.cuts else ()
         key = _key(number, operation)
-        found.append(PlannedOperation(before + index + 1, key, operation, said[index], cuts, work))
+        standing = next((cut.supports for cut in cuts if cut.supports is not None), standing)
+        found.append(PlannedOperation(before + index + 1, key, operation, said[index], cuts, work, standing))
         for cut in cuts:
             work = work.after(cut) if work is not None else None
     return tuple(found)
+
+
+AS_PARTED = (
+    "It is too thin to be held for its far face, which stays as the blade leaves it, at its length. Where that will not"
+    " do: part it thicker, bond it to a true stub turned in its place and face it there, or rub it down on a plate."
+)
 
 
 def notes_of(found: OrderOfWork) -> list[str]:
@@ -430,8 +458,10 @@ def notes_of(found: OrderOfWork) -> list[str]:
         for one in (piece.surfaces if piece is not None and found.set_ups else ())
         if one.hole == "reamed" and piece is not None and not is_reamed_by(piece.by_letter[one.letter], piece.reamers)
     ]
+    thin = [AS_PARTED] if found.as_parted else []
     return [
         *sawn,
+        *thin,
         *unreamed,
         *(f"{apart}: dial it in, or hold it by that surface in soft jaws." for apart in found.dial_in),
         *(f"{', '.join(letters)}: {why}." for why, letters in why_left_out.items()),

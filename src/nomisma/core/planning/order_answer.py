@@ -119,7 +119,7 @@ class ToolRead(Model):
 
 class CutRead(_Placed):
     """One cut; its number is its operation's in the words. `before`, `after`: diameters; of a taper those at `from` and
-    at `to`.
+    at `to`. `supports`: what holds the work beside the jaws from this cut on; none where it stays as before.
     """
 
     number: int
@@ -133,6 +133,7 @@ class CutRead(_Placed):
     tool: ToolRead
     rpm: int | None = None
     title: str
+    supports: list[SupportRead] | None = None
 
 
 class SetUpRead(Model):
@@ -360,6 +361,7 @@ def _cut(operation: PlannedOperation, cut: Cut, letters: list[str], given: Order
         tool=_tool(cut.tool, unit),
         rpm=rpm_of(operation.operation, cut, material=given.material),
         title=operation.operation.title,
+        supports=None if cut.supports is None else [_support(each, unit) for each in cut.supports],
         **placed,
     )
 

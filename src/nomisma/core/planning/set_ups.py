@@ -9,10 +9,11 @@ from typing import Literal
 
 from nomisma.core.metal.cut import Cut, End, Workholding
 from nomisma.core.metal.drawing import Drawing
-from nomisma.core.metal.rules import Complaint
+from nomisma.core.metal.rules import WIDE, Complaint
 from nomisma.core.metal.run import run
 from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
+from nomisma.core.planning.at_centre import wants_a_centre
 from nomisma.core.planning.laid_out import STOCK_KIND_WORDS, LaidOut, Named, StockSaid, Worked, ends_of, lay_out
 from nomisma.core.planning.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
 from nomisma.core.planning.piece import Piece, is_in_an_end
@@ -140,13 +141,18 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
 
 
 def _poor_holds(laid: LaidOut) -> int:
-    """In how many set-ups metal is roughed off outside while little holds it: a short grip on a step, a mandrel."""
-    return sum(
-        held.grip is not None
-        and (held.grip.inside or held.grip.against == "step")
-        and any(cut.kind == "rough_turn" for cut in held.cuts)
-        for held in laid.workholdings
-    )
+    """In how many set-ups metal is roughed off while little holds it: a short grip, a mandrel, a thin stub."""
+    return sum(_is_poor(held, before) for held, before in zip(laid.workholdings, laid.before, strict=True))
+
+
+def _is_poor(held: Workholding, before: Workpiece) -> bool:
+    grip = held.grip
+    if grip is None:
+        return False
+    roughs = [cut for cut in held.cuts if cut.traits.roughs]
+    if grip.inside or grip.against == "step":
+        return any(cut.kind == "rough_turn" for cut in roughs)
+    return bool(roughs) and grip.diameter_mm < WIDE * before.outside.largest_mm(before.left_mm, before.right_mm)
 
 
 def made_of(named: Sequence[Named], laid: LaidOut, apart: tuple[NotInOneChucking, ...], *, proved: bool) -> SetUps:
@@ -238,11 +244,12 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
         broken = [one for one in piece.surfaces if one.kind == "edge" and any(each is one for each, _ in edges[place])]
         later = {each for each in chuckings[place + 1 :] if each in ("right", "left")}
         ends = centred and worked in ("right", "left") and place < chuckings.index("centres")
+        thin = not centred and wants_a_centre(own, worked, piece)
         done = operations_of(
             [*own, *broken],
             from_solid=not opened,
             part_off=sharing.parts and place == sharing.parted_in,
-            centred=ends,
+            centred=ends or thin,
             whole=whole if place == min(sharing.parted_in + 1, len(chuckings) - 1) else "",
         )
         if worked in ("mandrel", "centres") or (centred and place > chuckings.index("centres")):
@@ -257,6 +264,7 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
                 parts=sharing.parts and place == sharing.parted_in,
                 far_is_faced=bool(later),
                 mandrel=through.letter if through else "",
+                at_centre=thin,
             )
         )
     return tuple(made)

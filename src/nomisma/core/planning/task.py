@@ -36,7 +36,8 @@ BLADES: dict[Unit, tuple[tuple[Decimal, Length], ...]] = {
 @dataclass(frozen=True, slots=True)
 class Task:
     """One set-up's work seen from its worked end as the right one: the piece, its own surfaces, and how wide the blade
-    is and what is left for the far face where it is parted off (none: it is not).
+    is and what is left for the far face where it is parted off (none: it is not). `free`: the whole outside is free,
+    between centres or on a mandrel; `at_centre`: a centre comes up in its end once its hole is drilled.
     """
 
     piece: Piece
@@ -45,6 +46,7 @@ class Task:
     blade_mm: Decimal | None = None
     far_mm: Decimal = ZERO
     free: bool = False
+    at_centre: bool = False
 
     @property
     def unit(self) -> Unit:

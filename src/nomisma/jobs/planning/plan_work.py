@@ -161,7 +161,9 @@ class PlannedWork:
         work = self._held_work(one)
         outsides = [each.diameter_mm for each in one.set_up.surfaces if cutting_of(each.kind).rough == "rough_turn"]
         finished = min(outsides, default=work.diameter_mm)
-        at_centre = any(way.holding.far_end == "centre" for way in self.ways_to_hold(one)[:1])
+        held = one.set_up.workholding
+        comes_up = held is not None and any(each.kind == "centre" for each in held.every_support)
+        at_centre = comes_up or any(way.holding.far_end == "centre" for way in self.ways_to_hold(one)[:1])
         cut = WORKED_AS.get(self.plan.stock.material, self.plan.stock.material)
         bent = [
             bends_mm(work, mm, stiff_material=self.plan.stock.material, cut_material=cut, at_centre=at_centre)

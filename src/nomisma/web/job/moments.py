@@ -1,5 +1,7 @@
 """The pictures of a plan's moments: of each step the work as it is held, and what is taken away."""
 
+from dataclasses import replace
+
 from markupsafe import Markup
 
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
@@ -11,7 +13,7 @@ def moment_of(set_up: PlannedSetUp, one: PlannedOperation, *, small: bool = Fals
     held, before = set_up.set_up.workholding, one.before
     if held is None or before is None:
         return Markup("")
-    return moment_picture(held, before, one.cuts, one.operation.title, small=small)
+    return moment_picture(replace(held, supports=one.supports), before, one.cuts, one.operation.title, small=small)
 
 
 def held_picture(set_up: PlannedSetUp) -> Markup:
