@@ -43,7 +43,7 @@ def main(parts: int) -> int:
             came[found["complaints"][0]["rule"] if found["complaints"] else "NOTHING SAID"] += 1
             wrong += not found["complaints"]
             continue
-        bad = [] if given.stock == "cast" else Workshop(found, part_long_mm(number)).run()
+        bad = Workshop(found, part_long_mm(number)).run()
         wrong += bool(bad or found["complaints"])
         came["cannot be cut" if bad else "can be cut"] += 1
         if bad:

@@ -39,10 +39,18 @@ class Workshop:
         count = round((self.right - self.left) / SLICE) + 1
         self.at = [self.left + (place + 0.5) * SLICE for place in range(count)]
         over = self.across * CORNERS[stock["section"]]
-        self.outer = [over] * count
-        self.inner = [mm(stock["bore"])] * count
-        self.centres: dict[str, float] = {}
+        self.outer = self.wide(stock["shape"], over)
+        self.inner = self.wide(stock["hole"], mm(stock["bore"]))
+        self.centres = {end: min(one for one in self.outer if one) / 5 for end in stock["centres"]}
         self.off_centre: set[int] = set()
+
+    def wide(self, stretches: list[dict[str, str]] | None, everywhere: float) -> list[float]:
+        """How wide each slice is: as the stretches have it, where there are some."""
+        spans = [(mm(one["from"]), mm(one["to"]), mm(one["diameter"])) for one in stretches or ()]
+        return [
+            next((wide for low, high, wide in spans if low <= at <= high), 0.0 if spans else everywhere)
+            for at in self.at
+        ]
 
     def between(self, low: float, high: float) -> list[int]:
         """The slices between two places that are there."""

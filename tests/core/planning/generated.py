@@ -79,8 +79,33 @@ def _holes(some: Random, narrowest: int, whole: int) -> list[str]:
 
 def part_long_mm(number: int) -> int:
     """How long the part of a number is, mm."""
-    steps = [line for line in part_lines(number).splitlines() if line.startswith(("od ", "eccentric "))]
+    return lines_long_mm(part_lines(number))
+
+
+def lines_long_mm(lines: str) -> int:
+    """How long the part of some lines is, mm."""
+    steps = [line for line in lines.splitlines() if line.startswith(("od ", "eccentric "))]
     return sum(int(line.split(" x ")[1].split()[0]) for line in steps)
+
+
+def repair_input(number: int) -> OrderInput:
+    """One finished part that is mended: some of its outsides stay, the others are worn or built up; its hole stays, or
+    is opened out.
+    """
+    some = Random(number * 104_729 + 5)
+    steps = _steps(some)
+    stays = [some.random() < 0.6 for _ in steps]
+    worn = [f"{some.choice(CLASSES)} now {across + some.choice((1, 2, 4))}" for across, _ in steps]
+    lines = [
+        f"od {across}{' as it is' if left else now} x {long}"
+        for (across, long), left, now in zip(steps, stays, worn, strict=True)
+    ]
+    room = [one for one in INSIDE if 8 <= one <= min(across for across, _ in steps) - 4]
+    if room and some.random() < 0.5:
+        through = some.choice(room)
+        now = "as it is" if some.random() < 0.4 else f"H7 now {through - 1}"
+        lines.append(f"bore {through} {now} thru")
+    return OrderInput(lines="\n".join(lines), stock="repair", centred=some.random() < 0.3 and not room)
 
 
 def stock_input(number: int) -> OrderInput:

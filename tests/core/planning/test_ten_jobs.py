@@ -61,7 +61,7 @@ def cuts(said: dict[str, Any], *kinds: str) -> list[dict[str, Any]]:
     return [cut for one in said["set_ups"] for cut in one["operations"] if cut["kind"] in kinds]
 
 
-@pytest.mark.parametrize("name", [name for name in JOBS if name != "pulley"])
+@pytest.mark.parametrize("name", JOBS)
 def test_each_is_cut_by_the_second_executor(name: str) -> None:
     assert Workshop(plan(name), JOBS[name][1]).run() == []
 

@@ -11,7 +11,8 @@ RunRule = Literal[
     "end_occupied", "no_centre_hole", "between_both", "no_track", "parted_supported", "parted_long", "blade_short",
     "tool_reach", "not_spotted", "no_bar", "nothing_there", "not_as_said", "edge_early", "rough_late", "metal_gone",
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
-    "stock_small", "too_thin", "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
+    "stock_small", "no_metal", "too_thin",
+    "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
 """From a tool to the jaws at least, or a blade's width where that is more. Source: common practice, no source."""
@@ -141,6 +142,10 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     ),
     "off_centre_air": RunRuleRow(
         "Off centre it comes out of the metal that is there.", "Stock as wide as it swings; or a smaller throw: ask."
+    ),
+    "no_metal": RunRuleRow(
+        "Nothing is left there to cut.",
+        "Sleeve it, or spray or weld it up first; or cut it smaller and make its mate to suit.",
     ),
     "too_thin": RunRuleRow(
         "It is too thin to be held for its second face.",

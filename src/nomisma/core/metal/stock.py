@@ -5,6 +5,7 @@ from decimal import Decimal
 from itertools import pairwise
 from typing import Literal
 
+from nomisma.core.metal.cut import End
 from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.section import Section
 
@@ -21,7 +22,8 @@ OVER_CORNERS: dict[StockSection, Decimal] = {
 @dataclass(frozen=True, slots=True)
 class Stock:
     """A piece of stock as it lies about the part, mm from the part's left face: from where to where, across (over
-    flats), a tube's bore, the skin all round; `shape`: of a casting, its outside.
+    flats), a tube's bore, the skin all round; `shape`: of a casting, its outside; `inside`: of a
+    part that is mended, its hole; `centred`: the ends that have a centre hole already, and how wide that is.
     """
 
     from_mm: Decimal
@@ -31,6 +33,8 @@ class Stock:
     bore_mm: Decimal = Decimal(0)
     skin_mm: Decimal = Decimal(0)
     shape: Profile | None = None
+    inside: Profile | None = None
+    centred: tuple[tuple[End, Decimal], ...] = ()
 
     @property
     def over_corners_mm(self) -> Decimal:
@@ -45,7 +49,7 @@ class Stock:
     @property
     def hole(self) -> Profile:
         """Its hole: none of what is solid."""
-        return profile_of([cylinder(self.from_mm, self.to_mm, self.bore_mm)])
+        return self.inside or profile_of([cylinder(self.from_mm, self.to_mm, self.bore_mm)])
 
     @property
     def round_mm(self) -> Decimal:

@@ -116,4 +116,4 @@ def workpiece_of(stock: Stock) -> Workpiece:
     >>> str(turned.outside.largest_mm(Decimal(0), Decimal(31))), sorted(turned.done)
     ('20', ['A'])
     """
-    return Workpiece(stock.outside, stock.hole, stock.round_mm)
+    return Workpiece(stock.outside, stock.hole, stock.round_mm, centres=stock.centred)

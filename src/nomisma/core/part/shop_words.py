@@ -43,6 +43,9 @@ _ROWS: tuple[tuple[str, str], ...] = (
     (rf"^shoulder (?={_SIZED} x )", "od "),
     (rf"^(?:stock|bar)(?: is| od| dia\.?)? ({_SIZE})(?: dia\.?| across)?$", r"od \1 as it is"),
     (rf"^(?:stock|tube|bar) bore ({_SIZE})$", r"bore \1 as it is"),
+    # what a worn surface measures now belongs to its size
+    (rf"^((?:od|bore) {_SIZED})( (?:x|from) .+?),? (?:now|worn(?: to)?) ({_SIZE})$", r"\1 now \3\2"),
+    (rf"^((?:od|bore) {_SIZED}),? worn(?: to)? ({_SIZE})(?= |$)", r"\1 now \2"),
     # a length
     (rf"^({_SIZED}) (?:overall|over all|oal|o\.a\.l\.)$", r"overall \1"),
     (r"^(?:overall|total) length ", "overall "),

@@ -11,10 +11,10 @@ from nomisma.core.metal.cut import Cut, Tool
 from nomisma.core.metal.rules import AT_A_SHOULDER_MM
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.hole_cuts import behind_what_is_wider_mm, hole_cuts
-from nomisma.core.planning.operations import Operation
+from nomisma.core.planning.operations import WIDEST_GROOVER_MM, Operation
 from nomisma.core.planning.piece import ZERO
 from nomisma.core.planning.surfaces import Surface
-from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, turning_tool
+from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, blade_mm, turning_tool
 
 
 def cuts_of(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
@@ -38,7 +38,8 @@ def cuts_of(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
         case "rough_turn" | "turn":
             return _turned(one, task, work)
         case "taper" | "groove" | "v_groove" | "undercut":
-            return [_in_the_outside(cut, one, task, work) for cut in task.piece.cuts_in_outside(task.surface(one))]
+            cuts = [_in_the_outside(cut, one, task, work) for cut in task.piece.cuts_in_outside(task.surface(one))]
+            return [each for cut in cuts for each in _plunged(cut, task)]
         case "face_groove":
             return _face_groove(one, task)
         case "thread" | "thread_inside" | "tap":
@@ -74,6 +75,20 @@ def _in_the_outside(cut: Cut, one: Operation, task: Task, work: Workpiece) -> Cu
     before = work.outside.largest_mm(cut.from_mm, cut.to_mm)
     width = cut.to_mm - cut.from_mm if cut.kind == "groove" else None
     return replace(cut, before_mm=before, tool=Tool(cut.kind, width_mm=width))
+
+
+def _plunged(cut: Cut, task: Task) -> Iterator[Cut]:
+    """A wide groove, or a land between shoulders: roughed by plunges side by side, then drawn along to its size."""
+    if cut.kind != "groove" or cut.to_mm - cut.from_mm <= WIDEST_GROOVER_MM:
+        yield cut
+        return
+    leave, after, before = LEFT_ROUGH[task.unit].mm, cut.after_mm or ZERO, cut.before_mm or ZERO
+    tool = Tool(cut.kind, width_mm=blade_mm(before, task.unit))
+    if before - after > 2 * leave:
+        plunges = ceil((cut.to_mm - cut.from_mm) / (tool.width_mm or WIDEST_GROOVER_MM))
+        yield replace(cut, letters=(), after_mm=after + leave, passes=plunges, tool=tool)
+        before = after + leave
+    yield replace(cut, before_mm=before, tool=tool)
 
 
 def _face(one: Operation, task: Task, work: Workpiece) -> list[Cut]:

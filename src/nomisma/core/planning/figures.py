@@ -67,7 +67,9 @@ def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
         case "turn" | "bore" | "ream":
             yield f"to {after}, {back_to} from the face"
         case "groove" | "v_groove" | "undercut":
-            yield f"from {before} to {after}, its near corner {near_by} and its far corner {back_to} from the face"
+            plunges = f" in {one.passes} plunges side by side" if one.passes > 1 else ""
+            corners = f"its near corner {near_by} and its far corner {back_to} from the face"
+            yield f"from {before} to {after}{plunges}, {corners}"
         case "taper":
             compound = f", the compound at {_half_angle_deg(one):.3f}°" if one.before_mm and one.after_mm else ""
             yield f"{before} to {after} between {near_by} and {back_to} from the face{_in_passes(one)}{compound}"

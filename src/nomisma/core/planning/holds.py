@@ -36,7 +36,8 @@ LONGEST_GRIP_MM = Decimal(40)
 class Need:
     """What a set-up wants of its holding, seen from its worked end as the right one: its cuts, its blade, the surfaces
     that are finished, those that are no good grip (threads, knurls) or lie off centre, what it must run true to, how
-    wide the spindle is, how far off centre, and whether a centre comes up in its end.
+    wide the spindle is, how far off centre, whether a centre comes up in its end, and whether a finished
+    part is mended.
     """
 
     piece: Piece
@@ -50,6 +51,7 @@ class Need:
     spindle_mm: Decimal = SPINDLE_BORE_MM
     throw_mm: Decimal = Decimal(0)
     at_centre: bool = False
+    mended: bool = False
 
 
 def workholdings(need: Need, work: Workpiece) -> Iterator[Workholding]:
@@ -141,12 +143,21 @@ def _held(grip: Grip, need: Need, work: Workpiece) -> Iterator[Workholding]:
     across = work.outside.largest_mm(grip.to_mm, work.right_mm)
     behind_mm = grip.from_mm - work.left_mm
     largest_behind = work.outside.largest_mm(work.left_mm, grip.from_mm)
-    trued_on = need.true_to if need.true_to != grip.surface else ""
+    trued_on = _trued_on(grip, need)
     goes_in = behind_mm <= IN_THE_CHUCK_MM or largest_behind <= need.spindle_mm
     steady_enough = across if grip.length_mm >= LEAST_GRIP_MM else across / 2
     too_far = bool(grip.against) and not need.at_centre and out_mm - clearance_mm(need.blade_mm) > steady_enough
     if goes_in and out_mm <= FREE_OUT * across and not too_far:
         yield Workholding("right", _way(grip, need), out_mm, grip, trued_on=trued_on)
+
+
+def _trued_on(grip: Grip, need: Need) -> str:
+    """What the needle runs on: what it must be true to where that is not gripped; on a part that is mended, else what
+    is gripped.
+    """
+    if need.mended:
+        return need.true_to or grip.surface
+    return need.true_to if need.true_to != grip.surface else ""
 
 
 def _set_over(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Workholding]:
@@ -163,6 +174,8 @@ def _set_over(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Work
 
 
 def _way(grip: Grip, need: Need) -> Way:
+    if need.mended and not grip.against:
+        return "four_jaw"
     if grip.surface != "stock" or grip.against:
         return "soft_jaws"
     return "four_jaw" if need.section in ("square", "octagon") else "three_jaw"
@@ -187,31 +200,47 @@ def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Work
         least = _round_up(least_grip_mm(gripped.at_from_mm))
         surface = _surface_at(gripped.from_mm, gripped.from_mm + least, need)
         held = Grip(surface, gripped.from_mm, gripped.from_mm + least, gripped.at_from_mm, protected=surface != "stock")
-        for whole in reversed(work.outside.stretches):
-            ends = min(whole.to_mm, front_most)
-            wide = min(ROLLERS_MM, max(whole.at_from_mm, _NARROWEST_ROLLERS_MM))
-            begins = ends - wide
-            if not whole.is_cylinder or begins < max(whole.from_mm, held.to_mm) or whole.at_from_mm > work.round_mm:
-                continue
-            if work.right_mm - ends > FREE_OUT * work.outside.largest_mm(ends, work.right_mm):
-                continue
+        out_mm, trued_on = work.right_mm - held.to_mm, _trued_on(held, need)
+        for begins, ends in _tracks(held, need, work, front_most):
             steady = Support("steady", "", _surface_at(begins, ends, need), begins, ends)
-            out_mm = work.right_mm - held.to_mm
-            yield Workholding("right", "steady", out_mm, held, supports=(steady,), trued_on=need.true_to)
+            yield Workholding("right", "steady", out_mm, held, supports=(steady,), trued_on=trued_on)
+
+
+def _tracks(held: Grip, need: Need, work: Workpiece, front_most: Decimal) -> Iterator[tuple[Decimal, Decimal]]:
+    """Where rollers could run: as near to the cuts as they can stand, before them, or beyond them where the end is
+    not worked.
+    """
+    highest = max((one.high_mm for one in need.cuts if one.is_outside), default=work.right_mm)
+    is_free = not any(one.traits.in_an_end for one in need.cuts)
+    for whole in reversed(work.outside.stretches):
+        wide = min(ROLLERS_MM, max(whole.at_from_mm, _NARROWEST_ROLLERS_MM))
+        if not whole.is_cylinder or whole.at_from_mm > work.round_mm:
+            continue
+        begins = max(whole.from_mm, highest + clearance_mm())
+        if is_free and begins + wide <= whole.to_mm:
+            yield whole.to_mm - wide, whole.to_mm
+        ends = min(whole.to_mm, front_most)
+        if ends - wide >= max(whole.from_mm, held.to_mm) and (
+            work.right_mm - ends <= FREE_OUT * work.outside.largest_mm(ends, work.right_mm)
+        ):
+            yield ends - wide, ends
 
 
 def _inside(need: Need, work: Workpiece) -> Iterator[Workholding]:
     """On an expanding mandrel in a bore that is finished, the face at the chuck against its shoulder."""
     low_mm = lowest_mm(need.cuts, inside=True)
     front_most = (need.piece.length_mm if low_mm is None else low_mm) - clearance_mm()
-    bores = {each.letter: each for each in need.piece.surfaces if each.kind == "bore" and "left" in each.ends}
+    bores = {each.letter: each.diameter_mm for each in need.piece.section.bores if each.from_mm == 0}
+    bores |= {
+        each.letter: each.diameter_mm for each in need.piece.surfaces if each.kind == "bore" and "left" in each.ends
+    }
     for one in sorted(work.hole.stretches, key=lambda each: -each.at_from_mm):
         ends = min(one.to_mm, front_most)
         letter = next(
             (
                 letter
-                for letter, bore in bores.items()
-                if letter in need.finished and bore.diameter_mm == one.at_from_mm and one.is_cylinder
+                for letter, across in bores.items()
+                if letter in need.finished and across == one.at_from_mm and one.is_cylinder
             ),
             "",
         )

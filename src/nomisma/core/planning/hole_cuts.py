@@ -206,7 +206,8 @@ def _bored_cuts(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     room = min(AT_A_SHOULDER_MM, (mouth - floor) / 4)
     before = work.hole.smallest_mm(floor + room, mouth - _SLIVER_MM)
     after = own.diameter_mm - LEFT_ROUGH[task.unit].mm if rough else own.diameter_mm
-    if before >= after or (rough and after < SMALLEST_BORED_MM):
+    least_roughed = LEFT_ROUGH[task.unit].mm / 4 if rough else ZERO
+    if before + least_roughed >= after or (rough and after < SMALLEST_BORED_MM):
         return []
     kind: CutKind = "ream" if one.kind == "ream" else "rough_bore" if rough else "bore"
     tool = Tool("reamer", diameter_mm=after) if kind == "ream" else replace(turning_tool(one, task), kind="boring_bar")

@@ -15,17 +15,19 @@ from nomisma.core.metal.workpiece import Workpiece, workpiece_of
 from nomisma.core.planning.at_centre import cut_at_centre
 from nomisma.core.planning.cuts_of import cuts_of
 from nomisma.core.planning.holds import SPINDLE_BORE_MM, Need, between_centres, on_a_mandrel, workholdings
+from nomisma.core.planning.mended import part_itself
 from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO, Piece, surface_mirrored
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
 from nomisma.core.planning.task import Task, blade_mm, facing_mm
 
-StockKind = Literal["bar", "blank", "tube", "cast"]
+StockKind = Literal["bar", "blank", "tube", "cast", "repair"]
 STOCK_KIND_WORDS: dict[StockKind, str] = {
     "bar": "a bar, or a blank with a grip to spare: it is parted off",
     "blank": "a blank no longer than the part and its facing",
     "tube": "a sawn length of tube",
     "cast": "a casting",
+    "repair": "the part itself, to be mended: only what has metal to come off is cut",
 }
 NO_GRIP: tuple[SurfaceKind, ...] = ("thread", "knurl")
 Worked = Literal["right", "left", "mandrel", "centres"]
@@ -37,7 +39,8 @@ class StockSaid:
     """The stock as somebody says it, mm: bar to spare, a blank, a tube, a casting; its section and size across (none:
     what is usual), a tube's bore, how long (none: as long as is wanted), its skin all round.
 
-    `blade_mm`: the parting tool's width (none: what is usual); `spindle_mm`: the bore of the lathe's spindle.
+    `blade_mm`: the parting tool's width (none: what is usual); `spindle_mm`: the bore of the lathe's spindle;
+    `centred`: a part that is mended has centre holes of its own in both ends.
     """
 
     kind: StockKind = "bar"
@@ -48,6 +51,7 @@ class StockSaid:
     skin_mm: Decimal = ZERO
     blade_mm: Decimal | None = None
     spindle_mm: Decimal = SPINDLE_BORE_MM
+    centred: bool = False
 
     @property
     def may_be_parted(self) -> bool:
@@ -103,7 +107,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     work = workpiece_of(stock)
     finished: dict[str, Extent] = {
         step.letter: (step.from_mm, step.to_mm)
-        for step in piece.section.outside
+        for step in (*piece.section.outside, *piece.section.bores)
         if step.letter in piece.as_bought
         or (step.letter in piece.by_letter and piece.by_letter[step.letter].is_left_as_it_is)
     }
@@ -166,6 +170,8 @@ def stock_for(said: StockSaid, piece: Piece, first: Named) -> Stock:
     ('-0.8', '10.8')
     """
     long_mm, face = piece.length_mm, facing_mm(piece.unit)
+    if said.kind == "repair":
+        return part_itself(piece, said.skin_mm or facing_mm(piece.unit) / 2, centred=said.centred)
     across = across_mm(said, piece)
     if said.kind == "cast" and not (said.across_mm is not None and said.long_mm is not None):
         return casting_of(piece.section, said.skin_mm or face * 2)
@@ -287,6 +293,7 @@ def _ways(
         spindle_mm=said.spindle_mm,
         throw_mm=task.throw_mm,
         at_centre=task.at_centre,
+        mended=said.kind == "repair",
     )
     match one.worked:
         case "centres":

@@ -24,6 +24,10 @@ OperationKind = Literal[
     "part_off", "saw",
 ]  # fmt: skip
 BY_HAND = "by hand"
+WIDEST_GROOVER_MM = Decimal(6)
+"""No grooving tool is wider: a wider groove is plunged side by side, and drawn along to size. Source: common practice,
+no source (a quarter of an inch).
+"""
 PARTING: tuple[OperationKind, ...] = ("part_off", "saw")
 ROUGHING: tuple[OperationKind, ...] = ("rough_turn", "rough_bore", "drill")
 THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
@@ -188,10 +192,14 @@ class Operation:
 
     @property
     def title(self) -> str:
-        """As it is said: Finish turn A; Cut the thread C, M20x1.5 6g."""
-        return (
-            f"{self.row.title} {', '.join(self.letters)}{f', {self.thread}' if self.kind in THREADING else ''}".strip()
-        )
+        """As it is said: Finish turn A; Cut the thread C, M20x1.5 6g; of a wide groove: Plunge and turn A."""
+        said = "Plunge and turn" if self.is_wide_groove else self.row.title
+        return f"{said} {', '.join(self.letters)}{f', {self.thread}' if self.kind in THREADING else ''}".strip()
+
+    @property
+    def is_wide_groove(self) -> bool:
+        """Whether it is a groove, or a land between shoulders, that no grooving tool is as wide as."""
+        return self.kind == "groove" and self.length_mm is not None and self.length_mm > WIDEST_GROOVER_MM
 
     @property
     def threading(self) -> ThreadingCut | None:

@@ -16,6 +16,7 @@ from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.hole_finish import hole_finished, is_reamed_by
 from nomisma.core.planning.laid_out import StockKind, StockSaid, lay_out
+from nomisma.core.planning.mended import no_metal
 from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
 from nomisma.core.planning.reamers import COMMON_REAMERS, Reamer, no_reamer, reamers_of
@@ -220,7 +221,7 @@ def piece_of(
     if section is None:
         return None
     bought = stock.across_mm if stock.section == "round" and stock.kind != "cast" and not stock.skin_mm else None
-    all_bored = all_bored or stock.bore_mm > 0  # no drill follows a bore that is there
+    all_bored = all_bored or stock.bore_mm > 0 or stock.kind == "repair"  # no drill follows a bore that is there
     reamers = reamers_of(COMMON_REAMERS) if reamers is None else reamers
     known = {one.letter: one for one in features}
     datums = {one.true_to for one in features if one.true_to}
@@ -296,7 +297,7 @@ def _may_be_left(letters: Collection[str], piece: Piece) -> bool:
 
 @lru_cache(maxsize=256)  # an order that a hand moves about is of the same set-ups
 def _found(piece: Piece, stock: StockSaid, face_as_parted: bool) -> SetUps:
-    whole = whole_letter(piece.features, piece.section)
+    whole = whole_letter(piece.features, piece.section) if stock.kind != "repair" else ""  # its faces stay
     return set_ups_of(piece, stock, face_as_parted=face_as_parted, whole=whole)
 
 
@@ -336,6 +337,8 @@ def stock_too_small(piece: Piece, stock: StockSaid) -> Complaint | None:
     def shown(mm: Decimal) -> str:
         return show_exact(mm, piece.unit)
 
+    if stock.kind == "repair":
+        return next(no_metal(piece), None)
     largest = max(piece.section.outside, key=lambda step: step.diameter_mm)
     if stock.across_mm is not None and largest.letter not in piece.as_bought and not _stays(largest.letter, piece):
         sound_mm = stock.across_mm - (2 * stock.skin_mm if stock.kind != "cast" or stock.long_mm is not None else 0)

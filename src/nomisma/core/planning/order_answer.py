@@ -10,6 +10,7 @@ from pydantic import ConfigDict, Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.metal.cut import Cut, Grip, Support, Tool
+from nomisma.core.metal.profile import Profile
 from nomisma.core.metal.rules import Complaint
 from nomisma.core.metal.stock import Stock, StockSection
 from nomisma.core.model import Model
@@ -31,6 +32,9 @@ class OrderInput(Model):
 
     `across`: over flats (none: what is usual); `bore`: a tube's; `long`: none: as long as is wanted; `skin`: all round.
     A casting has the part's own shape and its skin, or is a cylinder where `across` and `long` are said.
+    `repair`: the part itself, of which what says so stays as it is, and the rest measures what is said (now 1.238);
+    `centred`: it has centre holes of its own.
+
     `face_as_parted`: the far face may stay as the parting tool leaves it; `parting`: the blade's width; `spindle_bore`:
     of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the speeds.
     """
@@ -45,6 +49,7 @@ class OrderInput(Model):
     parting: Size | None = None
     spindle_bore: Size | None = None
     face_as_parted: bool = False
+    centred: bool = False
     reamers: str = Field(default=COMMON_REAMERS, max_length=2_000)
     material: str = Field(default="carbon_steel", max_length=40)
     unit: Unit = "mm"
@@ -66,7 +71,10 @@ class OrderInput(Model):
             "bore_mm": self.bore if self.stock == "tube" else None,
         }
         return StockSaid(
-            self.stock, self.section, **{name: size.mm for name, size in given.items() if size is not None}
+            self.stock,
+            self.section,
+            centred=self.centred,
+            **{name: size.mm for name, size in given.items() if size is not None},
         )
 
 
@@ -78,12 +86,24 @@ class _Placed(Model):
     to: Difference
 
 
+class StretchRead(_Placed):
+    """So wide from where to where."""
+
+    diameter: SizeOrZero
+
+
 class StockLies(_Placed):
-    """The stock as it lies about the finished part; `across`: over flats; `bore`: a tube's."""
+    """The stock as it lies about the finished part; `across`: over flats; `bore`: a tube's; `shape`, `hole`: of a
+    casting and of a part that is mended, from where to where it is how wide; `centres`: the ends that have a centre
+    hole of their own.
+    """
 
     section: StockSection
     across: Size
     bore: Size | None = None
+    shape: list[StretchRead] | None = None
+    hole: list[StretchRead] | None = None
+    centres: list[Literal["right", "left"]] = Field(default_factory=list)
 
 
 class GripRead(_Placed):
@@ -276,7 +296,19 @@ def _stock(one: Stock, unit: Unit) -> StockLies:
         section=one.section,
         across=Length(one.across_mm, unit),
         bore=Length(one.bore_mm, unit) if one.bore_mm else None,
+        shape=_stretches(one.shape, unit),
+        hole=_stretches(one.inside, unit),
+        centres=[end for end, _ in one.centred],
     )
+
+
+def _stretches(profile: Profile | None, unit: Unit) -> list[StretchRead] | None:
+    if profile is None:
+        return None
+    return [
+        StretchRead(from_=Length(one.from_mm, unit), to=Length(one.to_mm, unit), diameter=Length(one.at_from_mm, unit))
+        for one in profile.stretches
+    ]
 
 
 def _set_up(one: PlannedSetUp, found: OrderOfWork, given: OrderInput) -> SetUpRead:

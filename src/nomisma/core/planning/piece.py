@@ -14,6 +14,7 @@ from nomisma.core.metal.cut import Cut, End, other_end
 from nomisma.core.metal.drawing import Drawing, HoleDrawn, line_left, outside_after
 from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.part.requirement import size_now
 from nomisma.core.part.section import Section, middle_mm
 from nomisma.core.planning.operations import cutting_of
 from nomisma.core.planning.reamers import Reamer
@@ -49,6 +50,18 @@ class Piece:
     def by_letter(self) -> dict[str, LetteredFeature]:
         """Its features by letter."""
         return {one.letter: one for one in self.features}
+
+    def now_mm(self, letter: str) -> Decimal | None:
+        """What a surface of a part that is mended measures now, mm: as it is, or as it is said; None where nobody said
+        it.
+        """
+        known = self.by_letter.get(letter)
+        if known is None:
+            return None
+        if known.is_left_as_it_is:
+            return known.nominal_mm
+        now = size_now(known.written, self.unit)
+        return now.mm if now is not None else None
 
     @cached_property
     def as_bought(self) -> frozenset[str]:

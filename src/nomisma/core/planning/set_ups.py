@@ -5,7 +5,7 @@ be among those that run on the metal.
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby, islice
-from typing import Literal
+from typing import Literal, get_args
 
 from nomisma.core.metal.cut import Cut, End, Workholding
 from nomisma.core.metal.drawing import Drawing
@@ -24,8 +24,8 @@ WORKED_WORDS: dict[Worked, str] = {
     "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore",
     "centres": "between centres",
 }  # fmt: skip
-StockHeld = Literal["bar", "blank"]
-STOCK_WORDS: dict[StockHeld, str] = {"bar": STOCK_KIND_WORDS["bar"], "blank": STOCK_KIND_WORDS["blank"]}
+StockHeld = Literal["bar", "blank", "repair"]
+STOCK_WORDS: dict[StockHeld, str] = {held: STOCK_KIND_WORDS[held] for held in get_args(StockHeld)}
 MOST_ORDERED = 12
 """Of so many ways that are equal but for their tools the operations are put in order. Source: this tool's own choice.
 """
@@ -235,7 +235,8 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
     piece, chuckings, where = sharing.piece, sharing.chuckings, sharing.where(way)
     edges = _edges_of(sharing, where)
     made: list[Named] = []
-    opened = stock.bore_mm > 0
+    bores = piece.section.bores
+    opened = stock.bore_mm > 0 or (stock.kind == "repair" and any(piece.now_mm(one.letter) for one in bores))
     through = through_bore(piece.surfaces)
     centred = "centres" in chuckings
     for place, worked in enumerate(chuckings):

@@ -165,6 +165,12 @@ def sharings(piece: Piece, stock: StockSaid, *, face_as_parted: bool) -> Iterato
             yield from (Sharing(piece, (one, one, other), parts=True, parted_in=1) for one, other in both)
         yield from (Sharing(piece, (*pair, end), parts) for parts in parted for pair in both for end in both[0])
         return
+    if stock.kind == "repair":
+        yield from (Sharing(piece, (end,), parts=False) for end in both[0])
+        if stock.centred:
+            yield Sharing(piece, ("centres",), parts=False)
+        yield from (Sharing(piece, pair, parts=False) for pair in both)
+        return
     if may_be_parted and face_as_parted:
         yield from (Sharing(piece, (end,), parts=True) for end in both[0])
     yield from (Sharing(piece, pair, parts) for parts in parted for pair in both)

@@ -54,12 +54,13 @@ class Answer(Model):
 
 
 class StockChosen(Model):
-    """The stock as measured, its texts as they were typed; how it is held, and whether the far face may stay
-    as parted.
+    """The stock as measured, its texts as they were typed; what it is, whether the far face may stay as parted, and of
+    a part that is mended, whether it has centre holes of its own.
     """
 
     held: StockHeld = "bar"
     face_as_parted: bool = False
+    centred: bool = False
     shape: Shape = "round"
     surface: StockSurface = "bright"
     across: str = Field(default="", max_length=40)

@@ -158,7 +158,7 @@ class JobPlan:
         stock, given = self.stock, self.blank_input
         machine = self.state.job.machine
         room = room_mm(machine.room) if machine else {}
-        kind: StockKind = "bar" if stock.held == "bar" else "cast" if stock.surface == "cast" else "blank"
+        kind: StockKind = "cast" if stock.held == "blank" and stock.surface == "cast" else stock.held
         one_blank = kind == "blank" and self.state.in_force.pieces_wanted == 1
         across = given.stock_across if given else None
         skin = given.skin_mm if given is not None and stock.with_skin else Decimal(0)
@@ -173,6 +173,7 @@ class JobPlan:
             skin_mm=skin,
             blade_mm=given.parting.mm if given and given.parting.mm > 0 else None,
             spindle_mm=room.get("spindle_bore", SPINDLE_BORE_MM),
+            centred=stock.centred,
         )
 
     @cached_property
@@ -209,7 +210,9 @@ class JobPlan:
 
     @cached_property
     def blank(self) -> BlankResult | None:
-        """The blank for all pieces; none where the part or its stock is not known well enough."""
+        """The blank for all pieces; none where part or stock is not known well enough, or the part is mended."""
+        if self.stock.held == "repair":
+            return None
         try:
             return blank(self.blank_input) if self.blank_input else None
         except InputError:

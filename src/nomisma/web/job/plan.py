@@ -173,6 +173,7 @@ def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
         **own,
         held=form.choice("held", tuple(STOCK_WORDS)),
         face_as_parted=form.text("face_as_parted") == "yes",
+        centred=form.text("centred") == "yes",
         unit=plan.state.unit,
     )
 
