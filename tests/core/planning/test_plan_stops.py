@@ -1,6 +1,7 @@
 """The stops of a set-up: a line a cut, counted from its face, that the worksheet of stops reads as they stand."""
 
 import re
+from decimal import Decimal
 from itertools import pairwise
 
 import pytest
@@ -32,6 +33,12 @@ def test_each_is_counted_from_the_face_the_set_up_works_from() -> None:
         "Finish turn A B, tool 1, at 43.800 mm, dial 30.000 mm",
         "Part off, tool 2, at 43.800 mm",
     ]
+
+
+def test_a_dial_that_shows_radii_is_said_in_radii() -> None:
+    order = planned("od 30 x 30\nod 20 x 10")
+    said = stop_lines(order.set_ups[0], Decimal(40), "mm", lambda _: 200, "radius")
+    assert "Finish turn C D, tool 1, at 10.000 mm, dial 10.000 mm, 200 rpm" in said
 
 
 def test_inches_are_said_in_inches_and_a_set_up_that_only_faces_has_none() -> None:

@@ -235,6 +235,17 @@ def test_an_octagon_is_not_held_in_three_jaws(orla: Hand) -> None:
     assert "three jaws do not hold such stock" in orla.page
 
 
+def test_a_part_that_is_mended_is_neither_sawn_nor_faced(orla: Hand) -> None:
+    number = planned(orla, "od 30 as it is x 40\nod 20 k6 x 15, now 20.6")
+    assert "Before the saw" in orla.page
+    stock = {"shape": "round", "surface": "bright", "stock_material": "brass", "across": "", "length": "", "bore": ""}
+    orla.send(f"/jobs/{number}/plan/stock", held="repair", centred="yes", parting="", grip="", **stock)
+    assert "Before the saw" not in orla.page
+    assert "<strong>Four-jaw chuck, by the needle</strong>" in orla.page
+    assert "Finish turn C" in orla.page
+    assert not re.search(r"\bFace\b", orla.page.split("Set-up 1")[1])
+
+
 def test_stock_that_does_not_clean_up_names_what_may_give(orla: Hand) -> None:
     number = planned(orla, "od 40 ±0.1 x 10 ±0.1, only seen\nbore 12 H7 thru, carries the load")
     orla.send(
@@ -309,6 +320,8 @@ def test_every_step_is_drawn_with_its_figures_and_the_plan_at_a_glance(orla: Han
 def test_a_job_started_on_a_lathe_without_room_is_shown_that_first(orla: Hand) -> None:
     orla.get("/")
     machine = orla.instrument("Bench lathe")
+    turned = start(orla, "od 30 x 30\nod 20 x 10", machine_id=machine)
+    assert "carriage 100 lines, 0 at the face" in orla.get(f"/jobs/{number_of(turned)}/plan").text
     start(orla, "od 400 ±1 x 30 ±1", machine_id=machine)
     assert "/plan" in orla.page.split("aria-current")[0]
     assert "Swing over the bed 280 mm, needed" in orla.page

@@ -8,16 +8,22 @@ from math import atan, degrees
 
 from nomisma.core.metal.cut import Cut, Workholding
 from nomisma.core.metal.workpiece import Workpiece
+from nomisma.core.planning.slide_dials import NO_DIALS, SlideDials, on_the_carriage, on_the_tailstock
 from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
 
 
 def figures(
-    cuts: Sequence[Cut], held: Workholding, length_mm: Decimal, unit: Unit, before: Workpiece | None = None
+    cuts: Sequence[Cut],
+    held: Workholding,
+    length_mm: Decimal,
+    unit: Unit,
+    before: Workpiece | None = None,
+    dials: SlideDials = NO_DIALS,
 ) -> list[str]:
     """What is set and read at the slides for an operation's cuts, in `unit`; lengths from the face that the set-up
-    works from (of a part so long, mm); of stock that is not round yet (`before`), where it is. Source: geometry; common
-    practice, no source (what is said).
+    works from (of a part so long, mm); of stock that is not round yet (`before`), where it is; on the handwheels of the
+    lathe (`dials`), how far they are wound. Source: geometry; common practice, no source (what is said).
 
     >>> held = Workholding("right", "three_jaw", Decimal(48), None)
     >>> rough = Cut("rough_turn", ("A",), Decimal("10.3"), Decimal(40), Decimal(42), Decimal("24.75"), passes=6)
@@ -25,7 +31,7 @@ def figures(
     ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
     """
     face_mm = length_mm if held.worked == "right" else Decimal(0)
-    said = [words for one in cuts for words in (*_stood_by(one), *_said(one, face_mm, unit))]
+    said = [words for one in cuts for words in (*_stood_by(one), *_said(one, face_mm, unit, dials))]
     return [*said, *(_until_round(cuts, before, unit) if before is not None else ())]
 
 
@@ -53,7 +59,18 @@ def _size(mm: Decimal | None, unit: Unit) -> str:
     return f"⌀{show_exact(mm or Decimal(0), unit)}"
 
 
-def _said(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
+def _said(one: Cut, face_mm: Decimal, unit: Unit, dials: SlideDials) -> Iterator[str]:
+    """What is said of a cut, and what the handwheel shows at its end."""
+    wound = ""
+    if one.traits.is_stopped and one.kind != "face":
+        wound = on_the_carriage(max(abs(mm - face_mm) for mm in (one.from_mm, one.to_mm)), dials)
+    elif one.kind == "drill":
+        wound = on_the_tailstock(abs((one.point_mm if one.point_mm is not None else one.to_mm) - face_mm), dials)
+    for words in _set(one, face_mm, unit):
+        yield f"{words}; {wound}" if wound else words
+
+
+def _set(one: Cut, face_mm: Decimal, unit: Unit) -> Iterator[str]:
     before, after = _size(one.before_mm, unit), _size(one.after_mm, unit)
     near, far = sorted(abs(mm - face_mm) for mm in (one.from_mm, one.to_mm))
     near_by, back_to = show_exact(near, unit), show_exact(far, unit)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator
 from decimal import Decimal
 
+from nomisma.core.cutting.amount import DialReads
 from nomisma.core.metal.cut import Cut
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.quantity.length import Unit, in_unit
@@ -13,11 +14,14 @@ FEWEST_STOPS = 2
 _FINEST = {"mm": Decimal("0.001"), "in": Decimal("0.0001")}
 
 
-def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, rpm_of: RpmOf) -> str:
+def stop_lines(
+    one: PlannedSetUp, length_mm: Decimal, unit: Unit, rpm_of: RpmOf, cross_reads: DialReads = "diameter"
+) -> str:
     """What runs against a stop of the carriage in a set-up of a part so long (mm), a line a cut in the order of the
     work, sizes in `unit`, as core/lengths/stops.py reads them; empty where fewer than two places are stopped at.
 
-    A bar is drawn out first; roughing stops short of its mark. `rpm_of`: how fast each operation is run.
+    A bar is drawn out first; roughing stops short of its mark. `rpm_of`: how fast each operation is run; `cross_reads`:
+    whether the cross-slide's dial shows diameters or radii.
     Source: geometry; common practice, no source.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
@@ -40,7 +44,8 @@ def stop_lines(one: PlannedSetUp, length_mm: Decimal, unit: Unit, rpm_of: RpmOf)
             at = abs(_ends_mm(cut, one) - face_mm)
             places.add(at)
             name = each.operation.title.replace(",", "")
-            lines.append(", ".join([name, *_said(each, cut, at, tools, unit, rpm_of(each))]))
+            tool = f"tool {tools.index(each.operation.tool) + 1}"
+            lines.append(", ".join([name, tool, *_said(cut, at, unit, rpm_of(each), cross_reads)]))
     return "\n".join(dict.fromkeys(lines)) if len(places) >= FEWEST_STOPS else ""
 
 
@@ -69,13 +74,11 @@ def _drawn_out(one: PlannedSetUp, face_mm: Decimal, unit: Unit) -> Iterator[str]
     yield f"Stock out with {_size(abs(end_mm - face_mm), unit)} to face off, at {_size(Decimal(0), unit)}"
 
 
-def _said(
-    each: PlannedOperation, cut: Cut, at: Decimal, tools: list[str], unit: Unit, rpm: float | None
-) -> Iterator[str]:
-    yield f"tool {tools.index(each.operation.tool) + 1}"
+def _said(cut: Cut, at: Decimal, unit: Unit, rpm: float | None, cross_reads: DialReads) -> Iterator[str]:
     yield f"at {_size(at, unit)}"
     if cut.after_mm and cut.traits.takes not in ("face", "piece"):
-        yield f"dial {_size(cut.after_mm, unit)}"
+        shows = cut.after_mm / 2 if cross_reads == "radius" else cut.after_mm
+        yield f"dial {_size(shows, unit)}"
     if rpm:
         yield f"{rpm:.0f} rpm"
     if cut.traits.roughs:

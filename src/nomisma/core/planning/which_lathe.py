@@ -24,6 +24,7 @@ ROOM_WORDS = {
     "set_over_room": "Tailstock goes over by", "grips_from": "Chuck grips from", "grips_to": "Chuck grips to",
     "grips_to_reversed": "Chuck grips to, jaws turned round", "steady_from": "Steady from", "steady_to": "Steady to",
     "compound_line": "One line of the compound", "carriage_line": "One line of the carriage handwheel",
+    "carriage_turn": "One turn of the carriage handwheel", "tailstock_turn": "One turn of the tailstock handwheel",
     "leadscrew_pitch": "Lead of the leadscrew",
 }  # fmt: skip
 """What a machine has room for, by name, as the shop enters it."""

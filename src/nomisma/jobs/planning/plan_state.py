@@ -16,6 +16,7 @@ from nomisma.core.planning.holds import SPINDLE_BORE_MM
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import FINISHING, PARTING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.planning.slide_dials import NO_DIALS, SlideDials, slide_dials
 from nomisma.core.planning.which_lathe import room_mm
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
@@ -151,6 +152,12 @@ class JobPlan:
             unit=self.state.unit,
             reamers=self.choices["reamers"],
         )
+
+    @cached_property
+    def dials(self) -> SlideDials:
+        """How the handwheels of the job's lathe are graduated; nothing is known of them where no lathe is named."""
+        machine = self.state.job.machine
+        return slide_dials(room_mm(machine.room), machine.dial_reads) if machine else NO_DIALS
 
     @cached_property
     def stock_said(self) -> StockSaid:

@@ -132,7 +132,8 @@ class PlannedWork:
         held = self.plan.set_up_of(one).set_up.workholding
         assert held is not None, "a plan that runs is held"
         assert self.plan.section is not None, "an order is of a section"
-        return figures(one.cuts, held, self.plan.section.length_mm, self.plan.state.unit, one.before)
+        length_mm, unit = self.plan.section.length_mm, self.plan.state.unit
+        return figures(one.cuts, held, length_mm, unit, one.before, self.plan.dials)
 
     def held_step(self, one: PlannedSetUp) -> Cylinder | None:
         """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""

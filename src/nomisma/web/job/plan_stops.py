@@ -18,7 +18,7 @@ def stops_address(plan: JobPlan, one: PlannedSetUp) -> str:
         run = work.run_of(each)
         return run.rpm if run else None
 
-    steps = stop_lines(one, plan.section.length_mm, unit, rpm_of)
+    steps = stop_lines(one, plan.section.length_mm, unit, rpm_of, plan.dials.cross_reads)
     if not steps:
         return ""
     return f"/stops?{urlencode({'job': plan.state.job.number, 'unit': unit, 'steps': steps})}"
