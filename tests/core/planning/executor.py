@@ -217,7 +217,7 @@ class Workshop:
             slope = max(
                 abs(self.inner[one] - self.inner[other]) for one, other in zip(there, there[1:] or there, strict=False)
             )
-            if cut["kind"] != "drill" and abs(smallest - mm(cut["before"])) > max(slope, 1e-6):
+            if cut["kind"] != "drill" and abs(smallest - mm(cut["before"])) > max(1.5 * slope, 1e-6):
                 self.say(f"the hole is {smallest}, not {cut['before']}")
             if cut["kind"] in ("ream", "bore", "rough_bore") and smallest == 0 and cut["tool"]["kind"] != "facing":
                 self.say("bored from the solid")

@@ -246,6 +246,18 @@ def test_a_part_that_is_mended_is_neither_sawn_nor_faced(orla: Hand) -> None:
     assert not re.search(r"\bFace\b", orla.page.split("Set-up 1")[1])
 
 
+def test_a_part_that_is_roughed_first_rests_before_it_is_finished(orla: Hand) -> None:
+    number = planned(orla)
+    asked = {"held": "bar", "shape": "round", "surface": "bright", "stock_material": "brass"}
+    asked |= dict.fromkeys(("across", "length", "bore", "parting", "grip"), "")
+    orla.send(f"/jobs/{number}/plan/stock", rough_first="yes", **asked)
+    before, after = orla.page.split("Roughed all over: take it out")
+    assert "from the right end, roughing" in before
+    assert "Finish" not in before.split("Set-up 1")[1]
+    assert "Finish turn A" in after
+    assert "43.1" in orla.page.split('id="stock"')[1]  # 40 and 1.5 left on, and two faces of 0.8
+
+
 def test_stock_that_does_not_clean_up_names_what_may_give(orla: Hand) -> None:
     number = planned(orla, "od 40 ±0.1 x 10 ±0.1, only seen\nbore 12 H7 thru, carries the load")
     orla.send(

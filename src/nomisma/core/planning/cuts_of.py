@@ -14,7 +14,7 @@ from nomisma.core.planning.hole_cuts import behind_what_is_wider_mm, hole_cuts
 from nomisma.core.planning.operations import WIDEST_GROOVER_MM, Operation
 from nomisma.core.planning.piece import ZERO
 from nomisma.core.planning.surfaces import Surface
-from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, blade_mm, turning_tool
+from nomisma.core.planning.task import FACING_TOOL, ROUGH_PASS_MM, Task, blade_mm, turning_tool
 
 
 def cuts_of(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
@@ -82,7 +82,7 @@ def _plunged(cut: Cut, task: Task) -> Iterator[Cut]:
     if cut.kind != "groove" or cut.to_mm - cut.from_mm <= WIDEST_GROOVER_MM:
         yield cut
         return
-    leave, after, before = LEFT_ROUGH[task.unit].mm, cut.after_mm or ZERO, cut.before_mm or ZERO
+    leave, after, before = task.leave_mm, cut.after_mm or ZERO, cut.before_mm or ZERO
     tool = Tool(cut.kind, width_mm=blade_mm(before, task.unit))
     if before - after > 2 * leave:
         plunges = ceil((cut.to_mm - cut.from_mm) / (tool.width_mm or WIDEST_GROOVER_MM))
@@ -109,14 +109,14 @@ def _turned(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
         begins = task.beyond_mm
     if ends == task.piece.length_mm:
         ends = max(ends, work.right_mm)
-    leave = LEFT_ROUGH[task.unit].mm
+    leave = task.leave_mm
     after = own.diameter_mm + leave if rough else own.diameter_mm
     if own.letter in task.piece.as_bought:
         return []
     for neck in task.piece.surfaces:
         if neck.kind == "groove" and neck.lies_in == own.letter:
             begins, ends = min(begins, neck.from_mm), max(ends, neck.to_mm)
-    room = SHOULDER[task.unit].mm
+    room = task.shoulder_mm
     ends = _past_the_eccentric_mm(own, after, ends, task, work)
     if rough:
         if own.from_mm > 0 or task.beyond_mm == 0:

@@ -20,17 +20,19 @@ def figures(
     unit: Unit,
     before: Workpiece | None = None,
     dials: SlideDials = NO_DIALS,
+    left_on_mm: Decimal = Decimal(0),
 ) -> list[str]:
     """What is set and read at the slides for an operation's cuts, in `unit`; lengths from the face that the set-up
     works from (of a part so long, mm); of stock that is not round yet (`before`), where it is; on the handwheels of the
-    lathe (`dials`), how far they are wound. Source: geometry; common practice, no source (what is said).
+    lathe (`dials`), how far they are wound; `left_on_mm`: what stays on that face. Source: geometry; common practice,
+    no source (what is said).
 
     >>> held = Workholding("right", "three_jaw", Decimal(48), None)
     >>> rough = Cut("rough_turn", ("A",), Decimal("10.3"), Decimal(40), Decimal(42), Decimal("24.75"), passes=6)
     >>> figures([rough], held, Decimal(40), "mm")
     ['from ⌀42.000 mm to ⌀24.750 mm in 6 passes, back to 29.700 mm from the face']
     """
-    face_mm = length_mm if held.worked == "right" else Decimal(0)
+    face_mm = length_mm + left_on_mm if held.worked == "right" else -left_on_mm
     said = [words for one in cuts for words in (*_stood_by(one), *_said(one, face_mm, unit, dials))]
     return [*said, *(_until_round(cuts, before, unit) if before is not None else ())]
 

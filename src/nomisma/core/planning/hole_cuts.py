@@ -13,7 +13,7 @@ from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO
 from nomisma.core.planning.surfaces import Surface
-from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, SHOULDER, Task, turning_tool
+from nomisma.core.planning.task import FACING_TOOL, LEFT_ROUGH, ROUGH_PASS_MM, Task, turning_tool
 from nomisma.core.quantity.length import Unit
 
 SPOT_MM = Decimal(6)
@@ -132,7 +132,7 @@ _LEAST_DRILLED_MM = Decimal(1)
 def _blind_drills(hole: Surface, task: Task, mouth_mm: Decimal) -> list[tuple[Decimal, Decimal, Decimal]]:
     """The drills of a blind hole that is bored: each with the end of its full diameter and its point, none beyond the
     floor."""
-    room = SHOULDER[task.unit].mm
+    room = task.shoulder_mm
     found = []
     for drill in drills_before(hole.diameter_mm, task.unit, hole.hole, hole.thread):
         size = drill.size.mm
@@ -200,13 +200,13 @@ def _bored_cuts(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
         floor = task.beyond_mm if task.blade_mm is not None else work.left_mm
     rough = one.kind == "rough_bore"
     if rough and not through:
-        floor += SHOULDER[task.unit].mm
+        floor += task.shoulder_mm
     if floor >= mouth:
         return []
     room = min(AT_A_SHOULDER_MM, (mouth - floor) / 4)
     before = work.hole.smallest_mm(floor + room, mouth - _SLIVER_MM)
-    after = own.diameter_mm - LEFT_ROUGH[task.unit].mm if rough else own.diameter_mm
-    least_roughed = LEFT_ROUGH[task.unit].mm / 4 if rough else ZERO
+    after = own.diameter_mm - task.leave_mm if rough else own.diameter_mm
+    least_roughed = task.leave_mm / 4 if rough else ZERO
     if before + least_roughed >= after or (rough and after < SMALLEST_BORED_MM):
         return []
     kind: CutKind = "ream" if one.kind == "ream" else "rough_bore" if rough else "bore"

@@ -40,7 +40,7 @@ class StockSaid:
     what is usual), a tube's bore, how long (none: as long as is wanted), its skin all round.
 
     `blade_mm`: the parting tool's width (none: what is usual); `spindle_mm`: the bore of the lathe's spindle;
-    `centred`: a part that is mended has centre holes of its own in both ends.
+    `centred`: a part that is mended has centre holes of its own in both ends. `as_roughed`: what was roughed of it.
     """
 
     kind: StockKind = "bar"
@@ -52,6 +52,7 @@ class StockSaid:
     blade_mm: Decimal | None = None
     spindle_mm: Decimal = SPINDLE_BORE_MM
     centred: bool = False
+    as_roughed: Stock | None = None
 
     @property
     def may_be_parted(self) -> bool:
@@ -102,7 +103,8 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     """
     stock = stock_for(said, piece, next((one for one in named if one.parts), named[0]))
     edges = [cut for one in named for cut in one.edges]
-    made = frozenset(letter for one in named for each in one.operations for letter in each.letters)
+    operations = [each for one in named for each in one.operations]
+    made = frozenset(letter for each in operations for letter in each.letters if not piece.is_roughed)
     drawing = piece.drawing(made, edges)
     work = workpiece_of(stock)
     finished: dict[str, Extent] = {
@@ -129,7 +131,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
         finished |= {
             surface.letter: (surface.from_mm, surface.to_mm)
             for surface in one.surfaces
-            if surface.kind in ("outside", "bore")
+            if surface.kind in ("outside", "bore") and not piece.is_roughed
         }
     found += at_last(work, drawing)
     return LaidOut(stock, tuple(held), tuple(cuts), drawing, tuple(found), tuple(before), work)
@@ -170,6 +172,8 @@ def stock_for(said: StockSaid, piece: Piece, first: Named) -> Stock:
     ('-0.8', '10.8')
     """
     long_mm, face = piece.length_mm, facing_mm(piece.unit)
+    if said.as_roughed is not None:
+        return said.as_roughed
     if said.kind == "repair":
         return part_itself(piece, said.skin_mm or facing_mm(piece.unit) / 2, centred=said.centred)
     across = across_mm(said, piece)

@@ -226,14 +226,20 @@ class Before:
 
 
 def operations_of(
-    surfaces: Sequence[Surface], *, from_solid: bool, part_off: bool, centred: bool = False, whole: str = ""
+    surfaces: Sequence[Surface],
+    *,
+    from_solid: bool,
+    part_off: bool,
+    centred: bool = False,
+    whole: str = "",
+    roughing: bool = False,
 ) -> list[Operation]:
     """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted
     off.
 
     The hole a drill was chosen for is not roughed by the bar as well: the drill leaves what is finished. `whole`: the
-    letter of the length from face to face, where this chucking makes it. Diameters and lengths in mm. Source: common
-    practice, no source.
+    letter of the length from face to face, where this chucking makes it; `roughing`: nothing is finished in it yet.
+    Diameters and lengths in mm. Source: common practice, no source.
 
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
     ['face', 'deburr', 'part_off']
@@ -255,8 +261,12 @@ def operations_of(
         one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and one.hole == "bored")
     ]
     drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
-    roughed = [one for one in cut if one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)]
+    roughed = [
+        one for one in cut if roughing or one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)
+    ]
     found += [_on(rough, one) for one in roughed if (rough := cutting_of(one.kind).rough)]
+    if roughing:
+        return [*found, Operation("deburr"), *([Operation("part_off")] if part_off else [])]
     found += [_on("ream", one) for one in holes if one.hole == "reamed"]
     found += [_on(finish, one) for finish in FINISHING for one in cut if cutting_of(one.kind).finish == finish]
     found += [_on("undercut", one) for one in cut if cutting_of(one.kind).finish == "undercut"]

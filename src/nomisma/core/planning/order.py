@@ -21,6 +21,7 @@ from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
 from nomisma.core.planning.reamers import COMMON_REAMERS, Reamer, no_reamer, reamers_of
 from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, SetUps, made_of, set_ups_of
+from nomisma.core.planning.stages import Stage, joined, roughed_first
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
 from nomisma.core.quantity.display import show_exact, show_sawn
 from nomisma.core.quantity.length import Unit
@@ -63,6 +64,7 @@ class PlannedSetUp:
         held = f", held on {self.set_up.held_on}" if self.set_up.held_on else ""
         how = self.set_up.workholding
         held = f", off centre{held}" if how is not None and how.throw_mm else held
+        held = f"{held}, roughing" if self.set_up.is_roughing else held
         return f"Set-up {self.number}, {WORKED_WORDS[self.set_up.worked]}{held}"
 
 
@@ -81,7 +83,8 @@ class OrderOfWork:
 
     `complaints`: where it breaks on the metal; of a plan without set-ups, why there is none. `stock`, `drawing`,
     `finished`: what it was run on, what it must come to and what it came to. `as_parted`: it is too thin to be held for
-    its far face, which stays as the blade leaves it though nobody said so.
+    its far face, which stays as the blade leaves it though nobody said so. `roughed_not_first`: it was to be roughed
+    all over first, and cannot be.
     """
 
     set_ups: tuple[PlannedSetUp, ...]
@@ -97,6 +100,13 @@ class OrderOfWork:
     finished: Workpiece | None = None
     from_bar: bool = False
     as_parted: bool = False
+    roughed_not_first: bool = False
+
+    @property
+    def rests_before(self) -> int | None:
+        """The number of the set-up before which a part that was roughed all over rests; None where it is not."""
+        numbers = [one.number for one in self.set_ups if one.set_up.is_roughing]
+        return max(numbers) + 1 if numbers else None
 
     @property
     def sawn_mm(self) -> Decimal | None:
@@ -139,13 +149,15 @@ def order_of_work(
     kept: Sequence[str] = (),
     unit: Unit = "mm",
     reamers: str = COMMON_REAMERS,
+    rough_first: bool = False,
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
 
     It was run on its stock: a plan that cannot be cut is none, and `complaints` says what stands in the way. A kept
     order is a list of keys; an operation it does not name stands where the plan has it; what it breaks on the metal is
     said where it breaks. `unit`: that the part is drawn in, by which allowances, drills and blades are chosen;
-    `reamers`: those at hand, as a list. Raises InputError for a list that cannot be read.
+    `reamers`: those at hand, as a list; `rough_first`: all of it is roughed before anything is finished, where it can
+    be. Raises InputError for a list that cannot be read.
 
     Source: search (set-ups, changes of tool); common practice, no source (rules).
 
@@ -155,7 +167,7 @@ def order_of_work(
     ['Face', 'Finish turn A']
     """
     said = stock if isinstance(stock, StockSaid) else StockSaid(stock)
-    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit, reamers_of(reamers))
+    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit, reamers_of(reamers), rough_first)
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
@@ -166,6 +178,7 @@ def _order_of_work(
     kept: tuple[str, ...],
     unit: Unit,
     reamers: tuple[Reamer, ...],
+    rough_first: bool,
 ) -> OrderOfWork | None:
     piece = piece_of(features, stock, unit, reamers)
     if piece is None:
@@ -173,9 +186,12 @@ def _order_of_work(
     too_small = stock_too_small(piece, stock)
     if too_small is not None:
         return OrderOfWork((), (), (), 0, proved=True, complaints=(too_small,), piece=piece)
-    found, piece, cannot = _offered(piece, features, stock, face_as_parted, unit)
+    staged = _roughed_first(piece, stock) if rough_first else None
+    found, piece, cannot = (staged, piece, ()) if staged else _offered(piece, features, stock, face_as_parted, unit)
     in_order = found
-    if kept:
+    if kept and found.stages:
+        in_order = _stages_kept(found.stages, kept)
+    elif kept:
         in_order = _with_kept(found, piece, stock, kept)
     set_ups, count = [], 0
     places = set(kept)
@@ -198,6 +214,7 @@ def _order_of_work(
         drawing=in_order.drawing,
         finished=in_order.finished,
         from_bar=stock.kind == "bar",
+        roughed_not_first=rough_first and staged is None,
         as_parted=len(set_ups) == 1 and not face_as_parted and is_too_thin(piece),
     )
 
@@ -295,6 +312,19 @@ def _may_be_left(letters: Collection[str], piece: Piece) -> bool:
     return bool(own) and all(one.letter not in steps for one in own)
 
 
+@lru_cache(maxsize=256)  # as below
+def _roughed_first(piece: Piece, stock: StockSaid) -> SetUps | None:
+    return roughed_first(piece, stock, whole=whole_letter(piece.features, piece.section))
+
+
+def _stages_kept(stages: Sequence[Stage], kept: Sequence[str]) -> SetUps:
+    before, made = 0, []
+    for one in stages:
+        made.append(replace(one, set_ups=_with_kept(one.set_ups, one.piece, one.stock, kept, before)))
+        before += len(one.set_ups.set_ups)
+    return joined(made)
+
+
 @lru_cache(maxsize=256)  # an order that a hand moves about is of the same set-ups
 def _found(piece: Piece, stock: StockSaid, face_as_parted: bool) -> SetUps:
     whole = whole_letter(piece.features, piece.section) if stock.kind != "repair" else ""  # its faces stay
@@ -310,14 +340,14 @@ def _has_a_step(own: Surface, surfaces: Sequence[Surface]) -> bool:
     )
 
 
-def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str]) -> SetUps:
-    """The same set-ups in the order of a hand, laid out and run again."""
+def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str], before: int = 0) -> SetUps:
+    """The same set-ups in the order of a hand, laid out and run again; so many stand before them."""
     places = {key: place for place, key in enumerate(kept)}
     named = [
         replace(one, operations=tuple(_in_kept_order(one.operations, number, places)))
-        for number, one in enumerate(found.named, 1)
+        for number, one in enumerate(found.named, before + 1)
     ]
-    if all(one.operations == before.operations for one, before in zip(named, found.named, strict=True)):
+    if all(one.operations == own.operations for one, own in zip(named, found.named, strict=True)):
         return found
     return made_of(named, lay_out(named, piece, stock, hold=found.workholdings), found.apart, proved=found.proved)
 
@@ -440,6 +470,12 @@ AS_PARTED = (
 )
 
 
+NOT_ROUGHED_FIRST = (
+    "It cannot be roughed all over before anything is finished: something stays as it is or lies off its axis, or"
+    " nothing holds its rough shape. Each set-up roughs before it finishes."
+)
+
+
 def notes_of(found: OrderOfWork) -> list[str]:
     """What the plan leaves to be looked after, in words. Source: common practice, no source.
 
@@ -462,6 +498,7 @@ def notes_of(found: OrderOfWork) -> list[str]:
         if one.hole == "reamed" and piece is not None and not is_reamed_by(piece.by_letter[one.letter], piece.reamers)
     ]
     thin = [AS_PARTED] if found.as_parted else []
+    thin += [NOT_ROUGHED_FIRST] if found.roughed_not_first and found.set_ups else []
     return [
         *sawn,
         *thin,

@@ -3,6 +3,7 @@ its place, so that anyone can run it again.
 """
 
 from collections.abc import Iterator
+from decimal import Decimal
 from typing import Literal
 
 from pydantic import ConfigDict, Field
@@ -16,6 +17,7 @@ from nomisma.core.metal.stock import Stock, StockSection
 from nomisma.core.model import Model
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
+from nomisma.core.planning.holds import SPINDLE_BORE_MM
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import BY_HAND
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, notes_of, order_of_work
@@ -35,7 +37,8 @@ class OrderInput(Model):
     `repair`: the part itself, of which what says so stays as it is, and the rest measures what is said (now 1.238);
     `centred`: it has centre holes of its own.
 
-    `face_as_parted`: the far face may stay as the parting tool leaves it; `parting`: the blade's width; `spindle_bore`:
+    `face_as_parted`: the far face may stay as the parting tool leaves it; `rough_first`: all of it is roughed before
+    anything is finished, where it can be; `parting`: the blade's width; `spindle_bore`:
     of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the speeds.
     """
 
@@ -49,6 +52,7 @@ class OrderInput(Model):
     parting: Size | None = None
     spindle_bore: Size | None = None
     face_as_parted: bool = False
+    rough_first: bool = False
     centred: bool = False
     reamers: str = Field(default=COMMON_REAMERS, max_length=2_000)
     material: str = Field(default="carbon_steel", max_length=40)
@@ -62,19 +66,17 @@ class OrderInput(Model):
                 raise InputError("The bore of the tube is needed.", "Measure it at both ends.", field="bore")
             if self.across is not None and self.bore.mm >= self.across.mm:
                 raise InputError("The tube has no wall.", "Check its outside and its bore.", field="bore")
-        given = {
-            "across_mm": self.across,
-            "long_mm": self.long,
-            "blade_mm": self.parting,
-            "spindle_mm": self.spindle_bore,
-            "skin_mm": self.skin,
-            "bore_mm": self.bore if self.stock == "tube" else None,
-        }
+        skin, bore = (one.mm if one is not None else Decimal(0) for one in (self.skin, self.bore))
         return StockSaid(
             self.stock,
             self.section,
+            across_mm=self.across.mm if self.across else None,
+            bore_mm=bore if self.stock == "tube" else Decimal(0),
+            long_mm=self.long.mm if self.long else None,
+            skin_mm=skin,
+            blade_mm=self.parting.mm if self.parting else None,
+            spindle_mm=self.spindle_bore.mm if self.spindle_bore else SPINDLE_BORE_MM,
             centred=self.centred,
-            **{name: size.mm for name, size in given.items() if size is not None},
         )
 
 
@@ -158,7 +160,8 @@ class CutRead(_Placed):
 
 class SetUpRead(Model):
     """One set-up: the end it is worked from, how it is held, how far it stands out with facing still on, its cuts.
-    `throw`: how far off centre it is held; the cuts' diameters are the metal's own, each about its axis.
+    `throw`: how far off centre it is held; the cuts' diameters are the metal's own, each about its axis. `roughing`: in
+    it the part is roughed all over, before it rests and anything is finished.
     """
 
     number: int
@@ -168,6 +171,7 @@ class SetUpRead(Model):
     stands_out: Size
     trued_on: str | None = None
     throw: Size | None = None
+    roughing: bool = False
     grip: GripRead | None = None
     supports: list[SupportRead]
     operations: list[CutRead]
@@ -235,6 +239,7 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
         face_as_parted=given.face_as_parted,
         unit=given.unit,
         reamers=given.reamers,
+        rough_first=given.rough_first,
     )
     if found is None:
         raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
@@ -322,6 +327,7 @@ def _set_up(one: PlannedSetUp, found: OrderOfWork, given: OrderInput) -> SetUpRe
         stands_out=Length(held.stands_out_mm, given.unit),
         trued_on=held.trued_on or None,
         throw=Length(held.throw_mm, given.unit) if held.throw_mm else None,
+        roughing=one.set_up.is_roughing,
         grip=_grip(held.grip, given.unit) if held.grip else None,
         supports=[_support(each, given.unit) for each in held.supports],
         operations=list(_operations(one, found, given)),

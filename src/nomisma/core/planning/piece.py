@@ -29,7 +29,7 @@ _FINEST_MM = Decimal("0.001")
 class Piece:
     """The part by its section, its features and its surfaces, in the unit it is drawn in; `bought_mm`: as wide as its
     stock is, which is left where the limits allow it (none: nothing is known of it); `turned`: seen from its other end;
-    `reamers`: those at hand.
+    `reamers`: those at hand; `is_roughed`: it is the rough shape of a part, which nothing finishes yet.
     """
 
     section: Section
@@ -40,6 +40,7 @@ class Piece:
     tube_bore_mm: Decimal = ZERO
     turned: bool = False
     reamers: tuple[Reamer, ...] = ()
+    is_roughed: bool = False
 
     @property
     def length_mm(self) -> Decimal:

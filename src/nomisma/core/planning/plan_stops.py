@@ -31,7 +31,7 @@ def stop_lines(
     >>> stop_lines(plan.set_ups[0], plan.piece.length_mm, "mm", lambda one: 310).splitlines()[1:3]
     ['Face, tool 1, at 0.000 mm, 310 rpm', 'Rough turn A B, tool 1, at 30.000 mm, dial 20.750 mm, 310 rpm, short']
     """
-    face_mm = length_mm if one.set_up.worked != "left" else Decimal(0)
+    face_mm = one.set_up.face_mm(length_mm)
     tools = list(
         dict.fromkeys(each.operation.tool for each in one.operations if any(cut.traits.is_stopped for cut in each.cuts))
     )

@@ -4,8 +4,9 @@ be among those that run on the metal.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from decimal import Decimal
 from itertools import groupby, islice
-from typing import Literal, get_args
+from typing import TYPE_CHECKING, Literal, get_args
 
 from nomisma.core.metal.cut import Cut, End, Workholding
 from nomisma.core.metal.drawing import Drawing
@@ -16,9 +17,12 @@ from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.at_centre import wants_a_centre
 from nomisma.core.planning.laid_out import STOCK_KIND_WORDS, LaidOut, Named, StockSaid, Worked, ends_of, lay_out
 from nomisma.core.planning.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
-from nomisma.core.planning.piece import Piece, is_in_an_end
+from nomisma.core.planning.piece import ZERO, Piece, is_in_an_end
 from nomisma.core.planning.sharing import NotInOneChucking, Sharing, sharings, through_bore
 from nomisma.core.planning.surfaces import Surface
+
+if TYPE_CHECKING:
+    from nomisma.core.planning.stages import Stage
 
 WORKED_WORDS: dict[Worked, str] = {
     "right": "from the right end", "left": "from the left end", "mandrel": "on a mandrel in its bore",
@@ -40,7 +44,7 @@ class SetUp:
     operations in order.
 
     `workholding`: how it is held on the metal; `cuts`: of each operation, what it takes away; `before`: the workpiece
-    as it comes to it.
+    as it comes to it. `left_on_mm`: what stays on each face after it, where the part is roughed all over first.
     """
 
     worked: Worked
@@ -51,6 +55,16 @@ class SetUp:
     cuts: tuple[tuple[Cut, ...], ...] = ()
     before: Workpiece | None = None
     again: int = 0
+    left_on_mm: Decimal = Decimal(0)
+
+    @property
+    def is_roughing(self) -> bool:
+        """Whether in it the part is roughed all over, before anything is finished."""
+        return self.left_on_mm > 0
+
+    def face_mm(self, length_mm: Decimal) -> Decimal:
+        """Where the face that it works from is, of a part so long, mm."""
+        return -self.left_on_mm if self.worked == "left" else length_mm + self.left_on_mm
 
     @property
     def name(self) -> str:
@@ -65,7 +79,7 @@ class SetUps:
     """The set-ups in order, what they leave to be dialled in, and whether every way was tried.
 
     `complaints`: where no way runs, what stands in the way of the one that came furthest; there are no set-ups then.
-    `as_bought`: the outsides whose limits the stock keeps.
+    `stages`: of a part that is roughed all over first, its two plans.
     """
 
     set_ups: tuple[SetUp, ...]
@@ -77,6 +91,7 @@ class SetUps:
     stock: Stock | None = None
     drawing: Drawing | None = None
     finished: Workpiece | None = None
+    stages: "tuple[Stage, ...]" = ()
 
     @property
     def workholdings(self) -> tuple[Workholding, ...]:
@@ -236,7 +251,8 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
     edges = _edges_of(sharing, where)
     made: list[Named] = []
     bores = piece.section.bores
-    opened = stock.bore_mm > 0 or (stock.kind == "repair" and any(piece.now_mm(one.letter) for one in bores))
+    roughed = stock.as_roughed is not None and stock.as_roughed.hole.largest_mm(ZERO, piece.length_mm) > 0
+    opened = roughed or stock.bore_mm > 0 or (stock.kind == "repair" and any(piece.now_mm(one.letter) for one in bores))
     through = through_bore(piece.surfaces)
     centred = "centres" in chuckings
     for place, worked in enumerate(chuckings):
@@ -251,6 +267,7 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
             from_solid=not opened,
             part_off=sharing.parts and place == sharing.parted_in,
             centred=ends or thin,
+            roughing=piece.is_roughed,
             whole=whole if place == min(sharing.parted_in + 1, len(chuckings) - 1) else "",
         )
         if worked in ("mandrel", "centres") or (centred and place > chuckings.index("centres")):

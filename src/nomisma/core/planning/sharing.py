@@ -14,7 +14,7 @@ from nomisma.core.metal.stock import OVER_CORNERS
 from nomisma.core.planning.hole_cuts import takes_a_centre
 from nomisma.core.planning.laid_out import StockSaid, Worked, across_mm
 from nomisma.core.planning.operations import cutting_of
-from nomisma.core.planning.piece import Piece, is_in_an_end
+from nomisma.core.planning.piece import ZERO, Piece, is_in_an_end
 from nomisma.core.planning.surfaces import Surface
 
 MOST_WAYS = 4096
@@ -176,7 +176,8 @@ def sharings(piece: Piece, stock: StockSaid, *, face_as_parted: bool) -> Iterato
     yield from (Sharing(piece, pair, parts) for parts in parted for pair in both)
     if through_bore(piece.surfaces):
         yield from (Sharing(piece, (*pair, "mandrel"), parts) for parts in parted for pair in both)
-    if not takes_a_centre(piece.length_mm, piece.unit):
+    is_a_disc = piece.length_mm < max((one.diameter_mm for one in piece.section.outside), default=ZERO)
+    if (piece.is_roughed and is_a_disc) or not takes_a_centre(piece.length_mm, piece.unit):
         return
     in_ends = [one for one in piece.surfaces if is_in_an_end(one) and cutting_of(one.kind).is_placed_alone]
     if not in_ends:

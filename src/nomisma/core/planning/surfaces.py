@@ -92,20 +92,20 @@ def surfaces_of(features: Iterable[LetteredFeature], section: Section) -> list[S
     left = {one.letter for one in known if one.is_left_as_it_is}
     turned = {one.letter for one in known if one.feature.of_kind.cut_as == "outside"}
     found = [
-        _surface("outside", step, _outside_ends(step, section), true_to, whole)
+        _surface("outside", step, outside_ends(step, section), true_to, whole)
         for step in section.outside
         if step.letter in turned  # the others have their metal there
     ]
     found += _eccentric(section)
     found += _necks(section, turned, true_to, whole)
-    found += [_surface("bore", bore, _bore_ends(bore, section), true_to, whole) for bore in section.bores]
+    found += [_surface("bore", bore, bore_ends(bore, section), true_to, whole) for bore in section.bores]
     of_letters: dict[tuple[str, ...], list[Groove]] = {}
     for groove in section.grooves:
         of_letters.setdefault(groove.letters, []).append(groove)
     for row in of_letters.values():
         groove, last = row[0], row[-1]
         host = next((one for one in section.outside if one.holds(groove.at_mm)), section.outside[-1])
-        ends, far_mm = _outside_ends(host, section), last.at_mm + last.width_mm
+        ends, far_mm = outside_ends(host, section), last.at_mm + last.width_mm
         found.append(
             Surface(
                 "groove" if groove.angle_deg is None else "v_groove",
@@ -131,7 +131,7 @@ def _eccentric(section: Section) -> Iterator[Surface]:
     """The outside turned off centre, where there is one; of several nobody said how they stand to each other."""
     for one in section.eccentrics if len(section.eccentrics) == 1 else ():
         step = next(each for each in section.outside if each.letter == one.letters[0])
-        ends = _outside_ends(step, section)
+        ends = outside_ends(step, section)
         yield Surface("outside", one.letters, one.from_mm, one.to_mm, one.diameter_mm, ends, throw_mm=one.throw_mm)
 
 
@@ -151,14 +151,14 @@ def _necks(section: Section, turned: Collection[str], true_to: Mapping[str, str]
     """
     steps = section.outside
     for place, step in enumerate(steps):
-        if step.letter not in turned or _outside_ends(step, section):
+        if step.letter not in turned or outside_ends(step, section):
             continue
-        left = next((one for one in steps[:place][::-1] if _outside_ends(one, section)), None)
-        right = next((one for one in steps[place + 1 :] if _outside_ends(one, section)), None)
+        left = next((one for one in steps[:place][::-1] if outside_ends(one, section)), None)
+        right = next((one for one in steps[place + 1 :] if outside_ends(one, section)), None)
         beside = [one for one in (left, right) if one is not None and one.letter in turned]
         host = max(beside, key=lambda one: one.diameter_mm, default=None)
         if host is not None:
-            made = _surface("groove", step, _outside_ends(host, section), true_to, whole)
+            made = _surface("groove", step, outside_ends(host, section), true_to, whole)
             yield replace(made, lies_in=host.letter)
 
 
@@ -208,7 +208,7 @@ def _undercuts(known: Sequence[LetteredFeature], section: Section) -> Iterator[S
         host = min(meeting, key=lambda step: step.diameter_mm, default=None)
         if host is not None:
             where = at_mm if at_mm is not None else host.from_mm
-            ends = _outside_ends(host, section)
+            ends = outside_ends(host, section)
             yield Surface("undercut", (one.letter,), where, where, host.diameter_mm, ends, one.true_to, host.letter)
 
 
@@ -225,7 +225,7 @@ def _edges(known: Sequence[LetteredFeature], section: Section) -> Iterator[Surfa
         if host:
             step = steps[host]
             faces: dict[End, bool] = {"left": step.from_mm == 0, "right": step.to_mm == section.length_mm}
-            ends = frozenset(end for end, there in faces.items() if there) or _outside_ends(step, section)
+            ends = frozenset(end for end, there in faces.items() if there) or outside_ends(step, section)
             yield Surface("edge", tuple(own), step.from_mm, step.to_mm, step.diameter_mm, ends, lies_in=host)
         else:
             yield Surface("edge", tuple(own), Decimal(0), section.length_mm, section.diameter_mm, frozenset(ENDS))
@@ -242,7 +242,7 @@ def _countersink(one: LetteredFeature, section: Section) -> Iterator[Surface]:
     if hole is None:
         return
     said = [end for end in ENDS if end == one.along.face]
-    ends = frozenset([*said, *(end for end in ENDS if end in _bore_ends(hole, section))][:1])
+    ends = frozenset([*said, *(end for end in ENDS if end in bore_ends(hole, section))][:1])
     yield Surface("edge", (one.letter,), hole.from_mm, hole.to_mm, hole.diameter_mm, ends, lies_in=hole.letter)
 
 
@@ -309,7 +309,7 @@ def _tapers(known: Sequence[LetteredFeature], section: Section) -> Iterator[tupl
 def _taper(one: LetteredFeature, host: Cylinder | None, section: Section, true_to: Mapping[str, str]) -> Surface | None:
     if host is None:
         return None
-    ends = _outside_ends(host, section)
+    ends = outside_ends(host, section)
     begins, over = host.from_mm, min(_over_mm(one, host), host.to_mm - host.from_mm)
     if falls_to_the_right(host, section):
         begins = host.to_mm - over
@@ -382,13 +382,25 @@ def _surface(
     return Surface(kind, letters, step.from_mm, step.to_mm, step.diameter_mm, ends, true_to.get(step.letter, ""))
 
 
-def _outside_ends(step: Cylinder, section: Section) -> frozenset[End]:
+def outside_ends(step: Cylinder, section: Section) -> frozenset[End]:
+    """From which ends an outside is reached: past nothing larger. Source: geometry.
+
+    >>> pin = Cylinder("A", Decimal(20), Decimal(0), Decimal(10))
+    >>> sorted(outside_ends(pin, Section(Decimal(10), (pin,), (), (), Decimal(0), "", (), ())))
+    ['left', 'right']
+    """
     right = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.from_mm >= step.to_mm)
     left = all(one.diameter_mm <= step.diameter_mm for one in section.outside if one.to_mm <= step.from_mm)
     return _ends(right, left)
 
 
-def _bore_ends(bore: Cylinder, section: Section) -> frozenset[End]:
+def bore_ends(bore: Cylinder, section: Section) -> frozenset[End]:
+    """From which ends a bore is reached: through bores at least as large. Source: geometry.
+
+    >>> bore = Cylinder("B", Decimal(8), Decimal(4), Decimal(10))
+    >>> sorted(bore_ends(bore, Section(Decimal(10), (), (bore,), (), Decimal(0), "", (), ())))
+    ['right']
+    """
     right = _open(bore.to_mm, section.length_mm, bore, section)
     left = _open(Decimal(0), bore.from_mm, bore, section)
     return _ends(right, left)

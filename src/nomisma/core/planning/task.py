@@ -54,6 +54,16 @@ class Task:
         return self.piece.unit
 
     @property
+    def leave_mm(self) -> Decimal:
+        """What roughing leaves on diameter: nothing where the rough shape is all that is cut, mm."""
+        return ZERO if self.piece.is_roughed else LEFT_ROUGH[self.unit].mm
+
+    @property
+    def shoulder_mm(self) -> Decimal:
+        """How far roughing stops short of a shoulder or a floor, mm."""
+        return ZERO if self.piece.is_roughed else SHOULDER[self.unit].mm
+
+    @property
     def beyond_mm(self) -> Decimal:
         """How far cuts at the far face go: behind the blade where it is parted off, else to the face."""
         return -(self.far_mm + self.blade_mm) if self.blade_mm is not None else ZERO

@@ -55,12 +55,13 @@ class Answer(Model):
 
 class StockChosen(Model):
     """The stock as measured, its texts as they were typed; what it is, whether the far face may stay as parted, and of
-    a part that is mended, whether it has centre holes of its own.
+    a part that is mended, whether it has centre holes of its own; whether all of it is roughed first.
     """
 
     held: StockHeld = "bar"
     face_as_parted: bool = False
     centred: bool = False
+    rough_first: bool = False
     shape: Shape = "round"
     surface: StockSurface = "bright"
     across: str = Field(default="", max_length=40)

@@ -17,6 +17,7 @@ from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.operations import FINISHING, PARTING
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
 from nomisma.core.planning.slide_dials import NO_DIALS, SlideDials, slide_dials
+from nomisma.core.planning.task import LEFT_ROUGH
 from nomisma.core.planning.which_lathe import room_mm
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length
@@ -151,6 +152,7 @@ class JobPlan:
             kept=keys,
             unit=self.state.unit,
             reamers=self.choices["reamers"],
+            rough_first=self.stock.rough_first,
         )
 
     @cached_property
@@ -202,9 +204,10 @@ class JobPlan:
             if text
         }
         bores = [one.diameter_mm for one in self.section.bores]
+        left_on_mm = 2 * LEFT_ROUGH[unit].mm if stock.rough_first else Decimal(0)  # it is sawn for its rough shape
         return BlankInput(
-            finished_length=Length(self.section.length_mm, unit),
-            finished_diameter=Length(self.section.diameter_mm, unit),
+            finished_length=Length(self.section.length_mm + left_on_mm, unit),
+            finished_diameter=Length(self.section.diameter_mm + left_on_mm, unit),
             bore=Length(max(bores), unit) if bores and stock.shape == "tube" else None,
             shape=stock.shape,
             surface=stock.surface,

@@ -19,6 +19,7 @@ from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdin
 from nomisma.core.planning.operations import BY_HAND, PARTING, cutting_of
 from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
+from nomisma.core.planning.stages import RESTS
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import HoldingChosen
 from nomisma.jobs.planning.plan_state import JobPlan
@@ -119,7 +120,8 @@ class PlannedWork:
         """How a set-up is held and what is looked at first, as steps."""
         held = one.set_up.workholding
         assert held is not None, "a plan that runs is held"
-        return held_words(
+        rests = [RESTS] if self.plan.order is not None and self.plan.order.rests_before == one.number else []
+        return rests + held_words(
             held,
             self.plan.state.unit,
             with_skin=self.plan.stock.with_skin,
@@ -129,11 +131,12 @@ class PlannedWork:
 
     def figures(self, one: PlannedOperation) -> list[str]:
         """What is set and read at the slides for an operation."""
-        held = self.plan.set_up_of(one).set_up.workholding
+        set_up = self.plan.set_up_of(one).set_up
+        held = set_up.workholding
         assert held is not None, "a plan that runs is held"
         assert self.plan.section is not None, "an order is of a section"
         length_mm, unit = self.plan.section.length_mm, self.plan.state.unit
-        return figures(one.cuts, held, length_mm, unit, one.before, self.plan.dials)
+        return figures(one.cuts, held, length_mm, unit, one.before, self.plan.dials, set_up.left_on_mm)
 
     def held_step(self, one: PlannedSetUp) -> Cylinder | None:
         """The outside or the bore that holds the work in a set-up; none where the stock is held as it is."""

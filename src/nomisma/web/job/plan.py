@@ -14,6 +14,7 @@ from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.planning.order import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
+from nomisma.core.planning.stages import RESTS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.planning.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
@@ -68,6 +69,7 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         notes=notes_of(plan.order) if plan.order else [],
         moments_of=moments_of,
         stops_address=stops_address,
+        rests=RESTS,
         saw_caution=SAW_CAUTION,
         verdict_words=VERDICT_WORDS,
         came_as=CAME_AS_WORDS,
@@ -174,6 +176,7 @@ def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
         held=form.choice("held", tuple(STOCK_WORDS)),
         face_as_parted=form.text("face_as_parted") == "yes",
         centred=form.text("centred") == "yes",
+        rough_first=form.text("rough_first") == "yes",
         unit=plan.state.unit,
     )
 
