@@ -246,6 +246,21 @@ def test_a_part_that_is_mended_is_neither_sawn_nor_faced(orla: Hand) -> None:
     assert not re.search(r"\bFace\b", orla.page.split("Set-up 1")[1])
 
 
+def test_the_whole_part_is_held_otherwise_by_choice_and_the_plan_follows(orla: Hand) -> None:
+    number = planned(orla)
+    assert f"/jobs/{number}/plan/otherwise" in orla.page
+    page = orla.get(f"/jobs/{number}/plan/otherwise").text
+    assert "As it is planned now." in page
+    assert 'value="mandrel"' in page
+    orla.send(f"/jobs/{number}/plan/mounting", mounting="mandrel")
+    assert "on a mandrel in its bore, by choice" in orla.page
+    assert re.search(r"<strong>(Expanding|Plain) mandrel</strong>", orla.page)
+    stock = {"held": "bar", "shape": "round", "surface": "bright", "stock_material": "brass", "across": "45"}
+    orla.send(f"/jobs/{number}/plan/stock", **stock, **dict.fromkeys(("length", "bore", "parting", "grip"), ""))
+    assert "on a mandrel in its bore, by choice" in orla.page
+    assert orla.send(f"/jobs/{number}/plan/mounting", mounting="a crane").status_code == 422
+
+
 def test_a_part_that_is_roughed_first_rests_before_it_is_finished(orla: Hand) -> None:
     number = planned(orla)
     asked = {"held": "bar", "shape": "round", "surface": "bright", "stock_material": "brass"}

@@ -16,6 +16,7 @@ from nomisma.core.planning.at_centre import cut_at_centre
 from nomisma.core.planning.cuts_of import cuts_of
 from nomisma.core.planning.holds import SPINDLE_BORE_MM, Need, between_centres, on_a_mandrel, workholdings
 from nomisma.core.planning.mended import part_itself
+from nomisma.core.planning.mountings import PlanMounting, wanted_first
 from nomisma.core.planning.operations import Operation
 from nomisma.core.planning.piece import ZERO, Piece, surface_mirrored
 from nomisma.core.planning.surfaces import Surface, SurfaceKind
@@ -41,6 +42,7 @@ class StockSaid:
 
     `blade_mm`: the parting tool's width (none: what is usual); `spindle_mm`: the bore of the lathe's spindle;
     `centred`: a part that is mended has centre holes of its own in both ends. `as_roughed`: what was roughed of it.
+    `mounting`: how the whole part is to be held, by choice.
     """
 
     kind: StockKind = "bar"
@@ -53,6 +55,7 @@ class StockSaid:
     spindle_mm: Decimal = SPINDLE_BORE_MM
     centred: bool = False
     as_roughed: Stock | None = None
+    mounting: PlanMounting = "any"
 
     @property
     def may_be_parted(self) -> bool:
@@ -306,7 +309,7 @@ def _ways(
             way = on_a_mandrel(need, before, one.mandrel)
             return [way] if way else []
         case "right" | "left":
-            return list(workholdings(need, before))
+            return wanted_first(workholdings(need, before), said.mounting)
 
 
 def ends_of(worked: Worked) -> tuple[End, ...]:

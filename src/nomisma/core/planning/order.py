@@ -17,6 +17,7 @@ from nomisma.core.part.section import section_of
 from nomisma.core.planning.hole_finish import hole_finished, is_reamed_by
 from nomisma.core.planning.laid_out import StockKind, StockSaid, lay_out
 from nomisma.core.planning.mended import no_metal
+from nomisma.core.planning.mountings import MOUNTING_WORDS, PlanMounting
 from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
 from nomisma.core.planning.reamers import COMMON_REAMERS, Reamer, no_reamer, reamers_of
@@ -84,7 +85,7 @@ class OrderOfWork:
     `complaints`: where it breaks on the metal; of a plan without set-ups, why there is none. `stock`, `drawing`,
     `finished`: what it was run on, what it must come to and what it came to. `as_parted`: it is too thin to be held for
     its far face, which stays as the blade leaves it though nobody said so. `roughed_not_first`: it was to be roughed
-    all over first, and cannot be.
+    all over first, and cannot be; `mounted_otherwise`: how it was to be mounted, and cannot be.
     """
 
     set_ups: tuple[PlannedSetUp, ...]
@@ -101,6 +102,7 @@ class OrderOfWork:
     from_bar: bool = False
     as_parted: bool = False
     roughed_not_first: bool = False
+    mounted_otherwise: PlanMounting = "any"
 
     @property
     def rests_before(self) -> int | None:
@@ -186,6 +188,7 @@ def _order_of_work(
     too_small = stock_too_small(piece, stock)
     if too_small is not None:
         return OrderOfWork((), (), (), 0, proved=True, complaints=(too_small,), piece=piece)
+    asked, stock = stock, _as_it_can_be(piece, stock, face_as_parted)
     staged = _roughed_first(piece, stock) if rough_first else None
     found, piece, cannot = (staged, piece, ()) if staged else _offered(piece, features, stock, face_as_parted, unit)
     in_order = found
@@ -215,6 +218,7 @@ def _order_of_work(
         finished=in_order.finished,
         from_bar=stock.kind == "bar",
         roughed_not_first=rough_first and staged is None,
+        mounted_otherwise=asked.mounting if asked.mounting != stock.mounting else "any",
         as_parted=len(set_ups) == 1 and not face_as_parted and is_too_thin(piece),
     )
 
@@ -315,6 +319,51 @@ def _may_be_left(letters: Collection[str], piece: Piece) -> bool:
 @lru_cache(maxsize=256)  # as below
 def _roughed_first(piece: Piece, stock: StockSaid) -> SetUps | None:
     return roughed_first(piece, stock, whole=whole_letter(piece.features, piece.section))
+
+
+def _as_it_can_be(piece: Piece, stock: StockSaid, face_as_parted: bool) -> StockSaid:
+    """The stock as it is asked for, but for a mounting that does not run."""
+    if stock.mounting == "any" or _found(piece, stock, face_as_parted).set_ups:
+        return stock
+    return replace(stock, mounting="any")
+
+
+def mountings_that_run(
+    features: Sequence[LetteredFeature],
+    stock: StockSaid,
+    *,
+    face_as_parted: bool = False,
+    unit: Unit = "mm",
+    reamers: str = COMMON_REAMERS,
+    rough_first: bool = False,
+) -> list[tuple[PlanMounting, OrderOfWork]]:
+    """Each way to mount the whole part that was run, with its plan; the one with the fewest set-ups first. Source: as
+    `order_of_work`.
+
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> lines = FeatureLinesInput(text="od 20 h7 x 90\nod 16 x 20", unit="mm")
+    >>> shaft = [lettered(one) for one in feature_lines(lines).features]
+    >>> [name for name, _ in mountings_that_run(shaft, StockSaid())]
+    ['any', 'steady']
+    """
+    found: list[tuple[PlanMounting, OrderOfWork]] = []
+    for mounting in MOUNTING_WORDS:
+        plan = order_of_work(
+            features,
+            stock=replace(stock, mounting=mounting),
+            face_as_parted=face_as_parted,
+            unit=unit,
+            reamers=reamers,
+            rough_first=rough_first,
+        )
+        is_new = plan is not None and not any(_held_alike(plan, other) for _, other in found)
+        if plan is not None and plan.set_ups and plan.mounted_otherwise == "any" and is_new:
+            found.append((mounting, plan))
+    return found
+
+
+def _held_alike(one: OrderOfWork, other: OrderOfWork) -> bool:
+    return [each.set_up.workholding for each in one.set_ups] == [each.set_up.workholding for each in other.set_ups]
 
 
 def _stages_kept(stages: Sequence[Stage], kept: Sequence[str]) -> SetUps:
@@ -498,6 +547,9 @@ def notes_of(found: OrderOfWork) -> list[str]:
         if one.hole == "reamed" and piece is not None and not is_reamed_by(piece.by_letter[one.letter], piece.reamers)
     ]
     thin = [AS_PARTED] if found.as_parted else []
+    thin += [f"It cannot be held {MOUNTING_WORDS[found.mounted_otherwise]}: nothing so held can be cut."] * (
+        found.mounted_otherwise != "any" and bool(found.set_ups)
+    )
     thin += [NOT_ROUGHED_FIRST] if found.roughed_not_first and found.set_ups else []
     return [
         *sawn,

@@ -19,6 +19,7 @@ from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.holds import SPINDLE_BORE_MM
 from nomisma.core.planning.laid_out import StockKind, StockSaid
+from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.operations import BY_HAND
 from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, notes_of, order_of_work
 from nomisma.core.planning.reamers import COMMON_REAMERS
@@ -38,8 +39,9 @@ class OrderInput(Model):
     `centred`: it has centre holes of its own.
 
     `face_as_parted`: the far face may stay as the parting tool leaves it; `rough_first`: all of it is roughed before
-    anything is finished, where it can be; `parting`: the blade's width; `spindle_bore`:
-    of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the speeds.
+    anything is finished; `mounting`: how the whole part is held; each where it can be. `parting`: the blade's width;
+    `spindle_bore`: of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the
+    speeds.
     """
 
     lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
@@ -53,6 +55,7 @@ class OrderInput(Model):
     spindle_bore: Size | None = None
     face_as_parted: bool = False
     rough_first: bool = False
+    mounting: PlanMounting = "any"
     centred: bool = False
     reamers: str = Field(default=COMMON_REAMERS, max_length=2_000)
     material: str = Field(default="carbon_steel", max_length=40)
@@ -77,6 +80,7 @@ class OrderInput(Model):
             blade_mm=self.parting.mm if self.parting else None,
             spindle_mm=self.spindle_bore.mm if self.spindle_bore else SPINDLE_BORE_MM,
             centred=self.centred,
+            mounting=self.mounting,
         )
 
 

@@ -16,6 +16,7 @@ from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.at_centre import wants_a_centre
 from nomisma.core.planning.laid_out import STOCK_KIND_WORDS, LaidOut, Named, StockSaid, Worked, ends_of, lay_out
+from nomisma.core.planning.mountings import is_mounted
 from nomisma.core.planning.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
 from nomisma.core.planning.piece import ZERO, Piece, is_in_an_end
 from nomisma.core.planning.sharing import NotInOneChucking, Sharing, sharings, through_bore
@@ -120,7 +121,7 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
     nearest: tuple[int, LaidOut] | None = None
     proved = True
     for _, alike in groupby(sharings(piece, stock, face_as_parted=face_as_parted), key=lambda one: len(one.chuckings)):
-        sharing = list(alike)
+        sharing = [one for one in alike if _may_be_mounted(one, stock)]
         proved = proved and all(one.every for one in sharing)
         ways = sorted(
             (one.cost(way, with_skin=with_skin), at, way) for at, one in enumerate(sharing) for way in one.ways()
@@ -141,6 +142,8 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
                 named = tuple(_in_order(one, piece) for one in unordered)
                 if named != unordered:
                     laid = lay_out(named, piece, stock)
+                if not is_mounted(laid.workholdings, stock.mounting):
+                    continue
                 if not laid.complaints and not run(laid.before[0], laid.workholdings, laid.drawing).complaints:
                     changes = tool_changes([each for one in named for each in one.operations])
                     apart = tuple(sharing[at].apart(way))
@@ -153,6 +156,13 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
         proved = proved and tried < MOST_RUN
     why = nearest[1].complaints if nearest else (Complaint("no_way"),)
     return SetUps((), (), 0, proved, complaints=why)
+
+
+def _may_be_mounted(one: Sharing, stock: StockSaid) -> bool:
+    """Whether set-ups can come to how the part is to be held."""
+    if stock.mounting == "centres":
+        return "centres" in one.chuckings
+    return stock.mounting != "chuck" or not {"centres", "mandrel"} & set(one.chuckings)
 
 
 def _poor_holds(laid: LaidOut) -> int:

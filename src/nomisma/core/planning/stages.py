@@ -57,6 +57,7 @@ def roughed_first(piece: Piece, stock: StockSaid, *, whole: str = "") -> SetUps 
         return None
     there = stock_of(work_shifted(first.finished, -leave), leave)
     rest = StockSaid("cast", skin_mm=leave, bore_mm=stock.bore_mm, spindle_mm=stock.spindle_mm, as_roughed=there)
+    rest = replace(rest, mounting=stock.mounting)
     then = set_ups_of(piece, rest, whole=whole)
     if not then.set_ups:
         return None

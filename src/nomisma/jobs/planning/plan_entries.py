@@ -6,6 +6,7 @@ from pydantic import Field
 
 from nomisma.core.model import Model
 from nomisma.core.planning.blank import Shape, StockSurface
+from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
@@ -55,13 +56,15 @@ class Answer(Model):
 
 class StockChosen(Model):
     """The stock as measured, its texts as they were typed; what it is, whether the far face may stay as parted, and of
-    a part that is mended, whether it has centre holes of its own; whether all of it is roughed first.
+    a part that is mended, whether it has centre holes of its own; whether all of it is roughed first; how
+    the whole part is held, by choice.
     """
 
     held: StockHeld = "bar"
     face_as_parted: bool = False
     centred: bool = False
     rough_first: bool = False
+    mounting: PlanMounting = "any"
     shape: Shape = "round"
     surface: StockSurface = "bright"
     across: str = Field(default="", max_length=40)

@@ -14,8 +14,9 @@ from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
 from nomisma.core.planning.holds import SPINDLE_BORE_MM
 from nomisma.core.planning.laid_out import StockKind, StockSaid
+from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.operations import FINISHING, PARTING
-from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, mountings_that_run, order_of_work
 from nomisma.core.planning.slide_dials import NO_DIALS, SlideDials, slide_dials
 from nomisma.core.planning.task import LEFT_ROUGH
 from nomisma.core.planning.which_lathe import room_mm
@@ -155,6 +156,17 @@ class JobPlan:
             rough_first=self.stock.rough_first,
         )
 
+    def mountings(self) -> list[tuple[PlanMounting, OrderOfWork]]:
+        """The ways to mount the whole part that were run, each with its plan."""
+        return mountings_that_run(
+            self.state.lettered,
+            self.stock_said,
+            face_as_parted=self.stock.face_as_parted,
+            unit=self.state.unit,
+            reamers=self.choices["reamers"],
+            rough_first=self.stock.rough_first,
+        )
+
     @cached_property
     def dials(self) -> SlideDials:
         """How the handwheels of the job's lathe are graduated; nothing is known of them where no lathe is named."""
@@ -183,6 +195,7 @@ class JobPlan:
             blade_mm=given.parting.mm if given and given.parting.mm > 0 else None,
             spindle_mm=room.get("spindle_bore", SPINDLE_BORE_MM),
             centred=stock.centred,
+            mounting=stock.mounting,
         )
 
     @cached_property

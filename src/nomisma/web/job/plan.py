@@ -12,6 +12,8 @@ from nomisma.core.errors import InputError
 from nomisma.core.materials.material import materials
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
+from nomisma.core.planning.holding import holdings
+from nomisma.core.planning.mountings import MOUNTING_WORDS
 from nomisma.core.planning.order import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.core.planning.stages import RESTS
@@ -70,6 +72,7 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         moments_of=moments_of,
         stops_address=stops_address,
         rests=RESTS,
+        mountings=MOUNTING_WORDS,
         saw_caution=SAW_CAUTION,
         verdict_words=VERDICT_WORDS,
         came_as=CAME_AS_WORDS,
@@ -177,6 +180,7 @@ def _stock(visit: Visit, form: Form, plan: JobPlan) -> StockChosen:
         face_as_parted=form.text("face_as_parted") == "yes",
         centred=form.text("centred") == "yes",
         rough_first=form.text("rough_first") == "yes",
+        mounting=plan.stock.mounting,
         unit=plan.state.unit,
     )
 
@@ -221,6 +225,36 @@ def put_order(number: int, post: Post = Depends(posted)) -> Response:
         visit.db.commit()
     except InputError as error:
         return _page(visit, plan, status=422, error=error, keys=keys, typed={"reason": form.shown("reason")})
+    return _done(plan, "order")
+
+
+@router.get("/jobs/{number}/plan/otherwise")
+def hold_otherwise(number: int, visit: Visit = Depends(signed_in)) -> Response:
+    """The ways to hold the whole part, each with the plan that comes of it; only those that were run."""
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    return page(
+        visit,
+        "job/plan/otherwise.html",
+        own_unit=plan.state.unit,
+        state=plan.state,
+        job=plan.state.job,
+        stage="plan",
+        plan=plan,
+        plans=plan.mountings(),
+        words=MOUNTING_WORDS,
+        way_titles={name: one.title for name, one in holdings().items()},
+    )
+
+
+@router.post("/jobs/{number}/plan/mounting")
+def choose_mounting(number: int, post: Post = Depends(posted)) -> Response:
+    """Hold the whole part otherwise: the plan follows."""
+    visit, form = post.visit, post.form
+    plan = open_plan(post, number)
+    mounting = form.choice("mounting", tuple(MOUNTING_WORDS))
+    chosen = plan.stock.model_copy(update={"mounting": mounting})
+    choose_stock(visit.db, plan, chosen, by=visit.account, sent_id=form.client_id(), seen=form.seen())
+    visit.db.commit()
     return _done(plan, "order")
 
 
