@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from nomisma.core.metal.cut import Cut, Grip, Support, Tool, Workholding
+from nomisma.core.metal.cut import Cut, Grip, Support, Tool, Workholding, is_only_faced
 from nomisma.core.metal.drawing import Drawing, HoleDrawn
 from nomisma.core.metal.profile import cylinder, profile_of
-from nomisma.core.metal.rules import RunRule
+from nomisma.core.metal.rules import RunRule, widest_held_mm
 from nomisma.core.metal.run import run
 from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import workpiece_of
@@ -152,6 +152,13 @@ def test_a_wide_disc_is_not_held_by_a_short_boss() -> None:
     held = Workholding("left", "soft_jaws", mm(21), grip)
     stock = Stock(mm(0), mm(26), mm(100), shape=disc)
     assert "grip_small" in broken(held, drawing=Drawing(mm(26), disc, ()), stock=stock)
+
+
+def test_a_lighter_hand_holds_a_wider_disc_where_it_is_only_faced() -> None:
+    """By hand: a boss of 12, 8 long against a step holds a disc of 24 while it is turned, of 36 while it is faced."""
+    assert [widest_held_mm(mm(12), is_only_faced=faced) for faced in (False, True)] == [mm(24), pytest.approx(mm(36))]
+    assert is_only_faced([Cut("face"), Cut("chamfer"), Cut("deburr")])
+    assert not is_only_faced([Cut("face"), Cut("turn")])
 
 
 def test_no_bar_goes_into_a_small_hole_and_no_centre_into_a_wide_one() -> None:

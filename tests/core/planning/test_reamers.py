@@ -5,6 +5,7 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.errors import InputError
+from nomisma.core.planning.hole_tools import hole_tools
 from nomisma.core.planning.order import notes_of, order_of_work
 from nomisma.core.planning.reamers import COMMON_REAMERS, CUTS_OVER_MM, reamer_for, reamers_of
 from tests.core.planning.sketched import features
@@ -12,7 +13,7 @@ from tests.core.planning.sketched import features
 
 def made(line: str, reamers: str, letter: str = "C") -> tuple[str, list[str]]:
     """How a hole is finished with the reamers at hand, and what is noted of it."""
-    order = order_of_work(features(f"od 60 x 30\n{line}", "mm"), reamers=reamers)
+    order = order_of_work(features(f"od 60 x 30\n{line}", "mm"), tools=hole_tools(reamers))
     assert order is not None
     assert order.piece is not None
     (hole,) = [one for one in order.piece.surfaces if one.letter == letter]

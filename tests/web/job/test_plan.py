@@ -356,7 +356,13 @@ def test_a_job_started_on_a_lathe_without_room_is_shown_that_first(orla: Hand) -
 
 def test_the_shop_says_its_own_weight_and_minutes(orla: Hand) -> None:
     orla.get("/shop/rules")
-    said = {"lift_kg": "2", "set_up_minutes": "40", "tool_minutes": "1", "measuring_minutes": "1.5"}
+    said = {
+        "lift_kg": "2",
+        "set_up_minutes": "40",
+        "tool_minutes": "1",
+        "measuring_minutes": "1.5",
+        "least_bored": "6 mm",
+    }
     orla.send("/shop/planning", **said)
     number = planned(orla, "od 80 ±0.1 x 60 ±0.1")
     assert "it is lifted by two, or by a hoist" in orla.page
@@ -384,6 +390,7 @@ def test_the_stops_of_a_set_up_are_filled_in_and_kept_stand_in_its_steps(orla: H
 
 def test_the_shop_says_which_reamers_are_at_hand(orla: Hand) -> None:
     said = {"lift_kg": "20", "set_up_minutes": "10", "tool_minutes": "1", "measuring_minutes": "1.5"}
+    said |= {"drills": "", "least_bored": "6 mm"}
     number = planned(orla, "od 40 ±0.1 x 20 ±0.1\nbore 14 H7 thru")
     assert "Ream C" not in orla.page
     orla.get("/shop/rules")
@@ -393,6 +400,12 @@ def test_the_shop_says_which_reamers_are_at_hand(orla: Hand) -> None:
     orla.get("/shop/rules")
     orla.send("/shop/planning", **said, reamers="14 mm")
     assert "Ream C" in orla.get(f"/jobs/{number}/plan").text
+    orla.get("/shop/rules")
+    wrong = orla.send("/shop/planning", **said | {"drills": "13 to 14"}, reamers=COMMON_REAMERS)
+    assert (wrong.status_code, "does not say its unit" in wrong.text) == (422, True)
+    orla.get("/shop/rules")
+    orla.send("/shop/planning", **said | {"drills": "4 13 mm", "least_bored": "5 mm"}, reamers=COMMON_REAMERS)
+    assert "13 mm" in orla.get(f"/jobs/{number}/plan").text.split("<strong>Drill C</strong>")[1][:200]
     orla.get("/shop/rules")
     orla.send("/shop/planning", **said, reamers=COMMON_REAMERS)
 

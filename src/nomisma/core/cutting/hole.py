@@ -5,10 +5,13 @@ or to bore.
 from decimal import Decimal
 from typing import Literal
 
+from pydantic import Field
+
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import OutOfRange
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import show, show_small
+from nomisma.core.quantity.drill_list import DrillRow, drills_at_hand, usual_system
 from nomisma.core.quantity.drills import DrillSystem, drill_table
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit
@@ -33,19 +36,25 @@ BETWEEN_SHARE = Decimal("0.6")
 
 class HoleInput(Model):
     """A hole by its finished diameter, and how it is finished. `measured_drill`: the drill as measured, which is done
-    first; `drills`: which are in the drawer, those of the unit where nothing is said."""
+    first; `drills`: which are in the drawer, those of the unit where nothing is said; `at_hand`: those of a list."""
 
     finished: Size
     method: Method = "ream"
     measured_drill: Size | None = None
     depth: Size | None = None
     drills: DrillSystem | None = None
+    at_hand: str = Field(default="", max_length=2000)
     unit: Unit = "in"
 
     @property
     def drill_system(self) -> DrillSystem:
         """The drills to choose from: as said, else those of the unit."""
-        return self.drills or ("inch" if self.unit == "in" else "metric")
+        return self.drills or usual_system(self.unit)
+
+    @property
+    def rows(self) -> tuple[DrillRow, ...]:
+        """The drills to choose from with their sizes, mm."""
+        return drills_at_hand(self.at_hand, self.unit) if self.at_hand else drill_table(self.drill_system)
 
 
 class Drill(Model):
@@ -95,7 +104,7 @@ def hole(given: HoleInput) -> HoleResult:
     leave = _leave(given)
     wanted = finished - leave
     # The trade's allowance is from the drill's own size; a bar must have metal left even at the most oversize.
-    table = [(name, size) for name, size in drill_table(given.drill_system) if size <= wanted + Decimal("0.0001")]
+    table = [(name, size) for name, size in given.rows if size <= wanted + Decimal("0.0001")]
     if not table or finished > 60:
         raise OutOfRange(
             f"No twist drill goes before a hole of {given.finished}.", "Bore it from a smaller one.", field="finished"
@@ -170,7 +179,7 @@ def _share_of(size: Decimal, share: Decimal, given: HoleInput) -> Drill:
     """The drill nearest to a share of the big one: a pilot a little over its web, or one between. Source: common
     practice, no source.
     """
-    name, found = min(drill_table(given.drill_system), key=lambda item: abs(item[1] - size * share))
+    name, found = min(given.rows, key=lambda item: abs(item[1] - size * share))
     return Drill(name=name, size=Length(found, given.unit))
 
 

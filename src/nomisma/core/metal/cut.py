@@ -1,5 +1,6 @@
 """What a plan does to the metal: each cut with its place and its sizes, and how the work is held meanwhile."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
@@ -146,6 +147,15 @@ class Cut:
         )
 
 
+def is_only_faced(cuts: "Iterable[Cut]") -> bool:
+    """Whether cuts do nothing heavier than face an end and break edges. Source: common practice, no source.
+
+    >>> is_only_faced([Cut("face"), Cut("chamfer")]), is_only_faced([Cut("face"), Cut("drill")])
+    (True, False)
+    """
+    return all(one.traits.takes in ("face", "edge", "nothing") for one in cuts)
+
+
 def other_end(end: End) -> End:
     """The end across. Source: geometry.
 
@@ -212,6 +222,11 @@ class Workholding:
     supports: tuple[Support, ...] = ()
     trued_on: str = ""
     throw_mm: Decimal = Decimal(0)
+
+    @property
+    def is_only_faced(self) -> bool:
+        """Whether nothing heavier is done in it than facing an end and breaking edges."""
+        return is_only_faced(self.cuts)
 
     @property
     def every_support(self) -> tuple[Support, ...]:

@@ -7,6 +7,7 @@ from functools import cached_property
 
 from nomisma.core.metal.cut import Cut, End, other_end
 from nomisma.core.metal.profile import Profile, Stretch, cylinder, profile_of
+from nomisma.core.metal.rules import SMALLEST_BORED_MM
 from nomisma.core.quantity.length import Unit
 
 DRILLED_DEEPER_MM = Decimal(3)
@@ -42,7 +43,7 @@ class Drawing:
     `open`: where metal may stay on, because it is milled, or turned off centre by a plan of its own; `throws`: of each
     letter off the part's axis, how far it lies off.
 
-    `done_by`: every letter that some cut must make.
+    `done_by`: every letter that some cut must make. `least_bored_mm`: the smallest hole that a bar goes into.
     """
 
     length_mm: Decimal
@@ -55,6 +56,7 @@ class Drawing:
     tube_bore_mm: Decimal = Decimal(0)
     unit: Unit = "mm"
     throws: tuple[tuple[str, Decimal], ...] = ()
+    least_bored_mm: Decimal = SMALLEST_BORED_MM
 
     @cached_property
     def hole(self) -> Profile:

@@ -28,6 +28,10 @@ SMALLEST_EXPANDING_MM = Decimal(6)
 """No expanding mandrel goes into a smaller bore. Source: common practice, no source (a quarter of an inch)."""
 WIDE = Decimal("0.5")
 """A short grip holds nothing that is wider than the diameter gripped over this. Source: this tool's own choice."""
+WIDE_FACED = Decimal(1) / 3
+"""Nor anything wider than the diameter gripped over this where it is only faced and its edges broken. Source: this
+tool's own choice.
+"""
 FREE_OUT, AT_CENTRE_OUT = Decimal(3), Decimal(10)
 """So many diameters may stand out of a chuck free, and so many with a centre in the end. Source: common practice, no
 source.
@@ -178,6 +182,15 @@ class Complaint:
     def remedy(self) -> str:
         """What would do."""
         return RUN_RULES[self.rule].remedy
+
+
+def widest_held_mm(diameter_mm: Decimal, *, is_only_faced: bool) -> Decimal:
+    """The widest work that a short grip on a diameter (mm) holds, mm. Source: this tool's own choice.
+
+    >>> widest_held_mm(Decimal(12), is_only_faced=False), round(widest_held_mm(Decimal(12), is_only_faced=True))
+    (Decimal('24'), 36)
+    """
+    return diameter_mm / (WIDE_FACED if is_only_faced else WIDE)
 
 
 def least_grip_mm(diameter_mm: Decimal, *, on_a_step: bool = False, on_a_mandrel: bool = False) -> Decimal:

@@ -15,14 +15,13 @@ from nomisma.core.metal.rules import (
     FREE_OUT,
     MANDREL_WIDE,
     PARTED_LONG,
-    SMALLEST_BORED_MM,
     SMALLEST_EXPANDING_MM,
-    WIDE,
     Complaint,
     RunRule,
     clearance_mm,
     least_grip_mm,
     reach_of_a_bar_mm,
+    widest_held_mm,
 )
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
@@ -143,7 +142,8 @@ def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     if (
         is_short
         and held.way != "faceplate"
-        and grip.diameter_mm < WIDE * work.outside.largest_mm(grip.to_mm, work.right_mm)
+        and widest_held_mm(grip.diameter_mm, is_only_faced=held.is_only_faced)
+        < work.outside.largest_mm(grip.to_mm, work.right_mm)
     ):
         yield "grip_small", grip.surface
     if grip.surface in work.done and not grip.protected and not grip.inside:
@@ -328,7 +328,7 @@ def _in_a_hole(one: Cut, work: Workpiece, drawing: Drawing) -> Iterator[Broken]:
     is_faced = one.tool.kind == "facing" and one.high_mm - one.low_mm <= FACED_RECESS * after_mm
     if one.kind in ("ream", "rough_bore", "bore") and there_mm == 0 and not is_faced:
         yield "no_bar", name
-    if one.kind in ("rough_bore", "bore") and after_mm < SMALLEST_BORED_MM:
+    if one.kind in ("rough_bore", "bore") and after_mm < drawing.least_bored_mm:
         yield "no_bar", name
     if one.kind in ("rough_bore", "bore") and not is_faced:
         way_in_mm = work.hole.largest_mm(one.low_mm, one.high_mm - _MOUTH_MM)

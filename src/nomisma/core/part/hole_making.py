@@ -5,7 +5,7 @@ from typing import Literal
 
 HoleMaking = Literal["bored", "drilled", "reamed", "tapped"]
 """A hole that is tapped is drilled for its tap; what is said of none is bored."""
-_SAID: dict[str, HoleMaking] = {"drill": "drilled", "ream": "reamed"}
+_SAID: dict[str, HoleMaking] = {"drill": "drilled", "ream": "reamed", "bored": "bored"}
 _TEXT = re.compile(rf"(?P<word>{'|'.join(_SAID)})\s+(?P<size>.+)", re.IGNORECASE)
 MAKING_WORDS = tuple(_SAID)
 """What a line begins with to say so. Source: common practice, no source."""
@@ -19,3 +19,14 @@ def making_of(text: str) -> tuple[HoleMaking, str]:
     """
     match = _TEXT.fullmatch(text)
     return (_SAID[match["word"].lower()], match["size"]) if match else ("bored", text)
+
+
+def is_said_bored(text: str) -> bool:
+    """Whether the text of a hole's size says that it is bored, whatever else would hold it. Source: common practice, no
+    source.
+
+    >>> is_said_bored("bored 12 H7"), is_said_bored("12 H7")
+    (True, False)
+    """
+    match = _TEXT.fullmatch(text)
+    return match is not None and _SAID[match["word"].lower()] == "bored"

@@ -5,12 +5,11 @@ from decimal import Decimal
 from functools import lru_cache
 from typing import assert_never
 
-from nomisma.core.cutting.hole import BORE_LEAVE, Drill, HoleInput, hole
+from nomisma.core.cutting.hole import BORE_LEAVE, Drill, HoleInput, Method, hole
 from nomisma.core.errors import NomismaError
 from nomisma.core.lengths.tapping import TappingInput, tapping
-from nomisma.core.metal.rules import SMALLEST_BORED_MM
 from nomisma.core.part.hole_making import HoleMaking
-from nomisma.core.quantity.drills import drill_table
+from nomisma.core.quantity.drill_list import drills_at_hand
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.threads.called_out import thread_called_out
 
@@ -22,14 +21,14 @@ no source (an inch).
 
 @lru_cache(maxsize=512)  # the same holes are shown again and again
 def drills_before(
-    finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored", thread: str = ""
+    finished_mm: Decimal, unit: Unit, making: HoleMaking = "bored", thread: str = "", drills: str = ""
 ) -> tuple[Drill, ...]:
     """The drills for a hole of a finished diameter (mm), the last one the largest; none where no twist drill goes
     before it.
 
     `making`: one that is drilled ends with the drill of its size, one that is tapped with its tap's (`thread`: the
-    callout), and before a reamer or a bar something is left. Source: core/cutting/hole.py (common practice, no source);
-    holes too small for a bar are reamed.
+    callout), and before a reamer or a bar something is left. `drills`: those at hand, as a list.
+    Source: core/cutting/hole.py (common practice, no source).
 
     >>> [one.name for one in drills_before(Decimal("17.009"), "mm")], drills_before(Decimal("8.5"), "mm",
     ...     "drilled")[-1].name
@@ -39,18 +38,16 @@ def drills_before(
         match making:
             case "tapped":
                 found = tapping(TappingInput(thread=thread_called_out(thread).thread.name, unit=unit))
-                return _ending_with(Drill(name=found.drill, size=found.drill_size), unit)
+                return _ending_with(Drill(name=found.drill, size=found.drill_size), unit, drills)
             case "drilled":
-                return _ending_with(_nearest(finished_mm, unit), unit)
+                return _ending_with(_nearest(finished_mm, unit, drills), unit, drills)
             case "bored" | "reamed":
-                small = making == "reamed" or finished_mm < SMALLEST_BORED_MM
                 if finished_mm > LARGEST_DRILL_MM + BORE_LEAVE.mm:
-                    sizes = drill_table("inch" if unit == "in" else "metric")
+                    sizes = drills_at_hand(drills, unit)
                     name, size = max((one for one in sizes if one[1] <= LARGEST_DRILL_MM), key=lambda one: one[1])
-                    return _ending_with(Drill(name=name, size=Length(size, unit)), unit)
-                before = hole(
-                    HoleInput(finished=Length(finished_mm, unit), method="ream" if small else "bore", unit=unit)
-                )
+                    return _ending_with(Drill(name=name, size=Length(size, unit)), unit, drills)
+                method: Method = "ream" if making == "reamed" else "bore"
+                before = hole(HoleInput(finished=Length(finished_mm, unit), method=method, at_hand=drills, unit=unit))
                 return (*before.stepped, before.drill)
             case _:
                 assert_never(making)
@@ -58,12 +55,12 @@ def drills_before(
         return ()
 
 
-def _nearest(size_mm: Decimal, unit: Unit) -> Drill:
-    """The drill nearest to a size, of those of a unit. Source: tables of drills (core/quantity/drills.py)."""
-    name, found = min(drill_table("inch" if unit == "in" else "metric"), key=lambda one: abs(one[1] - size_mm))
+def _nearest(size_mm: Decimal, unit: Unit, drills: str) -> Drill:
+    """The drill nearest to a size, of those at hand."""
+    name, found = min(drills_at_hand(drills, unit), key=lambda one: abs(one[1] - size_mm))
     return Drill(name=name, size=Length(found, unit))
 
 
-def _ending_with(last: Drill, unit: Unit) -> tuple[Drill, ...]:
+def _ending_with(last: Drill, unit: Unit, drills: str) -> tuple[Drill, ...]:
     """A drill with what goes before it where it is large."""
-    return (*hole(HoleInput(finished=last.size, method="bore", unit=unit)).stepped, last)
+    return (*hole(HoleInput(finished=last.size, method="bore", at_hand=drills, unit=unit)).stepped, last)

@@ -4,15 +4,15 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from decimal import ROUND_CEILING, Decimal
 
-from nomisma.core.metal.cut import Cut, End, Grip, Support, Way, Workholding
+from nomisma.core.metal.cut import Cut, End, Grip, Support, Way, Workholding, is_only_faced
 from nomisma.core.metal.rules import (
     AT_CENTRE_OUT,
     FREE_OUT,
     LEAST_GRIP_MM,
     SMALLEST_EXPANDING_MM,
-    WIDE,
     clearance_mm,
     least_grip_mm,
+    widest_held_mm,
 )
 from nomisma.core.metal.stock import StockSection
 from nomisma.core.metal.workpiece import Workpiece
@@ -100,7 +100,8 @@ def _grips(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Grip]:
         is_short = there < least
         if there < least_grip_mm(across, on_a_step=True):
             continue
-        if is_short and across < WIDE * work.outside.largest_mm(ends, work.right_mm):
+        widest = widest_held_mm(across, is_only_faced=is_only_faced(need.cuts))
+        if is_short and widest < work.outside.largest_mm(ends, work.right_mm):
             continue
         wanted = min(there, max(_round_up(least), LONGEST_GRIP_MM))
         begins = one.from_mm if is_short else ends - wanted

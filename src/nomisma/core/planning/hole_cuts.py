@@ -7,7 +7,7 @@ from math import ceil
 from nomisma.core.lengths.centre_drill import CONE, CentreDrill, centre_drills
 from nomisma.core.metal.cut import Cut, CutKind, Tool
 from nomisma.core.metal.drawing import DRILLED_DEEPER_MM, POINT
-from nomisma.core.metal.rules import AT_A_SHOULDER_MM, CENTRE_SHARE, FACED_RECESS, SMALLEST_BORED_MM
+from nomisma.core.metal.rules import AT_A_SHOULDER_MM, CENTRE_SHARE, FACED_RECESS
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.operations import Operation
@@ -134,14 +134,14 @@ def _blind_drills(hole: Surface, task: Task, mouth_mm: Decimal) -> list[tuple[De
     floor."""
     room = task.shoulder_mm
     found = []
-    for drill in drills_before(hole.diameter_mm, task.unit, hole.hole, hole.thread):
+    for drill in drills_before(hole.diameter_mm, task.unit, hole.hole, hole.thread, task.piece.tools.drills):
         size = drill.size.mm
         tip = hole.from_mm + room
         full = _up(tip + POINT * size)
         if full <= mouth_mm - _LEAST_DRILLED_MM:
             found.append((size, full, tip))
     is_shallow = mouth_mm - hole.from_mm <= hole.diameter_mm * FACED_RECESS
-    if is_shallow and found and found[-1][0] < SMALLEST_BORED_MM:
+    if is_shallow and found and found[-1][0] < task.piece.tools.least_bored_mm:
         return []  # no bar goes into so small a drill's hole: it is faced out
     return found
 
@@ -172,7 +172,7 @@ def _drills(own: Surface, task: Task, work: Workpiece) -> list[tuple[Decimal, De
     if "left" not in own.ends and own.hole == "bored":
         return _blind_drills(own, task, work.right_mm)
     found = []
-    for drill in drills_before(own.diameter_mm, task.unit, own.hole, own.thread):
+    for drill in drills_before(own.diameter_mm, task.unit, own.hole, own.thread, task.piece.tools.drills):
         size = drill.size.mm
         if "left" in own.ends:
             full = task.beyond_mm if task.blade_mm is not None else work.left_mm
@@ -207,7 +207,7 @@ def _bored_cuts(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     before = work.hole.smallest_mm(floor + room, mouth - _SLIVER_MM)
     after = own.diameter_mm - task.leave_mm if rough else own.diameter_mm
     least_roughed = task.leave_mm / 4 if rough else ZERO
-    if before + least_roughed >= after or (rough and after < SMALLEST_BORED_MM):
+    if before + least_roughed >= after or (rough and after < task.piece.tools.least_bored_mm):
         return []
     kind: CutKind = "ream" if one.kind == "ream" else "rough_bore" if rough else "bore"
     tool = Tool("reamer", diameter_mm=after) if kind == "ream" else replace(turning_tool(one, task), kind="boring_bar")

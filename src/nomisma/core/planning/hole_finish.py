@@ -7,13 +7,14 @@ from dataclasses import replace
 from decimal import Decimal
 
 from nomisma.core.cutting.hole import OVERSIZE
-from nomisma.core.metal.rules import SMALLEST_BORED_MM, reach_of_a_bar_mm
-from nomisma.core.part.hole_making import HoleMaking, making_of
+from nomisma.core.metal.rules import reach_of_a_bar_mm
+from nomisma.core.part.hole_making import HoleMaking, is_said_bored, making_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.drilling import LARGEST_DRILL_MM, drills_before
+from nomisma.core.planning.hole_tools import HoleTools
 from nomisma.core.planning.reamers import Reamer, reamer_for
 from nomisma.core.planning.surfaces import Surface
-from nomisma.core.quantity.drills import drill_table
+from nomisma.core.quantity.drill_list import DrillRow, drills_at_hand
 from nomisma.core.quantity.length import Unit
 
 REAMED_MM = Decimal("0.05")
@@ -26,7 +27,7 @@ def hole_finished(
     datums: Collection[str],
     unit: Unit,
     *,
-    reamers: Sequence[Reamer],
+    tools: HoleTools,
     steps: bool = False,
 ) -> Surface:
     """A hole's surface with how it is made, and of one that is only drilled the size of its drill, mm.
@@ -40,38 +41,35 @@ def hole_finished(
     >>> from nomisma.core.part.feature import Feature
     >>> clear = LetteredFeature("A", Feature("bore", Decimal("8.8"), Decimal("9.2")), written="9")
     >>> hole = Surface("bore", ("A",), Decimal(0), Decimal(20), Decimal(9), frozenset({"right", "left"}))
-    >>> from nomisma.core.planning.reamers import COMMON_REAMERS, reamers_of
-    >>> at_hand = reamers_of(COMMON_REAMERS)
-    >>> [hole_finished(hole, clear, true, "mm", reamers=at_hand).hole for true in ((), ("A",))]
+    >>> from nomisma.core.planning.hole_tools import USUAL_TOOLS
+    >>> [hole_finished(hole, clear, true, "mm", tools=USUAL_TOOLS).hole for true in ((), ("A",))]
     ['drilled', 'bored']
     """
     if own.hole == "tapped":
-        drills = drills_before(own.diameter_mm, unit, "tapped", own.thread)
-        return replace(own, diameter_mm=drills[-1].size.mm) if drills else own
+        taken = drills_before(own.diameter_mm, unit, "tapped", own.thread, tools.drills)
+        return replace(own, diameter_mm=taken[-1].size.mm) if taken else own
     said, _ = making_of(feature.written)
     if said == "drilled":
-        return replace(own, hole=said, diameter_mm=_nearest_mm(own.diameter_mm, unit))
-    if said == "reamed":
+        return replace(own, hole=said, diameter_mm=_nearest_mm(own.diameter_mm, drills_at_hand(tools.drills, unit)))
+    if said == "reamed" or is_said_bored(feature.written):
         return own
     is_true = bool(feature.true_to) or feature.letter in datums
     deep = own.length_mm > reach_of_a_bar_mm(own.diameter_mm)
-    small = own.diameter_mm < SMALLEST_BORED_MM or (deep and not is_true and own.diameter_mm <= LARGEST_DRILL_MM)
+    small = own.diameter_mm < tools.least_bored_mm or (deep and not is_true and own.diameter_mm <= LARGEST_DRILL_MM)
     if steps:
         return own
-    drill_mm = _drill_that_holds(feature, unit)
+    drill_mm = _drill_that_holds(feature, drills_at_hand(tools.drills, unit))
     if drill_mm is not None and not is_true and (own.from_both_ends or small):
         return replace(own, hole="drilled", diameter_mm=drill_mm)
-    making: HoleMaking = "reamed" if small or (is_reamed_by(feature, reamers) and not is_true) else "bored"
+    making: HoleMaking = "reamed" if small or (is_reamed_by(feature, tools.reamers) and not is_true) else "bored"
     return replace(own, hole=making)
 
 
-def _nearest_mm(size_mm: Decimal, unit: Unit) -> Decimal:
-    return min(
-        (one for _, one in drill_table("inch" if unit == "in" else "metric")), key=lambda one: abs(one - size_mm)
-    )
+def _nearest_mm(size_mm: Decimal, drills: Sequence[DrillRow]) -> Decimal:
+    return min((one for _, one in drills), key=lambda one: abs(one - size_mm))
 
 
-def _drill_that_holds(feature: LetteredFeature, unit: Unit) -> Decimal | None:
+def _drill_that_holds(feature: LetteredFeature, drills: Sequence[DrillRow]) -> Decimal | None:
     """The drill nearest to the size whose hole is in limits whatever it cuts over, mm; None where none is."""
     least, most = feature.feature.lower_mm, feature.feature.upper_mm
     target = feature.feature.target_mm
@@ -79,7 +77,7 @@ def _drill_that_holds(feature: LetteredFeature, unit: Unit) -> Decimal | None:
         return None
     sure = [
         one
-        for _, one in drill_table("inch" if unit == "in" else "metric")
+        for _, one in drills
         if least <= one + OVERSIZE[0].mm and one + OVERSIZE[1].mm <= most and least <= one <= LARGEST_DRILL_MM
     ]
     return min(sure, key=lambda one: abs(one - target), default=None)

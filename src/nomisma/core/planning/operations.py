@@ -233,12 +233,14 @@ def operations_of(
     centred: bool = False,
     whole: str = "",
     roughing: bool = False,
+    least_bored_mm: Decimal = SMALLEST_BORED_MM,
 ) -> list[Operation]:
     """What is done in one chucking: the face, holes opened, all roughed, all finished, grooves, edges, deburred, parted
     off.
 
     The hole a drill was chosen for is not roughed by the bar as well: the drill leaves what is finished. `whole`: the
-    letter of the length from face to face, where this chucking makes it; `roughing`: nothing is finished in it yet.
+    letter of the length from face to face, where this chucking makes it; `roughing`: nothing is finished in it yet;
+    `least_bored_mm`: the smallest hole that a bar goes into.
     Diameters and lengths in mm. Source: common practice, no source.
 
     >>> [one.kind for one in operations_of([], from_solid=True, part_off=True)]
@@ -257,9 +259,7 @@ def operations_of(
             Operation("drill", letters, opening.diameter_mm, deepest, opening.thread, opening.hole),
         ]
     found += [_on("drill", one) for one in holes if one.hole != "bored" and one is not opening]
-    cut = [
-        one for one in surfaces if one not in holes or (one.diameter_mm >= SMALLEST_BORED_MM and one.hole == "bored")
-    ]
+    cut = [one for one in surfaces if one not in holes or (one.diameter_mm >= least_bored_mm and one.hole == "bored")]
     drilled_mm = min((one.diameter_mm for one in holes), default=Decimal(0)) if from_solid else Decimal(0)
     roughed = [
         one for one in cut if roughing or one not in holes or one.diameter_mm > min(drilled_mm, LARGEST_DRILL_MM)

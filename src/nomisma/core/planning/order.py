@@ -15,12 +15,13 @@ from nomisma.core.part.kinds.eccentric_diameter import OFF_CENTRE
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.hole_finish import hole_finished, is_reamed_by
+from nomisma.core.planning.hole_tools import USUAL_TOOLS, HoleTools
 from nomisma.core.planning.laid_out import StockKind, StockSaid, lay_out
 from nomisma.core.planning.mended import no_metal
 from nomisma.core.planning.mountings import MOUNTING_WORDS, PlanMounting
 from nomisma.core.planning.operations import RULES, Operation, broken
 from nomisma.core.planning.piece import Piece
-from nomisma.core.planning.reamers import COMMON_REAMERS, Reamer, no_reamer, reamers_of
+from nomisma.core.planning.reamers import no_reamer
 from nomisma.core.planning.set_ups import WORKED_WORDS, SetUp, SetUps, made_of, set_ups_of
 from nomisma.core.planning.stages import Stage, joined, roughed_first
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
@@ -150,7 +151,7 @@ def order_of_work(
     face_as_parted: bool = False,
     kept: Sequence[str] = (),
     unit: Unit = "mm",
-    reamers: str = COMMON_REAMERS,
+    tools: HoleTools = USUAL_TOOLS,
     rough_first: bool = False,
 ) -> OrderOfWork | None:
     """The plan for a part's features, in the kept order where there is one; None without an outside of a known size.
@@ -158,8 +159,8 @@ def order_of_work(
     It was run on its stock: a plan that cannot be cut is none, and `complaints` says what stands in the way. A kept
     order is a list of keys; an operation it does not name stands where the plan has it; what it breaks on the metal is
     said where it breaks. `unit`: that the part is drawn in, by which allowances, drills and blades are chosen;
-    `reamers`: those at hand, as a list; `rough_first`: all of it is roughed before anything is finished, where it can
-    be. Raises InputError for a list that cannot be read.
+    `tools`: what is at hand for its holes; `rough_first`: all of it is roughed before anything is finished, where it
+    can be.
 
     Source: search (set-ups, changes of tool); common practice, no source (rules).
 
@@ -169,7 +170,7 @@ def order_of_work(
     ['Face', 'Finish turn A']
     """
     said = stock if isinstance(stock, StockSaid) else StockSaid(stock)
-    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit, reamers_of(reamers), rough_first)
+    return _order_of_work(tuple(features), said, face_as_parted, tuple(kept), unit, tools, rough_first)
 
 
 @lru_cache(maxsize=256)  # the same part is looked at again and again, by several pages
@@ -179,10 +180,10 @@ def _order_of_work(
     face_as_parted: bool,
     kept: tuple[str, ...],
     unit: Unit,
-    reamers: tuple[Reamer, ...],
+    tools: HoleTools,
     rough_first: bool,
 ) -> OrderOfWork | None:
-    piece = piece_of(features, stock, unit, reamers)
+    piece = piece_of(features, stock, unit, tools)
     if piece is None:
         return None
     too_small = stock_too_small(piece, stock)
@@ -227,11 +228,11 @@ def piece_of(
     features: Sequence[LetteredFeature],
     stock: StockSaid,
     unit: Unit,
-    reamers: tuple[Reamer, ...] | None = None,
+    tools: HoleTools = USUAL_TOOLS,
     *,
     all_bored: bool = False,
 ) -> Piece | None:
-    """The part as it is to be cut from a stock with the reamers at hand (none said: common ones); None without an
+    """The part as it is to be cut from a stock with the tools at hand; None without an
     outside of a known size. `all_bored`: holes that would be drilled or reamed are bored, so that a mandrel may hold
     the part. Source: geometry.
 
@@ -243,17 +244,16 @@ def piece_of(
         return None
     bought = stock.across_mm if stock.section == "round" and stock.kind != "cast" and not stock.skin_mm else None
     all_bored = all_bored or stock.bore_mm > 0 or stock.kind == "repair"  # no drill follows a bore that is there
-    reamers = reamers_of(COMMON_REAMERS) if reamers is None else reamers
     known = {one.letter: one for one in features}
     datums = {one.true_to for one in features if one.true_to}
     as_drawn = surfaces_of(features, section)
     surfaces = [
-        hole_finished(one, known[one.letter], datums, unit, reamers=reamers, steps=_has_a_step(one, as_drawn))
+        hole_finished(one, known[one.letter], datums, unit, tools=tools, steps=_has_a_step(one, as_drawn))
         if one.kind == "bore" and not all_bored
         else one
         for one in as_drawn
     ]
-    return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm, reamers=reamers)
+    return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm, tools=tools)
 
 
 def _offered(
@@ -269,7 +269,7 @@ def _offered(
     if thin and not found.set_ups and stock.may_be_parted and not face_as_parted:
         return _offered(piece, features, stock, face_as_parted=True, unit=unit)
     if not found.set_ups and any(one.kind == "bore" and one.hole in ("drilled", "reamed") for one in piece.surfaces):
-        bored = piece_of(features, stock, unit, piece.reamers, all_bored=True)
+        bored = piece_of(features, stock, unit, piece.tools, all_bored=True)
         if bored is not None and (other := _found(bored, stock, face_as_parted)).set_ups:
             return other, bored, ()
     left: list[LeftOut] = []
@@ -334,7 +334,7 @@ def mountings_that_run(
     *,
     face_as_parted: bool = False,
     unit: Unit = "mm",
-    reamers: str = COMMON_REAMERS,
+    tools: HoleTools = USUAL_TOOLS,
     rough_first: bool = False,
 ) -> list[tuple[PlanMounting, OrderOfWork]]:
     """Each way to mount the whole part that was run, with its plan; the one with the fewest set-ups first. Source: as
@@ -353,7 +353,7 @@ def mountings_that_run(
             stock=replace(stock, mounting=mounting),
             face_as_parted=face_as_parted,
             unit=unit,
-            reamers=reamers,
+            tools=tools,
             rough_first=rough_first,
         )
         is_new = plan is not None and not any(_held_alike(plan, other) for _, other in found)
@@ -544,7 +544,9 @@ def notes_of(found: OrderOfWork) -> list[str]:
     unreamed = [
         no_reamer(one.letter, one.diameter_mm, piece.unit)
         for one in (piece.surfaces if piece is not None and found.set_ups else ())
-        if one.hole == "reamed" and piece is not None and not is_reamed_by(piece.by_letter[one.letter], piece.reamers)
+        if one.hole == "reamed"
+        and piece is not None
+        and not is_reamed_by(piece.by_letter[one.letter], piece.tools.reamers)
     ]
     thin = [AS_PARTED] if found.as_parted else []
     thin += [f"It cannot be held {MOUNTING_WORDS[found.mounted_otherwise]}: nothing so held can be cut."] * (

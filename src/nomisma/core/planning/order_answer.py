@@ -12,12 +12,13 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, UnreadableLength
 from nomisma.core.metal.cut import Cut, Grip, Support, Tool
 from nomisma.core.metal.profile import Profile
-from nomisma.core.metal.rules import Complaint
+from nomisma.core.metal.rules import SMALLEST_BORED_MM, Complaint
 from nomisma.core.metal.stock import Stock, StockSection
 from nomisma.core.model import Model
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.holds import SPINDLE_BORE_MM
+from nomisma.core.planning.hole_tools import HoleTools, hole_tools
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.operations import BY_HAND
@@ -40,8 +41,9 @@ class OrderInput(Model):
 
     `face_as_parted`: the far face may stay as the parting tool leaves it; `rough_first`: all of it is roughed before
     anything is finished; `mounting`: how the whole part is held; each where it can be. `parting`: the blade's width;
-    `spindle_bore`: of the lathe; `reamers`: those at hand, like 6 8 10 mm; 1/4 1/2 in; `material` by its name, for the
-    speeds.
+    `spindle_bore`: of the lathe; `reamers`, `drills`: those at hand, like 6 8 10 mm; 1/4 1/2 in; 1 to 13 by 0.1 mm (no
+    drills said: every one of the unit's tables); `least_bored`: the smallest hole a bar goes into; `material` by its
+    name, for the speeds.
     """
 
     lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
@@ -58,8 +60,16 @@ class OrderInput(Model):
     mounting: PlanMounting = "any"
     centred: bool = False
     reamers: str = Field(default=COMMON_REAMERS, max_length=2_000)
+    drills: str = Field(default="", max_length=2_000)
+    least_bored: Size | None = None
     material: str = Field(default="carbon_steel", max_length=40)
     unit: Unit = "mm"
+
+    @property
+    def tools(self) -> HoleTools:
+        """What is at hand for its holes. Raises InputError for a list that cannot be read."""
+        least_mm = self.least_bored.mm if self.least_bored else SMALLEST_BORED_MM
+        return hole_tools(self.reamers, self.drills, least_mm)
 
     @property
     def stock_said(self) -> StockSaid:
@@ -242,7 +252,7 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
         stock=given.stock_said,
         face_as_parted=given.face_as_parted,
         unit=given.unit,
-        reamers=given.reamers,
+        tools=given.tools,
         rough_first=given.rough_first,
     )
     if found is None:

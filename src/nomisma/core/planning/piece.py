@@ -3,7 +3,7 @@ to.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from functools import cached_property
 from itertools import pairwise
@@ -16,8 +16,8 @@ from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.requirement import size_now
 from nomisma.core.part.section import Section, middle_mm
+from nomisma.core.planning.hole_tools import HoleTools
 from nomisma.core.planning.operations import cutting_of
-from nomisma.core.planning.reamers import Reamer
 from nomisma.core.planning.surfaces import Surface, falls_to_the_right
 from nomisma.core.quantity.length import Unit
 
@@ -29,7 +29,7 @@ _FINEST_MM = Decimal("0.001")
 class Piece:
     """The part by its section, its features and its surfaces, in the unit it is drawn in; `bought_mm`: as wide as its
     stock is, which is left where the limits allow it (none: nothing is known of it); `turned`: seen from its other end;
-    `reamers`: those at hand; `is_roughed`: it is the rough shape of a part, which nothing finishes yet.
+    `tools`: what is at hand for its holes; `is_roughed`: it is the rough shape of a part, which nothing finishes yet.
     """
 
     section: Section
@@ -39,7 +39,7 @@ class Piece:
     bought_mm: Decimal | None = None
     tube_bore_mm: Decimal = ZERO
     turned: bool = False
-    reamers: tuple[Reamer, ...] = ()
+    tools: HoleTools = field(default_factory=HoleTools)
     is_roughed: bool = False
 
     @property
@@ -228,6 +228,7 @@ class Piece:
             done_by=made,
             tube_bore_mm=self.tube_bore_mm,
             unit=self.unit,
+            least_bored_mm=self.tools.least_bored_mm,
             open=tuple(
                 cylinder(step.from_mm, step.to_mm, step.diameter_mm)
                 for step in self.section.outside

@@ -1,15 +1,14 @@
 """The reamers at hand: a list as a shop writes it, and which of them makes a hole to its limits."""
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 
-from nomisma.core.errors import InputError, UnreadableLength
+from nomisma.core.errors import InputError
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Length, Unit
-from nomisma.core.quantity.writing import parse_length
+from nomisma.core.quantity.size_list import groups_of, sizes_listed
 
 COMMON_REAMERS = "3 4 5 6 7 8 9 10 11 12 mm; 1/8 3/16 1/4 5/16 3/8 7/16 1/2 in"
 """What a shop that said nothing is taken to have. Source: common practice, no source (sets by the millimetre and the
@@ -18,7 +17,6 @@ sixteenth).
 CUTS_OVER_MM = Decimal("0.010")
 """A sharp reamer's hole is over its size by up to so much. Source: common practice, no source (0.0004 in)."""
 MOST_REAMERS = 200
-_GROUP = re.compile(r"(?P<sizes>.*?)\s*(?P<unit>mm|in|inch|\")\s*", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,32 +44,14 @@ def reamers_of(text: str) -> tuple[Reamer, ...]:
     ['6 mm', '1/4 in', '12 mm', '1/2 in']
     """
     found: dict[Decimal, Reamer] = {}
-    for group in filter(None, (one.strip() for one in re.split(r"[;\n]", text))):
-        match = _GROUP.fullmatch(group)
-        if match is None:
-            raise UnreadableLength(
-                f"“{group[:40]}” does not say its unit.",
-                "Write mm or in behind the sizes: 6 8 10 mm; 1/4 1/2 in.",
-                field="reamers",
-                value=group,
-            )
-        unit: Unit = "mm" if match["unit"].lower() == "mm" else "in"
-        for size in re.split(r"[\s,]+", match["sizes"].strip()):
-            reamer = _reamer(size, unit)
-            found.setdefault(reamer.size.mm, reamer)
+    for group in groups_of(text):
+        for size in sizes_listed(group, "reamers", most=MOST_REAMERS):
+            found.setdefault(size.mm, Reamer(size))
     if len(found) > MOST_REAMERS:
         raise InputError(
             f"That is {len(found)} reamers; a list has at most {MOST_REAMERS}.", "Leave some out.", field="reamers"
         )
     return tuple(found[mm] for mm in sorted(found))
-
-
-def _reamer(size: str, unit: Unit) -> Reamer:
-    try:
-        return Reamer(parse_length(size, unit))
-    except InputError as error:
-        error.field = "reamers"
-        raise
 
 
 def reamer_for(least_mm: Decimal, most_mm: Decimal, reamers: Sequence[Reamer]) -> Reamer | None:

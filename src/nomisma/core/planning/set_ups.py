@@ -278,6 +278,7 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
             part_off=sharing.parts and place == sharing.parted_in,
             centred=ends or thin,
             roughing=piece.is_roughed,
+            least_bored_mm=piece.tools.least_bored_mm,
             whole=whole if place == min(sharing.parted_in + 1, len(chuckings) - 1) else "",
         )
         if worked in ("mandrel", "centres") or (centred and place > chuckings.index("centres")):

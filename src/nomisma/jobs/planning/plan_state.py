@@ -13,6 +13,7 @@ from nomisma.core.part.feature import State
 from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
 from nomisma.core.planning.holds import SPINDLE_BORE_MM
+from nomisma.core.planning.hole_tools import HoleTools
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.operations import FINISHING, PARTING
@@ -34,7 +35,7 @@ from nomisma.jobs.planning.plan_entries import (
     Tick,
     Topic,
 )
-from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices
+from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices, tools_of
 from nomisma.jobs.standing.pieces import serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.by_version import by_version
@@ -152,7 +153,7 @@ class JobPlan:
             face_as_parted=self.stock.face_as_parted,
             kept=keys,
             unit=self.state.unit,
-            reamers=self.choices["reamers"],
+            tools=self.tools,
             rough_first=self.stock.rough_first,
         )
 
@@ -163,9 +164,14 @@ class JobPlan:
             self.stock_said,
             face_as_parted=self.stock.face_as_parted,
             unit=self.state.unit,
-            reamers=self.choices["reamers"],
+            tools=self.tools,
             rough_first=self.stock.rough_first,
         )
+
+    @cached_property
+    def tools(self) -> HoleTools:
+        """What the shop has for holes."""
+        return tools_of(self.choices)
 
     @cached_property
     def dials(self) -> SlideDials:

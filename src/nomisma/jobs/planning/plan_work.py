@@ -56,7 +56,7 @@ class PlannedWork:
         if does.kind != "drill" or does.diameter_mm is None:
             return ()
         taken = {cut.tool.diameter_mm for cut in one.cuts}
-        known = drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread)
+        known = drills_before(does.diameter_mm, self.plan.state.unit, does.hole, does.thread, self.plan.tools.drills)
         return tuple(drill for drill in known if drill.size.mm in taken)
 
     def suggested_ways(self, one: PlannedSetUp) -> list[Suggestion]:

@@ -57,6 +57,8 @@ CHOICES = (
     Choice("tool_minutes", "1", "shop", "what changing a tool takes, minutes"),
     Choice("measuring_minutes", "1.5", "shop", "what a measuring takes, minutes"),
     Choice("reamers", COMMON_REAMERS, "shop", "the reamers at hand"),
+    Choice("drills", "", "shop", "the drills at hand; nothing: every one of the tables"),
+    Choice("least_bored", "6 mm", "shop", "the smallest hole a boring bar goes into"),
     Choice("speed_*", "", "shop", "the shop's own surface speed of a tool in a material, m/min"),
     Choice("slips_*", "", "shop", "the slips on the shelf of a unit"),
     Choice("coach_forgets_*", "", "shop", "from when on a machine's cuts count"),

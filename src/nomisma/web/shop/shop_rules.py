@@ -18,6 +18,7 @@ from nomisma.core.fits.shop_rules import Growth, ShopRule, shop_rules
 from nomisma.core.number import number_from
 from nomisma.core.part.feature import ACCEPTANCE_WORDS, Acceptance
 from nomisma.core.quantity.coverage import coverage_factor
+from nomisma.core.quantity.drill_list import COMMON_SETS
 from nomisma.core.quantity.fields import Difference
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.choices import choose
@@ -65,6 +66,7 @@ def _page(visit: Visit, *, status: int = 200, **form: Any) -> Response:
         acceptances=ACCEPTANCE_WORDS,
         approaches=APPROACH_WORDS,
         dialling_methods=DIALLING_METHODS,
+        drill_sets=COMMON_SETS,
         **{
             "error": None,
             "planning": plan_choices(visit.db),
@@ -180,13 +182,17 @@ def change_settings(post: Post = Depends(posted)) -> Response:
     return RedirectResponse("/shop/rules", 303)
 
 
+LISTS = ("reamers", "drills")
+"""What the shop writes as a list of sizes."""
+
+
 @router.post("/shop/planning")
 def change_planning(post: Post = Depends(posted)) -> Response:
-    """Keep from which weight two lift, what handling takes here, and which reamers are at hand."""
+    """Keep from which weight two lift, what handling takes here, and what is at hand for holes."""
     visit, form = post.visit, post.form
     must(visit.account, Action.CHANGE_SHOP_RULES)
-    wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS if name != "reamers"}
-    wanted["reamers"] = form.text("reamers", longest=2_000)
+    wanted = {name: form.text(name, needed=True, longest=10) for name in PLAN_DEFAULTS if name not in LISTS}
+    wanted |= {name: form.text(name, longest=2_000) for name in LISTS}
     try:
         keep_plan_choices(visit.db, wanted, by=visit.account)
         visit.db.commit()
