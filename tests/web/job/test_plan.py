@@ -261,6 +261,23 @@ def test_the_whole_part_is_held_otherwise_by_choice_and_the_plan_follows(orla: H
     assert orla.send(f"/jobs/{number}/plan/mounting", mounting="a crane").status_code == 422
 
 
+def test_jobs_that_are_made_together_know_each_other(orla: Hand) -> None:
+    lines = "od 25 h7\nbore 12 H7 thru\nlength {} ±0.05"
+    short, long = planned(orla, lines.format(20)), planned(orla, lines.format(35))
+    orla.get(f"/jobs/{short}/plan/family")
+    for wrong, says in (("cheese", "is no job"), ("999999", "There is no job"), (str(short), "is this one")):
+        refused = orla.send(f"/jobs/{short}/plan/family", jobs=wrong)
+        assert (refused.status_code, says in refused.text, f'value="{wrong}"' in refused.text) == (422, True, True)
+        orla.get(f"/jobs/{short}/plan/family")
+    orla.send(f"/jobs/{short}/plan/family", jobs=str(long))
+    assert "steps the same" in orla.page
+    assert f"step 1 of {long}" in orla.page
+    assert f"Made together with job {short}" in orla.get(f"/jobs/{long}/plan").text
+    orla.get(f"/jobs/{long}/plan/family")
+    orla.send(f"/jobs/{long}/plan/family", jobs="")
+    assert "Made together with others" in re.sub(r"\s+", " ", orla.get(f"/jobs/{short}/plan").text)
+
+
 def test_a_part_that_is_roughed_first_rests_before_it_is_finished(orla: Hand) -> None:
     number = planned(orla)
     asked = {"held": "bar", "shape": "round", "surface": "bright", "stock_material": "brass"}

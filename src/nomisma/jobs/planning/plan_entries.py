@@ -6,11 +6,14 @@ from pydantic import Field
 
 from nomisma.core.model import Model
 from nomisma.core.planning.blank import Shape, StockSurface
+from nomisma.core.planning.family import MOST_SIBLINGS
 from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
-Topic = Literal["intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "runout", "first_start"]
+Topic = Literal[
+    "intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "runout", "first_start", "family"
+]
 CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
 CAME_AS_WORDS: dict[CameAs, str] = {
     "drawing": "a drawing", "sketch": "a sketch", "sample": "a sample, worn or good", "mating_part": "the mating part",
@@ -148,9 +151,27 @@ class FirstStart(Model):
     reason: str = Field(default="", max_length=LONG)
 
 
-Said = Intake | Question | Answer | StockChosen | SawLooked | OrderKept | Tick | HoldingChosen | RunoutRead | FirstStart
+class FamilyNamed(Model):
+    """The jobs that are made together with this one, by number; none: it is made alone."""
+
+    jobs: list[int] = Field(max_length=MOST_SIBLINGS)
+
+
+Said = (
+    Intake
+    | Question
+    | Answer
+    | StockChosen
+    | SawLooked
+    | OrderKept
+    | Tick
+    | HoldingChosen
+    | RunoutRead
+    | FirstStart
+    | FamilyNamed
+)
 TOPICS: dict[Topic, type[Said]] = {
     "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked,
     "order": OrderKept, "tick": Tick,
-    "holding": HoldingChosen, "runout": RunoutRead, "first_start": FirstStart,
+    "holding": HoldingChosen, "runout": RunoutRead, "first_start": FirstStart, "family": FamilyNamed,
 }  # fmt: skip

@@ -26,6 +26,7 @@ from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import (
     TOPICS,
     Answer,
+    FamilyNamed,
     Intake,
     OrderKept,
     Question,
@@ -104,6 +105,12 @@ class JobPlan:
     def kept_order(self) -> OrderKept:
         """The order a hand put."""
         return cast(OrderKept | None, self._said("order")) or OrderKept(keys=[])
+
+    @property
+    def family(self) -> list[int]:
+        """The numbers of the jobs that are made together with this one."""
+        said = cast(FamilyNamed | None, self._said("family"))
+        return said.jobs if said is not None else []
 
     @cached_property
     def section(self) -> Section | None:
