@@ -36,6 +36,12 @@ def test_a_short_grip_on_a_step_is_not_offered_in_jaws_that_want_more() -> None:
     assert others(2, work, thin) == []
 
 
+def test_flat_work_goes_on_a_faceplate_where_its_face_is_not_cut() -> None:
+    """A drum that stays but for its bore: nothing is faced, so clamps may stand on its rim."""
+    work = HeldWork(diameter_mm=Decimal(260), stands_out_mm=Decimal(4))
+    assert "faceplate" in others(1, work, "od 260 as it is x 50\nbore 220 now 218 x 40 deep", kind="repair")
+
+
 def test_between_centres_nothing_else_is_offered_on_the_same_cuts() -> None:
     assert others(3, BAR, "od 20 h6 x 100") == []
 

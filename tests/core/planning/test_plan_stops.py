@@ -31,7 +31,7 @@ def test_each_is_counted_from_the_face_the_set_up_works_from() -> None:
         "Rough turn C D, tool 1, at 10.000 mm, dial 20.750 mm, short",
         "Finish turn C D, tool 1, at 10.000 mm, dial 20.000 mm",
         "Finish turn A B, tool 1, at 43.800 mm, dial 30.000 mm",
-        "Part off, tool 2, at 43.800 mm",
+        "Part off by its far corner, tool 2, at 43.800 mm",
     ]
 
 

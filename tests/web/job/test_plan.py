@@ -397,7 +397,7 @@ def test_the_stops_of_a_set_up_are_filled_in_and_kept_stand_in_its_steps(orla: H
     page = orla.get(f"/jobs/{number}/plan").text
     (address,) = {unescape(one) for one in re.findall(r'href="(/stops\?[^"]+)"', page)}
     stops = orla.get(address).text
-    assert "Part off, tool 2, at 43.800 mm" in stops
+    assert "Part off by its far corner, tool 2, at 43.800 mm" in stops
     assert "Stop 1" in stops
     sheet = orla.get(f"/jobs/{number}/plan/sheet?step=1").text
     (rpm,) = re.findall(r'<span class="num">(\d+) rpm</span>', sheet)

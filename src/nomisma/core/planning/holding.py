@@ -90,6 +90,11 @@ class HeldWork:
         return self.wall_mm is not None and self.wall_mm < THIN_WALL * self.diameter_mm
 
     @property
+    def is_flat(self) -> bool:
+        """Whether it is wide and stands out little: jaws hold it by a step alone."""
+        return self.stands_out_mm < self.diameter_mm / 2
+
+    @property
     def diameters_out(self) -> Decimal:
         """How many of its diameters it stands out."""
         return self.stands_out_mm / self.diameter_mm if self.diameter_mm > 0 else Decimal(0)
@@ -121,7 +126,10 @@ def other_ways(set_up: SetUp, order: OrderOfWork, work: HeldWork) -> list[Sugges
     found = []
     for name, why in _others(held, work):
         grip = replace(held.grip, against="" if name not in ("soft_jaws", "faceplate") else held.grip.against)
-        if name == held.way or not _runs(replace(held, way=name, grip=grip), set_up, order):
+        otherwise = replace(held, way=name, grip=grip)
+        if name == "faceplate":  # it counts from the work's own end at the plate
+            otherwise = replace(otherwise, stands_out_mm=set_up.before.right_mm - set_up.before.left_mm)
+        if name == held.way or not _runs(otherwise, set_up, order):
             continue
         found.append(Suggestion(holdings()[name], why))
     return found
@@ -143,6 +151,9 @@ def _others(held: Workholding, work: HeldWork) -> Iterator[tuple[Way, str]]:
         yield "mandrel", "pressed in its bore, between centres: the truest"
         yield "bonded_mandrel", "where no press may be on it"
         return
+    is_faced = any(cut.kind == "face" for cut in held.cuts)  # clamps would stand on what is cut
+    if held.grip is not None and held.grip.against == "step" and work.is_flat and not is_faced:
+        yield "faceplate", "wide and flat: bolts through its hole, or clamps on a rim that is not cut now; balance it"
     if work.is_thin:
         yield "bonded_mandrel", "thin: held without being squeezed"
     if work.finished:

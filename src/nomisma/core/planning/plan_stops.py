@@ -44,6 +44,7 @@ def stop_lines(
             at = abs(_ends_mm(cut, one) - face_mm)
             places.add(at)
             name = each.operation.title.replace(",", "")
+            name = f"{name} by its far corner" if cut.kind == "part_off" else name
             tool = f"tool {tools.index(each.operation.tool) + 1}"
             lines.append(", ".join([name, tool, *_said(cut, at, unit, rpm_of(each), cross_reads)]))
     return "\n".join(dict.fromkeys(lines)) if len(places) >= FEWEST_STOPS else ""

@@ -53,9 +53,11 @@ def against_the_machine(session: Session, plan: JobPlan) -> list[str]:
 
 def _work_size(plan: JobPlan) -> WorkSize | None:
     """What the part and its stock ask of a machine; none without a section."""
-    if plan.section is None or plan.blank is None:
+    own = plan.order.stock if plan.order is not None and plan.stock.held == "repair" else None
+    if plan.section is None or (plan.blank is None and own is None):
         return None
-    across, long_mm = plan.stock_mm, None if plan.length_not_known else plan.section.length_mm
+    across = own.across_mm if own is not None else plan.stock_mm
+    long_mm = None if plan.length_not_known else plan.section.length_mm
     held = [one.set_up.workholding for one in plan.order.set_ups if one.set_up.workholding] if plan.order else []
     between = any(one.way == "centres" for one in held)
     gripped = [one.grip.diameter_mm for one in held if one.grip is not None and not one.grip.inside]
