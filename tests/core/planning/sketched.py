@@ -5,7 +5,8 @@ from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
 from nomisma.core.planning.laid_out import StockKind, StockSaid
-from nomisma.core.planning.order import OrderOfWork, order_of_work, piece_of
+from nomisma.core.planning.offered import piece_of
+from nomisma.core.planning.order import OrderOfWork, order_of_work
 from nomisma.core.planning.piece import Piece
 from nomisma.core.planning.set_ups import SetUps, set_ups_of
 from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter

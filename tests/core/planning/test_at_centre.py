@@ -7,7 +7,8 @@ import pytest
 
 from nomisma.core.metal.cut import Support
 from nomisma.core.metal.run import run
-from nomisma.core.planning.order import notes_of, order_of_work
+from nomisma.core.planning.order import order_of_work
+from nomisma.core.planning.order_notes import notes_of
 from tests.core.planning.sketched import features, planned
 
 STUB = "od 50 x 20\nod 12 h7 x 80"

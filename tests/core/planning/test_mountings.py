@@ -4,7 +4,8 @@ import pytest
 
 from nomisma.core.planning.laid_out import StockSaid
 from nomisma.core.planning.mountings import MOUNTING_WORDS, PlanMounting, is_mounted
-from nomisma.core.planning.order import OrderOfWork, mountings_that_run, notes_of, order_of_work
+from nomisma.core.planning.order import OrderOfWork, mountings_that_run, order_of_work
+from nomisma.core.planning.order_notes import notes_of
 from tests.core.planning.generated import part_lines
 from tests.core.planning.sketched import features
 

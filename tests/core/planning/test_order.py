@@ -1,13 +1,8 @@
 """The order of work as numbers for the lathe, kept as a hand put it, with what that breaks."""
 
-from decimal import Decimal
-
-import pytest
-
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.laid_out import StockSaid
-from nomisma.core.planning.order import OrderOfWork, notes_of, order_of_work
+from nomisma.core.planning.order import OrderOfWork, order_of_work
 from tests.core.planning.sketched import FLANGED
 
 
@@ -77,40 +72,6 @@ def test_what_the_metal_does_not_allow_is_named_where_it_breaks() -> None:
     assert any("stands out" in words or "gone" in words or "Part off" in words for words in found.breaks)
 
 
-def test_what_stands_in_the_way_of_a_plan_is_left_out_and_said() -> None:
-    """A groove deeper than the bore's wall leaves nothing of it: the rest is planned."""
-    found = planned("od 40 x 30\ngroove 2 wide to 41 at 10")
-    assert [one.letter for one in found.left_out] == ["C", "D", "E"]
-    assert "nothing left to cut" in found.left_out[0].why
-    assert [one.operation.kind for one in found.operations].count("groove") == 0
-
-
-@pytest.mark.parametrize(
-    ("stock", "about"),
-    [
-        (StockSaid(across_mm=Decimal(39)), "C is 40.000 mm, the stock is sound to 39.000 mm"),
-        (
-            StockSaid("blank", across_mm=Decimal(42), long_mm=Decimal(39)),
-            "the part is 40.000 mm long, the stock 39.000 mm",
-        ),
-        (StockSaid("tube", across_mm=Decimal(42), bore_mm=Decimal(14)), "E is 12.009 mm, the tube's bore 14.000 mm"),
-    ],
-)
-def test_stock_that_does_not_give_the_part_makes_no_plan(stock: StockSaid, about: str) -> None:
-    found = order_of_work(part(FLANGED), stock=stock)
-    assert found is not None
-    assert found.set_ups == ()
-    assert [(one.rule, one.about) for one in found.complaints] == [("stock_small", about)]
-
-
-def test_stock_of_the_finished_size_stays_as_it_came() -> None:
-    found = order_of_work(part("od 40 ±0.2 x 30\nbore 12 H7 thru"), stock=StockSaid(across_mm=Decimal(40)))
-    assert found is not None
-    assert [one.kind for one in (each.operation for each in found.operations) if "turn" in one.kind] == []
-    (left,) = found.left_out
-    assert (left.letter, left.why) == ("A", "the stock has that size, and it stays as it came")
-
-
 def test_a_taper_comes_after_the_diameter_it_lies_in() -> None:
     keys = [one.operation.key for one in planned("taper 1:20 over 30 from 25\nlength 30").operations]
     assert keys.index("turn:B") < keys.index("taper:A")
@@ -123,23 +84,6 @@ def test_a_taper_of_no_known_place_is_said_to_be_left_out() -> None:
 
 def test_what_no_lathe_cuts_is_not_missed() -> None:
     assert planned("od 40 x 10\nrunout 0.02\nwall 4 ±0.1").left_out == ()
-
-
-def test_a_tube_is_bored_and_not_drilled() -> None:
-    found = order_of_work(part(FLANGED), stock=StockSaid("tube", bore_mm=Decimal(10)))
-    assert found is not None
-    kinds = [one.operation.kind for one in found.operations]
-    assert "drill" not in kinds
-    assert "bore" in kinds
-
-
-def test_a_bar_that_is_too_long_to_be_parted_from_is_sawn_first_and_it_is_said_how_long() -> None:
-    """160 and 0.8 on either end."""
-    found = planned("od 12 h7 x 160")
-    assert notes_of(found)[0] == (
-        "It is too long to be parted off: saw a blank 161.6 mm long first, with both faces to come."
-    )
-    assert planned("od 12 h7 x 20").sawn_mm is None
 
 
 def test_a_thread_between_larger_diameters_is_left_out_for_that_reason() -> None:

@@ -6,7 +6,8 @@ import pytest
 
 from nomisma.core.errors import InputError
 from nomisma.core.planning.hole_tools import hole_tools
-from nomisma.core.planning.order import notes_of, order_of_work
+from nomisma.core.planning.order import order_of_work
+from nomisma.core.planning.order_notes import notes_of
 from nomisma.core.planning.reamers import COMMON_REAMERS, CUTS_OVER_MM, reamer_for, reamers_of
 from tests.core.planning.sketched import features
 

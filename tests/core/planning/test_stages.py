@@ -5,8 +5,9 @@ from decimal import Decimal
 from itertools import pairwise
 from typing import Any
 
-from nomisma.core.planning.order import OrderOfWork, notes_of, order_of_work
+from nomisma.core.planning.order import OrderOfWork, order_of_work
 from nomisma.core.planning.order_answer import order_of_work_of_lines
+from nomisma.core.planning.order_notes import notes_of
 from tests.core.planning.executor import Workshop
 from tests.core.planning.generated import part_long_mm, stock_input
 from tests.core.planning.sketched import features

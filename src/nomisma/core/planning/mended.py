@@ -21,7 +21,7 @@ def part_itself(piece: Piece, skin_mm: Decimal, *, centred: bool) -> Stock:
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> from nomisma.core.planning.laid_out import StockSaid
-    >>> from nomisma.core.planning.order import piece_of
+    >>> from nomisma.core.planning.offered import piece_of
     >>> lines = FeatureLinesInput(text="od 30 as it is x 40\\nod 20 now 24 x 15", unit="mm")
     >>> worn = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid("repair"), "mm")
     >>> [str(one.at_to_mm) for one in part_itself(worn, Decimal(1), centred=True).outside.stretches]
@@ -62,7 +62,7 @@ def no_metal(piece: Piece) -> Iterator[Complaint]:
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> from nomisma.core.planning.laid_out import StockSaid
-    >>> from nomisma.core.planning.order import piece_of
+    >>> from nomisma.core.planning.offered import piece_of
     >>> lines = FeatureLinesInput(text="od 20 now 19.8 x 15", unit="mm")
     >>> worn = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid("repair"), "mm")
     >>> [one.about for one in no_metal(worn)]

@@ -22,7 +22,8 @@ from nomisma.core.planning.hole_tools import HoleTools, hole_tools
 from nomisma.core.planning.laid_out import StockKind, StockSaid
 from nomisma.core.planning.mountings import PlanMounting
 from nomisma.core.planning.operations import BY_HAND
-from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, notes_of, order_of_work
+from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.planning.order_notes import notes_of
 from nomisma.core.planning.reamers import COMMON_REAMERS
 from nomisma.core.planning.sheet import rpm_of
 from nomisma.core.quantity.fields import Difference, Size, SizeOrZero

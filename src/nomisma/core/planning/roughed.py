@@ -24,7 +24,7 @@ def rough_piece(piece: Piece, leave_mm: Decimal) -> Piece | None:
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
     >>> from nomisma.core.planning.laid_out import StockSaid
-    >>> from nomisma.core.planning.order import piece_of
+    >>> from nomisma.core.planning.offered import piece_of
     >>> lines = FeatureLinesInput(text="od 40 x 20\\nod 30 x 15", unit="mm")
     >>> pin = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid(), "mm")
     >>> [(str(one.diameter_mm), str(one.to_mm)) for one in rough_piece(pin, Decimal(1)).section.outside]

@@ -37,7 +37,7 @@ def roughed_first(piece: Piece, stock: StockSaid, *, whole: str = "") -> SetUps 
     what is in the metal); search.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-    >>> from nomisma.core.planning.order import piece_of
+    >>> from nomisma.core.planning.offered import piece_of
     >>> lines = FeatureLinesInput(text="od 40 x 20\\nod 30 h7 x 15", unit="mm")
     >>> pin = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid(), "mm")
     >>> [(one.worked, one.is_roughing) for one in roughed_first(pin, StockSaid()).set_ups][:2]

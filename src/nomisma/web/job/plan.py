@@ -14,7 +14,7 @@ from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.planning.holding import holdings
 from nomisma.core.planning.mountings import MOUNTING_WORDS
-from nomisma.core.planning.order import notes_of
+from nomisma.core.planning.order_notes import notes_of
 from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.core.planning.stages import RESTS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
