@@ -7,7 +7,7 @@ from math import pi
 import numpy as np
 import pytest
 
-from nomisma.core.planning.order import OrderOfWork, order_of_work
+from nomisma.core.order.order import OrderOfWork, order_of_work
 from tests.core.planning.generated import stock_input
 from tests.core.planning.sketched import features
 

@@ -6,11 +6,11 @@ from decimal import Decimal
 
 import pytest
 
+from nomisma.core.operations.drilling import drills_before
+from nomisma.core.order.order import order_of_work
 from nomisma.core.part.hole_making import making_of
 from nomisma.core.part.section import section_of
-from nomisma.core.planning.drilling import drills_before
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.order import order_of_work
 
 
 @pytest.mark.parametrize(

@@ -1,15 +1,15 @@
 """Parts as their lines say them, for the tests of planning."""
 
 from nomisma.core.metal.cut import Cut
+from nomisma.core.operations.piece import Piece
+from nomisma.core.operations.surfaces import Surface, surfaces_of, whole_letter
+from nomisma.core.order.laid_out import StockKind, StockSaid
+from nomisma.core.order.offered import piece_of
+from nomisma.core.order.order import OrderOfWork, order_of_work
+from nomisma.core.order.set_ups import SetUps, set_ups_of
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.laid_out import StockKind, StockSaid
-from nomisma.core.planning.offered import piece_of
-from nomisma.core.planning.order import OrderOfWork, order_of_work
-from nomisma.core.planning.piece import Piece
-from nomisma.core.planning.set_ups import SetUps, set_ups_of
-from nomisma.core.planning.surfaces import Surface, surfaces_of, whole_letter
 from nomisma.core.quantity.length import Unit
 
 FLANGED = "od 24 h9 x 30 ±0.1\nod 40 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1"

@@ -4,9 +4,9 @@ from decimal import Decimal
 
 import pytest
 
+from nomisma.core.order.set_ups import SetUp
 from nomisma.core.planning.chucking import RunoutAllowed, RunoutVerdict, judge_runout, runout_allowed, seldom_so_true
 from nomisma.core.planning.holding import Holding, holdings
-from nomisma.core.planning.set_ups import SetUp
 from tests.core.planning.sketched import set_ups
 
 STEPPED = "od 24 x 30\nod 40 x 10\nod 20 x 12\nbore 12 H7 thru"

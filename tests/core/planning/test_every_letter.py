@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from nomisma.core.order.order import OrderOfWork, order_of_work
+from nomisma.core.order.set_ups import StockHeld
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.order import OrderOfWork, order_of_work
-from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 from tests.core.planning.sketched import SHOP_LINES
 

@@ -5,8 +5,8 @@ from typing import Any
 
 import pytest
 
+from nomisma.core.order.laid_out import StockSaid
 from nomisma.core.planning.holding import HeldWork, holdings, other_ways
-from nomisma.core.planning.laid_out import StockSaid
 from tests.core.planning.sketched import FLANGED, planned
 
 BAR = HeldWork(diameter_mm=Decimal(42), stands_out_mm=Decimal(48))

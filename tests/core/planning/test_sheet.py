@@ -8,7 +8,7 @@ import pytest
 
 from nomisma.core.materials.material import materials
 from nomisma.core.metal.cut import Cut, CutKind, Tool
-from nomisma.core.planning.operations import Operation, OperationKind, operation_rows
+from nomisma.core.operations.operations import Operation, OperationKind, operation_rows
 from nomisma.core.planning.sheet import Run, minutes_of, rpm_of, run_of
 
 KINDS: tuple[OperationKind, ...] = get_args(OperationKind)

@@ -8,7 +8,7 @@ from uuid import uuid4
 
 from sqlalchemy.orm import Session
 
-from nomisma.core.planning.order import PlannedOperation
+from nomisma.core.order.order import PlannedOperation
 from nomisma.jobs.planning.plan_entries import StockChosen
 from nomisma.jobs.planning.plan_log import choose_stock
 from nomisma.jobs.planning.plan_state import plan_of

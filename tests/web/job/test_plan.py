@@ -3,7 +3,7 @@
 import re
 from html import unescape
 
-from nomisma.core.planning.reamers import COMMON_REAMERS
+from nomisma.core.operations.reamers import COMMON_REAMERS
 from tests.web.conftest import Hand
 from tests.web.parts import log, number_of, start
 

@@ -8,6 +8,7 @@ from typing import Literal
 from nomisma.core.metal.cut import End
 from nomisma.core.metal.profile import Profile, cylinder, profile_of
 from nomisma.core.part.section import Section
+from nomisma.core.quantity.length import Length, Unit
 
 StockSection = Literal["round", "square", "hexagon", "octagon"]
 OVER_CORNERS: dict[StockSection, Decimal] = {
@@ -17,6 +18,9 @@ OVER_CORNERS: dict[StockSection, Decimal] = {
     "octagon": Decimal("1.08239220029"),
 }
 """The circle over the corners, in parts of the size across flats. Source: geometry: √2, 2/√3, √(4 − 2√2)."""
+
+FACING: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.8", "mm")}
+"""What is left for facing an end. Source: common practice, no source."""
 
 
 @dataclass(frozen=True, slots=True)

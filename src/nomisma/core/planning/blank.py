@@ -9,6 +9,7 @@ from pydantic import Field
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange
 from nomisma.core.materials.material import material_named
+from nomisma.core.metal.stock import FACING
 from nomisma.core.model import Model
 from nomisma.core.quantity.display import both, show_exact, show_sawn
 from nomisma.core.quantity.fields import Difference, Number, Size
@@ -34,8 +35,6 @@ SKIN: dict[StockSurface, dict[Unit, Length]] = {
     "flame_cut": {"in": Length.of("0.060", "in"), "mm": Length.of("1.5", "mm")},
 }
 """What comes off all round, on radius, until no skin is left. Source: common practice, no source."""
-FACING: dict[Unit, Length] = {"in": Length.of("0.030", "in"), "mm": Length.of("0.8", "mm")}
-"""What is left for facing an end. Source: common practice, no source."""
 LIFT_KG = Decimal(20)
 """From here on two people or a hoist. Source: common practice, no source; the shop's own figure and local rules come
 first.

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
 
+from nomisma.core.operations.operations import cutting_of
+from nomisma.core.order.set_ups import SetUp
 from nomisma.core.planning.holding import Holding
-from nomisma.core.planning.operations import cutting_of
-from nomisma.core.planning.set_ups import SetUp
 from nomisma.core.quantity.display import show_between, show_exact, show_small, show_usual
 from nomisma.core.quantity.length import Unit
 from nomisma.core.truing.surface import uses

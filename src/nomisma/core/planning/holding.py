@@ -9,9 +9,9 @@ from nomisma.core.cutting.deflection import DeflectionInput, deflection
 from nomisma.core.errors import NomismaError
 from nomisma.core.metal.cut import Way, Workholding
 from nomisma.core.metal.run import run_set_up
+from nomisma.core.order.order import OrderOfWork
+from nomisma.core.order.set_ups import SetUp
 from nomisma.core.planning.blank import Shape
-from nomisma.core.planning.order import OrderOfWork
-from nomisma.core.planning.set_ups import SetUp
 from nomisma.core.quantity.length import Length
 from nomisma.core.table import Row, loaded, parted_by, rows_of
 
@@ -113,7 +113,7 @@ def other_ways(set_up: SetUp, order: OrderOfWork, work: HeldWork) -> list[Sugges
     Source: common practice, no source.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-    >>> from nomisma.core.planning.order import order_of_work
+    >>> from nomisma.core.order.order import order_of_work
     >>> pin = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 20 x 30", unit="mm")).features]
     >>> plan = order_of_work(pin)
     >>> work = HeldWork(diameter_mm=Decimal(20), stands_out_mm=Decimal(37), pieces=12)

@@ -15,16 +15,16 @@ from nomisma.core.metal.profile import Profile
 from nomisma.core.metal.rules import SMALLEST_BORED_MM, Complaint
 from nomisma.core.metal.stock import Stock, StockSection
 from nomisma.core.model import Model
+from nomisma.core.operations.hole_tools import HoleTools, hole_tools
+from nomisma.core.operations.operations import BY_HAND
+from nomisma.core.operations.reamers import COMMON_REAMERS
+from nomisma.core.order.holds import SPINDLE_BORE_MM
+from nomisma.core.order.laid_out import StockKind, StockSaid
+from nomisma.core.order.mountings import PlanMounting
+from nomisma.core.order.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
+from nomisma.core.order.order_notes import notes_of
 from nomisma.core.part.axial_lengths import axial_lengths
 from nomisma.core.planning.feature_lines import MOST_LINES, FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.holds import SPINDLE_BORE_MM
-from nomisma.core.planning.hole_tools import HoleTools, hole_tools
-from nomisma.core.planning.laid_out import StockKind, StockSaid
-from nomisma.core.planning.mountings import PlanMounting
-from nomisma.core.planning.operations import BY_HAND
-from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, order_of_work
-from nomisma.core.planning.order_notes import notes_of
-from nomisma.core.planning.reamers import COMMON_REAMERS
 from nomisma.core.planning.sheet import rpm_of
 from nomisma.core.quantity.fields import Difference, Size, SizeOrZero
 from nomisma.core.quantity.length import Length, Unit

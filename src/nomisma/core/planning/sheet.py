@@ -10,7 +10,7 @@ from functools import lru_cache
 from nomisma.core.cutting.speeds import SpeedsInput, cutting_speed_of, speeds
 from nomisma.core.errors import NomismaError
 from nomisma.core.metal.cut import Cut
-from nomisma.core.planning.operations import BY_HAND, Operation
+from nomisma.core.operations.operations import BY_HAND, Operation
 from nomisma.core.quantity.length import Length
 
 WORKED_AS = {

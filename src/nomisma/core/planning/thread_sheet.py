@@ -9,9 +9,9 @@ from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError
 from nomisma.core.lengths.tapping import CAUTION as TAP_CAUTION
 from nomisma.core.model import Model
-from nomisma.core.planning.drilling import drills_before
-from nomisma.core.planning.surfaces import LARGEST_TAPPED_MM
-from nomisma.core.planning.threading import threading_cut
+from nomisma.core.operations.drilling import drills_before
+from nomisma.core.operations.surfaces import LARGEST_TAPPED_MM
+from nomisma.core.operations.threading import threading_cut
 from nomisma.core.quantity.display import both
 from nomisma.core.quantity.fields import Size
 from nomisma.core.quantity.length import Length, Unit

@@ -6,10 +6,10 @@ from typing import cast
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.order.order import PlannedOperation, PlannedSetUp
+from nomisma.core.order.set_ups import STOCK_WORDS
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.holding import holdings
-from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
-from nomisma.core.planning.set_ups import STOCK_WORDS
 from nomisma.exchange.recorded_plan import (
     RecordedDone,
     RecordedIntake,

@@ -9,6 +9,7 @@ from functools import cached_property
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
+from nomisma.core.order.order import PlannedSetUp
 from nomisma.core.planning.chucking import (
     USUAL,
     RunoutAllowed,
@@ -18,7 +19,6 @@ from nomisma.core.planning.chucking import (
     seldom_so_true,
 )
 from nomisma.core.planning.holding import Holding, Suggestion
-from nomisma.core.planning.order import PlannedSetUp
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.truing.soft_jaws import SoftJawsInput, SoftJawsResult, soft_jaws

@@ -5,10 +5,10 @@ from typing import Literal
 from pydantic import Field
 
 from nomisma.core.model import Model
+from nomisma.core.order.family import MOST_SIBLINGS
+from nomisma.core.order.mountings import PlanMounting
+from nomisma.core.order.set_ups import StockHeld
 from nomisma.core.planning.blank import Shape, StockSurface
-from nomisma.core.planning.family import MOST_SIBLINGS
-from nomisma.core.planning.mountings import PlanMounting
-from nomisma.core.planning.set_ups import StockHeld
 from nomisma.core.quantity.length import Unit
 
 Topic = Literal[

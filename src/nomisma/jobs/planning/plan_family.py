@@ -7,7 +7,7 @@ from uuid import UUID, uuid5
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError, NotDefined
-from nomisma.core.planning.family import MOST_SIBLINGS, FamilySetUp, Sibling, family_of
+from nomisma.core.order.family import MOST_SIBLINGS, FamilySetUp, Sibling, family_of
 from nomisma.jobs.planning.plan_entries import FamilyNamed
 from nomisma.jobs.planning.plan_log import say
 from nomisma.jobs.planning.plan_state import JobPlan, plan_of

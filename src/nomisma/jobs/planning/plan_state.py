@@ -9,17 +9,17 @@ from typing import cast
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.operations.hole_tools import HoleTools
+from nomisma.core.operations.operations import FINISHING, PARTING
+from nomisma.core.operations.slide_dials import NO_DIALS, SlideDials, slide_dials
+from nomisma.core.operations.task import LEFT_ROUGH
+from nomisma.core.order.holds import SPINDLE_BORE_MM
+from nomisma.core.order.laid_out import StockKind, StockSaid
+from nomisma.core.order.mountings import PlanMounting
+from nomisma.core.order.order import OrderOfWork, PlannedOperation, PlannedSetUp, mountings_that_run, order_of_work
 from nomisma.core.part.feature import State
 from nomisma.core.part.section import Section, section_of
 from nomisma.core.planning.blank import MOST_PIECES, BlankInput, BlankResult, blank
-from nomisma.core.planning.holds import SPINDLE_BORE_MM
-from nomisma.core.planning.hole_tools import HoleTools
-from nomisma.core.planning.laid_out import StockKind, StockSaid
-from nomisma.core.planning.mountings import PlanMounting
-from nomisma.core.planning.operations import FINISHING, PARTING
-from nomisma.core.planning.order import OrderOfWork, PlannedOperation, PlannedSetUp, mountings_that_run, order_of_work
-from nomisma.core.planning.slide_dials import NO_DIALS, SlideDials, slide_dials
-from nomisma.core.planning.task import LEFT_ROUGH
 from nomisma.core.planning.which_lathe import room_mm
 from nomisma.core.quantity.length import Length
 from nomisma.core.quantity.writing import parse_length

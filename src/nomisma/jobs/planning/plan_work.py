@@ -7,19 +7,19 @@ from decimal import Decimal
 from functools import cached_property
 
 from nomisma.core.cutting.hole import Drill
+from nomisma.core.operations.drilling import drills_before
+from nomisma.core.operations.figures import figures
+from nomisma.core.operations.operations import BY_HAND, PARTING, cutting_of
+from nomisma.core.order.held_words import held_words, why_held
+from nomisma.core.order.order import PlannedOperation, PlannedSetUp
+from nomisma.core.order.stages import RESTS
 from nomisma.core.part.duty import may_give
 from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
-from nomisma.core.planning.drilling import drills_before
-from nomisma.core.planning.figures import figures
-from nomisma.core.planning.held_words import held_words, why_held
 from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, other_ways
-from nomisma.core.planning.operations import BY_HAND, PARTING, cutting_of
-from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
 from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
-from nomisma.core.planning.stages import RESTS
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import HoldingChosen
 from nomisma.jobs.planning.plan_state import JobPlan

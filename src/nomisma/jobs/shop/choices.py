@@ -10,7 +10,7 @@ from uuid import UUID, uuid4, uuid5
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import NotDefined
-from nomisma.core.planning.reamers import COMMON_REAMERS
+from nomisma.core.operations.reamers import COMMON_REAMERS
 from nomisma.jobs.shop.rights import Action, must
 from nomisma.store import shop
 from nomisma.store.append import append

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.number import number_from
-from nomisma.core.planning.hole_tools import HoleTools, hole_tools
+from nomisma.core.operations.hole_tools import HoleTools, hole_tools
 from nomisma.core.planning.sheet import Handling
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.shop.choices import choose, usual

@@ -33,7 +33,7 @@ class Truing(Base):
     )  # whose surface is indicated; none: nobody said
     planned_set_up: Mapped[str] = mapped_column(
         Text, server_default=""
-    )  # core.planning.set_ups.Worked; empty: nobody said
+    )  # core.order.set_ups.Worked; empty: nobody said
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from markupsafe import Markup
 
-from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
+from nomisma.core.order.order import PlannedOperation, PlannedSetUp
 from nomisma.web.drawings.moment import moment_picture
 
 

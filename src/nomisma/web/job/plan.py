@@ -10,13 +10,13 @@ from fastapi.responses import RedirectResponse, Response
 
 from nomisma.core.errors import InputError
 from nomisma.core.materials.material import materials
+from nomisma.core.order.mountings import MOUNTING_WORDS
+from nomisma.core.order.order_notes import notes_of
+from nomisma.core.order.set_ups import STOCK_WORDS
+from nomisma.core.order.stages import RESTS
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.planning.holding import holdings
-from nomisma.core.planning.mountings import MOUNTING_WORDS
-from nomisma.core.planning.order_notes import notes_of
-from nomisma.core.planning.set_ups import STOCK_WORDS
-from nomisma.core.planning.stages import RESTS
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.planning.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen

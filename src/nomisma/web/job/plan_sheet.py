@@ -13,7 +13,7 @@ from markupsafe import Markup
 from nomisma.core.cutting.hole import Drill
 from nomisma.core.errors import InputError
 from nomisma.core.lengths.stops import StopStep
-from nomisma.core.planning.order import PlannedOperation
+from nomisma.core.order.order import PlannedOperation
 from nomisma.core.planning.sheet import Run
 from nomisma.core.registry import calculation_named, calculations
 from nomisma.exchange.pdf import Paper

@@ -2,8 +2,8 @@
 
 from urllib.parse import urlencode
 
-from nomisma.core.planning.order import PlannedOperation, PlannedSetUp
-from nomisma.core.planning.plan_stops import stop_lines
+from nomisma.core.order.order import PlannedOperation, PlannedSetUp
+from nomisma.core.order.plan_stops import stop_lines
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.planning.plan_work import PlannedWork
 

@@ -6,7 +6,7 @@ from uuid import UUID
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.instrument_kinds import is_of_family
 from nomisma.core.number import is_whole
-from nomisma.core.planning.set_ups import WORKED_WORDS
+from nomisma.core.order.set_ups import WORKED_WORDS
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.truing.surface import Grip, places_of, surfaces, uses
 from nomisma.jobs.standing.state import JobState

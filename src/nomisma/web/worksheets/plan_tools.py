@@ -2,9 +2,9 @@
 chuck, chatter.
 """
 
+from nomisma.core.order.laid_out import STOCK_KIND_WORDS
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
 from nomisma.core.planning.chatter import chatter_causes
-from nomisma.core.planning.laid_out import STOCK_KIND_WORDS
 from nomisma.web.drawings.planning import (
     blank_picture,
     chatter_picture,

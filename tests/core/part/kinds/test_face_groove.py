@@ -5,9 +5,9 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.errors import InputError
+from nomisma.core.order.order import order_of_work
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, FeatureLinesResult, feature_lines, lettered
-from nomisma.core.planning.order import order_of_work
 from tests.core.part.kinds.reading import again, read
 
 

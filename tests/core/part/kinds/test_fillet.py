@@ -2,9 +2,9 @@
 
 import pytest
 
+from nomisma.core.operations.surfaces import surfaces_of
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.surfaces import surfaces_of
 from tests.core.part.kinds.reading import again, read
 
 SHAFT = "od 20 h7 from 0 to 30\nod 30 from 30 to 50\n"

@@ -6,10 +6,10 @@ from math import radians, tan
 import pytest
 
 from nomisma.core.errors import InputError
+from nomisma.core.order.order import order_of_work
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from nomisma.core.planning.order import order_of_work
 from tests.core.part.kinds.reading import again, read
 
 

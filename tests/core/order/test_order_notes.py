@@ -1,0 +1,25 @@
+"""What a plan leaves to be looked after, in words."""
+
+from nomisma.core.order.order import OrderOfWork, order_of_work
+from nomisma.core.order.order_notes import notes_of
+from nomisma.core.part.lettered import LetteredFeature
+from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+
+
+def part(lines: str) -> list[LetteredFeature]:
+    return [lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm")).features]
+
+
+def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
+    found = order_of_work(part(lines), stock="bar", kept=kept)
+    assert found is not None
+    return found
+
+
+def test_a_bar_that_is_too_long_to_be_parted_from_is_sawn_first_and_it_is_said_how_long() -> None:
+    """160 and 0.8 on either end."""
+    found = planned("od 12 h7 x 160")
+    assert notes_of(found)[0] == (
+        "It is too long to be parted off: saw a blank 161.6 mm long first, with both faces to come."
+    )
+    assert planned("od 12 h7 x 20").sawn_mm is None
