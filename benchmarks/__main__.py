@@ -16,7 +16,7 @@ from benchmarks.readings import APP, reading_rows
 from benchmarks.serving import page_times, server, sign_in
 from nomisma.cluster import Cluster
 from nomisma.core.fits.iso286 import PREFERRED_FITS, zone
-from nomisma.core.planning import order
+from nomisma.core.order import offered, order
 from nomisma.core.planning.order_answer import order_of_work_of_lines
 from nomisma.core.registry import calculations
 
@@ -117,7 +117,7 @@ def core_rows() -> Iterator[Row]:
 def _planned(features: int) -> None:
     """A plan from its lines, nothing of it kept from before."""
     order._order_of_work.cache_clear()
-    order._found.cache_clear()
+    offered.found_set_ups.cache_clear()
     order_of_work_of_lines(plans.large_part(features))
 
 
