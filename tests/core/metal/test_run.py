@@ -154,6 +154,13 @@ def test_a_wide_disc_is_not_held_by_a_short_boss() -> None:
     assert "grip_small" in broken(held, drawing=Drawing(mm(26), disc, ()), stock=stock)
 
 
+def test_nothing_is_trued_in_three_jaws() -> None:
+    held = with_cuts(())
+    assert "not_trued" in broken(replace(held, way="three_jaw", trued_on="A"))
+    assert "not_trued" not in broken(replace(held, way="four_jaw", trued_on="A"))
+    assert "not_trued" not in broken(replace(held, way="three_jaw"))
+
+
 def test_a_lighter_hand_holds_a_wider_disc_where_it_is_only_faced() -> None:
     """By hand: a boss of 12, 8 long against a step holds a disc of 24 while it is turned, of 36 while it is faced."""
     assert [widest_held_mm(mm(12), is_only_faced=faced) for faced in (False, True)] == [mm(24), pytest.approx(mm(36))]

@@ -58,6 +58,21 @@ def test_a_drill_says_its_full_diameter_and_its_point() -> None:
     assert found == ["⌀11.000 mm: full diameter 30 mm deep, its point at 33.3 mm"]
 
 
+def test_a_hole_deeper_than_a_common_drills_flutes_says_so_and_a_reamed_one_is_tried_with_pins() -> None:
+    """By hand: eight diameters of 5 mm are 40; the hole goes through 60 and its facing."""
+    words = {
+        one.operation.kind: " ".join(figures(one.cuts, held, Decimal(deep), "mm", one.before))
+        for deep in (30, 60)
+        for set_up in planned(f"od 30 x {deep}\nream 5 H7 thru").set_ups
+        if (held := set_up.set_up.workholding) is not None
+        for one in set_up.operations
+        if one.operation.kind == "ream" or (one.operation.kind == "drill" and deep == 60)
+    }
+    assert "no common drill's flutes are so long" in words["drill"]
+    assert "pins afterwards" in words["ream"]
+    assert "flutes" not in said("drill", 30, 0, 0, 5, point_mm=Decimal(-1))
+
+
 def test_every_step_of_a_plan_but_deburring_says_figures() -> None:
     lines = (
         "od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru\nbore 20 x 4 deep from the left\ngroove 2 wide to 20 at 12\n"

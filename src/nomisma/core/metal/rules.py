@@ -11,7 +11,7 @@ RunRule = Literal[
     "end_occupied", "no_centre_hole", "between_both", "no_track", "parted_supported", "parted_long", "blade_short",
     "tool_reach", "not_spotted", "no_bar", "nothing_there", "not_as_said", "edge_early", "rough_late", "metal_gone",
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
-    "stock_small", "no_metal", "too_thin",
+    "stock_small", "no_metal", "too_thin", "not_trued",
     "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
@@ -150,6 +150,10 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     "no_metal": RunRuleRow(
         "Nothing is left there to cut.",
         "Sleeve it, or spray or weld it up first; or cut it smaller and make its mate to suit.",
+    ),
+    "not_trued": RunRuleRow(
+        "Three jaws hold it where they close: nothing is trued in them.",
+        "The four-jaw by the needle; or cut it in one chucking with what it must be true to.",
     ),
     "too_thin": RunRuleRow(
         "It is too thin to be held for its second face.",

@@ -105,6 +105,8 @@ def _holding(held: Workholding, work: Workpiece) -> Iterator[Broken]:
     grip = held.grip
     if held.throw_mm and held.way not in ("four_jaw", "faceplate"):
         yield "off_centre_held", held.way.replace("_", " ")
+    if held.trued_on and held.way in ("three_jaw", "collet"):
+        yield "not_trued", held.trued_on
     plugged = {one.end for one in held.supports if one.kind == "plug"}
     if held.way == "centres" and not all(work.centre_mm(end) or end in plugged for end in ("right", "left")):
         yield "between_both", ""

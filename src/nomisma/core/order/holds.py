@@ -179,7 +179,8 @@ def _way(grip: Grip, need: Need) -> Way:
         return "four_jaw"
     if grip.surface != "stock" or grip.against:
         return "soft_jaws"
-    return "four_jaw" if need.section in ("square", "octagon") else "three_jaw"
+    by_the_needle = need.true_to and need.true_to != grip.surface
+    return "four_jaw" if by_the_needle or need.section in ("square", "octagon") else "three_jaw"
 
 
 def _steadied(need: Need, work: Workpiece, front_most: Decimal) -> Iterator[Workholding]:
