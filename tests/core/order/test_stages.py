@@ -13,7 +13,7 @@ from tests.core.planning.generated import part_long_mm, stock_input
 from tests.core.planning.sketched import features
 
 COLLAR = "od 60 h7 x 20\nod 40 h7 x 15\nbore 30 H7 thru\ncham 0.5 x 45 both ends"
-MADE_UP = 40
+MADE_UP = 25
 
 
 def roughed(lines: str, **more: Any) -> OrderOfWork:

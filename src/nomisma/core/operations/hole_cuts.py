@@ -28,7 +28,9 @@ def hole_cuts(one: Operation, task: Task, work: Workpiece) -> list[Cut]:
     >>> from nomisma.core.metal.workpiece import workpiece_of
     >>> from nomisma.core.part.section import Section
     >>> from nomisma.core.operations.piece import Piece
-    >>> piece = Piece(Section(Decimal(30), (), (), (), Decimal(0), "", (), ()), (), ())
+    >>> from nomisma.core.part.section_shapes import Cylinder
+    >>> pin = (Cylinder("A", Decimal(22), Decimal(0), Decimal(30)),)
+    >>> piece = Piece(Section(Decimal(30), pin, (), (), Decimal(0), "", (), ()), (), ())
     >>> bar = workpiece_of(Stock(Decimal(0), Decimal(30), Decimal(22)))
     >>> [(one.kind, str(one.after_mm)) for one in hole_cuts(Operation("centre"), Task(piece, (), ()), bar)]
     [('centre_hole', '7.0')]

@@ -232,7 +232,7 @@ def mountings_that_run(
     `order_of_work`.
 
     >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-    >>> lines = FeatureLinesInput(text="od 20 h7 x 90\nod 16 x 20", unit="mm")
+    >>> lines = FeatureLinesInput(text="od 20 h7 x 90\\nod 16 x 20", unit="mm")
     >>> shaft = [lettered(one) for one in feature_lines(lines).features]
     >>> [name for name, _ in mountings_that_run(shaft, StockSaid())]
     ['any', 'steady']

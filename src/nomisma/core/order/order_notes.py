@@ -21,6 +21,7 @@ NOT_ROUGHED_FIRST = (
 def notes_of(found: OrderOfWork) -> list[str]:
     """What the plan leaves to be looked after, in words. Source: common practice, no source.
 
+    >>> from nomisma.core.order.offered import LeftOut
     >>> left_out = (LeftOut("C", "no end reaches it"),)
     >>> notes = notes_of(OrderOfWork((), ("A must be true to B and is cut in another chucking",), left_out, 0, True))
     >>> notes[0][52:], notes[1]

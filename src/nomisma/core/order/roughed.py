@@ -28,7 +28,7 @@ def rough_piece(piece: Piece, leave_mm: Decimal) -> Piece | None:
     >>> lines = FeatureLinesInput(text="od 40 x 20\\nod 30 x 15", unit="mm")
     >>> pin = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid(), "mm")
     >>> [(str(one.diameter_mm), str(one.to_mm)) for one in rough_piece(pin, Decimal(1)).section.outside]
-    [('42', '22'), ('32', '37')]
+    [('42.0', '22.0'), ('32.0', '37.0')]
     """
     if any(one.throw_mm for one in piece.surfaces) or any(one.is_left_as_it_is for one in piece.features):
         return None
