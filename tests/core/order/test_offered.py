@@ -5,20 +5,8 @@ from decimal import Decimal
 import pytest
 
 from nomisma.core.order.laid_out import StockSaid
-from nomisma.core.order.order import OrderOfWork, order_of_work
-from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from tests.core.planning.sketched import FLANGED
-
-
-def part(lines: str) -> list[LetteredFeature]:
-    return [lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm")).features]
-
-
-def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
-    found = order_of_work(part(lines), stock="bar", kept=kept)
-    assert found is not None
-    return found
+from nomisma.core.order.order import order_of_work
+from tests.core.planning.sketched import FLANGED, features, planned
 
 
 def test_what_stands_in_the_way_of_a_plan_is_left_out_and_said() -> None:
@@ -41,14 +29,14 @@ def test_what_stands_in_the_way_of_a_plan_is_left_out_and_said() -> None:
     ],
 )
 def test_stock_that_does_not_give_the_part_makes_no_plan(stock: StockSaid, about: str) -> None:
-    found = order_of_work(part(FLANGED), stock=stock)
+    found = order_of_work(features(FLANGED), stock=stock)
     assert found is not None
     assert found.set_ups == ()
     assert [(one.rule, one.about) for one in found.complaints] == [("stock_small", about)]
 
 
 def test_stock_of_the_finished_size_stays_as_it_came() -> None:
-    found = order_of_work(part("od 40 ±0.2 x 30\nbore 12 H7 thru"), stock=StockSaid(across_mm=Decimal(40)))
+    found = order_of_work(features("od 40 ±0.2 x 30\nbore 12 H7 thru"), stock=StockSaid(across_mm=Decimal(40)))
     assert found is not None
     assert [one.kind for one in (each.operation for each in found.operations) if "turn" in one.kind] == []
     (left,) = found.left_out
@@ -56,7 +44,7 @@ def test_stock_of_the_finished_size_stays_as_it_came() -> None:
 
 
 def test_a_tube_is_bored_and_not_drilled() -> None:
-    found = order_of_work(part(FLANGED), stock=StockSaid("tube", bore_mm=Decimal(10)))
+    found = order_of_work(features(FLANGED), stock=StockSaid("tube", bore_mm=Decimal(10)))
     assert found is not None
     kinds = [one.operation.kind for one in found.operations]
     assert "drill" not in kinds

@@ -1,17 +1,11 @@
 """The order of work as numbers for the lathe, kept as a hand put it, with what that breaks."""
 
 from nomisma.core.order.order import OrderOfWork, order_of_work
-from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-from tests.core.planning.sketched import FLANGED
-
-
-def part(lines: str) -> list[LetteredFeature]:
-    return [lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm")).features]
+from tests.core.planning.sketched import FLANGED, features
 
 
 def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
-    found = order_of_work(part(lines), stock="bar", kept=kept)
+    found = order_of_work(features(lines), stock="bar", kept=kept)
     assert found is not None
     return found
 
@@ -50,7 +44,7 @@ def test_keys_of_operations_that_are_gone_are_left_aside() -> None:
 
 
 def test_a_part_without_an_outside_has_no_plan() -> None:
-    assert order_of_work(part("bore 12 H7 thru"), stock="bar") is None
+    assert order_of_work(features("bore 12 H7 thru"), stock="bar") is None
 
 
 def test_an_outside_between_larger_ones_is_cut_as_a_groove() -> None:

@@ -1,19 +1,7 @@
 """What a plan leaves to be looked after, in words."""
 
-from nomisma.core.order.order import OrderOfWork, order_of_work
 from nomisma.core.order.order_notes import notes_of
-from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
-
-
-def part(lines: str) -> list[LetteredFeature]:
-    return [lettered(one) for one in feature_lines(FeatureLinesInput(text=lines, unit="mm")).features]
-
-
-def planned(lines: str, kept: tuple[str, ...] = ()) -> OrderOfWork:
-    found = order_of_work(part(lines), stock="bar", kept=kept)
-    assert found is not None
-    return found
+from tests.core.planning.sketched import planned
 
 
 def test_a_bar_that_is_too_long_to_be_parted_from_is_sawn_first_and_it_is_said_how_long() -> None:
