@@ -129,7 +129,10 @@ class Workshop:
         for one in set_up["supports"]:
             if one["kind"] == "steady":
                 front = mm(one["to"]) if set_up["worked"] == "right" else mm(one["from"])
-                rolled = {round(self.outer[place], 6) for place in self.between(mm(one["from"]), mm(one["to"]))}
+                whole = self.between(
+                    mm(one["from"]) + SLICE, mm(one["to"]) - SLICE
+                )  # a slice may lie across a shoulder
+                rolled = {round(self.outer[place], 6) for place in whole}
                 if len(rolled) != 1:
                     self.say(f"rollers on {rolled}")
         out = self.between(min(front, end), max(front, end))
