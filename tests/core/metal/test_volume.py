@@ -14,22 +14,22 @@ from tests.core.planning.sketched import features
 SLICES = 20_000
 
 
-def planned(number: int) -> OrderOfWork | None:
+def planned(number: int) -> OrderOfWork:
     given = stock_input(number)
     found = order_of_work(features(given.lines), stock=given.stock_said, face_as_parted=given.face_as_parted)
-    return found if found is not None and found.set_ups else None
+    assert found is not None
+    assert found.set_ups
+    return found
 
 
 def by_slices(outer: np.ndarray, inner: np.ndarray, wide: float) -> float:
     return float(np.sum(outer**2 - inner**2) * pi / 4 * wide)
 
 
-@pytest.mark.parametrize("number", [n for n in range(60) if n % 6 == 0])
+@pytest.mark.parametrize("number", [0, 12, 18, 24, 30, 36, 42, 48, 54])
 def test_stock_less_every_cut_is_what_is_left(number: int) -> None:
     """Of each cut what it takes is the difference of two workpieces; the piece that a blade takes off is not a chip."""
     order = planned(number)
-    if order is None:
-        pytest.skip("no plan of it can be cut")
     assert order.finished is not None
     for one in order.operations:
         work = one.before

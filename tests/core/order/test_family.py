@@ -5,6 +5,7 @@ import pytest
 from nomisma.core.operations.figures import figures
 from nomisma.core.order.family import FamilySetUp, Sibling, family_of
 from nomisma.core.order.order import OrderOfWork, PlannedOperation, order_of_work
+from nomisma.core.quantity.length import Unit
 from tests.core.planning.generated import part_lines
 from tests.core.planning.sketched import features
 
@@ -12,8 +13,8 @@ SHORT = "od .9995 -.0005\nbore .5005/.5010 thru\nlength 1.0000 ±.0002"
 LONG = SHORT.replace("1.0000", "1.7500")
 
 
-def sibling(lines: str, name: str = "", unit: str = "mm") -> Sibling:
-    order = order_of_work(features(lines, unit), unit=unit)  # type: ignore[arg-type]
+def sibling(lines: str, name: str = "", unit: Unit = "mm") -> Sibling:
+    order = order_of_work(features(lines, unit), unit=unit)
     assert order is not None
 
     def figures_of(one: PlannedOperation) -> list[str]:

@@ -10,6 +10,7 @@ from nomisma.core.cutting.hole import HoleInput, hole
 from nomisma.core.errors import InputError
 from nomisma.core.quantity.drill_list import COMMON_SETS, drills_at_hand, usual_system
 from nomisma.core.quantity.drills import drill_table
+from nomisma.core.quantity.length import Unit
 
 
 @pytest.mark.parametrize(
@@ -36,8 +37,8 @@ def test_what_is_no_list_is_refused_at_its_field(text: str) -> None:
 
 
 @pytest.mark.parametrize("unit", ["mm", "in"])
-def test_nothing_said_is_every_drill_of_the_unit(unit: str) -> None:
-    assert drills_at_hand("", unit) == drill_table(usual_system(unit))  # type: ignore[arg-type]
+def test_nothing_said_is_every_drill_of_the_unit(unit: Unit) -> None:
+    assert drills_at_hand("", unit) == drill_table(usual_system(unit))
 
 
 @given(st.sampled_from(COMMON_SETS), st.decimals(Decimal(8), Decimal(24), places=2))

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-from nomisma.core.metal.cut import Cut, End, Support, Workholding
+from nomisma.core.metal.cut import Cut, End, Support, Way, Workholding
 from nomisma.core.metal.drawing import Drawing, line_left
 from nomisma.core.metal.profile import Stretch
 from nomisma.core.metal.rules import (
@@ -26,8 +26,8 @@ from nomisma.core.metal.rules import (
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.quantity.display import show_exact
 
-ON_A_STEP = ("soft_jaws", "faceplate")
-ON_A_MANDREL = ("mandrel", "expanding_mandrel", "bonded_mandrel")
+ON_A_STEP: tuple[Way, ...] = ("soft_jaws", "faceplate")
+ON_A_MANDREL: tuple[Way, ...] = ("mandrel", "expanding_mandrel", "bonded_mandrel")
 Broken = tuple[RunRule, str]
 
 

@@ -12,7 +12,7 @@ from nomisma.core.operations.drilling import LARGEST_DRILL_MM, drills_before
 from nomisma.core.operations.hole_tools import HoleTools
 from nomisma.core.operations.reamers import Reamer, reamer_for
 from nomisma.core.operations.surfaces import Surface
-from nomisma.core.part.hole_making import HoleMaking, is_said_bored, making_of
+from nomisma.core.part.hole_making import HoleMaking, making_said
 from nomisma.core.part.lettered import LetteredFeature
 from nomisma.core.quantity.drill_list import DrillRow, drills_at_hand
 from nomisma.core.quantity.length import Unit
@@ -48,10 +48,10 @@ def hole_finished(
     if own.hole == "tapped":
         taken = drills_before(own.diameter_mm, unit, "tapped", own.thread, tools.drills)
         return replace(own, diameter_mm=taken[-1].size.mm) if taken else own
-    said, _ = making_of(feature.written)
+    said = making_said(feature.written)
     if said == "drilled":
         return replace(own, hole=said, diameter_mm=_nearest_mm(own.diameter_mm, drills_at_hand(tools.drills, unit)))
-    if said == "reamed" or is_said_bored(feature.written):
+    if said is not None:
         return own
     is_true = bool(feature.true_to) or feature.letter in datums
     deep = own.length_mm > reach_of_a_bar_mm(own.diameter_mm)

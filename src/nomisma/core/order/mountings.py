@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import Literal
 
 from nomisma.core.metal.cut import Way, Workholding
+from nomisma.core.metal.run import ON_A_MANDREL
 
 PlanMounting = Literal["any", "chuck", "centres", "mandrel", "steady"]
 MOUNTING_WORDS: dict[PlanMounting, str] = {
@@ -19,7 +20,7 @@ _WAYS: dict[PlanMounting, tuple[Way, ...]] = {
     "any": (),
     "chuck": ("three_jaw", "four_jaw", "collet", "soft_jaws"),
     "centres": ("centres",),
-    "mandrel": ("mandrel", "expanding_mandrel", "bonded_mandrel"),
+    "mandrel": ON_A_MANDREL,
     "steady": ("steady",),
 }
 

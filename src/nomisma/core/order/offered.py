@@ -16,13 +16,9 @@ from nomisma.core.order.set_ups import SetUps, set_ups_of
 from nomisma.core.order.stages import roughed_first
 from nomisma.core.part.kinds.eccentric_diameter import OFF_CENTRE
 from nomisma.core.part.lettered import LetteredFeature
-from nomisma.core.part.section import Section, section_of
-from nomisma.core.part.section_shapes import Cylinder
+from nomisma.core.part.section import section_of
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
-
-_WASHER = Section(Decimal(3), (Cylinder("A", Decimal(30), Decimal(0), Decimal(3)),), (), (), Decimal(0), "", (), ())
-"""For the examples."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,9 +37,8 @@ def piece_of(
     *,
     all_bored: bool = False,
 ) -> Piece | None:
-    """The part as it is to be cut from a stock with the tools at hand; None without an
-    outside of a known size. `all_bored`: holes that would be drilled or reamed are bored, so that a mandrel may hold
-    the part. Source: geometry.
+    """The part as it is to be cut from a stock with the tools at hand; None without an outside of a known size.
+    `all_bored`: holes that would be drilled or reamed are bored, so that a mandrel may hold the part. Source: geometry.
 
     >>> piece_of([], StockSaid(), "mm") is None
     True
@@ -65,24 +60,24 @@ def piece_of(
     return Piece(section, tuple(features), tuple(surfaces), unit, bought, stock.bore_mm, tools=tools)
 
 
-def offered(
-    piece: Piece, features: tuple[LetteredFeature, ...], stock: StockSaid, face_as_parted: bool, unit: Unit
-) -> tuple[SetUps, Piece, tuple[LeftOut, ...]]:
+def offered(piece: Piece, stock: StockSaid, face_as_parted: bool) -> tuple[SetUps, Piece, tuple[LeftOut, ...]]:
     """The set-ups that run, the piece they are of, and what they could not make and why.
 
     Where none runs, holes are bored that would be drilled, so that a mandrel may hold it; then what stands in the way
     is left out, where the part can be turned without it. Source: as `order_of_work`.
 
-    >>> found = offered(Piece(_WASHER, (), ()), (), StockSaid("blank"), face_as_parted=False, unit="mm")
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> washer = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 30 x 3", unit="mm")).features]
+    >>> found = offered(piece_of(washer, StockSaid("blank"), "mm"), StockSaid("blank"), False)
     >>> [one.rule for one in found[0].complaints]
     ['too_thin']
     """
     thin = is_too_thin(piece)
     found = found_set_ups(piece, stock, face_as_parted)
     if thin and not found.set_ups and stock.may_be_parted and not face_as_parted:
-        return offered(piece, features, stock, face_as_parted=True, unit=unit)
+        return offered(piece, stock, face_as_parted=True)
     if not found.set_ups and any(one.kind == "bore" and one.hole in ("drilled", "reamed") for one in piece.surfaces):
-        bored = piece_of(features, stock, unit, piece.tools, all_bored=True)
+        bored = piece_of(piece.features, stock, piece.unit, piece.tools, all_bored=True)
         if bored is not None and (other := found_set_ups(bored, stock, face_as_parted)).set_ups:
             return other, bored, ()
     left: list[LeftOut] = []
@@ -133,32 +128,25 @@ def is_too_thin(piece: Piece) -> bool:
 def found_set_ups(piece: Piece, stock: StockSaid, face_as_parted: bool) -> SetUps:
     """The set-ups of a piece from its stock. Source: as `order_of_work`.
 
-    >>> found_set_ups(Piece(_WASHER, (), ()), StockSaid("blank"), False).set_ups
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> washer = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 30 x 3", unit="mm")).features]
+    >>> found_set_ups(piece_of(washer, StockSaid("blank"), "mm"), StockSaid("blank"), False).set_ups
     ()
     """
     whole = whole_letter(piece.features, piece.section) if stock.kind != "repair" else ""  # its faces stay
     return set_ups_of(piece, stock, face_as_parted=face_as_parted, whole=whole)
 
 
-@lru_cache(maxsize=256)  # as below
+@lru_cache(maxsize=256)  # as above
 def roughed_set_ups(piece: Piece, stock: StockSaid) -> SetUps | None:
     """The set-ups of a piece that is roughed all over first; None where it cannot be. Source: as `order_of_work`.
 
-    >>> roughed_set_ups(Piece(_WASHER, (), ()), StockSaid("repair")) is None
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> washer = [lettered(one) for one in feature_lines(FeatureLinesInput(text="od 30 x 3", unit="mm")).features]
+    >>> roughed_set_ups(piece_of(washer, StockSaid("repair"), "mm"), StockSaid("repair")) is None
     True
     """
     return roughed_first(piece, stock, whole=whole_letter(piece.features, piece.section))
-
-
-def as_it_can_be(piece: Piece, stock: StockSaid, face_as_parted: bool) -> StockSaid:
-    """The stock as it is asked for, but for a mounting that does not run. Source: as `order_of_work`.
-
-    >>> as_it_can_be(Piece(_WASHER, (), ()), StockSaid("blank", mounting="centres"), False).mounting
-    'any'
-    """
-    if stock.mounting == "any" or found_set_ups(piece, stock, face_as_parted).set_ups:
-        return stock
-    return replace(stock, mounting="any")
 
 
 def _has_a_step(own: Surface, surfaces: Sequence[Surface]) -> bool:

@@ -19,7 +19,6 @@ from nomisma.core.order.laid_out import StockKind, StockSaid, lay_out
 from nomisma.core.order.mountings import MOUNTING_WORDS, PlanMounting
 from nomisma.core.order.offered import (
     LeftOut,
-    as_it_can_be,
     is_too_thin,
     offered,
     piece_of,
@@ -184,9 +183,13 @@ def _order_of_work(
     too_small = stock_too_small(piece, stock)
     if too_small is not None:
         return OrderOfWork((), (), (), 0, proved=True, complaints=(too_small,), piece=piece)
-    asked, stock = stock, as_it_can_be(piece, stock, face_as_parted)
-    staged = roughed_set_ups(piece, stock) if rough_first else None
-    found, piece, cannot = (staged, piece, ()) if staged else offered(piece, features, stock, face_as_parted, unit)
+    found, cut_as, cannot = _searched(piece, stock, face_as_parted, rough_first=rough_first)
+    mounted_otherwise: PlanMounting = "any"
+    if stock.mounting != "any" and (cannot or not found.set_ups):  # nothing is left out for how it is held
+        mounted_otherwise = stock.mounting
+        usual = replace(stock, mounting="any")
+        found, cut_as, cannot = _searched(piece, usual, face_as_parted, rough_first=rough_first)
+    piece = cut_as
     in_order = found
     if kept and found.stages:
         in_order = _stages_kept(found.stages, kept)
@@ -213,10 +216,20 @@ def _order_of_work(
         drawing=in_order.drawing,
         finished=in_order.finished,
         from_bar=stock.kind == "bar",
-        roughed_not_first=rough_first and staged is None,
-        mounted_otherwise=asked.mounting if asked.mounting != stock.mounting else "any",
+        roughed_not_first=rough_first and not found.stages,
+        mounted_otherwise=mounted_otherwise,
         as_parted=len(set_ups) == 1 and not face_as_parted and is_too_thin(piece),
     )
+
+
+def _searched(
+    piece: Piece, stock: StockSaid, face_as_parted: bool, *, rough_first: bool
+) -> tuple[SetUps, Piece, tuple[LeftOut, ...]]:
+    """The set-ups of a piece, the piece as it is cut, and what they leave out; roughed all over first where it is asked
+    for and can be.
+    """
+    staged = roughed_set_ups(piece, stock) if rough_first else None
+    return (staged, piece, ()) if staged else offered(piece, stock, face_as_parted)
 
 
 def mountings_that_run(

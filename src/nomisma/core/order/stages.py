@@ -47,17 +47,23 @@ def roughed_first(piece: Piece, stock: StockSaid, *, whole: str = "") -> SetUps 
     rough = rough_piece(piece, leave)
     if rough is None or stock.kind == "repair":
         return None
-    said = stock
+    said = replace(stock, mounting="any")  # how it is mounted matters where it is finished
     if stock.kind == "cast" and (stock.across_mm is None or stock.long_mm is None):
         if stock.skin_mm <= leave:
             return None
-        said = replace(stock, as_roughed=stock_shifted(casting_of(piece.section, stock.skin_mm), leave))
+        said = replace(said, as_roughed=stock_shifted(casting_of(piece.section, stock.skin_mm), leave))
     first = set_ups_of(rough, said)
     if not first.set_ups or first.finished is None:
         return None
     there = stock_of(work_shifted(first.finished, -leave), leave)
-    rest = StockSaid("cast", skin_mm=leave, bore_mm=stock.bore_mm, spindle_mm=stock.spindle_mm, as_roughed=there)
-    rest = replace(rest, mounting=stock.mounting)
+    rest = StockSaid(
+        "cast",
+        skin_mm=leave,
+        bore_mm=stock.bore_mm,
+        spindle_mm=stock.spindle_mm,
+        as_roughed=there,
+        mounting=stock.mounting,
+    )
     then = set_ups_of(piece, rest, whole=whole)
     if not then.set_ups:
         return None
@@ -68,8 +74,13 @@ def joined(stages: Sequence[Stage]) -> SetUps:
     """The stages as one plan, in the frame of the finished part; a set-up's complaints go on counting. Source:
     geometry, bookkeeping.
 
-    >>> joined([Stage(SetUps((), (), 0, True), Piece(None, (), ()), StockSaid())]).set_ups  # type: ignore[arg-type]
-    ()
+    >>> from nomisma.core.order.offered import piece_of
+    >>> from nomisma.core.planning.feature_lines import FeatureLinesInput, feature_lines, lettered
+    >>> lines = FeatureLinesInput(text="od 40 x 20", unit="mm")
+    >>> pin = piece_of([lettered(one) for one in feature_lines(lines).features], StockSaid(), "mm")
+    >>> alone = set_ups_of(pin, StockSaid())
+    >>> joined([Stage(alone, pin, StockSaid())]).set_ups == alone.set_ups
+    True
     """
     made: list[SetUp] = []
     complaints = []

@@ -21,12 +21,11 @@ def making_of(text: str) -> tuple[HoleMaking, str]:
     return (_SAID[match["word"].lower()], match["size"]) if match else ("bored", text)
 
 
-def is_said_bored(text: str) -> bool:
-    """Whether the text of a hole's size says that it is bored, whatever else would hold it. Source: common practice, no
-    source.
+def making_said(text: str) -> HoleMaking | None:
+    """How the text of a hole's size says that it is made; None where it leaves it to whoever plans it. Source: common
+    practice, no source.
 
-    >>> is_said_bored("bored 12 H7"), is_said_bored("12 H7")
-    (True, False)
+    >>> making_said("bored 12 H7"), making_said("12 H7")
+    ('bored', None)
     """
-    match = _TEXT.fullmatch(text)
-    return match is not None and _SAID[match["word"].lower()] == "bored"
+    return making_of(text)[0] if _TEXT.fullmatch(text) else None

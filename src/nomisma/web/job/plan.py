@@ -27,10 +27,10 @@ from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.shop.stock_shelf import bar_of
 from nomisma.store.shop import stock_bars
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.moments import moments_of
+from nomisma.web.job.plan_page import plan_page
 from nomisma.web.job.plan_stops import stops_address
 
 router = APIRouter(include_in_schema=False)
@@ -52,15 +52,11 @@ def open_plan(post: Post, number: int, piece: str = "") -> JobPlan:
 
 def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, **typed: Any) -> Response:
     state = plan.state
-    return page(
+    return plan_page(
         visit,
         "job/plan/page.html",
+        plan,
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="plan",
-        plan=plan,
         error=error,
         work=PlannedWork(plan),
         typed=typed.get("typed", {}),
@@ -232,14 +228,10 @@ def put_order(number: int, post: Post = Depends(posted)) -> Response:
 def hold_otherwise(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """The ways to hold the whole part, each with the plan that comes of it; only those that were run."""
     plan = plan_of(visit.db, job_in_hand(visit, number))
-    return page(
+    return plan_page(
         visit,
         "job/plan/otherwise.html",
-        own_unit=plan.state.unit,
-        state=plan.state,
-        job=plan.state.job,
-        stage="plan",
-        plan=plan,
+        plan,
         plans=plan.mountings(),
         words=MOUNTING_WORDS,
         way_titles={name: one.title for name, one in holdings().items()},
@@ -272,16 +264,11 @@ def _saw_page(
     error: InputError | None = None,
     typed: dict[str, str] | None = None,
 ) -> Response:
-    state = plan.state
-    return page(
+    return plan_page(
         visit,
         "job/plan/saw.html",
+        plan,
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="plan",
-        plan=plan,
         error=error,
         typed=typed or {},
     )

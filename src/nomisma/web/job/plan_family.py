@@ -9,9 +9,9 @@ from nomisma.jobs.planning.plan_family import family_plans, family_set_ups, name
 from nomisma.jobs.planning.plan_state import JobPlan, plan_of
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.web.frame.job_in_hand import job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.plan import open_plan
+from nomisma.web.job.plan_page import plan_page
 
 router = APIRouter()
 
@@ -26,15 +26,11 @@ def _page(
     visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError | None = None, typed: str | None = None
 ) -> Response:
     plans = family_plans(visit.db, plan)
-    return page(
+    return plan_page(
         visit,
         "job/plan/family.html",
+        plan,
         status=status,
-        own_unit=plan.state.unit,
-        state=plan.state,
-        job=plan.state.job,
-        stage="plan",
-        plan=plan,
         plans=plans,
         works=[PlannedWork(one) for one in plans],
         set_ups=family_set_ups(plans) if len(plans) > 1 else (),

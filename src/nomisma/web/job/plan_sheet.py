@@ -36,6 +36,7 @@ from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.moments import moment_of, moments_of
 from nomisma.web.job.plan import open_plan
+from nomisma.web.job.plan_page import plan_page
 from nomisma.web.job.plan_stops import stops_address
 from nomisma.web.worksheets.kept_shown import kept_shown
 
@@ -56,15 +57,11 @@ def _sheet_page(
     named = next((one for one in operations if one.number == step), None)
     here = named or plan.next_operation or (operations[-1] if operations else None)
     kept = kept_answers(visit.db, plan.state.job.id)
-    return page(
+    return plan_page(
         visit,
         "job/plan/sheet.html",
+        plan,
         status=status,
-        own_unit=plan.state.unit,
-        state=plan.state,
-        job=plan.state.job,
-        stage="plan",
-        plan=plan,
         here=here,
         **_beside(plan, here, recorded_answers(visit.db, plan.state)),
         error=error,

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import TYPE_CHECKING
 
-from nomisma.core.part.hole_making import MAKING_WORDS, is_said_bored, making_of
+from nomisma.core.part.hole_making import MAKING_WORDS, making_of, making_said
 from nomisma.core.part.kind import FeatureKind
 from nomisma.core.part.requirement import HeldTo, Requirement
 from nomisma.core.part.said_feature import SaidFeature
@@ -36,14 +36,12 @@ class _Bore(FeatureKind):
     def dimension(self, text: str) -> str:
         """How it is made stands behind its size."""
         making, size = making_of(text)
-        said = making != "bored" or is_said_bored(text)
-        return f"{super().dimension(size)} {making}" if said else super().dimension(size)
+        return f"{super().dimension(size)} {making}" if making_said(text) else super().dimension(size)
 
     def said(self, one: SaidFeature, waiting: list[SaidFeature]) -> str:
         """How it is made says what it is."""
         line = super().said(one, waiting)
-        said = making_of(one.text)[0] != "bored" or is_said_bored(one.text)
-        return line.removeprefix(f"{self.words[0]} ") if said else line
+        return line.removeprefix(f"{self.words[0]} ") if making_said(one.text) else line
 
     def claims(self, text: str) -> bool:
         """A bare size whose class is in capitals is a hole."""
