@@ -38,7 +38,7 @@ class RecordedQuestion(Model):
 
 
 class RecordedStock(Model):
-    """The stock as measured, its texts as they were typed, and how it is held."""
+    """The stock as measured, its texts as they were typed, how it is held, and what else was chosen, in words."""
 
     shape: str
     surface: str
@@ -50,6 +50,7 @@ class RecordedStock(Model):
     grip: str
     unit: str
     held: str
+    chosen: list[str] = Field(default_factory=list)
     by: str
     at: datetime
 
@@ -115,7 +116,9 @@ class RecordedOperation(Model):
 
 
 class RecordedPlan(Model):
-    """The plan of a job: everything that was said of it, and the order of work as it stands."""
+    """The plan of a job: everything that was said of it, and the order of work as it stands; `made_with_jobs`: the
+    numbers of those that were made together with it.
+    """
 
     intake: RecordedIntake | None = None
     questions: list[RecordedQuestion] = Field(default_factory=list)
@@ -124,3 +127,4 @@ class RecordedPlan(Model):
     set_ups: list[RecordedSetUp] = Field(default_factory=list)
     order_by_hand: bool = False
     order_reason: str = ""
+    made_with_jobs: list[int] = Field(default_factory=list)

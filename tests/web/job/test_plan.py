@@ -253,6 +253,8 @@ def test_the_whole_part_is_held_otherwise_by_choice_and_the_plan_follows(orla: H
     assert "As it is planned now." in page
     assert 'value="mandrel"' in page
     orla.send(f"/jobs/{number}/plan/mounting", mounting="mandrel")
+    assert "held on a mandrel in its bore." in orla.get(f"/jobs/{number}/record").text
+    orla.get(f"/jobs/{number}/plan")
     assert "on a mandrel in its bore, by choice" in orla.page
     assert re.search(r"<strong>(Expanding|Plain) mandrel</strong>", orla.page)
     stock = {"held": "bar", "shape": "round", "surface": "bright", "stock_material": "brass", "across": "45"}
@@ -273,6 +275,7 @@ def test_jobs_that_are_made_together_know_each_other(orla: Hand) -> None:
     assert "steps the same" in orla.page
     assert f"step 1 of {long}" in orla.page
     assert f"Made together with job {short}" in orla.get(f"/jobs/{long}/plan").text
+    assert f"Made together with job {short}." in orla.get(f"/jobs/{long}/record").text
     orla.get(f"/jobs/{long}/plan/family")
     orla.send(f"/jobs/{long}/plan/family", jobs="")
     assert "Made together with others" in re.sub(r"\s+", " ", orla.get(f"/jobs/{short}/plan").text)

@@ -1,11 +1,12 @@
 """What a job's record says of its plan."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from decimal import Decimal
 from typing import cast
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.order.mountings import MOUNTING_WORDS
 from nomisma.core.order.order import PlannedOperation, PlannedSetUp
 from nomisma.core.order.set_ups import STOCK_WORDS
 from nomisma.core.planning.blank import SHAPE_WORDS, SURFACE_WORDS
@@ -29,6 +30,7 @@ from nomisma.jobs.planning.plan_entries import (
     RunoutRead,
     Said,
     SawLooked,
+    StockChosen,
     Tick,
     Topic,
 )
@@ -51,6 +53,7 @@ def recorded_plan(session: Session, state: JobState) -> RecordedPlan | None:
         set_ups=[_set_up(plan, one) for one in plan.order.set_ups] if plan.order else [],
         order_by_hand=plan.order is not None and plan.order.by_hand,
         order_reason=plan.kept_order.reason,
+        made_with_jobs=plan.family,
     )
 
 
@@ -99,9 +102,22 @@ def _stock(plan: JobPlan) -> RecordedStock | None:
         grip=said.grip,
         unit=said.unit,
         held=STOCK_WORDS[said.held],
+        chosen=list(_chosen(said)),
         by=row.by.name,
         at=row.at,
     )
+
+
+def _chosen(said: StockChosen) -> Iterator[str]:
+    """What was chosen of how the part is made."""
+    if said.face_as_parted:
+        yield "the far face may stay as parted"
+    if said.rough_first:
+        yield "roughed all over first"
+    if said.centred:
+        yield "it has its own centre holes"
+    if said.mounting != "any":
+        yield f"held {MOUNTING_WORDS[said.mounting]}"
 
 
 def _look(row: PlanEntry, said: SawLooked) -> RecordedLook:
