@@ -68,7 +68,7 @@ def test_a_gauges_reading_lands_in_the_field_of_every_open_page_across_servers(
     sign_in(context.new_page(), two_servers[0].address)  # a cookie does not mind the port
     for server in two_servers:
         page = context.new_page()
-        with page.expect_response("**/live"):
+        with page.expect_response("**/live?**"):
             page.goto(f"{server.address}/jobs/104/measure")
         page.wait_for_timeout(500)
         pages.append(page)
@@ -98,7 +98,7 @@ def test_a_page_hears_of_others_after_it_sent_readings_itself_and_not_of_its_own
     pages[0].wait_for_url("**/part")
     address = pages[0].url.replace("/part", "/measure")
     for page in pages:
-        with page.expect_response("**/live"):
+        with page.expect_response("**/live?**"):
             page.goto(address)
         page.wait_for_timeout(500)
     pages[0].on("request", lambda asked: looked.append(asked.method) if asked.resource_type == "xhr" else None)
@@ -116,7 +116,7 @@ def test_a_page_hears_of_others_after_it_sent_readings_itself_and_not_of_its_own
 
 def test_what_a_hand_typed_is_not_overwritten_by_a_gauge(bench: Callable[..., Page], server: Server) -> None:
     page = bench()
-    with page.expect_response("**/live"):
+    with page.expect_response("**/live?**"):
         page.goto("/jobs/104/measure")
     page.wait_for_timeout(500)
     page.fill("#size", ".87")
@@ -130,7 +130,7 @@ def test_a_readout_shows_what_is_left_to_go_and_what_was_wound_in_is_taken(
     bench: Callable[..., Page], server: Server
 ) -> None:
     page = bench()
-    with page.expect_response("**/live"):
+    with page.expect_response("**/live?**"):
         page.goto("/jobs/104/cut")
     page.wait_for_timeout(500)
     box = page.locator("[data-readout-axis=x]")

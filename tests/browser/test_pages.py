@@ -23,7 +23,8 @@ def test_a_machinist_takes_a_job_from_partner_to_record(bench: Callable[..., Pag
     expect(page.locator(".option >> nth=0")).to_contain_text("Make to suit")
     expect(page.locator("#answer svg.fit-picture")).to_be_visible()
     page.click(".option.is-chosen >> text=Work to these")
-    page.wait_for_url(f"**/jobs/{number}/measure")
+    page.wait_for_url(f"**/jobs/{number}/make")
+    page.get_by_role("navigation", name="Make").get_by_role("link", name="Measure").click()
     log_reading(page, ".6101")
     expect(page.locator("div.newest")).to_contain_text("metal to go")
     expect(page.locator("div.newest .big")).to_contain_text("0.01")
@@ -58,10 +59,10 @@ def test_the_whole_entry_goes_by_keyboard_alone(bench: Callable[..., Page]) -> N
         if page.evaluate("document.activeElement.textContent.trim()") == "Work to these":
             break
     page.keyboard.press("Enter")
-    page.wait_for_url("**/measure")
+    page.wait_for_url("**/make")
     page.keyboard.type(".6101")
     page.keyboard.press("Enter")
-    expect(page.locator("div.newest")).to_contain_text("metal to go")
+    expect(page.locator("#work .verdict-line")).to_contain_text("metal to go")
 
 
 def test_f2_and_slash_lead_to_the_entry_line_from_everywhere(bench: Callable[..., Page]) -> None:
@@ -156,7 +157,8 @@ def test_what_one_logs_the_other_sees_without_losing_what_is_typed(bench: Callab
     log_reading(orla, ".6249")
     orla.click("text=Turns freely with oil")
     orla.click(".option.is-chosen >> text=Work to these")
-    orla.wait_for_url("**/measure")
+    orla.wait_for_url("**/make")
+    orla.goto(f"/jobs/{number}/measure")
     bram.goto(f"/jobs/{number}/measure")
     bram.fill("#size", ".61")
     log_reading(orla, ".6105")

@@ -39,11 +39,11 @@ def test_a_plain_size_takes_few_keystrokes_from_start_to_its_first_reading(bench
     strokes = to_field(page, "#lines")
     page.keyboard.type("28 ±0.1 mm")
     strokes += to_field(page, "form [type=submit]") + press(page, "Enter")
-    page.wait_for_url(re.compile(r"/jobs/\d+/measure"))
+    page.wait_for_url(re.compile(r"/jobs/\d+/make"))
     expect(page.locator("#size")).to_be_focused()
     page.keyboard.type("28.04 mm")
     strokes += press(page, "Enter")
-    expect(page.locator("div.newest")).to_contain_text("in limits")
+    expect(page.locator("#work .verdict-line")).to_contain_text("in limits")
     assert strokes <= MOST_KEYSTROKES
 
 
@@ -99,7 +99,7 @@ def test_a_reading_that_waits_is_delivered_to_its_own_feature(bench: Callable[..
 
 def test_a_gauge_of_another_feature_does_not_fill_the_field(bench: Callable[..., Page], server: Server) -> None:
     page = bench()
-    with page.expect_response("**/live"):
+    with page.expect_response("**/live?**"):
         page.goto("/jobs/112/measure?feature=B")
     page.wait_for_timeout(500)
     with SimulatedGauge("bench-gauge", Decimal("2.2480"), token=GAUGE_TOKEN, job=112, port=server.gauge_port) as gauge:

@@ -1,4 +1,4 @@
-"""Plan and its sheet in the real pages: from lines to the first steps ticked off, by keyboard; and on a phone."""
+"""Plan in the real pages: from lines to the first steps made, by keyboard; and on a phone."""
 
 import re
 from collections.abc import Callable
@@ -17,7 +17,7 @@ def started(page: Page) -> str:
     return page.url.rsplit("/", 1)[0]
 
 
-def test_from_lines_to_the_saw_and_the_sheet_by_keyboard(bench: Callable[..., Page]) -> None:
+def test_from_lines_to_the_saw_and_the_first_steps_by_keyboard(bench: Callable[..., Page]) -> None:
     page = bench()
     job = started(page)
     page.goto(f"{job}/plan/saw")
@@ -27,21 +27,24 @@ def test_from_lines_to_the_saw_and_the_sheet_by_keyboard(bench: Callable[..., Pa
     page.keyboard.type("96 mm")
     page.keyboard.press("Enter")
     expect(page.locator("main .big").first).to_contain_text("Saw at")
-    page.click("text=The sheet at the lathe")
-    expect(page.locator("#step-title")).to_have_text("Face")
+    page.click("text=Make it, step by step")
+    expect(page.get_by_role("button", name="I looked at all of it: ready to cut")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator(".now-words")).to_have_text("Face")
     expect(page.get_by_role("button", name="Done", exact=True)).to_be_focused()
     page.keyboard.press("Enter")
-    expect(page.locator("#step-title")).to_contain_text("Rough turn")
+    expect(page.locator(".now-words")).to_contain_text("Rough turn")
     page.keyboard.press("Enter")
-    expect(page.locator(".sheet-step .job-makes")).to_contain_text("2 done")
+    expect(page.locator(".make-head")).to_contain_text("3 of ")
 
 
 def test_left_and_right_turn_the_steps_and_go_along_the_pictures(bench: Callable[..., Page]) -> None:
     page = bench()
-    page.goto("/jobs/118/plan/sheet?step=2")
-    for key, at in [("ArrowLeft", 1), ("ArrowLeft", 1), ("ArrowRight", 2), ("ArrowRight", 3)]:
+    page.goto("/jobs/118/plan/sheet?step=1")
+    for key, at in [("ArrowLeft", "S1"), ("ArrowRight", "1"), ("ArrowRight", "2")]:
+        page.evaluate("document.activeElement.blur()")
         page.keyboard.press(key)
-        expect(page.locator(".sheet-step .job-makes")).to_contain_text(f"· {at} of ")
+        expect(page.locator(".steps-strip [aria-current]")).to_have_attribute("title", re.compile(f"^{at}\\. "))
     page.goto("/jobs/118/plan")
     pictures = page.locator(".moment-strip a")
     pictures.first.focus()
@@ -81,7 +84,7 @@ def test_an_operation_moved_against_a_rule_asks_why(bench: Callable[..., Page]) 
 
 
 @pytest.mark.parametrize(
-    "path", ["/jobs/116/plan", "/jobs/118/plan/sheet", "/jobs/121/hold", "/three-jaw", "/shop/stock", "/cut-list"]
+    "path", ["/jobs/116/plan", "/jobs/118/make", "/jobs/121/hold", "/three-jaw", "/shop/stock", "/cut-list"]
 )
 def test_on_a_phone_nothing_is_wider_than_the_screen(bench: Callable[..., Page], path: str) -> None:
     page = bench(width=390, height=844)

@@ -1,7 +1,9 @@
 """A part started from its lines, and a reading logged of one of its features: what tests of parts share."""
 
 import re
+from html import unescape
 from typing import Any
+from urllib.parse import urlencode
 
 from tests.web.conftest import Hand
 
@@ -49,6 +51,15 @@ def log(
         instrument_id=hand.instrument(instrument),
         **{"cut_since": "not", **fields},
     )
+
+
+def steps_of(hand: Hand, number: int, **asked: str) -> dict[str, str]:
+    """The address of every step on Make by its title; of two alike the first."""
+    page = hand.get(f"/jobs/{number}/make?{urlencode(asked)}").text
+    found = re.findall(
+        r'<a href="([^"]+)" class="step-\w+[^>]*?title="\w+\. ([^"]+?)(?:, done)?"', page.split('class="steps-strip')[1]
+    )
+    return {unescape(title): unescape(address) for address, title in reversed(found)}
 
 
 def record(hand: Hand, number: int) -> Any:

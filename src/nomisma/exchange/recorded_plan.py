@@ -95,23 +95,28 @@ class RecordedSetUp(Model):
 
 
 class RecordedDone(Model):
-    """That something was done, of a batch for one piece; why, where a warning was left aside."""
+    """That something was done, of a batch for one piece, on which lathe; why, where a warning was left aside; `closed`:
+    by its reading, or without the reading it asks for.
+    """
 
     piece: str
     by: str
     at: datetime
     reason: str = ""
+    lathe: str = ""
+    closed: str = ""
 
 
 class RecordedOperation(Model):
-    """One operation: its number, what it does, with which tool, which rules it breaks where it stands, and who ticked
-    it off.
+    """One operation: its number, what it does, with which tool, which rules it breaks where it stands, and who closed
+    it; `finds`: the letters of the features whose size is found at it.
     """
 
     number: int
     title: str
     tool: str
     breaks: list[str]
+    finds: list[str] = Field(default_factory=list)
     done: list[RecordedDone]
 
 

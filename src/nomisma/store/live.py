@@ -3,6 +3,7 @@ commit.
 """
 
 import json
+from datetime import datetime, timedelta
 from typing import Any
 
 from sqlalchemy import text
@@ -10,6 +11,36 @@ from sqlalchemy.orm import Session as OrmSession
 
 CHANNEL = "nomisma_job"
 _NOTIFY = text("SELECT pg_notify(:channel, :payload)")
+
+
+_SENT_SINCE = text(
+    "SELECT g.id, g.gauge, g.size_text, g.size_unit, f.letter FROM gauge_reading g"
+    " JOIN job j ON j.id = g.job_id JOIN feature f ON f.id = g.feature_id"
+    " WHERE j.number = :job AND g.at >= :since"
+    " AND NOT EXISTS (SELECT 1 FROM reading r WHERE r.id = g.id)"
+    " AND NOT EXISTS (SELECT 1 FROM truing_reading t WHERE t.id = g.id) ORDER BY g.sequence"
+)
+_LOGGED_SINCE = text(
+    "SELECT EXISTS (SELECT 1 FROM reading r JOIN job j ON j.id = r.job_id WHERE j.number = :job AND r.at >= :since)"
+    " OR EXISTS (SELECT 1 FROM plan_entry p JOIN job j ON j.id = p.job_id WHERE j.number = :job AND p.at >= :since)"
+)
+
+
+def told_since(
+    session: OrmSession, job_number: int, since: datetime, *, clocks_differ: timedelta = timedelta()
+) -> list[dict[str, Any]]:
+    """What open pages were told of a job since a moment, as far as it matters to one that did not listen yet: what its
+    gauges sent and nobody logged (as early as clocks may differ), and that something was logged.
+    """
+    asked = {"job": job_number, "since": since}
+    told: list[dict[str, Any]] = [
+        {"job": job_number, "kind": "gauge", "id": str(row.id), "gauge": row.gauge, "feature": row.letter}
+        | {"size": row.size_text if row.size_text.endswith(row.size_unit) else f"{row.size_text} {row.size_unit}"}
+        for row in session.execute(_SENT_SINCE, {**asked, "since": since - clocks_differ})
+    ]
+    if session.scalar(_LOGGED_SINCE, asked):
+        told.append({"job": job_number, "kind": "reading", "id": ""})
+    return told
 
 
 def announce(session: OrmSession, job_number: int, kind: str, **more: Any) -> None:

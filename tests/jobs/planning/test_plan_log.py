@@ -168,13 +168,13 @@ def test_a_tick_is_taken_back_and_both_stay_on_record(db: Session) -> None:
 
 
 def test_what_is_measured_in_limits_is_done_without_a_tick(db: Session) -> None:
-    begun = plan(db, "od 28 ±0.2\nlength 40 ±0.2")
+    begun = plan(db, "od 28 ±0.04\nlength 40 ±0.2")
     assert begun.order is not None
     turn = next(one for one in begun.order.operations if one.operation.kind == "turn")
-    assert begun.is_done(turn) is False
-    log_reading(
-        db, begun.state, entry(db, begun.state, "28.00", with_="0–150", place="near end 0°"), by=person(db, "orla")
-    )
+    for place in ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"):
+        assert again(db, begun).is_done(turn) is False
+        state = again(db, begun).state
+        log_reading(db, state, entry(db, state, "28.00", with_="25–50", place=place), by=person(db, "orla"))
     assert again(db, begun).is_done(turn) is True
 
 

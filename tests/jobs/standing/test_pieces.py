@@ -4,7 +4,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from nomisma.jobs.opening.requirements import plan_measuring
-from nomisma.jobs.standing.pieces import next_piece, places_planned, places_read, serials
+from nomisma.jobs.standing.pieces import next_piece, places_planned, places_read, places_to_close, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.readings import log
 from tests.jobs.shop_floor import now, opened, person, read
@@ -45,3 +45,19 @@ def test_a_piece_with_metal_to_go_stays_at_hand(db: Session) -> None:
     read(db, state, "29.00", piece="1")
     found = now(db, state)
     assert next_piece(found, log(db, found.feature_id)) == "1"
+
+
+@pytest.mark.parametrize(
+    ("lines", "places"),
+    [
+        ("od 28 ±0.04", 6),
+        ("od 28 ±0.05", 1),
+        ("od 28 ±0.05, carries the load", 6),
+        ("bore 12 H7", 6),
+        ("length 40 ±0.2", 1),
+    ],
+)
+def test_limits_a_tenth_apart_are_read_at_one_place_where_nobody_asks_for_more(
+    db: Session, lines: str, places: int
+) -> None:
+    assert len(places_to_close(opened(db, lines))) == places

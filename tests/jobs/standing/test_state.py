@@ -11,7 +11,7 @@ from nomisma.core.errors import NotDefined
 from nomisma.jobs.opening.new_job import Lines, NotUnderstood, add_features, open_bush, open_by_lines
 from nomisma.jobs.opening.requirements import set_by_line
 from nomisma.jobs.standing.lookup import state_numbered
-from nomisma.jobs.standing.stages import stage_at, stages_of
+from nomisma.jobs.standing.stages import page_at, stages_of
 from nomisma.store.append import HandedOver
 from nomisma.store.models import Job, JobEvent
 from tests.jobs.shop_floor import job, opened, read
@@ -39,16 +39,16 @@ def test_settled_throughout_it_goes_to_the_record(db: Session) -> None:
 
 def test_stages_follow_what_the_feature_is(db: Session) -> None:
     state = opened(db, "od 28 ±0.1 x 40 ±0.2")
-    assert stages_of(state.features[0]) == ("part", "plan", "hold", "cut", "measure", "record")
-    assert stages_of(state.features[1]) == ("part", "plan", "hold", "cut", "measure", "record")
-    assert stages_of(opened(db, "runout 0.02")) == ("part", "plan", "hold", "measure", "record")
-    assert (stage_at(state.features[1], "cut"), stage_at(state.features[0], "mate"), stage_at(state, "hold")) == (
+    assert stages_of(state.features[0]) == ("part", "plan", "make", "record")
+    assert stages_of(state.features[1]) == ("part", "plan", "make", "record")
+    assert stages_of(opened(db, "runout 0.02")) == ("part", "plan", "make", "record")
+    assert (page_at(state.features[1], "cut"), page_at(state.features[0], "mate"), page_at(state, "hold")) == (
         "cut",
-        "measure",
-        "measure",
+        "make",
+        "make",
     )
     bush = state_numbered(db, open_bush(db, job(db)).number)
-    assert stages_of(bush) == ("part", "mate", "plan", "hold", "cut", "measure", "assemble", "record")
+    assert stages_of(bush) == ("part", "mate", "plan", "make", "assemble", "record")
 
 
 def test_a_partner_made_here_counts_by_its_limits_until_it_is_measured(db: Session) -> None:

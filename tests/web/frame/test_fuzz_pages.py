@@ -19,7 +19,7 @@ PAGES = (
     "/jobs/104/cut", "/jobs/104/measure", "/jobs/104/batch", "/jobs/104/form", "/jobs/104/import", "/jobs/104/decide",
     "/jobs/104/record",
     "/jobs/105/assemble", "/jobs/103/mate", "/jobs/110/record", "/jobs/118/part", "/jobs/118/plan",
-    "/jobs/118/plan/saw", "/jobs/118/plan/sheet",
+    "/jobs/118/plan/saw", "/jobs/118/make",
     "/jobs/118/hold/chucking/right", "/jobs/118/hold?by=needle", "/shop/stock", "/three-jaw", "/cut-list",
 )  # fmt: skip
 ENDS_THE_SIGN_IN = ("/sign-out", "/account/sign-out")
@@ -29,7 +29,7 @@ ADDRESSES = (
     "/?below={}",
     "/jobs/104/batch?subgroup={}", "/jobs/104/readings/{}/correct", "/static/{}", "/jobs/118/hold/chucking/{}",
     "/jobs/118/hold/chucking/right?piece={}", "/jobs/118/hold?by=needle&set_up={}", "/jobs/118/plan/sheet?step={}",
-    "/jobs/118/plan/sheet?piece={}", "/jobs/118/plan/sheet.pdf?paper={}",
+    "/jobs/118/make?step={}", "/jobs/118/make?piece={}", "/jobs/118/plan/sheet.pdf?paper={}",
 )  # fmt: skip
 QUERY_NAMES = (
     "q", "part", "since", "before", "below", "subgroup", "function", "option", "kind", "limits", "reading", "every",

@@ -80,6 +80,7 @@ def is_enough(path: str) -> bool:
 STAGES = (
     "part",
     "mate",
+    "make",
     "hold",
     "cut",
     "measure",
@@ -91,7 +92,7 @@ STAGES = (
     "assemble",
     "record",
 )
-LAST_JOB = 127
+LAST_JOB = 129
 
 
 def stages_of_features(hand: Hand) -> set[str]:

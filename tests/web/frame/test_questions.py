@@ -17,7 +17,7 @@ PAGES = (
     "/",
     "/jobs/{n}/part",
     "/jobs/{n}/plan",
-    "/jobs/{n}/plan/sheet",
+    "/jobs/{n}/make",
     "/jobs/{n}/hold",
     "/jobs/{n}/cut?feature=A",
     "/jobs/{n}/measure?feature=A",

@@ -102,7 +102,7 @@ def test_held_otherwise_with_its_reason_everything_says_so(orla: Hand) -> None:
     orla.send(f"{base}/way", way="faceplate", reason="clamped on its flange")
     assert "bolts through, clamps level" in orla.page.lower()
     assert "Clamped on its flange" in orla.page
-    assert "Faceplate, clamped" in orla.get(f"/jobs/{number}/plan/sheet").text
+    assert "faceplate, clamped" in orla.get(f"/jobs/{number}/make").text
     assert orla.get(f"/jobs/{number}/record.json").json()["plan"]["set_ups"][0]["way"] == "faceplate, clamped"
 
 
@@ -135,13 +135,13 @@ def test_in_a_four_jaw_it_is_trued_round_by_round_for_that_set_up(orla: Hand) ->
     assert now_words(orla.get(base).text) == "Ready to cut"
 
 
-def test_the_sheet_says_whether_the_set_up_was_looked_at(orla: Hand) -> None:
+def test_a_set_up_that_was_looked_at_on_hold_is_no_more_the_step_in_hand(orla: Hand) -> None:
     base = held(orla)
     number = base.split("/")[2]
-    assert "Not said to be ready before its first" in orla.get(f"/jobs/{number}/plan/sheet").text
+    assert now_words(orla.get(f"/jobs/{number}/make").text) == "Needle on it"
     orla.get(base)
     orla.send(f"{base}/ready", **ticks(orla.page))
-    assert "Looked at before its first start" in orla.get(f"/jobs/{number}/plan/sheet").text
+    assert now_words(orla.get(f"/jobs/{number}/make").text) == "Face"
 
 
 def test_every_way_of_holding_has_its_page(orla: Hand) -> None:

@@ -329,7 +329,8 @@ def test_the_cuts_are_in_the_record_and_its_data_package(job: tuple[Hand, str]) 
 def test_the_bench_sends_a_part_with_metal_to_go_to_the_dial(job: tuple[Hand, str]) -> None:
     hand, base = job
     measure(hand, base, "32.200")
-    assert f'href="{base}/cut"' in hand.get("/").text
+    assert f'href="{base}/make"' in hand.get("/").text
+    assert re.search(r"Wind in \d+ lines", hand.get(f"{base}/make").text)
 
 
 def test_a_dial_typed_without_its_size_is_refused_and_kept(job: tuple[Hand, str]) -> None:

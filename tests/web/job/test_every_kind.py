@@ -11,7 +11,7 @@ from nomisma.core.part.trial_wanted import trial_outcomes
 from tests.web.conftest import Hand
 from tests.web.parts import features, number_of, record, start
 
-OF_THE_JOB = ("part", "plan", "plan/sheet", "hold", "batch", "import", "record")
+OF_THE_JOB = ("part", "plan", "make", "hold", "batch", "import", "record")
 OF_A_FEATURE = ("part", "cut", "measure", "form", "decide", "readings")
 
 

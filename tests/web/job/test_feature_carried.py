@@ -11,7 +11,7 @@ from nomisma.web.frame.job_in_hand import PAGES_OF_THE_JOB
 from tests.web.conftest import Hand
 
 OF_A_FEATURE = ("mate", "cut", "measure", "assemble", "batch", "form", "decide", "readings", "import", "part")
-LAST_JOB = 127
+LAST_JOB = 129
 
 
 class Requests(HTMLParser):

@@ -12,7 +12,7 @@ from tests.web.parts import features, log, number_of, record, start
 def test_a_plain_size_goes_from_start_to_its_verdict_without_a_mate(orla: Hand) -> None:
     started = start(orla, "28 ±0.1")
     number = number_of(started)
-    assert str(started.url).endswith(f"/jobs/{number}/measure")
+    assert str(started.url).endswith(f"/jobs/{number}/make")
     logged = log(orla, number, "A", "28.04")
     assert "in limits" in logged.text
     assert f"/jobs/{number}/mate" not in logged.text

@@ -1,11 +1,11 @@
-"""Plan: what was asked, before the saw, stock, lathe, order; and the sheet at the lathe."""
+"""Plan: what was asked, before the saw, stock, lathe, order; and its steps at the lathe."""
 
 import re
 from html import unescape
 
 from nomisma.core.operations.reamers import COMMON_REAMERS
 from tests.web.conftest import Hand
-from tests.web.parts import log, number_of, start
+from tests.web.parts import log, number_of, start, steps_of
 
 FLANGED = "od 24 h9 x 30 ±0.1\nod 40 ±0.1 x 10 ±0.1\nbore 12 H7 thru\nlength 40 ±0.1"
 
@@ -16,14 +16,14 @@ def planned(hand: Hand, lines: str = FLANGED) -> int:
     return number
 
 
-def test_the_plan_stands_between_part_and_hold(orla: Hand) -> None:
+def test_the_plan_stands_between_part_and_make(orla: Hand) -> None:
     number = planned(orla)
     spine = re.findall(
         r'href="/jobs/\d+/(\w+)[^"]*" ?(?:aria-current="page")?>(?:\w+)</a>',
         orla.page.split('class="spine"')[1].split("</ol>")[0],
     )
-    assert spine.index("part") < spine.index("plan") < spine.index("hold")
-    assert f"/jobs/{number}/plan/sheet" in orla.page
+    assert spine.index("part") < spine.index("plan") < spine.index("make")
+    assert f"/jobs/{number}/make" in orla.page
 
 
 def test_set_ups_and_operations_are_shown_with_their_reasons(orla: Hand) -> None:
@@ -62,7 +62,7 @@ def test_a_size_that_is_none_comes_back_as_it_was_typed(orla: Hand) -> None:
 def test_an_open_question_stands_on_hold_until_it_is_answered(orla: Hand) -> None:
     number = planned(orla)
     orla.send(f"/jobs/{number}/plan/questions", question="which side is seen?")
-    for stage in ("hold", "cut", "cut?feature=B", "plan/sheet"):
+    for stage in ("hold", "cut", "cut?feature=B", "make"):
         assert "1 open question" in orla.get(f"/jobs/{number}/{stage}").text
     page = orla.get(f"/jobs/{number}/plan").text
     of = re.search(r'name="of" value="([0-9a-f-]+)"', page)
@@ -123,25 +123,19 @@ def test_an_order_that_breaks_a_rule_asks_for_its_reason_and_keeps_it(orla: Hand
     assert "Done so because" not in orla.page
 
 
-def test_the_sheet_shows_one_step_and_goes_on_when_it_is_ticked(orla: Hand) -> None:
+def test_the_address_of_a_step_on_the_former_sheet_leads_to_it(orla: Hand) -> None:
     number = planned(orla)
-    page = orla.get(f"/jobs/{number}/plan/sheet").text
-    assert ">Face</h2>" in page
-    key = re.search(r'name="key" value="([^"]+)"', page)
-    assert key
-    orla.send(f"/jobs/{number}/plan/tick", key=key[1])
-    assert ">Rough turn A, B</h2>" in orla.page
-    assert "1 done" in orla.page
-    orla.send(f"/jobs/{number}/plan/tick", key=key[1], what="back")
-    assert ">Face</h2>" in orla.page
+    face = orla.get(f"/jobs/{number}/plan/sheet?step=1")
+    assert str(face.url).endswith("/make?step=1%2Fface%3A")
+    assert ">Face</p>" in face.text
 
 
 def test_a_step_closes_by_itself_when_its_features_are_in_limits(orla: Hand) -> None:
-    number = planned(orla, "od 28 ±0.2\nlength 40 ±0.2")
-    step = next(n for n in range(1, 9) if "Finish turn A" in orla.get(f"/jobs/{number}/plan/sheet?step={n}").text)
+    number = planned(orla, "od 28 ±0.04\nlength 40 ±0.2")
+    step = steps_of(orla, number)["Finish turn A"]
     for place in ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"):
-        log(orla, number, "A", "28.00", place=place)
-    assert "Measured, and in limits." in orla.get(f"/jobs/{number}/plan/sheet?step={step}").text
+        log(orla, number, "A", "28.00", place=place, instrument="25–50 mm micrometer")
+    assert '<p class="now-words is-good">Done</p>' in orla.get(step).text
 
 
 def test_all_set_ups_are_printed_one_a_page(orla: Hand) -> None:
@@ -152,7 +146,7 @@ def test_all_set_ups_are_printed_one_a_page(orla: Hand) -> None:
 def test_a_part_without_an_outside_has_a_page_and_no_plan(orla: Hand) -> None:
     number = planned(orla, "bore 12 H7")
     assert "no outside of a known size" in orla.page
-    for path in ("plan/sheet", "plan/sheet/print", "hold"):
+    for path in ("make", "plan/sheet/print", "hold"):
         assert orla.get(f"/jobs/{number}/{path}").status_code == 200
 
 
@@ -167,9 +161,8 @@ def test_hold_shows_the_planned_set_ups_and_how_far_the_tailstock_goes_over(orla
 
 def test_a_taper_is_turned_from_the_diameter_beside_it(orla: Hand) -> None:
     number = planned(orla, "od 20 ±0.1 x 100 ±0.1\ntaper 1:20 over 50 ±0.1 on A")
-    steps = [re.sub(r"<[^>]+>", "", orla.get(f"/jobs/{number}/plan/sheet?step={one}").text) for one in range(1, 9)]
-    (taper,) = [page for page in steps if "Turn the taper C" in page]
-    assert re.search(r"from [0-9.]+ in20\.000 mm", taper)
+    taper = re.sub(r"<[^>]+>", "", orla.get(steps_of(orla, number)["Turn the taper C"]).text)
+    assert re.search(r"From [0-9.]+ in20\.000 mm", taper)
 
 
 def test_a_length_nobody_said_is_not_made_up(orla: Hand) -> None:
@@ -178,10 +171,9 @@ def test_a_length_nobody_said_is_not_made_up(orla: Hand) -> None:
     assert " of stock, at least" not in orla.page
     assert "min a piece" not in orla.page
     assert "/plan/saw" not in orla.page
-    for path in ("hold", "plan/sheet"):
-        page = re.sub(r"<[^>]+>", "", orla.get(f"/jobs/{number}/{path}").text)
-        assert "how far the work stands out is not known: how long A is nobody said" in page
-        assert "about " not in page
+    page = re.sub(r"<[^>]+>", "", orla.get(f"/jobs/{number}/hold").text)
+    assert "how far the work stands out is not known: how long A is nobody said" in page
+    assert "about " not in page
     orla.get(f"/jobs/{number}/plan/saw")
     refused = orla.send(f"/jobs/{number}/plan/saw", length_again="20", diameter_again="20")
     assert refused.status_code == 422
@@ -190,23 +182,18 @@ def test_a_length_nobody_said_is_not_made_up(orla: Hand) -> None:
 
 def test_the_sheet_names_the_drills_and_what_they_leave(orla: Hand) -> None:
     number = planned(orla)
-    pages = [orla.get(f"/jobs/{number}/plan/sheet?step={step}").text for step in range(1, 9)]
-    (drilling,) = [page for page in pages if re.search(r'id="step-title"[^>]*>Drill', page)]
+    steps = steps_of(orla, number)
+    drilling = orla.get(next(address for title, address in steps.items() if title.startswith("Drill"))).text
     assert re.search(r"11\.[0-9] mm: it leaves at least", re.sub(r"<[^>]+>", "", drilling))
     assert "full diameter" in drilling
-    assert not any("Rough bore" in page for page in pages)
+    assert not any("Rough bore" in title for title in steps)
 
 
 def test_what_was_worked_out_for_a_feature_stands_in_its_step_and_in_no_other(orla: Hand) -> None:
     """Job 115 keeps a groove of 4 mm 20 mm from the next: the far corner of a tool of 3 stands 0.05 off by the feeler
     (docs of the groove).
     """
-    pages = {}
-    for step in range(1, 15):
-        page = orla.get(f"/jobs/115/plan/sheet?step={step}").text
-        title = re.search(r'id="step-title"[^>]*>([^<]+)<', page)
-        assert title
-        pages[title[1]] = page
+    pages = {title: orla.get(address).text for title, address in steps_of(orla, 115).items()}
     assert [title for title, page in pages.items() if 'class="worked-out"' in page] == ["Groove D, E, F"]
     table = re.sub(r"<[^>]+>", " ", pages["Groove D, E, F"].split('class="worked-out"')[1].split("</table>")[0])
     assert "29.000 mm" in table
@@ -328,11 +315,10 @@ def test_the_sheet_says_how_far_it_stands_out_and_what_was_worked_out(orla: Hand
         second_piece="",
         repeats="0.02",
     )
-    page = orla.get(f"/jobs/{number}/plan/sheet").text
+    page = orla.get(f"/jobs/{number}/make").text
     assert "stands out" in page
     assert "A turret of carriage stops</a>: the table by the lathe" in page
-    step = next(n for n in range(1, 9) if "Rough turn A" in orla.get(f"/jobs/{number}/plan/sheet?step={n}").text)
-    assert "Stop 2, carriage at" in orla.get(f"/jobs/{number}/plan/sheet?step={step}").text
+    assert "Stop 2, carriage at" in orla.get(steps_of(orla, number)["Rough turn A, B"]).text
 
 
 def test_what_bends_is_said_as_stock_and_as_finished(orla: Hand) -> None:
@@ -346,7 +332,7 @@ def test_stock_that_does_not_give_the_part_makes_no_plan_and_says_why(orla: Hand
     orla.send(f"/jobs/{number}/plan/stock", across="38", stock_material="brass", **stock)
     said = " ".join(re.sub(r"<[^>]+>", "", orla.page).split())
     assert "No plan of it can be cut. A is 40.000 mm, the stock is sound to 38.000 mm" in said
-    assert "No plan of it can be cut." in orla.get(f"/jobs/{number}/plan/sheet").text
+    assert "No plan of it can be cut." in orla.get(f"/jobs/{number}/make").text
     orla.get(f"/jobs/{number}/plan")
     orla.send(f"/jobs/{number}/plan/stock", across="42", stock_material="brass", **stock)
     assert "No plan of it can be cut." not in orla.page
@@ -357,7 +343,7 @@ def test_every_step_is_drawn_with_its_figures_and_the_plan_at_a_glance(orla: Han
     page = orla.get(f"/jobs/{number}/plan").text
     assert page.count('class="figure moment"') >= 8
     assert "from ⌀" in page
-    step = orla.get(f"/jobs/{number}/plan/sheet?step=2").text
+    step = orla.get(steps_of(orla, number)["Rough turn A, B"]).text
     assert step.count('class="figure moment"') == 1
     assert 'class="taken"' in step
     assert "from the face" in step
@@ -402,10 +388,10 @@ def test_the_stops_of_a_set_up_are_filled_in_and_kept_stand_in_its_steps(orla: H
     stops = orla.get(address).text
     assert "Part off by its far corner, tool 2, at 43.800 mm" in stops
     assert "Stop 1" in stops
-    sheet = orla.get(f"/jobs/{number}/plan/sheet?step=1").text
-    (rpm,) = re.findall(r'<span class="num">(\d+) rpm</span>', sheet)
-    assert f"Face, tool 1, at 0.000 mm, {rpm} rpm" in stops, "as the sheet says"
-    assert unescape(address) in unescape(orla.get(f"/jobs/{number}/plan/sheet?step=2").text)
+    face = orla.get(steps_of(orla, number)["Face"]).text
+    (rpm,) = re.findall(r'<span class="num">(\d+) rpm</span>', face)
+    assert f"Face, tool 1, at 0.000 mm, {rpm} rpm" in stops, "as the step says"
+    assert unescape(address) in unescape(face)
 
 
 def test_the_shop_says_which_reamers_are_at_hand(orla: Hand) -> None:
@@ -434,12 +420,10 @@ def test_each_piece_of_a_batch_has_its_own_ticks(orla: Hand) -> None:
     number = planned(orla)
     orla.get(f"/jobs/{number}/batch")
     orla.send(f"/jobs/{number}/plan", pieces="3", measuring_plan="one", acceptance="guarded")
-    page = orla.get(f"/jobs/{number}/plan/sheet?piece=2").text
-    key = re.search(r'name="key" value="([^"]+)"', page)
-    assert key
-    orla.send(f"/jobs/{number}/plan/tick", key=key[1], piece="2")
-    assert "1 done" in orla.get(f"/jobs/{number}/plan/sheet?piece=2").text
-    assert "0 done" in orla.get(f"/jobs/{number}/plan/sheet?piece=1").text
+    orla.get(steps_of(orla, number, piece="2")["Face"])
+    orla.send(f"/jobs/{number}/make/close", step="1/face:", piece="2")
+    assert re.search(r"\b1 of \d+ done", orla.get(f"/jobs/{number}/make?piece=2").text)
+    assert re.search(r"\b0 of \d+ done", orla.get(f"/jobs/{number}/make?piece=1").text)
 
 
 def test_a_saw_that_may_start_shows_its_hazard(orla: Hand) -> None:

@@ -28,7 +28,7 @@ def test_cut_of_an_edge_names_the_step_that_breaks_it(orla: Hand) -> None:
     number = number_of(start(orla, "od 24 h9 x 30 ±0.1\ncham 0.5 x 45 on A"))
     page = orla.get(f"/jobs/{number}/cut?feature=C").text
     assert "Not cut pass by pass" in page
-    step = re.search(r'href="(/jobs/\d+/plan/sheet[^"]*)">Break the edges', page)
+    step = re.search(r'href="(/jobs/\d+/make[^"]*)">Break the edges', page)
     assert step
     assert "File with a handle, left arm clear of the chuck" in page
     assert "Break the edges" in orla.get(step[1].replace("&amp;", "&")).text

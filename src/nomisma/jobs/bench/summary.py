@@ -13,6 +13,7 @@ from nomisma import __version__
 from nomisma.core.part.feature import State
 from nomisma.jobs.bench.waiting import waits_for
 from nomisma.jobs.standing.lookup import states_of
+from nomisma.jobs.standing.stages import stage_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, summaries
 from nomisma.store.models import Job, JobSummary
@@ -76,7 +77,7 @@ def shown_of(session: Session, state: JobState) -> Shown:
     needs, (stage, words) = state.needs, waits_for(session, state)
     feature, wanted = state.feature, state.requirement
     return Shown(
-        stage=stage,
+        stage=stage_of(stage),
         letter=needs.letter_said,
         needs=words,
         handed_over=state.handed_over,

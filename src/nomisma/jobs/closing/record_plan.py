@@ -147,8 +147,11 @@ def _set_up(plan: JobPlan, one: PlannedSetUp) -> RecordedSetUp:
             for row, said in _all(plan, "runout")
             if isinstance(said, RunoutRead) and said.set_up == key
         ],
-        ready=[RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason) for row, said in ready],
-        operations=[_operation(each, _all(plan, "tick")) for each in one.operations],
+        ready=[
+            RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason, lathe=said.lathe)
+            for row, said in ready
+        ],
+        operations=[_operation(plan, each, _all(plan, "tick")) for each in one.operations],
     )
 
 
@@ -165,17 +168,21 @@ def _runout(row: PlanEntry, said: RunoutRead) -> RecordedRunout:
     )
 
 
-def _operation(one: PlannedOperation, ticks: Sequence[tuple[PlanEntry, Said]]) -> RecordedOperation:
-    done: dict[str, PlanEntry] = {}
+def _operation(plan: JobPlan, one: PlannedOperation, ticks: Sequence[tuple[PlanEntry, Said]]) -> RecordedOperation:
+    done: dict[str, RecordedDone] = {}
     for row, said in ticks:
-        if isinstance(said, Tick) and said.key == one.key:
+        if isinstance(said, Tick) and said.key == one.key and not said.letter:
             done.pop(said.piece, None)
             if said.done:
-                done[said.piece] = row
+                closed = "by its reading" if said.by_reading else "without its reading" if said.without_reading else ""
+                done[said.piece] = RecordedDone(
+                    piece=said.piece, by=row.by.name, at=row.at, lathe=said.lathe, closed=closed
+                )
     return RecordedOperation(
         number=one.number,
         title=one.operation.title,
         tool=one.operation.tool,
         breaks=list(one.breaks),
-        done=[RecordedDone(piece=piece, by=row.by.name, at=row.at) for piece, row in done.items()],
+        finds=[each.letter for each in plan.measured_at(one)],
+        done=list(done.values()),
     )

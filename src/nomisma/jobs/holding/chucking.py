@@ -89,10 +89,10 @@ class Chucking:
         """How somebody chose to hold it."""
         return self.work.chosen_holding(self.planned)
 
-    @property
+    @cached_property
     def way(self) -> Holding:
         """How it is held."""
-        return self.suggestions[0].holding
+        return self.work.way_to_hold(self.planned)
 
     @cached_property
     def held(self) -> JobState | None:

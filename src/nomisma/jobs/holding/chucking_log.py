@@ -125,7 +125,13 @@ def declare_ready_to_cut(
         )
     if chucking.wants_reason and not reason.strip():
         raise InputError(chucking.wants_reason, "Bring it nearer, or say why it is started so.", field="start_reason")
+    machine = chucking.plan.state.job.machine
     said = FirstStart(
-        set_up=chucking.key, way=chucking.way.name, piece=chucking.plan.piece, steps=list(steps), reason=reason.strip()
+        set_up=chucking.key,
+        way=chucking.way.name,
+        piece=chucking.plan.piece,
+        steps=list(steps),
+        reason=reason.strip(),
+        lathe=machine.name if machine else "",
     )
     return say(session, chucking.plan, "first_start", said, by=by, sent_id=sent_id)

@@ -105,11 +105,20 @@ class OrderKept(Model):
 
 
 class Tick(Model):
-    """One operation ticked off, or taken back, by its key; of a batch for one piece."""
+    """One operation ticked off, or taken back, by its key; of a batch for one piece; on which lathe.
+
+    `by_reading`: readings closed it, and go on deciding whether it is done; `without_reading`: a size is found at it,
+    and somebody closed it without. `letter`: not the operation is ticked off, but
+    that one place is enough of what is measured at it, said when this feature was read.
+    """
 
     key: str = Field(max_length=200)
     done: bool = True
     piece: str = Field(default="", max_length=40)
+    lathe: str = Field(default="", max_length=200)
+    letter: str = Field(default="", max_length=8)
+    by_reading: bool = False
+    without_reading: bool = False
 
 
 class HoldingChosen(Model):
@@ -149,6 +158,7 @@ class FirstStart(Model):
     piece: str = Field(default="", max_length=40)
     steps: list[str] = Field(max_length=20)
     reason: str = Field(default="", max_length=LONG)
+    lathe: str = Field(default="", max_length=200)
 
 
 class FamilyNamed(Model):

@@ -39,9 +39,18 @@ def _no_part(field: str) -> InputError:
 
 
 def say(
-    session: Session, plan: JobPlan, topic: Topic, said: Said, *, by: Account, sent_id: UUID, seen: str | None = None
+    session: Session,
+    plan: JobPlan,
+    topic: Topic,
+    said: Said,
+    *,
+    by: Account,
+    sent_id: UUID,
+    seen: str | None = None,
+    told: UUID | None = None,
 ) -> PlanEntry:
-    """Write one saying; commits nothing; sent twice it is one.
+    """Write one saying; commits nothing; sent twice it is one. Open pages are told of it under `told`, else its own id:
+    the one that sent it need not look again.
 
     `seen`: the id of what a page showed in its place, empty where nothing was; none where nobody looked. Raises
     HandedOver, AlreadyChanged.
@@ -54,7 +63,7 @@ def say(
         jobs.hold(session, plan.state.job.id)
         _must_be_seen(newest_like(session, plan.state.job.id, topic, words), seen, words)
     row = append(session, PlanEntry(id=sent_id, job_id=plan.state.job.id, topic=topic, said=words, by_id=by.id))
-    announce(session, plan.state.job.number, "plan")
+    announce(session, plan.state.job.number, "plan", id=str(told or sent_id))
     return row
 
 
@@ -238,8 +247,10 @@ def moved(plan: JobPlan, key: str, by: int) -> list[str]:
     raise InputError("That operation is not in the plan any more.", "Open the plan anew.", field="keys")
 
 
-def tick(session: Session, plan: JobPlan, said: Tick, *, by: Account, sent_id: UUID) -> PlanEntry:
+def tick(
+    session: Session, plan: JobPlan, said: Tick, *, by: Account, sent_id: UUID, told: UUID | None = None
+) -> PlanEntry:
     """Tick an operation off, or take that back. Raises InputError for one that is not in the plan, HandedOver."""
     if plan.order is None or all(one.key != said.key for one in plan.order.operations):
         raise InputError("That operation is not in the plan any more.", "Open the sheet anew.", field="key")
-    return say(session, plan, "tick", said, by=by, sent_id=sent_id)
+    return say(session, plan, "tick", said, by=by, sent_id=sent_id, told=told)

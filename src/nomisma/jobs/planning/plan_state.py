@@ -1,7 +1,7 @@
 """How a job's plan stands: what was said last of each topic, what is open, the order of work and what of it is done."""
 
 from collections.abc import Hashable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from functools import cached_property
 from typing import cast
@@ -10,7 +10,6 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.operations.hole_tools import HoleTools
-from nomisma.core.operations.operations import FINISHING, PARTING
 from nomisma.core.operations.slide_dials import NO_DIALS, SlideDials, slide_dials
 from nomisma.core.operations.task import LEFT_ROUGH
 from nomisma.core.order.holds import SPINDLE_BORE_MM
@@ -37,14 +36,16 @@ from nomisma.jobs.planning.plan_entries import (
     Topic,
 )
 from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices, tools_of
-from nomisma.jobs.standing.pieces import serials
+from nomisma.jobs.standing.pieces import is_read_at_its_places, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.by_version import by_version
 from nomisma.store.models import PlanEntry
 from nomisma.store.plans import plan_entries
 
-CLOSED_BY_MEASURING = (*FINISHING, "face", *PARTING)
-"""Operations that are done as well once what they make is measured and in limits."""
+
+def feature_key(letter: str) -> str:
+    """The key of the step at which a feature is measured that no operation makes."""
+    return f"feature/{letter}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +58,10 @@ class Asked:
     answered: PlanEntry | None = None
 
 
+_OF_EVERY_PIECE = ("intake", "stock", "saw", "kept_order", "section", "questions", "order", "tools", "dials", "blank")
+"""What of a plan is the same whichever piece is in hand."""
+
+
 @dataclass(frozen=True)
 class JobPlan:
     """A job's plan as it stands, for the piece in hand of a batch (empty: the one piece); `choices`: what the shop says
@@ -67,6 +72,12 @@ class JobPlan:
     entries: Sequence[PlanEntry]
     piece: str = ""
     choices: Mapping[str, str] = field(default_factory=lambda: DEFAULTS)
+
+    def for_piece(self, piece: str) -> "JobPlan":
+        """The same plan for another piece of the batch: what does not depend on the piece is not worked out again."""
+        found = replace(self, piece=piece)
+        found.__dict__.update({name: value for name, value in self.__dict__.items() if name in _OF_EVERY_PIECE})
+        return found
 
     @property
     def asked_by(self) -> tuple[Hashable, ...]:
@@ -270,33 +281,78 @@ class JobPlan:
         return " and ".join(missing) if self.stock.held == "bar" else ""
 
     @cached_property
-    def ticks(self) -> dict[str, PlanEntry]:
-        """By key, the row that ticked an operation of the piece in hand off and was not taken back."""
+    def _ticked(self) -> list[tuple[PlanEntry, Tick]]:
+        """What was ticked off of the piece in hand, and taken back, oldest first."""
+        every = ((row, Tick.as_kept(row.said)) for row in self.entries if row.topic == "tick")
+        return [(row, tick) for row, tick in every if tick.piece == self.piece]
+
+    @cached_property
+    def closed(self) -> dict[str, PlanEntry]:
+        """By key, the row that closed an operation of the piece in hand, by hand or by a reading, and was not taken
+        back.
+        """
         done: dict[str, PlanEntry] = {}
-        for row in self.entries:
-            if row.topic == "tick" and (tick := Tick.as_kept(row.said)).piece == self.piece:
+        for row, tick in self._ticked:
+            if not tick.letter:
                 done.pop(tick.key, None)
                 if tick.done:
                     done[tick.key] = row
         return done
 
+    @cached_property
+    def ticks(self) -> dict[str, PlanEntry]:
+        """By key, the row that ticked an operation of the piece in hand off by hand and was not taken back."""
+        by_reading = {row.id for row, tick in self._ticked if tick.by_reading}
+        return {key: row for key, row in self.closed.items() if row.id not in by_reading}
+
+    @cached_property
+    def _read_enough(self) -> frozenset[str]:
+        """The keys of the steps at which somebody said that the piece in hand was read at places enough."""
+        return frozenset(tick.key for _, tick in self._ticked if tick.letter)
+
+    def is_read(self, made: JobState) -> bool:
+        """Whether a feature of the piece in hand is read at its places and in limits, or in limits where somebody said
+        at its step that one place is enough.
+        """
+        if is_read_at_its_places(made, self.piece):
+            return True
+        found = made.verdict_of_piece.get(self.piece)
+        key = self._made_by.get(made.letter, feature_key(made.letter))
+        return key in self._read_enough and found is not None and found.state is State.IN_LIMITS
+
     def features_of(self, one: PlannedOperation) -> list[JobState]:
         """The features an operation makes, each with its limits and readings."""
         return [made for letter in one.operation.letters for made in self.state.made if made.letter == letter]
 
+    @cached_property
+    def _made_by(self) -> dict[str, str]:
+        """By the letter of each feature, the key of the last operation that makes it."""
+        return {
+            letter: one.key for one in (self.order.operations if self.order else ()) for letter in one.operation.letters
+        }
+
+    def measured_at(self, one: PlannedOperation) -> list[JobState]:
+        """The features whose size is found at an operation: those it is the last to make."""
+        return [
+            made
+            for made in self.features_of(one)
+            if self._made_by[made.letter] == one.key and made.requirement is not None and not made.may_be_left
+        ]
+
     def is_done(self, one: PlannedOperation) -> bool:
-        """Whether it is ticked off for the piece in hand; what is measured after it is done once all it makes is read
+        """Whether it is ticked off for the piece in hand; what is measured after it is done once all of that is read
         and in limits.
         """
         if one.key in self.ticks:
             return True
-        judged = [made for made in self.features_of(one) if made.requirement is not None]
-        closes = one.operation.kind in CLOSED_BY_MEASURING
-        return closes and bool(judged) and all(self._in_limits(made) for made in judged)
+        judged = self.measured_at(one)
+        return bool(judged) and all(self.is_read(made) for made in judged)
 
-    def _in_limits(self, made: JobState) -> bool:
-        found = made.verdict_of_piece.get(self.piece)
-        return bool(made.decided) or (found is not None and found.state is State.IN_LIMITS)
+    @property
+    def last_changed(self) -> PlanEntry | None:
+        """What was said last that may change its steps."""
+        changes: tuple[Topic, ...] = ("stock", "order", "holding")
+        return next((row for row in reversed(self.entries) if row.topic in changes), None)
 
     @property
     def done_count(self) -> int:

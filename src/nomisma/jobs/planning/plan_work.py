@@ -18,7 +18,7 @@ from nomisma.core.part.section_shapes import Cylinder
 from nomisma.core.planning.batch_order import BatchWay, batch_ways
 from nomisma.core.planning.blank import sound_mm
 from nomisma.core.planning.chucking import RunoutAllowed, runout_allowed
-from nomisma.core.planning.holding import HeldWork, Suggestion, bends_mm, holdings, other_ways
+from nomisma.core.planning.holding import HeldWork, Holding, Suggestion, bends_mm, holdings, other_ways
 from nomisma.core.planning.sheet import WORKED_AS, Handling, Run, minutes_of, run_of
 from nomisma.core.quantity.writing import parse_length
 from nomisma.jobs.planning.plan_entries import HoldingChosen
@@ -72,6 +72,14 @@ class PlannedWork:
         """How somebody chose to hold a set-up; none where nobody did."""
         chosen = (HoldingChosen.as_kept(row.said) for row in reversed(self.plan.entries) if row.topic == "holding")
         return next((said for said in chosen if said.set_up == one.set_up.name), None)
+
+    def way_to_hold(self, one: PlannedSetUp) -> Holding:
+        """How a set-up is held: as somebody chose, else as the plan was run. The first of `ways_to_hold`."""
+        held, chosen = one.set_up.workholding, self.chosen_holding(one)
+        assert held is not None, "a plan that runs is held"
+        if chosen is not None and chosen.way in holdings():
+            return holdings()[chosen.way]
+        return holdings()["off_centre" if held.throw_mm else held.way]
 
     def ways_to_hold(self, one: PlannedSetUp) -> list[Suggestion]:
         """How a set-up may be held, with reasons: the one that was chosen in front, else the first suggested."""
@@ -216,7 +224,7 @@ class PlannedWork:
     @property
     def clock_minutes(self) -> float | None:
         """Minutes from the first tick that stands to the last, by the clock; none before there are two."""
-        ticked = sorted(row.at for row in self.plan.ticks.values())
+        ticked = sorted(row.at for row in self.plan.closed.values())
         return (ticked[-1] - ticked[0]).total_seconds() / 60 if len(ticked) > 1 else None
 
     @cached_property

@@ -25,6 +25,7 @@ class Action(StrEnum):
     FORGET_SET_UPS = "forget_set_ups"
     WAIVE_QUESTIONS = "waive_questions"
     LEAVE_A_RULE = "leave_a_rule"
+    CLOSE_UNREAD = "close_unread"
     CORRECT_WHAT_IS_OUT = "correct_what_is_out"
     LOOSEN_LIMITS = "loosen_limits"
     JUDGE_ANEW = "judge_anew"
@@ -71,6 +72,7 @@ _TABLE = (
     Right(Action.FORGET_SET_UPS, "What a machine has taught is set aside", _HANDS),
     Right(Action.WAIVE_QUESTIONS, "Questions are waived", _HANDS),
     Right(Action.LEAVE_A_RULE, "A rule is left aside", _HANDS),
+    Right(Action.CLOSE_UNREAD, "A step is closed without the reading it asks for", _HANDS),
     Right(Action.CORRECT_WHAT_IS_OUT,
         "A piece of this job is gone too far: what was read of it is corrected or withdrawn", _HANDS),
     Right(Action.LOOSEN_LIMITS, "Limits that readings were held against are loosened", _HANDS),

@@ -1,10 +1,18 @@
 """The pieces of a job and the places of each: what is read next, and what is still to be read."""
 
+from decimal import Decimal
+
 from nomisma.core.measuring.feature import planned_places
 from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import feature_kind
+from nomisma.core.quantity.length import Unit
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.readings import LoggedReading
+
+WIDE_MM: dict[Unit, Decimal] = {"mm": Decimal("0.1"), "in": Decimal("0.1016")}
+"""Limits so far apart (a tenth, four thou) are read at one place where nobody asks for more. Source: common practice,
+no source.
+"""
 
 
 def serials(state: JobState) -> tuple[str, ...]:
@@ -29,6 +37,32 @@ def places_read(state: JobState, piece: str) -> set[str]:
     tried = {row.place for row in state.own_trials if row.piece == piece}
     kind = feature_kind(state.kind)
     return read | (tried if kind.is_compared or not tried else set(kind.places))  # a ring goes over all of it
+
+
+def places_to_close(state: JobState) -> tuple[str, ...]:
+    """The places a step at the lathe asks for: those of the plan; where nobody chose a plan, of wide limits the first.
+
+    Source: common practice, no source.
+    """
+    limits, planned = state.both_limits, places_planned(state)
+    nobody_chose = not state.duty.name and not state.in_force.plan
+    if nobody_chose and limits is not None and limits.upper_mm - limits.lower_mm >= WIDE_MM[state.unit]:
+        return planned[:1]
+    return planned
+
+
+def is_read_at_its_places(state: JobState, piece: str) -> bool:
+    """Whether a piece was read at every place its step asks for and is in limits there, or that it is out is decided;
+    of what has no limits, whether it was read.
+    """
+    if state.decided:
+        return True
+    found = state.verdict_of_piece.get(piece)
+    if found is None:
+        return state.limits is None and bool(places_read(state, piece))
+    wanted = places_to_close(state)
+    read = places_read(state, piece)
+    return found.state is State.IN_LIMITS and (set(wanted) <= read or (len(wanted) == 1 and bool(read)))
 
 
 def next_piece(state: JobState, standing: list[LoggedReading]) -> str:

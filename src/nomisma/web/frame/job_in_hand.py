@@ -7,10 +7,11 @@ from starlette.datastructures import FormData
 
 from nomisma.core.errors import NomismaError
 from nomisma.jobs.standing.lookup import state_numbered
+from nomisma.jobs.standing.stages import page_at
 from nomisma.jobs.standing.state import JobState
 from nomisma.web.frame.visit import Visit
 
-PAGES_OF_THE_JOB = ("part", "plan", "hold", "record")
+PAGES_OF_THE_JOB = ("part", "plan", "make", "hold", "record")
 """Pages that are the same whichever feature is in hand."""
 
 
@@ -42,6 +43,14 @@ def _shown_for(form: FormData | None) -> str:
 def href(state: JobState, path: str, **query: object) -> str:
     """The address of a page of the job at the feature in hand; the feature goes unsaid where the part has no other."""
     return job_href(state.job.number, state.letter_said, path, **query)
+
+
+def href_at(state: JobState, page: str) -> str:
+    """The address of a page with the feature in hand, as near to a page as it has one; of Make, at the step that it is
+    measured at.
+    """
+    found = page_at(state, page)
+    return href(state, found, **({"feature": state.letter_said} if found == "make" and state.letter_said else {}))
 
 
 def job_href(number: int, letter: str, path: str, **query: object) -> str:

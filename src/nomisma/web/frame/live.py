@@ -6,16 +6,18 @@ import time
 from collections import Counter
 from collections.abc import AsyncIterator
 from contextlib import suppress
+from datetime import UTC, datetime, timedelta
+from typing import Annotated
 from uuid import UUID
 
 import psycopg
 import structlog
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Query, Request
 from starlette.concurrency import run_in_threadpool
 from starlette.responses import Response, StreamingResponse
 
 from nomisma.store.jobs import job_is_there
-from nomisma.store.live import CHANNEL
+from nomisma.store.live import CHANNEL, told_since
 from nomisma.web.frame.visit import find_visit
 
 router = APIRouter(include_in_schema=False)
@@ -26,6 +28,9 @@ LOOK_SECONDS = 4
 MOST_STREAMS = 40
 """Of one person in one server process: a tablet has one a page."""
 AGAIN_SECONDS = 1
+CLOCKS_DIFFER = timedelta(seconds=2)
+"""The clocks of two machines differ by so much at most; a page passes over what a gauge sent twice."""
+LATEST_MS = 4_000_000_000_000
 Waiting = asyncio.Queue[dict[str, object]]
 
 
@@ -109,9 +114,18 @@ def _is_job(request: Request, number: int) -> bool:
         return job_is_there(session, number)
 
 
+def _since_shown(request: Request, number: int, since_ms: int) -> list[dict[str, object]]:
+    """What came between a page and its listening: what gauges sent, and whether anything was logged."""
+    since = datetime.fromtimestamp(min(since_ms, LATEST_MS) / 1000, UTC)
+    with request.app.state.reading_sessions() as session:
+        return [dict(one) for one in told_since(session, number, since, clocks_differ=CLOCKS_DIFFER)]
+
+
 @router.get("/jobs/{number}/live")
-async def live(number: int, request: Request) -> Response:
-    """Server-sent events of a job: `reading`, `disposition`, `gauge`. Holds no database session while it is open."""
+async def live(number: int, request: Request, since: Annotated[int, Query(ge=0)] = 0) -> Response:
+    """Server-sent events of a job: `reading`, `disposition`, `plan`, `gauge`; first what came since the page was made
+    (`since`, ms). Holds no database session while it is open.
+    """
     who = await run_in_threadpool(_who, request)
     if who is None:
         return Response(status_code=401)
@@ -126,6 +140,8 @@ async def live(number: int, request: Request) -> Response:
         looked = said = time.monotonic()
         try:
             yield "retry: 1000\n\n"
+            for missed in await run_in_threadpool(_since_shown, request, number, since) if since else ():
+                yield f"event: {missed['kind']}\ndata: {json.dumps(missed)}\n\n"
             while True:
                 if time.monotonic() - looked >= LOOK_SECONDS:
                     looked = time.monotonic()

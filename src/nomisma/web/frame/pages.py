@@ -40,12 +40,13 @@ from nomisma.core.quantity.display import (
 from nomisma.core.quantity.length import UNITS, Length, Unit
 from nomisma.core.quantity.writing import split_sizes
 from nomisma.core.truing.turn_words import towards, turns_in_words
+from nomisma.jobs.shop.clock import now
 from nomisma.jobs.shop.rights import RIGHTS, Action, may
-from nomisma.jobs.standing.stages import stage_at, stages_of
+from nomisma.jobs.standing.stages import making_of, stage_of, stages_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.marks import mark
 from nomisma.web.frame.assets import asset_url
-from nomisma.web.frame.job_in_hand import href, job_href
+from nomisma.web.frame.job_in_hand import href, href_at, job_href
 from nomisma.web.frame.visit import THEME_COOKIE, Visit, unit_shown
 
 TEMPLATES = Path(__file__).parent.parent / "templates"
@@ -276,13 +277,16 @@ class Renderer:
             whose=whose,
             job_href=job_href,
             stages_of=stages_of,
-            stage_at=stage_at,
+            stage_of=stage_of,
+            making_of=making_of,
+            href_at=href_at,
             asset=asset_url,
             demo=demo,
             State=State,
             entry_examples=FORMS,
             measures_words=MEASURES_WORDS,
             new_id=lambda: str(uuid4()),
+            shown_at=lambda: round(now().timestamp() * 1000),
             feature_strip=self._feature_strip,
             newest_readings=self._newest_readings,
         )

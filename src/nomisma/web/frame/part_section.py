@@ -11,11 +11,10 @@ from nomisma.core.part.section import section_of
 from nomisma.core.planning.feature_lines import FeatureLinesResult, lettered
 from nomisma.core.quantity.display import show_between, show_exact
 from nomisma.core.quantity.length import UNITS, Unit
-from nomisma.jobs.standing.stages import stage_at
 from nomisma.jobs.standing.state import JobState
 from nomisma.web.drawings.dimensioned import NARROW, WIDE, Dimension, dimensioned
 from nomisma.web.drawings.section import LetterMark, Span, section_picture
-from nomisma.web.frame.job_in_hand import href
+from nomisma.web.frame.job_in_hand import href_at
 
 
 def drawing_of_lines(
@@ -78,7 +77,7 @@ def _by_limits(one: LetteredFeature, unit: Unit) -> str:
 
 
 def section_of_job(
-    state: JobState, stage: str = "measure", spans: tuple[Span, ...] = (), *, stressed: Collection[str] | None = None
+    state: JobState, stage: str = "make", spans: tuple[Span, ...] = (), *, stressed: Collection[str] | None = None
 ) -> Markup:
     """The part that is made in half section, lengths under it; empty where nothing of it has a place in one. A letter
     leads to its stage.
@@ -104,7 +103,7 @@ def _marks(state: JobState, stage: str, *, stressed: Collection[str] | None = No
             one.letter,
             one.verdict.state if one.verdict else None,
             f"{one.feature.title}, {one.words}",
-            href(one, stage_at(one, stage)),
+            href_at(one, stage),
             in_hand=(
                 one.letter in stressed if stressed is not None else one.letter == state.letter and len(state.made) > 1
             ),

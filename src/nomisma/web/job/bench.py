@@ -173,7 +173,7 @@ def goes_on(state: JobState) -> str:
     """Where a job that was just started goes on."""
     if state.joint:
         return href(state, "mate")
-    return href(state, "measure" if len(state.made) == 1 else "part")
+    return href(state, "make" if len(state.made) == 1 else "part")
 
 
 def _job_from(form: Form, visit: Visit) -> Job:

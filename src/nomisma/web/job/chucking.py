@@ -129,7 +129,7 @@ def _page(
         ways=_ways(chucking),
         links=links_of(chucking),
         pieces=serials(state),
-        indicators=_indicators(visit, chucking),
+        indicators=indicators_for(visit, chucking),
         error=error,
         typed=typed or {},
         base=_href(chucking),
@@ -153,7 +153,7 @@ def _href(chucking: Chucking, **asked: str) -> str:
     return href(chucking.plan.state, f"hold/chucking/{chucking.key}", **asked)
 
 
-def _indicators(visit: Visit, chucking: Chucking) -> list[tuple[str, str]]:
+def indicators_for(visit: Visit, chucking: Chucking) -> list[tuple[str, str]]:
     """What a runout is read with; the one used last, else those in the job's unit, in front."""
     used, unit = chucking.last_runout.read.indicator if chucking.last_runout else "", chucking.plan.state.unit
     rows = sorted(indicators(visit), key=lambda row: (row.name != used, row.unit != unit))
@@ -244,7 +244,7 @@ def read(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     visit, form = post.visit, post.form
     found, every = _posted(post, number, set_up)
     try:
-        log_runout(visit.db, found, _runout(visit, form, found), by=visit.account)
+        log_runout(visit.db, found, runout_from(visit, form, found), by=visit.account)
         visit.db.commit()
     except InputError as error:
         typed = {name: form.shown(name) for name in ("runout", "instrument_id")}
@@ -252,7 +252,7 @@ def read(number: int, set_up: str, post: Post = Depends(posted)) -> Response:
     return _answered(post, found)
 
 
-def _runout(visit: Visit, form: Form, chucking: Chucking) -> RunoutEntry:
+def runout_from(visit: Visit, form: Form, chucking: Chucking) -> RunoutEntry:
     return RunoutEntry(
         form.client_id(), form.text("runout", longest=200), chosen_indicator(visit, form), chucking.plan.state.unit
     )

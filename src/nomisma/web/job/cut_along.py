@@ -54,8 +54,6 @@ def along_page(
     form = form_for(
         visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error
     )
-    found, now_mm = _coached(visit, state, form.piece), _size_mm(state, form.piece)
-    picture = facing_picture(found.result, state.unit) if found.result else ""
     return page(
         visit,
         "job/cut/_along_work.html" if part == "work" else "job/cut/page.html",
@@ -65,19 +63,29 @@ def along_page(
         job=state.job,
         stage="cut",
         form=form,
-        found=found,
-        picture=picture,
         error=error,
         gauges=gauges_of(visit.db, state.feature_id),
         waiting=waiting(visit.db, state.feature_id, now()),
-        now_mm=now_mm,
-        cut_direction=cut_direction(state.feature.kind),
-        readout_stop_mm=_readout_stop_mm(state, found.result, now_mm),
-        dials=tuple(_dials(state)),
         section=section_of_job(state) if len(state.made) > 1 else "",
         before_metal=[] if part else plan_of(visit.db, state).before_metal,
-        usual={name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")},
+        **along_of(visit, state, form.piece),
     )
+
+
+def along_of(visit: Visit, state: JobState, piece: str) -> dict[str, Any]:
+    """What the coach says of a length of a piece, as a page shows it: passes, dials, what a readout shows."""
+    found, now_mm = _coached(visit, state, piece), _size_mm(state, piece)
+    return {
+        "found": found,
+        "picture": facing_picture(found.result, state.unit) if found.result else "",
+        "now_mm": now_mm,
+        "cut_direction": cut_direction(state.feature.kind),
+        "readout_stop_mm": _readout_stop_mm(state, found.result, now_mm),
+        "dials": tuple(_dials(state)),
+        "usual": {
+            name: show_exact(FacingInput.model_fields[name].default.mm, state.unit) for name in ("depth", "finish")
+        },
+    }
 
 
 def _readout_stop_mm(state: JobState, result: FacingResult | None, now_mm: Any) -> Any:

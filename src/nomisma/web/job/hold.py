@@ -1,5 +1,6 @@
 """Hold: work trued in a four-jaw, round by round, until it is ready to cut; kept with the job."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 from urllib.parse import urlencode
@@ -177,9 +178,12 @@ def _truing(visit: Visit, state: JobState) -> Truing:
     return found
 
 
-@router.post("/jobs/{number}/hold/readings")
-def read(number: int, post: Post = Depends(posted)) -> Response:
-    """Log what the needle says; the answer is the page with what comes next."""
+Answered = Callable[[Visit, JobState, Truing, HoldAnswer, int], Response]
+"""The page that answers what was sent of a truing: Hold, or Make."""
+
+
+def read_needle(post: Post, number: int, answer: Answered) -> Response:
+    """Log what the needle says. Raises HandedOver."""
     visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
     truing = _truing(visit, state)
     try:
@@ -188,8 +192,49 @@ def read(number: int, post: Post = Depends(posted)) -> Response:
         )
         visit.db.commit()
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=HoldAnswer(error, typed_reading(form)))
-    return _answer(visit, state, truing, said=HoldAnswer(note=note))
+        return answer(visit, state, truing, HoldAnswer(error, typed_reading(form)), 422)
+    return answer(visit, state, truing, HoldAnswer(note=note), 200)
+
+
+def mark_it(post: Post, number: int, answer: Answered) -> Response:
+    """The newest round is so, or it is set aside and read again. Raises HandedOver."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        mark_round(
+            visit.db,
+            truing_state(visit.db, truing),
+            mark_from(form),
+            by=visit.account,
+            sent_id=form.client_id(),
+            job=state,
+        )
+        visit.db.commit()
+    except InputError as error:
+        return answer(visit, state, truing, HoldAnswer(error), 422)
+    return answer(visit, state, truing, HoldAnswer(), 200)
+
+
+def say_it_is_true(post: Post, number: int, answer: Answered) -> Response:
+    """Every safety step is done: ready to cut. Raises HandedOver."""
+    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
+    truing = _truing(visit, state)
+    try:
+        ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
+        declare_true(
+            visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state
+        )
+        visit.db.commit()
+    except InputError as error:
+        typed = {name: form.shown(name) for name in SAFETY_STEPS}
+        return answer(visit, state, truing, HoldAnswer(error, typed), 422)
+    return answer(visit, state, truing, HoldAnswer(), 200)
+
+
+@router.post("/jobs/{number}/hold/readings")
+def read(number: int, post: Post = Depends(posted)) -> Response:
+    """Log what the needle says; the answer is the page with what comes next."""
+    return read_needle(post, number, _answer)
 
 
 def needle_entry_from(form: Form) -> NeedleEntry:
@@ -217,12 +262,10 @@ def typed_reading(form: Form) -> dict[str, str]:
     return {name: form.shown(name) for name in ("size", "place", "tightened", "highest", "lowest", "highest_at_deg")}
 
 
-def _answer(
-    visit: Visit, state: JobState, truing: Truing, *, status: int = 200, said: HoldAnswer | None = None
-) -> Response:
+def _answer(visit: Visit, state: JobState, truing: Truing, said: HoldAnswer, status: int = 200) -> Response:
     if visit.request.headers.get("hx-request"):
         return truing_page(visit, state, truing, part="work", status=status, said=said)
-    if status == 200 and not (said and said.note):
+    if status == 200 and not said.note:
         return RedirectResponse(href(state, "hold"), 303)
     return truing_page(visit, state, truing, status=status, said=said)
 
@@ -236,43 +279,17 @@ def keep_runout(number: int, post: Post = Depends(posted)) -> Response:
         row = log_as_runout(visit.db, state, truing_state(visit.db, truing), by=visit.account, sent_id=form.client_id())
         visit.db.commit()
     except InputError as error:
-        return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
+        return _answer(visit, state, truing, HoldAnswer(error), 422)
     return RedirectResponse(href(state.at(row.feature_id), "measure"), 303)
 
 
 @router.post("/jobs/{number}/hold/round")
 def mark(number: int, post: Post = Depends(posted)) -> Response:
     """The newest round is so, or it is set aside and read again."""
-    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    truing = _truing(visit, state)
-    try:
-        mark_round(
-            visit.db,
-            truing_state(visit.db, truing),
-            mark_from(form),
-            by=visit.account,
-            sent_id=form.client_id(),
-            job=state,
-        )
-        visit.db.commit()
-    except InputError as error:
-        return _answer(visit, state, truing, status=422, said=HoldAnswer(error))
-    return _answer(visit, state, truing)
+    return mark_it(post, number, _answer)
 
 
 @router.post("/jobs/{number}/hold/ready")
 def ready(number: int, post: Post = Depends(posted)) -> Response:
     """Every safety step is done: ready to cut."""
-    visit, form, state = post.visit, post.form, job_in_hand(post.visit, number)
-    truing = _truing(visit, state)
-    try:
-        ticked = frozenset(name for name in SAFETY_STEPS if form.text(name) == "yes")
-        declare_true(
-            visit.db, truing_state(visit.db, truing), ticked, by=visit.account, sent_id=form.client_id(), job=state
-        )
-        visit.db.commit()
-    except InputError as error:
-        return _answer(
-            visit, state, truing, status=422, said=HoldAnswer(error, {name: form.shown(name) for name in SAFETY_STEPS})
-        )
-    return _answer(visit, state, truing)
+    return say_it_is_true(post, number, _answer)

@@ -34,7 +34,7 @@ from nomisma.store import readings, shop
 from nomisma.store.by_version import by_version
 from nomisma.store.readings import NEWEST_READINGS, uncertainty_of
 from nomisma.web.drawings.fit import fit_picture
-from nomisma.web.frame.job_in_hand import href, job_in_hand
+from nomisma.web.frame.job_in_hand import href, href_at, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
 from nomisma.web.job.reading_form import feature_log, form_for, log_from
@@ -196,7 +196,7 @@ def choose(number: int, post: Post = Depends(posted)) -> Response:
     )
     choose_option(visit.db, state, chosen, by=visit.account)
     visit.db.commit()
-    return RedirectResponse(href(state, "measure"), 303)
+    return RedirectResponse(href_at(state, "make"), 303)
 
 
 @router.get("/mate")

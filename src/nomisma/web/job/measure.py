@@ -80,29 +80,35 @@ def _values(
     visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None
 ) -> dict[str, Any]:
     log = feature_log(visit, state)
-    judged = judged_log(visit, state, log)
-    newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
-    verdict = _verdict(state, newest) if newest else None
     form = form_for(visit, state, log, action=href(state, "measure/readings"), typed=typed, error=error)
-    amount = verdict.to_aim.mm if verdict else Decimal(0)
     return {
         "state": state,
         "job": state.job,
+        "since": _since(state, log),
+        "form": form,
+        "gauges": gauges_of(visit.db, state.feature_id),
+        "waiting": waiting(visit.db, state.feature_id, now()),
+        "stage": "measure",
+        "section": section_of_job(state) if len(state.made) > 1 else "",
+        **measured(visit, state, log, form),
+    }
+
+
+def measured(visit: Visit, state: JobState, log: list[LoggedReading], form: ReadingForm) -> dict[str, Any]:
+    """What the readings so far say: the newest with its verdict and budget, all of them judged and drawn."""
+    judged = judged_log(visit, state, log)
+    newest = next((item.logged for item in reversed(judged) if item.logged.stands), None)
+    verdict = _verdict(state, newest) if newest else None
+    return {
         "judged": judged,
         "newest": newest,
         "budget": method_of(visit.db, newest.row).budget(newest.row.size_mm) if newest else None,
         "finer": _finer(form, verdict, newest.row.size_mm) if newest else "",
         "doubted": sum(item.calibration_failed for item in judged),
         "verdict": verdict,
-        "lines": state.lines(amount),
+        "lines": state.lines(verdict.to_aim.mm if verdict else Decimal(0)),
         "strip": strip_of(state, judged),
-        "since": _since(state, log),
         "too_coarse": _too_coarse(state, form),
-        "form": form,
-        "gauges": gauges_of(visit.db, state.feature_id),
-        "waiting": waiting(visit.db, state.feature_id, now()),
-        "stage": "measure",
-        "section": section_of_job(state) if len(state.made) > 1 else "",
     }
 
 

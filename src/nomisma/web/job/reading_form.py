@@ -126,13 +126,18 @@ def form_for(
     log: list[LoggedReading],
     *,
     action: str,
+    piece: str | None = None,
     typed: Form | None = None,
     error: InputError | None = None,
 ) -> ReadingForm:
-    """The form for the next reading, with what is most likely in it; what was typed before an error comes back."""
+    """The form for the next reading, with what is most likely in it; what was typed before an error comes back.
+
+    `piece`: the one it is about, where the page says; else the one at hand.
+    """
     kind, made_here = state.kind, state.in_hand.made_here
     standing = [item for item in log if item.stands]
-    piece = next_piece(state, standing) if made_here else ""
+    if piece is None or not made_here:
+        piece = next_piece(state, standing) if made_here else ""
     of_piece = [item for item in standing if item.row.piece == piece]
     cut = made_here and metal_to_go(state, piece)
     every = instrument_choices(visit.db, kind)

@@ -10,7 +10,7 @@ from nomisma.core.part.feature import State
 from nomisma.core.part.feature_kinds import feature_kind
 from nomisma.core.part.trial_wanted import trial_outcomes
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial, usual_partner
-from nomisma.jobs.standing.pieces import next_piece_to_try, places_read, serials
+from nomisma.jobs.standing.pieces import next_piece_to_try, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import Trial
 from nomisma.store.trials import trials
@@ -51,14 +51,16 @@ class TrialForm:
 
 
 def trial_form(
-    visit: Visit, state: JobState, *, typed: Form | None = None, error: InputError | None = None
+    visit: Visit, state: JobState, *, piece: str = "", typed: Form | None = None, error: InputError | None = None
 ) -> TrialForm:
-    """The form for the next trial of the feature in hand, with its log."""
+    """The form for the next trial of the feature in hand, with its log; of the piece the page says, else the next."""
     kind = feature_kind(state.in_hand.row.kind)
     outcomes = trial_outcomes(kind.trials_as or "")
     counting = {row.id for row in state.own_trials}
-    piece = next_piece_to_try(state)
-    place = next((one for one in kind.tried_at if one not in places_read(state, piece)), kind.tried_at[0])
+    piece = piece or next_piece_to_try(state)
+    of_piece = [row for row in state.own_trials if row.piece == piece]
+    well = {row.place for row in of_piece if state.state_of_trial(row) is State.IN_LIMITS}
+    place = next((one for one in kind.tried_at if one not in well), kind.tried_at[0])
     begun = dict.fromkeys(FIELDS, "") | {"piece": piece, "place": place, "tried_with": usual_partner(state)}
     return TrialForm(
         is_feel=kind.family == "feel",

@@ -28,6 +28,15 @@ export function listenForKeys(page, { swapUnit, swapTheme }) {
     action();
   });
 
+  // How a trial went is one key: the number before its words.
+  page.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.altKey || event.metaKey || event.target.matches(FIELDS)) return;
+    const outcome = page.querySelector(`.trial-outcomes [data-digit="${CSS.escape(event.key)}"]`);
+    if (!outcome) return;
+    event.preventDefault();
+    outcome.click();
+  });
+
   const TURNS = { ArrowLeft: -1, ArrowRight: 1 };
   page.addEventListener("keydown", (event) => {
     const by = TURNS[event.key];

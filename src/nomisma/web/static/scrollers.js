@@ -3,6 +3,9 @@ const BOXES = ".table-scroll, .figure-scroll";
 
 export function stopAtScrollers(page) {
   const look = () => {
+    // The step in hand is in sight in its strip.
+    const step = page.querySelector(".steps-strip [aria-current]")?.closest("li");
+    if (step) step.parentElement.scrollLeft = step.offsetLeft - step.parentElement.clientWidth / 2;
     for (const box of page.querySelectorAll(BOXES)) {
       if (box.scrollWidth > box.clientWidth + 1) {
         box.tabIndex = 0;

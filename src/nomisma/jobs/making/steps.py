@@ -1,0 +1,214 @@
+"""The steps of a job at the lathe, in order, for one piece: what is held, what is cut, what is measured."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Literal
+
+from sqlalchemy.orm import Session
+
+from nomisma.core.order.order import PlannedOperation, PlannedSetUp
+from nomisma.core.part.feature import State
+from nomisma.jobs.holding.chucking import Chucking, chuckings_of
+from nomisma.jobs.planning.plan_state import JobPlan, feature_key, plan_of
+from nomisma.jobs.standing.pieces import serials
+from nomisma.jobs.standing.state import JobState
+from nomisma.store.by_version import by_version
+
+StepKind = Literal["hold", "operation", "feature"]
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of a piece. `hold`: a set-up held and looked at before its first start; `operation`: one of the plan;
+    `feature`: a size that no operation of the plan finds.
+
+    `measured`: the features whose size is found at it; `read`: the letters of those that are read enough.
+    """
+
+    number: int
+    kind: StepKind
+    key: str
+    title: str
+    is_done: bool
+    piece: str
+    chucking: Chucking | None = None
+    operation: PlannedOperation | None = None
+    measured: tuple[JobState, ...] = ()
+    read: frozenset[str] = frozenset()
+
+    @property
+    def label(self) -> str:
+        """What it is called in a row: an operation by its number in the plan, a set-up as S1, a feature by its
+        letter.
+        """
+        if self.operation is not None:
+            return str(self.operation.number)
+        return f"S{self.chucking.planned.number}" if self.chucking is not None else self.measured[0].letter
+
+    @property
+    def held(self) -> str:
+        """The key of the set-up it is done in; empty where no plan says."""
+        return self.chucking.key if self.chucking else ""
+
+    @property
+    def set_up(self) -> PlannedSetUp | None:
+        """The set-up it is done in; none where no plan says."""
+        return self.chucking.planned if self.chucking else None
+
+    @property
+    def feature(self) -> JobState | None:
+        """The feature to be read next: the first that is not read enough and in limits, else the last."""
+        open_ones = (one for one in self.measured if one.letter not in self.read)
+        return next(open_ones, self.measured[-1] if self.measured else None)
+
+    def measures(self, letter: str) -> bool:
+        """Whether the size of a feature is found at it."""
+        return any(one.letter == letter for one in self.measured)
+
+    @property
+    def unread(self) -> list[JobState]:
+        """The features of it that are not in limits by what was read, wherever it was."""
+        return [one for one in self.measured if not self._is_in_limits(one)]
+
+    def _is_in_limits(self, one: JobState) -> bool:
+        found = one.verdict_of_piece.get(self.piece)
+        return bool(one.decided) or (found is not None and found.state is State.IN_LIMITS)
+
+    @property
+    def gone_too_far(self) -> JobState | None:
+        """A feature of it that is past its limit and not decided about."""
+        return next(
+            (
+                one
+                for one in self.unread
+                if (found := one.verdict_of_piece.get(self.piece)) and found.state is State.GONE_TOO_FAR
+            ),
+            None,
+        )
+
+
+@dataclass(frozen=True)
+class Making:
+    """The steps of one piece of a job, as they stand."""
+
+    plan: JobPlan
+    steps: tuple[Step, ...]
+
+    @property
+    def state(self) -> JobState:
+        """The job."""
+        return self.plan.state
+
+    @cached_property
+    def in_hand(self) -> Step | None:
+        """The first step that is not done; none where all are."""
+        return next((one for one in self.steps if not one.is_done), None)
+
+    def named(self, key: str) -> Step | None:
+        """A step by its key; none where there is no such step (any more)."""
+        return next((one for one in self.steps if one.key == key), None)
+
+    def where_measured(self, letter: str) -> Step | None:
+        """The step at which the size of a feature is found."""
+        return next((one for one in self.steps if one.measures(letter)), None)
+
+    def open_in(self, held: str, after: int = 0) -> Step | None:
+        """The first open step of a set-up, by its key, behind a number; of no set-up: of what is measured beside
+        them.
+        """
+        return next((one for one in self.steps[after:] if one.held == held and not one.is_done), None)
+
+    def beside(self, step: Step, by: int) -> Step | None:
+        """The step so many after another, or before it."""
+        at = step.number - 1 + by
+        return self.steps[at] if 0 <= at < len(self.steps) else None
+
+    def left_open(self, step: Step) -> list[Step]:
+        """Steps before another that are not done."""
+        return [one for one in self.steps[: step.number - 1] if not one.is_done]
+
+    @property
+    def done_count(self) -> int:
+        """How many steps are done."""
+        return sum(one.is_done for one in self.steps)
+
+
+def is_by_plan(plan: JobPlan) -> bool:
+    """Whether a job is made step by step of its plan: there is one that was run, of a part whose lengths are known or
+    that somebody planned. One diameter is made at once.
+    """
+    return plan.order is not None and bool(plan.order.operations) and (bool(plan.entries) or not plan.length_not_known)
+
+
+@by_version("job")
+def making_of(session: Session, plan: JobPlan) -> Making:
+    """The steps of the piece a plan is seen for."""
+    chuckings = chuckings_of(session, plan) if is_by_plan(plan) else []
+    return Making(plan, tuple(_numbered(plan, chuckings)))
+
+
+def of_every_piece(session: Session, state: JobState) -> list[Making]:
+    """The steps of each piece, in their order; of a single piece one."""
+    first, *others = serials(state) or ("",)
+    plan = plan_of(session, state, first)
+    making = making_of(session, plan)
+    return [making, *(making_of(session, plan.for_piece(one)) for one in others)]
+
+
+def making_in_hand(session: Session, state: JobState, piece: str = "") -> Making:
+    """The steps of a piece. Where none is named, of the one in hand: set-up after set-up, in each piece after piece."""
+    if piece or not serials(state):
+        return making_of(session, plan_of(session, state, piece))
+    every = of_every_piece(session, state)
+    held = dict.fromkeys(one.held for one in every[0].steps)
+    return next((making for key in held for making in every if making.open_in(key)), every[0])
+
+
+def goes_on(session: Session, making: Making, step: Step) -> tuple[Making, Step | None]:
+    """Where the work goes on once a step is closed: in the same set-up of the same piece, then of the next piece,
+    before the set-up is broken; else with the first step that is open. No step where all are done.
+    """
+    state = making.state
+    if (following := making.open_in(step.held, step.number)) is not None:
+        return making, following
+    if serials(state):
+        every = of_every_piece(session, state)
+        at = next(index for index, one in enumerate(every) if one.plan.piece == making.plan.piece)
+        for other in (*every[at + 1 :], *every[:at]):
+            if (first := other.open_in(step.held)) is not None:
+                return other, first
+        found = making_in_hand(session, state)
+        return found, found.in_hand
+    return making, next((one for one in making.steps[step.number :] if not one.is_done), making.in_hand)
+
+
+def _numbered(plan: JobPlan, chuckings: Sequence[Chucking]) -> Iterator[Step]:
+    number = 0
+    measured: set[str] = set()
+    for chucking in chuckings:
+        number += 1
+        title, is_ready = f"{chucking.planned.title}: hold it", chucking.ready is not None
+        yield Step(number, "hold", f"hold/{chucking.key}", title, is_ready, plan.piece, chucking)
+        for one in chucking.planned.operations:
+            number += 1
+            features = tuple(plan.measured_at(one))
+            measured |= {each.letter for each in features}
+            done = plan.is_done(one)
+            read = _read(plan, features)
+            yield Step(
+                number, "operation", one.key, one.operation.title, done, plan.piece, chucking, one, features, read
+            )
+    for made in plan.state.made:
+        if made.letter in measured or made.requirement is None or made.may_be_left or made.why_nothing_is_logged:
+            continue
+        number += 1
+        words = f"{made.letter}, {made.called}" if len(plan.state.made) > 1 else f"The {made.called}"
+        read = _read(plan, (made,))
+        yield Step(
+            number, "feature", feature_key(made.letter), words, bool(read), plan.piece, measured=(made,), read=read
+        )
+
+
+def _read(plan: JobPlan, features: Sequence[JobState]) -> frozenset[str]:
+    return frozenset(one.letter for one in features if plan.is_read(one))

@@ -1,0 +1,150 @@
+"""The steps of a job at the lathe: which there are, which is in hand, where the work goes on."""
+
+import pytest
+from sqlalchemy.orm import Session
+
+from nomisma.jobs.holding.chucking_log import declare_ready_to_cut
+from nomisma.jobs.making.step_log import close, read_enough
+from nomisma.jobs.making.steps import Making, Step, goes_on, making_in_hand, of_every_piece
+from nomisma.jobs.opening.requirements import make_pieces
+from nomisma.jobs.planning.plan_log import choose_stock
+from nomisma.jobs.planning.plan_state import StockChosen, plan_of
+from nomisma.jobs.readings.reading_log import log_reading
+from tests.jobs.planning.test_plan_log import FLANGED, by
+from tests.jobs.shop_floor import entry, now, opened, person
+
+EVERY_KIND = (
+    FLANGED,
+    "od 28 ±0.04\nlength 40 ±0.2",
+    "od 30 ±0.1 x 60 ±0.2\nod 24 h7 x 20 ±0.1\nM12x1.75 x 18 deep\ngroove 2 to 20 at 12\ncham 1 x 45 both ends"
+    "\nrunout 0.02",
+    "od 25 ±0.1 x 50 ±0.2\n6 holes 9 on 115\nRa 0.8",
+)
+
+
+def begun(db: Session, lines: str = FLANGED, pieces: int = 1) -> Making:
+    state = opened(db, lines)
+    if pieces > 1:
+        make_pieces(db, state, pieces, by=person(db, "orla"))
+    return making_in_hand(db, now(db, state))
+
+
+def again(db: Session, making: Making, piece: str = "") -> Making:
+    return making_in_hand(db, now(db, making.state), piece or making.plan.piece)
+
+
+def read(db: Session, making: Making, step: Step, size: str, place: str) -> Making:
+    assert step.feature is not None
+    taken = entry(db, step.feature, size, with_="25–50", place=place, piece=making.plan.piece)
+    log_reading(db, step.feature, taken, by=person(db, "orla"))
+    return again(db, making)
+
+
+def done(db: Session, making: Making, step: Step) -> Making:
+    """Whatever kind of step it is, closed by hand."""
+    if step.chucking is not None and step.kind == "hold":
+        every = frozenset(range(len(step.chucking.way.before_first_start)))
+        declare_ready_to_cut(db, step.chucking, every, **by(db))
+    else:
+        close(db, making, step, without_reading=True, **by(db))
+    return again(db, making)
+
+
+@pytest.mark.parametrize("lines", EVERY_KIND)
+def test_every_feature_that_must_be_measured_is_so_at_just_one_step(db: Session, lines: str) -> None:
+    making = begun(db, lines)
+    found = [one.letter for step in making.steps for one in step.measured]
+    wanted = [one.letter for one in making.state.made if one.requirement is not None and not one.may_be_left]
+    assert sorted(found) == sorted(wanted)
+    assert [step.number for step in making.steps] == list(range(1, len(making.steps) + 1))
+    assert len({step.key for step in making.steps}) == len(making.steps)
+
+
+def test_a_set_up_is_held_before_anything_is_cut_in_it(db: Session) -> None:
+    making = begun(db)
+    kinds = [(step.kind, step.held) for step in making.steps if step.held]
+    for held in dict(kinds[::-1]).values():
+        assert next(kind for kind, key in kinds if key == held) == "hold"
+
+
+def test_a_feature_is_measured_at_the_last_operation_that_makes_it(db: Session) -> None:
+    making = begun(db)
+    rough, finish = (making.named(key) for key in ("1/rough_turn:A,B", "1/turn:A,B"))
+    assert rough is not None
+    assert finish is not None
+    assert ([one.letter for one in rough.measured], [one.letter for one in finish.measured]) == ([], ["A", "B"])
+
+
+def test_one_diameter_is_made_at_once(db: Session) -> None:
+    making = begun(db, "od 28 ±0.1")
+    assert [(step.kind, step.title) for step in making.steps] == [("feature", "The outside diameter")]
+
+
+def test_somebody_who_planned_one_diameter_makes_it_step_by_step(db: Session) -> None:
+    making = begun(db, "od 28 ±0.1")
+    choose_stock(db, making.plan, StockChosen(across="32"), **by(db))
+    assert "hold" in {step.kind for step in again(db, making).steps}
+
+
+def test_a_step_is_closed_once_all_of_it_is_read_at_its_places(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2")
+    for place in ("near end 0°", "near end 90°", "middle 0°", "middle 90°", "far end 0°", "far end 90°"):
+        step = making.named("1/turn:A")
+        assert step is not None
+        assert not step.is_done
+        making = read(db, making, step, "28.00", place)
+    step = making.named("1/turn:A")
+    assert step is not None
+    assert step.is_done
+
+
+def test_read_enough_it_is_closed_sooner_and_open_again_once_it_is_no_more_in_limits(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2")
+    step = making.named("1/turn:A")
+    assert step is not None
+    making = read(db, making, step, "28.00", "near end 0°")
+    read_enough(db, making, making.named("1/turn:A") or step, **by(db))
+    making = again(db, making)
+    assert (making.named("1/turn:A") or step).is_done
+    making = read(db, making, step, "28.06", "middle 0°")
+    assert not (making.named("1/turn:A") or step).is_done
+
+
+def test_the_work_goes_on_with_what_follows_and_what_was_left_open_waits(db: Session) -> None:
+    making = begun(db)
+    skipped, taken = making.steps[1], making.steps[2]
+    making = done(db, making, making.steps[0])
+    making = done(db, making, taken)
+    _, following = goes_on(db, making, making.steps[2])
+    assert following == making.steps[3]
+    assert [one.key for one in making.left_open(making.steps[3])] == [skipped.key]
+    assert making.in_hand is not None
+    assert making.in_hand.key == skipped.key
+
+
+def test_a_batch_goes_through_a_set_up_piece_by_piece_before_it_is_broken(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2", pieces=3)
+    came = []
+    step = making.in_hand
+    while step is not None:
+        came.append((step.held, making.plan.piece))
+        making = done(db, making, step) if step.kind != "feature" else making
+        making, step = goes_on(db, making, making.named(step.key) or step)
+    set_ups = [held for held, _ in came]
+    assert set_ups == sorted(set_ups, key=set_ups.index), "no set-up is gone back to"
+    for held in dict.fromkeys(set_ups):
+        pieces = [piece for key, piece in came if key == held]
+        assert pieces == sorted(pieces)
+        assert set(pieces) == {"1", "2", "3"}
+    assert all(one.in_hand is None for one in of_every_piece(db, now(db, making.state)))
+
+
+def test_opened_again_it_stands_at_the_same_piece_and_step(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2", pieces=3)
+    for _ in range(9):
+        assert making.in_hand is not None
+        making = done(db, making, making.in_hand)
+        making = making_in_hand(db, now(db, making.state))
+    found = making_in_hand(db, now(db, making.state))
+    assert (found.plan.piece, found.in_hand) == (making.plan.piece, making.in_hand)
+    assert plan_of(db, now(db, making.state), "2").piece == "2"
