@@ -88,6 +88,7 @@ class DemoPart:
     handed_over: str = ""
     kept: tuple[KeptDemo, ...] = ()
     planned: tuple[tuple[Topic, Said], ...] = ()
+    pieces: int = 1
 
 
 def _runout(way: str, read: Length, allowed: Length, indicator: str) -> RunoutRead:

@@ -40,6 +40,7 @@ def log_by_letter(
             feature_id=feature.id,
             place=logged.place,
             cut_number=logged.cut,
+            piece=logged.piece,
             reason="",
             withdrawn=False,
             limits_id=limits.id if limits else None,

@@ -20,6 +20,7 @@ from nomisma.core.part.trial_wanted import wanted_by_trial
 from nomisma.core.quantity.length import Length, Unit
 from nomisma.core.quantity.writing import parse_length
 from nomisma.core.registry import calculation_named
+from nomisma.demo.at_the_lathe import AT_THE_LATHE
 from nomisma.demo.bushes import BushMaker
 from nomisma.demo.ids import demo_id
 from nomisma.demo.jobs import (
@@ -39,7 +40,9 @@ from nomisma.demo.parts import BARS, LATER_PARTS, PARTS, DemoPart, KeptDemo
 from nomisma.demo.reader import log_by_letter
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening.new_job import Lines, open_by_lines
+from nomisma.jobs.opening.requirements import make_pieces
 from nomisma.jobs.shop.stock_shelf import enter_bar
+from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store.accounts import account_named, accounts, add_account
 from nomisma.store.database import engine_for, sessions_of
 from nomisma.store.models import (
@@ -151,7 +154,7 @@ class _Loader:
         for part in PARTS:
             self._load_part(part)
         BushMaker(self.session, self.people, self.instruments, self.machines, self.now).load()
-        for part in LATER_PARTS:
+        for part in (*LATER_PARTS, *AT_THE_LATHE):
             self._load_part(part)
         for index, check in enumerate(CHECKS):
             self._check(check, index)
@@ -302,7 +305,7 @@ class _Loader:
                 topic=topic,
                 said=said.model_dump(mode="json"),
                 by_id=job.by_id,
-                at=job.at,
+                at=job.at + timedelta(minutes=number),
             )
             self._add(row)
 
@@ -335,7 +338,9 @@ class _Loader:
             by_id=self.people[demo.by].id,
             at=started,
         )
-        open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
+        job = open_by_lines(self.session, job, Lines(demo.lines, demo.unit))
+        if demo.pieces > 1:
+            make_pieces(self.session, state_numbered(self.session, job.number), demo.pieces, by=self.people[demo.by])
         features = {row.letter: row for row in self.session.scalars(select(Feature).where(Feature.job_id == job.id))}
         log_by_letter(
             self.session, self.instruments, job, demo.title, demo.readings, at=started, apart=timedelta(minutes=2)
