@@ -9,6 +9,7 @@ from itertools import count, pairwise
 from tests.serving import own_cluster
 
 from benchmarks import approaches, former, fuzz, plans, reliability
+from benchmarks.at_the_lathe import lathe_rows
 from benchmarks.browser import browser_rows
 from benchmarks.data import fill
 from benchmarks.pages import FIRST_BULK, PAGES, cost_of, one_process
@@ -142,12 +143,13 @@ USAGE = """./nomisma benchmark [READINGS]           every budget, with so many r
 ./nomisma benchmark pages [READINGS]     the pages alone: time, questions to the database, whose time it is (50000)
 ./nomisma benchmark readings [READINGS]  logging readings alone (50000)
 ./nomisma benchmark browser              from Enter to the verdict, and from a gauge to another page
+./nomisma benchmark lathe                whole jobs made on one page: pages, keys, and Enter to the next action
 ./nomisma benchmark approaches [N]       what the coach is worth, over N simulated parts (10000)
 ./nomisma benchmark plans [N]            plans of N made-up parts, each run by a second executor (20000)
 ./nomisma benchmark former               every page of every job of shops that former versions filled
 ./nomisma benchmark fuzz [CASES] [SEED]  hostile values at every door of a running shop (100000)
 ./nomisma benchmark reliability [N]      nothing lost, with N faults"""
-PARTS = ("", "core", "pages", "readings", "browser")
+PARTS = ("", "core", "pages", "readings", "browser", "lathe")
 A_PART = 50_000
 """Readings of the shop where a part is run alone."""
 
@@ -164,6 +166,9 @@ def _rows(part: str, readings: int) -> Iterator[Row]:
     if part in ("", "browser"):
         with own_cluster(*DISK_WAITED_FOR) as (found, _):
             yield from browser_rows(found)
+    if part in ("", "lathe"):
+        with own_cluster(*DISK_WAITED_FOR) as (found, _):
+            yield from lathe_rows(found)
 
 
 def main() -> None:

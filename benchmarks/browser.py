@@ -60,7 +60,7 @@ def _measuring(browser: Browser, server: Server) -> Page:
     page.fill("[name=password]", "hilltop-demo")
     page.press("[name=password]", "Enter")
     page.wait_for_url("**/")
-    with page.expect_response("**/live"):
+    with page.expect_response("**/live?**"):
         page.goto(f"/jobs/{JOB}/measure")
     page.wait_for_timeout(500)
     return page

@@ -26,7 +26,7 @@ PAGES: dict[str, tuple[str, int]] = {
     "Part": ("/jobs/{n}/part", 5),
     "Mate": ("/jobs/{n}/mate?function=turns_freely", 3),
     "Plan": ("/jobs/{n}/plan", 5),
-    "Sheet": ("/jobs/{n}/plan/sheet", 3),
+    "Make": ("/jobs/{n}/make", 5),
     "Hold": ("/jobs/{n}/hold", 3),
     "Cut": ("/jobs/{n}/cut", 3),
     "Measure": ("/jobs/{n}/measure", 3),
