@@ -8,6 +8,7 @@ from pypdf import PdfReader
 
 from tests.web.conftest import Hand
 from tests.web.job.test_plan import planned
+from tests.web.parts import log
 
 MM = 25.4 / 72
 PAPERS = {"a4": (210, 297), "letter": (216, 279)}
@@ -58,3 +59,18 @@ def test_the_browser_prints_the_same_set_ups_and_leads_to_both_papers(orla: Hand
     assert page.count('class="set-up-page"') == 2
     assert f"/jobs/{number}/plan/sheet.pdf" in page
     assert f"/jobs/{number}/plan/sheet.pdf?paper=letter" in page
+
+
+def test_a_page_has_room_for_what_was_found_and_a_mark_that_brings_a_tablet_to_its_set_up(orla: Hand) -> None:
+    number = planned(orla)
+    page = orla.get(f"/jobs/{number}/plan/sheet/print").text
+    assert page.count('class="code"') == 2
+    assert page.count('class="found-box"') == 6, "each of six features is found at one step"
+    log(orla, number, "A", "23.98", place="near end 0°", instrument="0–25 mm micrometer")
+    again = orla.get(f"/jobs/{number}/plan/sheet/print").text
+    assert again.count('class="found-box"') == 5
+    assert "23.980 mm" in again
+    brought = orla.get(f"/jobs/{number}/make?set_up=left").text
+    assert re.search(r'aria-current="step"\s+title="S1\. ', brought)
+    orla.send(f"/jobs/{number}/make/ready", step="hold/left")
+    assert re.search(r'aria-current="step"\s+title="1\. Face', orla.get(f"/jobs/{number}/make?set_up=left").text)

@@ -40,11 +40,17 @@ PARTS = {"work": "job/make/_work.html", "seen": "job/make/_beside.html"}
 
 
 @router.get("/jobs/{number}/make")
-def show(number: int, visit: Visit = Depends(signed_in), step: str = "", piece: str = "", part: str = "") -> Response:
-    """The step the address names, or at which the feature it names is measured; else the one in hand."""
+def show(
+    number: int, visit: Visit = Depends(signed_in), step: str = "", piece: str = "", part: str = "", set_up: str = ""
+) -> Response:
+    """The step the address names, the first open one of the set-up it names, or at which the feature it names is
+    measured; else the one in hand.
+    """
     state = job_in_hand(visit, number)
     making = making_in_hand(visit.db, state, piece)
-    found = making.named(step) if step else None
+    found = making.named(step)
+    if found is None and set_up:
+        found = making.open_in(set_up) or making.named(f"hold/{set_up}")
     if found is None and visit.request.query_params.get("feature"):
         found = making.where_measured(state.letter)
     note = "That step is not in the plan any more: this one is next." if step and found is None else ""

@@ -1,6 +1,7 @@
 """The set-up sheet on paper: all set-ups of a plan, one a page."""
 
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Any
 
 from fastapi import APIRouter, Depends
@@ -19,6 +20,7 @@ from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.shop.clock import now
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.jobs import kept_answers
+from nomisma.web.drawings.code import code_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.paper import LONGEST_SECONDS, on_paper, pdf
@@ -48,6 +50,7 @@ class SheetStep:
     run: Run | None
     drills: tuple[Drill, ...]
     stops: list[StopStep]
+    found: list[tuple[str, Decimal | None]]
     is_done: bool
 
 
@@ -60,6 +63,7 @@ class SetUpPage:
     held: list[str]
     steps: list[SheetStep]
     strip: list[tuple[PlannedOperation, Markup]]
+    code: Markup
 
 
 def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
@@ -76,16 +80,34 @@ def _pages(visit: Visit, plan: JobPlan) -> list[SetUpPage]:
                 work.run_of(one),
                 work.drills_of(one),
                 stops_for(kept, one.operation.letters),
+                _found(plan, one),
                 plan.is_done(one),
             )
             for one in planned.operations
         ]
         found.append(
             SetUpPage(
-                chucking, section_of_job(plan.state, stressed=cut), work.held_words(planned), steps, moments_of(planned)
+                chucking,
+                section_of_job(plan.state, stressed=cut),
+                work.held_words(planned),
+                steps,
+                moments_of(planned),
+                _code(visit, chucking),
             )
         )
     return found
+
+
+def _found(plan: JobPlan, one: PlannedOperation) -> list[tuple[str, Decimal | None]]:
+    """What was found at an operation, mm, by letter; none where nothing was read, and a box is left for it."""
+    verdicts = [(made.letter, made.verdict_of_piece.get(plan.piece)) for made in plan.measured_at(one)]
+    return [(letter, found.deciding_mm if found else None) for letter, found in verdicts]
+
+
+def _code(visit: Visit, chucking: Chucking) -> Markup:
+    """The mark that brings a tablet to the first open step of a set-up, by the address this page was asked at."""
+    path = href(chucking.plan.state, "make", set_up=chucking.key)
+    return code_picture(f"{str(visit.request.base_url).rstrip('/')}{path}", f"To {chucking.planned.title} on a tablet")
 
 
 @router.get("/jobs/{number}/plan/sheet/print")
