@@ -1,5 +1,6 @@
 """Make on the real pages: a whole job by Enter and digits; two at once; a gauge; on a tablet and a phone."""
 
+import re
 from collections.abc import Callable
 from decimal import Decimal
 
@@ -85,9 +86,10 @@ def test_what_a_gauge_says_is_logged_and_judged_without_a_touch(bench: Callable[
     waiting: list[Route] = []
     page.route("**/live?**", lambda route: waiting.append(route))  # the page stands there, and does not listen yet
     page.goto(step)
+    letter = page.locator("#work").get_attribute("data-in-hand")
     limits = page.locator(".limits-now").first.inner_text()
     aim = Decimal(limits.split("aim ")[1].split()[0])
-    with SimulatedGauge("bench-gauge", aim, token=GAUGE_TOKEN, job=124, port=server.gauge_port) as gauge:
+    with SimulatedGauge("bench-gauge", aim, unit="mm", token=GAUGE_TOKEN, job=124, port=server.gauge_port) as gauge:
         list(gauge.readings(1))
     waiting[0].continue_()
-    expect(page.locator("#work .verdict-line")).to_contain_text("in limits")
+    expect(page.locator(f"#feature-{letter}")).to_have_attribute("title", re.compile("in limits"))

@@ -170,7 +170,7 @@ def test_one_diameter_is_made_at_once(orla: Hand) -> None:
     assert "steps-strip" not in orla.page
     log(orla, number, "A", "28.04")
     log(orla, number, "A", "28.04", place="90°")
-    assert now(orla.get(f"/jobs/{number}/make").text) == "All 1 steps done"
+    assert now(orla.get(f"/jobs/{number}/make").text) == "Done"
 
 
 def test_a_gauge_that_goes_closes_its_step_and_one_that_does_not_asks_to_cut_on(orla: Hand) -> None:
