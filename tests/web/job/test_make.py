@@ -4,6 +4,8 @@ import re
 from typing import Any
 from uuid import uuid4
 
+import pytest
+
 from tests.web.conftest import Hand
 from tests.web.parts import log, number_of, record, start, steps_of
 
@@ -151,6 +153,26 @@ def test_a_step_of_a_plan_that_was_changed_says_so_and_keeps_what_was_typed(orla
     assert "not in the plan any more" in refused.text
     assert 'value="28.01"' in refused.text
     assert "That step is not in the plan any more" in orla.get(f"/jobs/{number}/make?step=1/bore:Z").text
+
+
+@pytest.mark.parametrize("what", ["close", "now", "swing", "ready"])
+def test_whatever_is_done_to_a_step_that_is_gone_is_refused_in_words(orla: Hand, what: str) -> None:
+    number = begun(orla, TURNED)
+    orla.get(f"/jobs/{number}/make")
+    refused = orla.send(f"/jobs/{number}/make/{what}", step="1/bore:Z", anyway="yes", runout="0.01")
+    assert refused.status_code == 422
+    assert "not in the plan any more" in refused.text
+
+
+def test_taken_out_of_order_it_asks_why_and_stands_there_with_its_reason(orla: Hand) -> None:
+    number = begun(orla)
+    orla.get(f"/jobs/{number}/make?step=1/turn:A,B")
+    assert "Taken now it comes before" in orla.page
+    refused = orla.send(f"/jobs/{number}/make/now", step="1/turn:A,B", now_reason="")
+    assert refused.status_code == 422
+    assert 'id="problem-now_reason"' in refused.text
+    orla.send(f"/jobs/{number}/make/now", step="1/turn:A,B", now_reason="the face stays as it is")
+    assert "Done so because: the face stays as it is" in re.sub(r"\s+", " ", orla.page)
 
 
 def test_on_another_lathe_nothing_is_logged_until_the_step_was_looked_at_again(orla: Hand) -> None:

@@ -1,5 +1,7 @@
 """Make: the page at the lathe. One step at a time: what to do now, one field, one key."""
 
+from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Depends
@@ -131,10 +133,23 @@ def _begun(post: Post, number: int) -> tuple[Visit, JobState, Making, Sent]:
 
 
 def _step(making: Making, sent: Sent) -> Step:
-    must_be_as_shown(making, sent.shown, typed="")
+    """The step that was shown. Raises NotAsShown."""
+    must_be_as_shown(making, replace(sent.shown, anyway=False), typed="")
     found = making.named(sent.step)
     assert found is not None, "it is as it was shown"
     return found
+
+
+def _doing(post: Post, number: int, do: Callable[[Visit, Making, Step], object]) -> Response:
+    """Do something to the step that was shown, commit it, and go on with what is next; what is refused comes back."""
+    visit, _, making, sent = _begun(post, number)
+    try:
+        do(visit, making, _step(making, sent))
+        visit.db.commit()
+        visit.look_again(number)
+    except InputError as error:
+        return _answer(visit, number, sent, Said(error, post.form), 422)
+    return _answer(visit, number, sent, Said())
 
 
 @router.post("/jobs/{number}/make/readings")
@@ -198,78 +213,58 @@ def try_it(number: int, post: Post = Depends(posted)) -> Response:
 @router.post("/jobs/{number}/make/close")
 def close_it(number: int, post: Post = Depends(posted)) -> Response:
     """Close a step by hand, or take that back."""
-    visit, _, making, sent = _begun(post, number)
-    what = post.form.text("what")
-    try:
-        step = _step(making, sent)
+    what, sent_id = post.form.text("what"), post.form.client_id()
+
+    def do(visit: Visit, making: Making, step: Step) -> None:
         if what == "back":
-            open_again(visit.db, making, step, by=visit.account, sent_id=post.form.client_id())
+            open_again(visit.db, making, step, by=visit.account, sent_id=sent_id)
         elif not step.is_done:
-            close(
-                visit.db,
-                making,
-                step,
-                by=visit.account,
-                sent_id=post.form.client_id(),
-                without_reading=what == "without_reading",
-            )
-        visit.db.commit()
-        visit.look_again(number)
-    except InputError as error:
-        return _answer(visit, number, sent, Said(error, post.form), 422)
-    return _answer(visit, number, sent, Said())
+            without = what == "without_reading"
+            close(visit.db, making, step, by=visit.account, sent_id=sent_id, without_reading=without)
+
+    return _doing(post, number, do)
 
 
 @router.post("/jobs/{number}/make/now")
 def take_it_now(number: int, post: Post = Depends(posted)) -> Response:
     """Take a step before others of its set-up that are open; what that breaks is kept with its reason."""
-    visit, _, making, sent = _begun(post, number)
-    try:
-        reason = post.form.text("now_reason", longest=400)
-        take_now(visit.db, making, _step(making, sent), reason, by=visit.account, sent_id=post.form.client_id())
-        visit.db.commit()
-        visit.look_again(number)
-    except InputError as error:
-        return _answer(visit, number, sent, Said(error, post.form), 422)
-    return _answer(visit, number, sent, Said())
+    reason, sent_id = post.form.text("now_reason", longest=400), post.form.client_id()
+    return _doing(
+        post,
+        number,
+        lambda visit, making, step: take_now(visit.db, making, step, reason, by=visit.account, sent_id=sent_id),
+    )
 
 
 @router.post("/jobs/{number}/make/swing")
 def swing(number: int, post: Post = Depends(posted)) -> Response:
     """Log what the needle says of a set-up before its first start."""
-    visit, _, making, sent = _begun(post, number)
-    try:
-        chucking = _chucking(making, sent)
+
+    def do(visit: Visit, _making: Making, step: Step) -> None:
+        chucking = _held_at(step)
         log_runout(visit.db, chucking, runout_from(visit, post.form, chucking), by=visit.account)
-        visit.db.commit()
-        visit.look_again(number)
-    except InputError as error:
-        return _answer(visit, number, sent, Said(error, post.form), 422)
-    return _answer(visit, number, sent, Said())
+
+    return _doing(post, number, do)
 
 
 @router.post("/jobs/{number}/make/ready")
 def ready(number: int, post: Post = Depends(posted)) -> Response:
     """All that is looked at before the first start was looked at."""
-    visit, _, making, sent = _begun(post, number)
-    try:
-        chucking = _chucking(making, sent)
+    reason, sent_id = post.form.text("start_reason", longest=400), post.form.client_id()
+
+    def do(visit: Visit, _making: Making, step: Step) -> None:
+        chucking = _held_at(step)
         every = frozenset(range(len(chucking.way.before_first_start)))
-        reason = post.form.text("start_reason", longest=400)
-        declare_ready_to_cut(visit.db, chucking, every, reason, by=visit.account, sent_id=post.form.client_id())
-        visit.db.commit()
-        visit.look_again(number)
-    except InputError as error:
-        return _answer(visit, number, sent, Said(error, post.form), 422)
-    return _answer(visit, number, sent, Said())
+        declare_ready_to_cut(visit.db, chucking, every, reason, by=visit.account, sent_id=sent_id)
+
+    return _doing(post, number, do)
 
 
-def _chucking(making: Making, sent: Sent) -> Chucking:
-    """The set-up a form is about. Raises InputError where the step holds nothing."""
-    chucking = _step(making, sent).chucking
-    if chucking is None:
+def _held_at(step: Step) -> Chucking:
+    """The set-up of a step. Raises InputError where nothing is held at it."""
+    if step.chucking is None:
         raise InputError("Nothing is held at this step.", "Open Make anew.", field="size")
-    return chucking
+    return step.chucking
 
 
 @router.post("/jobs/{number}/make/truing/begin")

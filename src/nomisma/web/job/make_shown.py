@@ -1,6 +1,6 @@
 """What Make shows of the step in hand: what is done now, the field it is closed with, and what stands beside it."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from nomisma.core.errors import InputError
@@ -218,7 +218,7 @@ def _by_cross_slide(making: Making, step: Step, state: JobState) -> bool:
     if step.operation is None:
         return not any(one.operation for one in making.steps)
     kind = step.operation.operation.kind
-    return kind in BY_DIAL or (kind in AFTER_A_READING and bool(state.times_read))
+    return kind in BY_DIAL or (kind in AFTER_A_READING and step.piece in state.verdict_of_piece)
 
 
 def _coached(visit: Visit, state: JobState, form: ReadingForm, said: Said) -> dict[str, Any]:
@@ -255,8 +255,3 @@ def now_of(step: Step, state: JobState, given: dict[str, Any]) -> Now:
 
 def _named(state: JobState) -> str:
     return state.letter if len(state.made) > 1 else f"the {state.called}"
-
-
-def with_typed(form: ReadingForm, size: str) -> ReadingForm:
-    """The form with a reading in it that is not logged yet."""
-    return replace(form, typed=size)
