@@ -6,7 +6,7 @@ from decimal import Decimal
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
-from playwright.sync_api import Page, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.simulated import SimulatedGauge
@@ -93,3 +93,24 @@ def test_what_a_gauge_says_is_logged_and_judged_without_a_touch(bench: Callable[
         list(gauge.readings(1))
     waiting[0].continue_()
     expect(page.locator(f"#feature-{letter}")).to_have_attribute("title", re.compile("in limits"))
+
+
+def test_by_touch_the_field_is_written_with_keys_on_the_page(
+    bench: Callable[..., Page], browser: Browser, address: str
+) -> None:
+    state = bench().context.storage_state()
+    context = browser.new_context(
+        base_url=address, storage_state=state, has_touch=True, is_mobile=True, viewport={"width": 390, "height": 844}
+    )
+    page = context.new_page()
+    page.goto("/jobs/104/make")
+    for key in ("0", "point", "8", "7", "5", "9", "take the last back", "8"):
+        page.get_by_role("button", name=key, exact=True).tap()
+    assert page.input_value("#size") == "0.8758"
+    assert page.evaluate("document.getElementById('size').inputMode") == "none", "no second keyboard comes up"
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    small = [
+        one for one in page.locator(".keypad button").all() if (one.bounding_box() or {"height": 0})["height"] < 43.5
+    ]
+    assert small == []
+    context.close()
