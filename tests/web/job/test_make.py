@@ -218,6 +218,12 @@ def test_what_is_out_leads_to_its_decision_from_the_step(orla: Hand) -> None:
     assert f"/jobs/{number}/decide" in orla.page
 
 
+def test_an_instrument_that_failed_its_check_is_said_where_it_is_read(orla: Hand) -> None:
+    """Job 109 was measured with a micrometer that has failed since."""
+    page = re.sub(r"\s+", " ", orla.get("/jobs/109/make").text)
+    assert "failed its check: what it reads is in doubt" in page
+
+
 def test_handed_over_nothing_more_is_logged_on_make(hands: Any) -> None:
     orla = hands("orla")
     page = orla.get("/jobs/101/make").text
