@@ -10,7 +10,7 @@ from tests.serving import served_as_bram
 
 WHAT_WAS_KEPT = ("assemble", "record", "record.json")
 """The pages that read what calculations answered then; `./nomisma benchmark former` opens every other one too."""
-BETWEEN = ("0.2.0", "0.3.0", "0.4.0", "0.5.1", "0.8.1")
+BETWEEN = ("0.2.0", "0.3.0", "0.4.0", "0.5.1", "0.8.1", "0.8.2", "0.12.0")
 """Versions that kept what their neighbours kept: the benchmark alone opens theirs."""
 
 
