@@ -10,6 +10,7 @@ _ANSWERED = (
     "before => document.getElementById('work').innerHTML !== before && document.activeElement !== document.body"
     " && !document.querySelector('.htmx-request, .htmx-settling, .htmx-swapping')"
 )
+LOOKED_MS = 800
 _FOCUS = "document.activeElement.name || document.activeElement.className"
 _TIMED = """() => {
   window.next = [];
@@ -60,6 +61,8 @@ def _answer(page: Page, took: Took, shown: str) -> None:
     before = page.locator("#work").inner_html()
     asked = page.evaluate(_FOCUS)
     typed = _typed(page, asked, shown)
+    if page.locator(".looked").count():
+        page.wait_for_timeout(LOOKED_MS)  # what is looked at before a first start is not answered by a key that bounced
     page.keyboard.type(typed)
     took.digits += len(typed)
     took.readings += bool(typed) and asked != "trial-outcomes"

@@ -10,7 +10,7 @@ from playwright.sync_api import Browser, Page, Route, expect
 
 from nomisma.demo.shop import GAUGE_TOKEN
 from nomisma.devices.simulated import SimulatedGauge
-from tests.browser.at_the_lathe import made
+from tests.browser.at_the_lathe import LOOKED_MS, made
 from tests.serving import Server
 
 pytestmark = pytest.mark.browser
@@ -62,6 +62,7 @@ def test_two_at_once_see_each_others_steps_and_what_is_typed_stays(bench: Callab
         with page.expect_response("**/live?**"):
             page.goto("/jobs/126/make")
     first = orla.locator(".now-words").inner_text()
+    orla.wait_for_timeout(LOOKED_MS)
     orla.keyboard.press("Enter")
     expect(orla.locator(".now-words")).not_to_have_text(first)
     expect(bram.locator(".steps-strip .is-done")).to_have_count(1)
@@ -114,3 +115,23 @@ def test_by_touch_the_field_is_written_with_keys_on_the_page(
     ]
     assert small == []
     context.close()
+
+
+def test_a_key_held_down_closes_one_step_and_one_that_bounced_looks_at_nothing(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/127/make")
+    done = page.locator(".steps-strip .is-done")
+    page.keyboard.type("0")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="I looked at all of it: ready to cut")).to_be_focused()
+    page.keyboard.press("Enter")  # in the time a key bounces
+    page.wait_for_timeout(300)
+    expect(done).to_have_count(0)
+    page.wait_for_timeout(LOOKED_MS)
+    page.keyboard.press("Enter")
+    expect(done).to_have_count(1)
+    for _ in range(4):
+        page.keyboard.down("Enter")  # held: all but the first repeat
+        page.wait_for_timeout(150)
+    page.keyboard.up("Enter")
+    expect(done).to_have_count(2)

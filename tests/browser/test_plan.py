@@ -6,6 +6,8 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.at_the_lathe import LOOKED_MS
+
 pytestmark = pytest.mark.browser
 
 
@@ -29,6 +31,7 @@ def test_from_lines_to_the_saw_and_the_first_steps_by_keyboard(bench: Callable[.
     expect(page.locator("main .big").first).to_contain_text("Saw at")
     page.click("text=Make it, step by step")
     expect(page.get_by_role("button", name="I looked at all of it: ready to cut")).to_be_focused()
+    page.wait_for_timeout(LOOKED_MS)
     page.keyboard.press("Enter")
     expect(page.locator(".now-words")).to_have_text("Face")
     expect(page.get_by_role("button", name="Done", exact=True)).to_be_focused()

@@ -216,9 +216,10 @@ class RecordedCut(Model):
 
 
 class RecordedTruing(Model):
-    """One set-up in a four-jaw, its rounds, and when it was ready to cut."""
+    """One set-up in a four-jaw, of a batch for one piece, its rounds, and when it was ready to cut."""
 
     set_up: int
+    piece: str = ""
     feature: str = ""
     surface: str
     grip: str = "outside"

@@ -18,21 +18,14 @@ from nomisma.jobs.making.step_log import (
     open_again,
     read_enough,
 )
-from nomisma.jobs.making.steps import Making, Step
 from nomisma.jobs.planning.plan_log import keep_order, moved
 from nomisma.jobs.shop.rights import NotAllowed
 from nomisma.store.models import Machine
-from tests.jobs.making.test_steps import again, begun, read
+from tests.jobs.making.test_steps import again, begun, named, read
 from tests.jobs.planning.test_plan_log import by
 from tests.jobs.shop_floor import now, person
 
 TURNED = "od 28 ±0.04\nlength 40 ±0.2"
-
-
-def named(making: Making, key: str) -> Step:
-    found = making.named(key)
-    assert found is not None
-    return found
 
 
 def test_a_step_without_a_size_is_closed_and_taken_back(db: Session) -> None:

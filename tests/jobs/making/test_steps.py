@@ -1,15 +1,22 @@
 """The steps of a job at the lathe: which there are, which is in hand, where the work goes on."""
 
+from decimal import Decimal
+from uuid import uuid4
+
 import pytest
 from sqlalchemy.orm import Session
 
-from nomisma.jobs.holding.chucking_log import declare_ready_to_cut
+from nomisma.jobs.closing.dispositions import DispositionGiven, decide
+from nomisma.jobs.holding.chucking_log import choose_holding, declare_ready_to_cut
+from nomisma.jobs.holding.truing_log import NeedleEntry, declare_true, log_truing, set_up_truing
+from nomisma.jobs.holding.truing_state import SAFETY, truing_state
 from nomisma.jobs.making.step_log import close, read_enough
 from nomisma.jobs.making.steps import Making, Step, goes_on, making_in_hand, of_every_piece
 from nomisma.jobs.opening.requirements import make_pieces
 from nomisma.jobs.planning.plan_log import choose_stock
 from nomisma.jobs.planning.plan_state import StockChosen, plan_of
 from nomisma.jobs.readings.reading_log import log_reading
+from nomisma.store.models import Truing
 from tests.jobs.planning.test_plan_log import FLANGED, by
 from tests.jobs.shop_floor import entry, now, opened, person
 
@@ -40,6 +47,12 @@ def read(db: Session, making: Making, step: Step, size: str, place: str) -> Maki
     return again(db, making)
 
 
+def named(making: Making, key: str) -> Step:
+    found = making.named(key)
+    assert found is not None
+    return found
+
+
 def done(db: Session, making: Making, step: Step) -> Making:
     """Whatever kind of step it is, closed by hand."""
     if step.chucking is not None and step.kind == "hold":
@@ -62,7 +75,7 @@ def test_every_feature_that_must_be_measured_is_so_at_just_one_step(db: Session,
 
 def test_a_set_up_is_held_before_anything_is_cut_in_it(db: Session) -> None:
     making = begun(db)
-    kinds = [(step.kind, step.held) for step in making.steps if step.held]
+    kinds = [(step.kind, step.set_up_key) for step in making.steps if step.set_up_key]
     for held in dict(kinds[::-1]).values():
         assert next(kind for kind, key in kinds if key == held) == "hold"
 
@@ -127,7 +140,7 @@ def test_a_batch_goes_through_a_set_up_piece_by_piece_before_it_is_broken(db: Se
     came = []
     step = making.in_hand
     while step is not None:
-        came.append((step.held, making.plan.piece))
+        came.append((step.set_up_key, making.plan.piece))
         making = done(db, making, step) if step.kind != "feature" else making
         making, step = goes_on(db, making, making.named(step.key) or step)
     set_ups = [held for held, _ in came]
@@ -148,3 +161,55 @@ def test_opened_again_it_stands_at_the_same_piece_and_step(db: Session) -> None:
     found = making_in_hand(db, now(db, making.state))
     assert (found.plan.piece, found.in_hand) == (making.plan.piece, making.in_hand)
     assert plan_of(db, now(db, making.state), "2").piece == "2"
+
+
+def test_what_is_decided_about_one_piece_closes_no_step_of_another(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2", pieces=3)
+    key = "1/turn:A"
+    for piece in ("1", "2"):
+        making = making_in_hand(db, now(db, making.state), piece)
+        making = read(db, making, named(making, key), "27.90", "near end 0°")
+        assert named(making, key).gone_too_far is not None
+    given = DispositionGiven(uuid4(), "scrap", "1", "cut under", seen=None)
+    decide(db, named(making, key).measured[0], given, by=person(db, "bram"))
+    done = {one.plan.piece: named(one, key).is_done for one in of_every_piece(db, now(db, making.state))}
+    assert done == {"1": True, "2": False, "3": False}
+
+
+def test_what_is_to_be_cut_again_is_not_done(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2")
+    making = read(db, making, named(making, "1/turn:A"), "28.10", "near end 0°")
+    given = DispositionGiven(uuid4(), "cut_again", "", "there is metal", seen=None)
+    decide(db, named(making, "1/turn:A").measured[0], given, by=person(db, "bram"))
+    assert not named(again(db, making), "1/turn:A").is_done
+
+
+def test_the_next_piece_in_a_four_jaw_is_trued_before_it_is_started(db: Session) -> None:
+    making = begun(db, "od 28 ±0.04\nlength 40 ±0.2", pieces=2)
+    first = making.steps[0]
+    assert first.chucking is not None
+    choose_holding(db, first.chucking, "four_jaw", "it must run true", **by(db))
+    lengths = {"target": "0.02", "screw_lead": "4", "graduation": "0.01"}
+    truing = Truing(
+        id=uuid4(),
+        job_id=making.state.job.id,
+        planned_set_up=first.set_up_key,
+        piece="1",
+        surface="outside",
+        grip="outside",
+        places=4,
+        keys="one",
+        unit="mm",
+        by_id=person(db, "orla").id,
+        **{f"{name}_mm": Decimal(size) for name, size in lengths.items()},
+        **{f"{name}_text": f"{size} mm" for name, size in lengths.items()},
+    )
+    set_up_truing(db, now(db, making.state), truing)
+    entry_ = NeedleEntry(id=uuid4(), size="0 0 0 0", tightened=True, round="1", circle="near")
+    log_truing(db, truing_state(db, truing), entry_, by=person(db, "orla"), job=now(db, making.state))
+    ticked = frozenset(name for name, _ in SAFETY)
+    declare_true(
+        db, truing_state(db, truing), ticked, by=person(db, "orla"), sent_id=uuid4(), job=now(db, making.state)
+    )
+    held = {one.plan.piece: one.steps[0].is_done for one in of_every_piece(db, now(db, making.state))}
+    assert held == {"1": True, "2": False}

@@ -6,8 +6,7 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.jobs.making.taken_now import take_now, taken_now
 from nomisma.jobs.shop.rights import NotAllowed
-from tests.jobs.making.test_step_log import named
-from tests.jobs.making.test_steps import EVERY_KIND, again, begun
+from tests.jobs.making.test_steps import EVERY_KIND, again, begun, named
 from tests.jobs.planning.test_plan_log import by
 
 TWO_SEATS = "od 30 ±0.1 x 60 ±0.2\nod 24 h7 x 20 ±0.1\ngroove 2 to 20 at 12\ngroove 2 to 27 at 40"
@@ -52,6 +51,6 @@ def test_taken_now_a_step_stands_first_of_what_is_open_and_what_is_left_out_was_
         making = again(db, making)
         assert before - {one.key for one in making.steps} == {one.key for one in found.left_out}
         assert sorted(one.letter for each in making.steps for one in each.measured) == measured
-        (first,) = [one for one in making.steps if one.held == step.held and one.kind == "operation"][:1]
+        (first,) = [one for one in making.steps if one.set_up_key == step.set_up_key and one.kind == "operation"][:1]
         assert first.key == step.key
         assert taken_now(making, first) is None

@@ -34,6 +34,7 @@ THREADING: tuple[OperationKind, ...] = ("thread", "thread_inside", "tap")
 GROOVING: tuple[OperationKind, ...] = ("groove", "v_groove")
 FINISHING: tuple[OperationKind, ...] = ("bore", "ream", "turn", "knurl", "taper", *GROOVING, "face_groove", *THREADING)
 """What finishes a surface, in the order of the work. Source: common practice, no source."""
+Coached = Literal["at_once", "once_read", "never"]
 RuleName = Literal[
     "face_first", "spot_before_drill", "drill_before_bore", "rough_before_finish", "bore_before_outside",
     "diameter_first", "centre_first",
@@ -67,7 +68,8 @@ class OperationRow(Row):
     """One kind of operation: its words, its tool, the speed it is run at (none by hand), its feed (mm a turn), whether
     it is measured after.
 
-    `rule`: what gives it its place, where a rule does.
+    `coached`: when the coach of the cross-slide says how far to wind in. `rule`: what gives it its place, where a rule
+    does.
     """
 
     kind: OperationKind
@@ -76,6 +78,7 @@ class OperationRow(Row):
     run_as: Annotated[SpeedOperation | None, MAYBE]
     feed_mm: Annotated[Decimal | None, MAYBE]
     is_measured: bool = Field(alias="measured")
+    coached: Coached
     rule: Annotated[RuleName | None, MAYBE]
     caution: str
 

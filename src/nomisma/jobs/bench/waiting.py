@@ -5,16 +5,15 @@ a feature.
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
-from nomisma.core.measuring.feature import Stage
 from nomisma.core.quantity.display import show_exact
 from nomisma.jobs.holding.chucking import chuckings_of
 from nomisma.jobs.planning.plan_state import JobPlan, plan_of
 from nomisma.jobs.standing.state import JobState
 
 
-def waits_for(session: Session, state: JobState) -> tuple[Stage, str]:
-    """The stage a job stands at and what it waits for: as its features say, and before anything was read as its plan
-    does.
+def waits_for(session: Session, state: JobState) -> tuple[str, str]:
+    """The stage a job stands at, or the page of it, and what it waits for: as its features say, and before anything
+    was read as its plan does.
     """
     stage, words = state.job_next
     needs = state.needs
@@ -28,7 +27,7 @@ def waits_for(session: Session, state: JobState) -> tuple[Stage, str]:
     return planned or (stage, _first_of(needs))
 
 
-def _before_the_saw(plan: JobPlan) -> tuple[Stage, str] | None:
+def _before_the_saw(plan: JobPlan) -> tuple[str, str] | None:
     count = plan.open_questions
     if count:
         return "plan", f"{count} open question{'s' if count > 1 else ''} before metal is cut."
@@ -43,15 +42,15 @@ def _before_the_saw(plan: JobPlan) -> tuple[Stage, str] | None:
     return None
 
 
-def _at_the_lathe(session: Session, plan: JobPlan) -> tuple[Stage, str] | None:
+def _at_the_lathe(session: Session, plan: JobPlan) -> tuple[str, str] | None:
     operation = plan.next_operation
     if operation is None or not plan.entries:
         return None
     set_up = plan.set_up_of(operation)
     chucking = next(one for one in chuckings_of(session, plan) if one.planned == set_up)
     if not chucking.ready:
-        return "hold", f"{set_up.title}: hold it, and look before the first start."
-    return "plan", f"Set-up {set_up.number}: {_lower(operation.operation.title)} is next."
+        return "make", f"{set_up.title}: hold it, and look before the first start."
+    return "make", f"Set-up {set_up.number}: {_lower(operation.operation.title)} is next."
 
 
 def _first_of(needs: JobState) -> str:

@@ -22,6 +22,7 @@ def _truing(number: int, view: TruingState, state: JobState) -> RecordedTruing:
     truing, ready, took = view.truing, view.ready, view.took
     return RecordedTruing(
         set_up=number,
+        piece=truing.piece,
         feature=state.at(truing.feature_id).letter if truing.feature_id else "",
         surface=view.surface_title,
         grip=truing.grip,

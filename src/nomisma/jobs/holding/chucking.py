@@ -236,7 +236,7 @@ def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
         return []
     ready: dict[str, SaidReady] = {}
     for truing in truings_of(session, plan.state.job.id):
-        if not truing.planned_set_up:
+        if not truing.planned_set_up or truing.piece != plan.piece:
             continue
         said = truing_state(session, truing).ready
         ready.pop(truing.planned_set_up, None)

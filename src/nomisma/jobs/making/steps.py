@@ -1,7 +1,7 @@
 """The steps of a job at the lathe, in order, for one piece: what is held, what is cut, what is measured."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
@@ -23,7 +23,8 @@ class Step:
     """One step of a piece. `hold`: a set-up held and looked at before its first start; `operation`: one of the plan;
     `feature`: a size that no operation of the plan finds.
 
-    `measured`: the features whose size is found at it; `read`: the letters of those that are read enough.
+    `measured`: the features whose size is found at it; `read`: the letters of those that are read enough; `unread`:
+    those that are not in limits by what was read, wherever it was, nor decided about.
     """
 
     number: int
@@ -36,6 +37,7 @@ class Step:
     operation: PlannedOperation | None = None
     measured: tuple[JobState, ...] = ()
     read: frozenset[str] = frozenset()
+    unread: tuple[JobState, ...] = ()
 
     @property
     def label(self) -> str:
@@ -47,7 +49,7 @@ class Step:
         return f"S{self.chucking.planned.number}" if self.chucking is not None else self.measured[0].letter
 
     @property
-    def held(self) -> str:
+    def set_up_key(self) -> str:
         """The key of the set-up it is done in; empty where no plan says."""
         return self.chucking.key if self.chucking else ""
 
@@ -65,15 +67,6 @@ class Step:
     def measures(self, letter: str) -> bool:
         """Whether the size of a feature is found at it."""
         return any(one.letter == letter for one in self.measured)
-
-    @property
-    def unread(self) -> list[JobState]:
-        """The features of it that are not in limits by what was read, wherever it was."""
-        return [one for one in self.measured if not self._is_in_limits(one)]
-
-    def _is_in_limits(self, one: JobState) -> bool:
-        found = one.verdict_of_piece.get(self.piece)
-        return bool(one.decided) or (found is not None and found.state is State.IN_LIMITS)
 
     @property
     def gone_too_far(self) -> JobState | None:
@@ -113,11 +106,11 @@ class Making:
         """The step at which the size of a feature is found."""
         return next((one for one in self.steps if one.measures(letter)), None)
 
-    def open_in(self, held: str, after: int = 0) -> Step | None:
+    def open_in(self, set_up_key: str, after: int = 0) -> Step | None:
         """The first open step of a set-up, by its key, behind a number; of no set-up: of what is measured beside
         them.
         """
-        return next((one for one in self.steps[after:] if one.held == held and not one.is_done), None)
+        return next((one for one in self.steps[after:] if one.set_up_key == set_up_key and not one.is_done), None)
 
     def beside(self, step: Step, by: int) -> Step | None:
         """The step so many after another, or before it."""
@@ -161,8 +154,8 @@ def making_in_hand(session: Session, state: JobState, piece: str = "") -> Making
     if piece or not serials(state):
         return making_of(session, plan_of(session, state, piece))
     every = of_every_piece(session, state)
-    held = dict.fromkeys(one.held for one in every[0].steps)
-    return next((making for key in held for making in every if making.open_in(key)), every[0])
+    keys = dict.fromkeys(one.set_up_key for one in every[0].steps)
+    return next((making for key in keys for making in every if making.open_in(key)), every[0])
 
 
 def goes_on(session: Session, making: Making, step: Step) -> tuple[Making, Step | None]:
@@ -170,13 +163,13 @@ def goes_on(session: Session, making: Making, step: Step) -> tuple[Making, Step 
     before the set-up is broken; else with the first step that is open. No step where all are done.
     """
     state = making.state
-    if (following := making.open_in(step.held, step.number)) is not None:
+    if (following := making.open_in(step.set_up_key, step.number)) is not None:
         return making, following
     if serials(state):
         every = of_every_piece(session, state)
         at = next(index for index, one in enumerate(every) if one.plan.piece == making.plan.piece)
         for other in (*every[at + 1 :], *every[:at]):
-            if (first := other.open_in(step.held)) is not None:
+            if (first := other.open_in(step.set_up_key)) is not None:
                 return other, first
         found = making_in_hand(session, state)
         return found, found.in_hand
@@ -192,23 +185,25 @@ def _numbered(plan: JobPlan, chuckings: Sequence[Chucking]) -> Iterator[Step]:
         yield Step(number, "hold", f"hold/{chucking.key}", title, is_ready, plan.piece, chucking)
         for one in chucking.planned.operations:
             number += 1
-            features = tuple(plan.measured_at(one))
+            features = plan.measured_at(one)
             measured |= {each.letter for each in features}
             done = plan.is_done(one)
-            read = _read(plan, features)
-            yield Step(
-                number, "operation", one.key, one.operation.title, done, plan.piece, chucking, one, features, read
-            )
+            step = Step(number, "operation", one.key, one.operation.title, done, plan.piece, chucking, one)
+            yield _measuring(step, plan, features)
     for made in plan.state.made:
         if made.letter in measured or made.requirement is None or made.may_be_left or made.why_nothing_is_logged:
             continue
         number += 1
         words = f"{made.letter}, {made.called}" if len(plan.state.made) > 1 else f"The {made.called}"
-        read = _read(plan, (made,))
-        yield Step(
-            number, "feature", feature_key(made.letter), words, bool(read), plan.piece, measured=(made,), read=read
-        )
+        step = Step(number, "feature", feature_key(made.letter), words, plan.is_read(made), plan.piece)
+        yield _measuring(step, plan, [made])
 
 
-def _read(plan: JobPlan, features: Sequence[JobState]) -> frozenset[str]:
-    return frozenset(one.letter for one in features if plan.is_read(one))
+def _measuring(step: Step, plan: JobPlan, features: Sequence[JobState]) -> Step:
+    """A step with what is measured at it."""
+    return replace(
+        step,
+        measured=tuple(features),
+        read=frozenset(one.letter for one in features if plan.is_read(one)),
+        unread=tuple(one for one in features if not plan.is_in_limits(one)),
+    )

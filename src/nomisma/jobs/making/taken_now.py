@@ -24,7 +24,9 @@ class TakenNow:
 
 def taken_now(making: Making, step: Step) -> TakenNow | None:
     """What taking a step now comes to; None where nothing of its set-up is open before it, or it is done."""
-    before = tuple(one for one in making.left_open(step) if one.kind == "operation" and one.held == step.held)
+    before = tuple(
+        one for one in making.left_open(step) if one.kind == "operation" and one.set_up_key == step.set_up_key
+    )
     if not before or step.is_done or step.operation is None:
         return None
     found, order = making.plan.order_with(_keys(making, step, before)), making.plan.order

@@ -9,6 +9,7 @@ from typing import cast
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.measuring.disposition import OUT_DISPOSITIONS
 from nomisma.core.operations.hole_tools import HoleTools
 from nomisma.core.operations.slide_dials import NO_DIALS, SlideDials, slide_dials
 from nomisma.core.operations.task import LEFT_ROUGH
@@ -39,7 +40,8 @@ from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices, tools_of
 from nomisma.jobs.standing.pieces import is_read_at_its_places, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.by_version import by_version
-from nomisma.store.models import PlanEntry
+from nomisma.store.jobs import dispositions
+from nomisma.store.models import Disposition, PlanEntry
 from nomisma.store.plans import plan_entries
 
 
@@ -65,13 +67,14 @@ _OF_EVERY_PIECE = ("intake", "stock", "saw", "kept_order", "section", "questions
 @dataclass(frozen=True)
 class JobPlan:
     """A job's plan as it stands, for the piece in hand of a batch (empty: the one piece); `choices`: what the shop says
-    of its planning.
+    of its planning; `dispositions`: what was decided about its pieces, oldest first.
     """
 
     state: JobState
     entries: Sequence[PlanEntry]
     piece: str = ""
     choices: Mapping[str, str] = field(default_factory=lambda: DEFAULTS)
+    dispositions: Sequence[Disposition] = ()
 
     def for_piece(self, piece: str) -> "JobPlan":
         """The same plan for another piece of the batch: what does not depend on the piece is not worked out again."""
@@ -310,15 +313,27 @@ class JobPlan:
         """The keys of the steps at which somebody said that the piece in hand was read at places enough."""
         return frozenset(tick.key for _, tick in self._ticked if tick.letter)
 
+    def is_decided(self, made: JobState) -> bool:
+        """Whether what was decided last about a feature of the piece in hand lets it stay out of its limits; of a
+        single piece, where nothing was measured since.
+        """
+        about = [row for row in self.dispositions if row.feature_id == made.feature_id and row.piece == self.piece]
+        stands = made.is_batch or bool(made.decided)
+        return stands and bool(about) and about[-1].kind in OUT_DISPOSITIONS
+
+    def is_in_limits(self, made: JobState) -> bool:
+        """Whether a feature of the piece in hand is in limits by all that was read of it, or decided about."""
+        found = made.verdict_of_piece.get(self.piece)
+        return self.is_decided(made) or (found is not None and found.state is State.IN_LIMITS)
+
     def is_read(self, made: JobState) -> bool:
         """Whether a feature of the piece in hand is read at its places and in limits, or in limits where somebody said
-        at its step that one place is enough.
+        at its step that one place is enough; or decided about.
         """
-        if is_read_at_its_places(made, self.piece):
+        if self.is_decided(made) or is_read_at_its_places(made, self.piece):
             return True
-        found = made.verdict_of_piece.get(self.piece)
         key = self._made_by.get(made.letter, feature_key(made.letter))
-        return key in self._read_enough and found is not None and found.state is State.IN_LIMITS
+        return key in self._read_enough and self.is_in_limits(made)
 
     def features_of(self, one: PlannedOperation) -> list[JobState]:
         """The features an operation makes, each with its limits and readings."""
@@ -388,4 +403,5 @@ def plan_of(session: Session, state: JobState, piece: str = "") -> JobPlan:
     """The plan of a job as it stands; of a batch for one piece, the first where none of them is named."""
     known = serials(state)
     in_hand = piece if piece in known else next(iter(known), "")
-    return JobPlan(state, plan_entries(session, state.job.id), in_hand, plan_choices(session))
+    decided = dispositions(session, *(one.feature_id for one in state.made))
+    return JobPlan(state, plan_entries(session, state.job.id), in_hand, plan_choices(session), decided)

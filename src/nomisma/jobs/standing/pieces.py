@@ -52,11 +52,9 @@ def places_to_close(state: JobState) -> tuple[str, ...]:
 
 
 def is_read_at_its_places(state: JobState, piece: str) -> bool:
-    """Whether a piece was read at every place its step asks for and is in limits there, or that it is out is decided;
-    of what has no limits, whether it was read.
+    """Whether a piece was read at every place its step asks for and is in limits there; of what has no limits, whether
+    it was read.
     """
-    if state.decided:
-        return True
     found = state.verdict_of_piece.get(piece)
     if found is None:
         return state.limits is None and bool(places_read(state, piece))

@@ -34,6 +34,7 @@ class Truing(Base):
     planned_set_up: Mapped[str] = mapped_column(
         Text, server_default=""
     )  # core.order.set_ups.Worked; empty: nobody said
+    piece: Mapped[str] = mapped_column(Text, server_default="")  # of a batch; empty: the one piece, or nobody said
     chuck_id: Mapped[UUID | None] = mapped_column(ForeignKey("chuck.id"))
     level: Mapped[str] = mapped_column(Text, server_default="")
     seed: Mapped[int | None] = mapped_column(BigInteger)

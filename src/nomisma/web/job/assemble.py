@@ -21,8 +21,8 @@ from nomisma.jobs.shop.shop_rules import shop_rules_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import assembly, shop
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 from nomisma.web.worksheets.catalog import TOOLS
 from nomisma.web.worksheets.tool import Tool
 
@@ -46,14 +46,12 @@ def _page(
     joint_id = joint_id_of(state)
     plan = assembly.newest_plan(visit.db, joint_id)
     results = assembly.results_of(visit.db, joint_id)
-    return page(
+    return job_page(
         visit,
         "job/assemble.html",
+        state,
+        "assemble",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="assemble",
         plan=plan,
         steps=steps_of(plan, state.unit) if plan else None,
         found=bush_planned(plan) if plan else None,

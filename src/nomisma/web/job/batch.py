@@ -23,8 +23,8 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, readings
 from nomisma.web.drawings.run_chart import run_chart
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 
 router = APIRouter(include_in_schema=False)
 SETTINGS = ("pieces", "measuring_plan", "acceptance")
@@ -109,14 +109,12 @@ def _page(
         "acceptance": state.acceptance,
     }
     approved = [row for row in jobs.dispositions(visit.db, state.feature_id) if row.kind == "approve_first_off"]
-    return page(
+    return job_page(
         visit,
         "job/measure/batch.html",
+        state,
+        "measure",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="measure",
         result=result,
         picture=picture,
         subgroup=subgroup,

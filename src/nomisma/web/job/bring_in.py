@@ -10,8 +10,8 @@ from nomisma.exchange.readings_in import DecimalMark
 from nomisma.jobs.readings.readings_in import OUTCOMES, RowLookedAt, bring_in_rows, looked_at
 from nomisma.jobs.standing.state import JobState
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 
 router = APIRouter(include_in_schema=False)
 LONGEST = 200_000
@@ -32,14 +32,12 @@ def _page(
     typed: dict[str, str] | None = None,
     error: InputError | None = None,
 ) -> Response:
-    return page(
+    return job_page(
         visit,
         "job/measure/import.html",
+        state,
+        "measure",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="measure",
         looked=rows,
         typed=typed or {},
         error=error,

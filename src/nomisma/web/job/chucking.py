@@ -18,10 +18,10 @@ from nomisma.jobs.standing.pieces import serials
 from nomisma.store.truing import truing_of
 from nomisma.web.drawings.chuck import three_jaw_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.hold import PARTS, planned, set_up_page, truing_page
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.moments import held_picture
 from nomisma.web.job.truing_set_up import chosen_indicator, indicators
 
@@ -66,23 +66,29 @@ WORKSHEETS: dict[str, tuple[WorksheetLink, ...]] = {
 
 @router.get("/jobs/{number}/hold")
 def hold(
-    number: int, visit: Visit = Depends(signed_in), part: str = "", anew: bool = False, by: str = "", set_up: str = ""
+    number: int,
+    visit: Visit = Depends(signed_in),
+    part: str = "",
+    anew: bool = False,
+    by: str = "",
+    set_up: str = "",
+    piece: str = "",
 ) -> Response:
     """Where the work stands: the set-up of the plan that is next, or its truing round by round (`by` needle), for a
-    `set_up` of the plan.
+    `set_up` of the plan and a `piece` of a batch.
     """
     state = job_in_hand(visit, number)
     truing = truing_of(visit.db, state.job.id)
     if truing is not None and part in PARTS:
         return truing_page(visit, state, truing, part=part)
     if not (anew or by) and (truing is None or truing.planned_set_up):
-        every = chuckings_of(visit.db, plan_of(visit.db, state))
+        every = chuckings_of(visit.db, plan_of(visit.db, state, piece))
         chucking = in_hand(every)
         if chucking is not None and chucking.way.read_as != "rounds":
             return _page(visit, chucking, every)
-        set_up = chucking.key if chucking is not None else ""
-    if truing is None or anew or (set_up and truing.planned_set_up != set_up):
-        return set_up_page(visit, state, truing, planned_set_up=set_up)
+        set_up, piece = (chucking.key, chucking.plan.piece) if chucking is not None else ("", piece)
+    if truing is None or anew or (set_up and (truing.planned_set_up, truing.piece) != (set_up, piece)):
+        return set_up_page(visit, state, truing, planned_set_up=set_up, piece=piece)
     return truing_page(visit, state, truing)
 
 
@@ -115,14 +121,12 @@ def _page(
 ) -> Response:
     plan = chucking.plan
     state = plan.state
-    return page(
+    return job_page(
         visit,
         "job/hold/chucking.html",
+        state,
+        "hold",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="hold",
         **planned(visit, plan, every, chucking.key),
         chucking=chucking,
         work=chucking.work,

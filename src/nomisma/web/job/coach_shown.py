@@ -20,8 +20,20 @@ from nomisma.web.job.reading_form import ReadingForm
 
 
 def said_of(visit: Visit, run: CuttingRun) -> dict[str, Any]:
-    """What the coach says and draws; where it cannot, what is wrong. A hazard of the spindle stands above the amounts,
-    not in their place.
+    """All that the coach says and draws of a run: its advice, whether the stock cleans up, the passes so far."""
+    scale, ovality = (_asked_length(visit, name, run) for name in ("scale", "ovality"))
+    limits, advice = run.state.both_limits, advice_of(visit, run)
+    return advice | {
+        "beside": _beside(run),
+        "clean": cleans_up(visit.db, run, scale=scale, ovality=ovality),
+        "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
+        "passes": passes_picture(_drawn(run, limits), advice["result"]) if limits else "",
+    }
+
+
+def advice_of(visit: Visit, run: CuttingRun) -> dict[str, Any]:
+    """What the coach advises of the next cut, and the handwheel; where it cannot, what is wrong. A hazard of the
+    spindle stands above the amounts, not in their place.
     """
     problems: list[InputError] = []
     try:
@@ -31,18 +43,13 @@ def said_of(visit: Visit, run: CuttingRun) -> dict[str, Any]:
     except InputError as one:
         result, wound, problems = None, None, [one]
     spindle, hazards = _spindle(visit, run)
-    scale, ovality = (_asked_length(visit, name, run) for name in ("scale", "ovality"))
     return {
         "result": result,
         "wound": wound,
         "spindle": spindle,
         "hazards": hazards,
-        "beside": _beside(run),
         "problems": problems,
-        "clean": cleans_up(visit.db, run, scale=scale, ovality=ovality),
-        "asked": {name: visit.request.query_params.get(name, "")[:40] for name in ("scale", "ovality")},
         "wheel": wheel_picture(wound) if wound else "",
-        "passes": passes_picture(_drawn(run, limits), result) if (limits := run.state.both_limits) else "",
     }
 
 

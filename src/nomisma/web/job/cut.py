@@ -15,12 +15,12 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import shop
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.coach_shown import advised_in, said_of, with_what_if
 from nomisma.web.job.cut_along import along_page
 from nomisma.web.job.cut_choices import job_choices_from
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.reading_form import feature_log, form_for, log_from
 
 router = APIRouter(include_in_schema=False)
@@ -56,14 +56,12 @@ def _page(
     run = cutting_run(visit.db, state, form.piece)
     run, refused = with_what_if(visit, run)
     template = PARTS.get(part, "job/cut/page.html")
-    return page(
+    return job_page(
         visit,
         template,
+        state,
+        "cut",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="cut",
         form=advised_in(form, run, typed),
         run=run,
         error=error,
@@ -86,14 +84,12 @@ def _by_its_step(visit: Visit, state: JobState, status: int) -> Response:
     """What is not cut to its size pass by pass: the steps of the plan that make it."""
     plan = plan_of(visit.db, state)
     steps = [one for one in plan.order.operations if state.letter in one.operation.letters] if plan.order else []
-    return page(
+    return job_page(
         visit,
         "job/cut/by_its_step.html",
+        state,
+        "cut",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="cut",
         steps=steps,
     )
 

@@ -20,9 +20,9 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store.gauges import gauges_of, waiting
 from nomisma.web.drawings.cutting import facing_picture
 from nomisma.web.frame.job_in_hand import href
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Visit
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.reading_form import feature_log, form_for
 
 ASKED = ("by", "compound_deg", "depth", "finish")
@@ -54,14 +54,12 @@ def along_page(
     form = form_for(
         visit, state, feature_log(visit, state), action=href(state, "cut/readings"), typed=typed, error=error
     )
-    return page(
+    return job_page(
         visit,
         "job/cut/_along_work.html" if part == "work" else "job/cut/page.html",
+        state,
+        "cut",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="cut",
         form=form,
         error=error,
         gauges=gauges_of(visit.db, state.feature_id),

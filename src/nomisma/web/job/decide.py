@@ -12,8 +12,8 @@ from nomisma.jobs.shop.rights import RIGHTS, Action
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 
 router = APIRouter(include_in_schema=False)
 
@@ -37,14 +37,12 @@ def _page(
     out = [one for one in pieces if one.state is not State.IN_LIMITS]
     chosen = next((one for one in pieces if one.serial == piece), next(iter([*out, *pieces]), None))
     ways = dispositions_open(chosen.state) if chosen else []
-    return page(
+    return job_page(
         visit,
         "job/measure/decide.html",
+        state,
+        "measure",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="measure",
         pieces=pieces,
         chosen=chosen,
         open_ways=[(rule, RIGHTS[Action(rule.kind)]) for rule in ways],

@@ -26,6 +26,7 @@ from nomisma.web.drawings.truing import grip_pictures, path_picture, round_pictu
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.truing_set_up import NAMES, indicators, set_up_from, to_be_indicated, typed_of
 
 router = APIRouter(include_in_schema=False)
@@ -126,19 +127,18 @@ def set_up_page(
     truing: Truing | None,
     *,
     planned_set_up: str = "",
+    piece: str = "",
     status: int = 200,
     said: HoldAnswer | None = None,
 ) -> Response:
-    begun = {"feature": _letter_of(state, truing), "planned_set_up": planned_set_up}
+    begun = {"feature": _letter_of(state, truing), "planned_set_up": planned_set_up, "piece": piece}
     said = said or HoldAnswer(typed={**begun, **typed_of(visit, truing, state.unit)})
-    return page(
+    return job_page(
         visit,
         "job/hold/set_up.html",
+        state,
+        "hold",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="hold",
         chucks=chucks(visit.db),
         indicators=indicators(visit),
         surfaces=surfaces(),

@@ -26,11 +26,12 @@ from nomisma.jobs.making.taken_now import take_now
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import Reading, Truing
+from nomisma.store.truing import truing_of
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
 from nomisma.web.job.chucking import runout_from
 from nomisma.web.job.hold import HoldAnswer, mark_it, read_needle, say_it_is_true
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.make_shown import Said, step_href, step_shown
 from nomisma.web.job.reading_form import log_from
 from nomisma.web.job.trials import FIELDS as TRIAL_FIELDS
@@ -68,8 +69,9 @@ def _page(
     given = step_shown(visit, making, step, said)
     if given["asks"] == "begin_rounds" and step.chucking:
         given |= usual_truing(visit, making.state, step.chucking)
-    given |= {"not_as_shown": isinstance(said.error, NotAsShown), "asked_as": _asked_as(given["state"])}
-    return page(visit, PARTS.get(part, "job/make/page.html"), status=status, **given)
+    state: JobState = given.pop("state")
+    given |= {"not_as_shown": isinstance(said.error, NotAsShown), "asked_as": _asked_as(state)}
+    return job_page(visit, PARTS.get(part, "job/make/page.html"), state, "make", status=status, **given)
 
 
 def _asked_as(state: JobState) -> str:
@@ -80,14 +82,12 @@ def _asked_as(state: JobState) -> str:
 def _all_done(visit: Visit, making: Making, part: str, status: int, said: Said) -> Response:
     state = making.state
     template = "job/make/_all_done.html" if part else "job/make/done.html"
-    return page(
+    return job_page(
         visit,
         template,
+        state,
+        "make",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="make",
         plan=making.plan,
         making=making,
         said=said,
@@ -293,26 +293,35 @@ def usual_truing(visit: Visit, state: JobState, chucking: Chucking) -> dict[str,
     return {"usual_truing": begun, "usual_words": words}
 
 
+def _where_trued(visit: Visit, state: JobState, truing: Truing) -> tuple[Making, Step | None]:
+    """The step a truing belongs to: its set-up held, for its piece."""
+    making = making_in_hand(visit.db, state, truing.piece)
+    return making, making.named(f"hold/{truing.planned_set_up}")
+
+
 @router.get("/jobs/{number}/make/truing")
 def truing_seen(number: int, visit: Visit = Depends(signed_in), part: str = "") -> Response:
     """The rounds so far, as a part of the page."""
     state = job_in_hand(visit, number)
-    making = making_in_hand(visit.db, state)
-    if part != "seen" or making.in_hand is None:
+    truing = truing_of(visit.db, state.job.id)
+    making, step = _where_trued(visit, state, truing) if truing is not None else (None, None)
+    if part != "seen" or making is None or step is None:
         return RedirectResponse(href(state, "make"), 303)
-    given = step_shown(visit, making, making.in_hand, Said())
-    if given["asks"] != "rounds" or "view" not in given:
+    given = step_shown(visit, making, step, Said())
+    if "view" not in given:
         return Response(status_code=204)
-    return page(visit, "job/hold/_seen.html", **given)
+    return job_page(visit, "job/hold/_seen.html", given.pop("state"), "make", **given)
 
 
-def _trued(visit: Visit, state: JobState, _truing: Truing, said: HoldAnswer, status: int = 200) -> Response:
+def _trued(visit: Visit, state: JobState, truing: Truing, said: HoldAnswer, status: int = 200) -> Response:
     visit.look_again(state.job.number)
-    making = making_in_hand(visit.db, job_in_hand(visit, state.job.number))
+    making, step = _where_trued(visit, job_in_hand(visit, state.job.number), truing)
+    if step is not None and step.is_done and status == 200:
+        making, step = goes_on(visit.db, making, step)
     part = "work" if visit.request.headers.get("hx-request") else ""
     if not part and status == 200 and not said.note:
-        return RedirectResponse(href(state, "make"), 303)
-    return _page(visit, making, making.in_hand, part=part, status=status, said=Said(truing=said))
+        return RedirectResponse(step_href(making, step), 303)
+    return _page(visit, making, step, part=part, status=status, said=Said(truing=said))
 
 
 @router.post("/jobs/{number}/make/truing/readings")

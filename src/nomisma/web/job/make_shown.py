@@ -1,7 +1,7 @@
 """What Make shows of the step in hand: what is done now, the field it is closed with, and what stands beside it."""
 
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any, Literal, assert_never
 
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
@@ -23,7 +23,7 @@ from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Visit
 from nomisma.web.job.chucking import indicators_for
-from nomisma.web.job.coach_shown import advised_in, said_of
+from nomisma.web.job.coach_shown import advice_of, advised_in
 from nomisma.web.job.cut_along import along_of
 from nomisma.web.job.hold import HoldAnswer, shown
 from nomisma.web.job.measure import measured
@@ -37,9 +37,6 @@ Asks = Literal["looked", "swing", "rounds", "begin_rounds", "trial", "reading", 
 """What a step is closed with: all looked at, the needle's swing, a truing's rounds, a trial, a reading, one key;
 nothing where the job is closed.
 """
-BY_DIAL = ("turn", "bore", "rough_turn", "rough_bore")
-"""Operations that a coach of the cross-slide cuts to size, from the first reading on."""
-AFTER_A_READING = (*BY_DIAL, "groove", "v_groove")
 
 
 @dataclass(frozen=True)
@@ -93,10 +90,7 @@ def step_shown(visit: Visit, making: Making, step: Step, said: Said) -> dict[str
     plan = making.plan
     state = step.feature or plan.state
     given: dict[str, Any] = {
-        "own_unit": state.unit,
         "state": state,
-        "job": state.job,
-        "stage": "make",
         "plan": plan,
         "making": making,
         "step": step,
@@ -124,17 +118,10 @@ def step_shown(visit: Visit, making: Making, step: Step, said: Said) -> dict[str
 
 def _tried(step: Step, state: JobState) -> dict[str, Any]:
     """How it went last, and what is done about it."""
-    found, went = state.verdict_of_piece.get(step.piece), state.tried_of(step.piece)
+    found = state.verdict_of_piece.get(step.piece)
     if found is None:
         return {}
-    words = {
-        State.METAL_TO_GO: "Cut on, and try again",
-        State.GONE_TOO_FAR: "Gone too far",
-        State.TOO_CLOSE_TO_CALL: "Too close to call",
-        State.IN_LIMITS: "In limits so far",
-    }
-    tone = "gone" if found.state is State.GONE_TOO_FAR else "done" if found.state is State.IN_LIMITS else ""
-    return {"now": Now(words[found.state], tone), "tried": "; ".join(went)}
+    return {"now": _now(found.state, "Cut on, and try again"), "tried": "; ".join(state.tried_of(step.piece))}
 
 
 def _beside(visit: Visit, making: Making, step: Step) -> dict[str, Any]:
@@ -178,7 +165,7 @@ def _held(visit: Visit, making: Making, step: Step, asks: Asks, said: Said) -> d
     assert chucking is not None, "what is held is a chucking"
     if asks == "rounds":
         truing = truing_of(visit.db, making.state.job.id)
-        if truing is None or truing.planned_set_up != chucking.key:
+        if truing is None or (truing.planned_set_up, truing.piece) != (chucking.key, making.plan.piece):
             return {"asks": "begin_rounds", "typed": said.fields}
         return shown(truing_state(visit.db, truing), href(making.state, "make/truing"), said.truing)
     return {"indicators": indicators_for(visit, chucking), "typed": said.fields, "last": chucking.last_runout}
@@ -217,13 +204,20 @@ def _by_cross_slide(making: Making, step: Step, state: JobState) -> bool:
         return False
     if step.operation is None:
         return not any(one.operation for one in making.steps)
-    kind = step.operation.operation.kind
-    return kind in BY_DIAL or (kind in AFTER_A_READING and step.piece in state.verdict_of_piece)
+    match step.operation.operation.row.coached:
+        case "at_once":
+            return True
+        case "once_read":
+            return step.piece in state.verdict_of_piece
+        case "never":
+            return False
+        case unknown:
+            assert_never(unknown)
 
 
 def _coached(visit: Visit, state: JobState, form: ReadingForm, said: Said) -> dict[str, Any]:
     run: CuttingRun = cutting_run(visit.db, state, form.piece)
-    found = {"run": run, **said_of(visit, run)}
+    found = {"run": run, **advice_of(visit, run)}
     return found | {"form": advised_in(form, run, said.typed)}
 
 
@@ -239,18 +233,27 @@ def now_of(step: Step, state: JobState, given: dict[str, Any]) -> Now:
     """What is done now at a step whose size is read."""
     piece = step.piece
     found = state.verdict_of_piece.get(piece)
-    if found is None or found.before_last_cut:
+    if found is None:
         is_cut = any(other.times_read for other in step.measured if other.letter != state.letter)
         first = step.operation is None or is_cut or "run" in given
         return Now(f"Measure {_named(state)}{' as it is' if 'run' in given else ''}") if first else Now(step.title)
-    if found.state is State.GONE_TOO_FAR:
-        return Now("Gone too far", "gone")
-    if found.state is State.TOO_CLOSE_TO_CALL:
-        return Now("Too close to call", "asked")
-    if found.state is State.METAL_TO_GO:
-        return Now("Metal to go")
     left = [one for one in places_to_close(state) if one not in places_read(state, piece)]
-    return Now(f"In limits: next {left[0]}" if left else "In limits", "done")
+    return _now(found.state, "Metal to go", f"In limits: next {left[0]}" if left else "In limits")
+
+
+def _now(found: State, metal_to_go: str, in_limits: str = "In limits so far") -> Now:
+    """What is done now by how it stands: in the words of what is read, or of what is tried."""
+    match found:
+        case State.METAL_TO_GO:
+            return Now(metal_to_go)
+        case State.IN_LIMITS:
+            return Now(in_limits, "done")
+        case State.TOO_CLOSE_TO_CALL:
+            return Now("Too close to call", "asked")
+        case State.GONE_TOO_FAR:
+            return Now("Gone too far", "gone")
+        case unknown:
+            assert_never(unknown)
 
 
 def _named(state: JobState) -> str:

@@ -34,6 +34,7 @@ from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in, unit_shown
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.reading_form import ReadingForm, correction_from, feature_log, form_for, log_from
 from nomisma.web.job.trials import trial_page
 
@@ -167,13 +168,11 @@ def older(number: int, visit: Visit = Depends(signed_in), before: int | None = N
     state = job_in_hand(visit, number)
     found = readings.log(visit.db, state.feature_id, last=A_PAGE + 1, before=before)
     shown = found[-A_PAGE:]
-    return page(
+    return job_page(
         visit,
         "job/measure/log.html",
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="measure",
+        state,
+        "measure",
         judged=judged_log(visit, state, shown),
         older=shown[0].row.sequence if len(found) > A_PAGE else None,
         before=before,
@@ -217,15 +216,13 @@ def _correct_page(
     error: InputError | None = None,
 ) -> Response:
     reading = _standing(visit, state, reading_id)
-    return page(
+    return job_page(
         visit,
         "job/measure/correct.html",
+        state,
+        _stage_of(state, reading),
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
         reading=reading,
-        stage=_stage_of(state, reading),
         error=error,
         typed=form.shown("size") if form else "",
         reason=form.shown("reason") if form else "",

@@ -18,10 +18,10 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.drawings.dimensioned import NARROW
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.paper import on_paper, pdf
 from nomisma.web.frame.part_section import drawing_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 from nomisma.web.job.sketch_lines import TOLERANCES, lines_from, long_text
 
 router = APIRouter(include_in_schema=False)
@@ -45,14 +45,12 @@ def _page(
         error is not None and error.field in ("line", "reason", "duty", "true_to", "along")
     )
     drawing, unplaced = drawing_of_job(state)
-    return page(
+    return job_page(
         visit,
         "job/part/page.html",
+        state,
+        "part",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="part",
         error=error,
         typed=typed or {},
         opened=opened,

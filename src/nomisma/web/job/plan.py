@@ -29,8 +29,8 @@ from nomisma.store.shop import stock_bars
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import plan_page
 from nomisma.web.job.moments import moments_of
-from nomisma.web.job.plan_page import plan_page
 from nomisma.web.job.plan_stops import stops_address
 
 router = APIRouter(include_in_schema=False)

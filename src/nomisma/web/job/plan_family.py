@@ -10,8 +10,8 @@ from nomisma.jobs.planning.plan_state import JobPlan, plan_of
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.web.frame.job_in_hand import job_in_hand
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import plan_page
 from nomisma.web.job.plan import open_plan
-from nomisma.web.job.plan_page import plan_page
 
 router = APIRouter()
 

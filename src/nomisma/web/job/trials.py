@@ -15,9 +15,9 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import Trial
 from nomisma.store.trials import trials
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.pages import page
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Form, Post, Visit, posted, signed_in
+from nomisma.web.job.job_page import job_page
 
 router = APIRouter(include_in_schema=False)
 FIELDS = ("outcome", "piece", "place", "tried_with", "orientation", "note")
@@ -81,14 +81,12 @@ def trial_page(
     visit: Visit, state: JobState, *, status: int = 200, typed: Form | None = None, error: InputError | None = None
 ) -> Response:
     """The Measure page of what is tried or compared."""
-    return page(
+    return job_page(
         visit,
         "job/measure/trials.html",
+        state,
+        "measure",
         status=status,
-        own_unit=state.unit,
-        state=state,
-        job=state.job,
-        stage="measure",
         trial=trial_form(visit, state, typed=typed, error=error),
         section=section_of_job(state) if len(state.made) > 1 else "",
     )

@@ -16,7 +16,7 @@ from nomisma.store.truing import chucks
 from nomisma.web.frame.visit import Form, Visit
 
 NAMES = (
-    "surface", "feature", "planned_set_up", "grip",
+    "surface", "feature", "planned_set_up", "piece", "grip",
     "places", "teeth", "chuck_id", "screw_lead", "keys", "instrument_id", "unit", "graduation", "range", "needle_turn",
     "use",
     "target", "far", "length",
@@ -93,6 +93,7 @@ def set_up_from(visit: Visit, form: Form, state: JobState) -> Truing:
         job_id=state.job.id,
         feature_id=_indicated(form, state),
         planned_set_up=_planned_set_up(form),
+        piece=form.text("piece", longest=40),
         chuck_id=chuck.id if chuck else None,
         surface=surface,
         grip=grip,

@@ -1,6 +1,8 @@
 // One key from everywhere: F2 (or / outside a field) is the entry line, F8 swaps the unit, F9 the theme, [ and ] go to another feature.
 // Left and right turn the sheet's steps like pages, and go along the plan's pictures.
 const FIELDS = "input, select, textarea";
+const LOOKED_MS = 700;
+let settled = performance.now();
 
 export function listenForKeys(page, { swapUnit, swapTheme }) {
   function toEntryLine() {
@@ -26,6 +28,15 @@ export function listenForKeys(page, { swapUnit, swapTheme }) {
     if (!action) return;
     event.preventDefault();
     action();
+  });
+
+  // A key held down is pressed once: it must not close step after step. And what is looked at before a first start is not looked at
+  // in the time an Enter bounces: the key that brought the list does not answer it.
+  page.addEventListener("htmx:afterSettle", () => { settled = performance.now(); });
+  page.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || !event.target.closest?.(".make")) return;
+    const tooSoon = event.target.closest(".looked") && performance.now() - settled < LOOKED_MS;
+    if (event.repeat || tooSoon) event.preventDefault();
   });
 
   // How a trial went is one key: the number before its words.
