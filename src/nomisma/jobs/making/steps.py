@@ -69,6 +69,11 @@ class Step:
         return any(one.letter == letter for one in self.measured)
 
     @property
+    def is_cut(self) -> bool:
+        """Whether anything measured at it was read of the piece: what it cuts is cut."""
+        return any(self.piece in one.verdict_of_piece for one in self.measured)
+
+    @property
     def gone_too_far(self) -> JobState | None:
         """A feature of it that is past its limit and not decided about."""
         return next(

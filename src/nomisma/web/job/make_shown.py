@@ -234,8 +234,7 @@ def now_of(step: Step, state: JobState, given: dict[str, Any]) -> Now:
     piece = step.piece
     found = state.verdict_of_piece.get(piece)
     if found is None:
-        is_cut = any(other.times_read for other in step.measured if other.letter != state.letter)
-        first = step.operation is None or is_cut or "run" in given
+        first = step.operation is None or step.is_cut or "run" in given
         return Now(f"Measure {_named(state)}{' as it is' if 'run' in given else ''}") if first else Now(step.title)
     left = [one for one in places_to_close(state) if one not in places_read(state, piece)]
     return _now(found.state, "Metal to go", f"In limits: next {left[0]}" if left else "In limits")
