@@ -35,7 +35,7 @@ PAGES: dict[str, tuple[str, int]] = {
     "Worksheet": ("/slips?target=1.3725+in&set=i81", 3),
 }
 """Every main page, and how many bare pages it may take."""
-FIRST_BULK = 128
+FIRST_BULK = 130
 """A job of the filled shop, past the demo's own."""
 ASKED = 60
 """How often a page is asked for in one process."""

@@ -3,24 +3,29 @@
 from nomisma.core.planning.holding import holdings
 from nomisma.demo.jobs import BORE_TENTHS, CALIPER, METRIC, TENTHS, Logged
 from nomisma.demo.parts import CALIPER_METRIC, DemoPart
-from nomisma.jobs.planning.plan_entries import FirstStart, Said, StockChosen, Tick, Topic
+from nomisma.jobs.planning.plan_entries import FirstStart, Intake, Said, StockChosen, Tick, Topic
 
-BENCH_LATHE = "Bench lathe"
+BENCH_LATHE, LONG_LATHE = "Bench lathe", "Long lathe"
+
+
+def _lathe(piece: str) -> str:
+    """The collars, which have numbers, are turned on the long lathe: their bar goes through its spindle."""
+    return LONG_LATHE if piece else BENCH_LATHE
 
 
 def _started(set_up: str, way: str, piece: str = "") -> tuple[Topic, Said]:
     steps = list(holdings()[way].before_first_start)
-    return "first_start", FirstStart(set_up=set_up, way=way, piece=piece, steps=steps, lathe=BENCH_LATHE)
+    return "first_start", FirstStart(set_up=set_up, way=way, piece=piece, steps=steps, lathe=_lathe(piece))
 
 
 def _done(*keys: str, piece: str = "") -> list[tuple[Topic, Said]]:
-    return [("tick", Tick(key=key, piece=piece, lathe=BENCH_LATHE)) for key in keys]
+    return [("tick", Tick(key=key, piece=piece, lathe=_lathe(piece))) for key in keys]
 
 
 def _read(key: str, letters: str, piece: str = "") -> list[tuple[Topic, Said]]:
     """Each of these features was read at places enough, and its reading closed the step."""
-    enough = [Tick(key=key, piece=piece, lathe=BENCH_LATHE, letter=letter) for letter in letters]
-    return [("tick", one) for one in (*enough, Tick(key=key, piece=piece, lathe=BENCH_LATHE, by_reading=True))]
+    enough = [Tick(key=key, piece=piece, lathe=_lathe(piece), letter=letter) for letter in letters]
+    return [("tick", one) for one in (*enough, Tick(key=key, piece=piece, lathe=_lathe(piece), by_reading=True))]
 
 
 def _collar(piece: str) -> list[tuple[Topic, Said]]:
@@ -44,7 +49,7 @@ AT_THE_LATHE = (
         title="Counterpoise spindle of the finder",
         asked="Its wheel slides on the long seat; a ring holds it",
         by="orla",
-        hours_ago=1.5,
+        hours_ago=0.4,
         unit="mm",
         machine=BENCH_LATHE,
         lines="od 20 h7 x 30\nod 26 ±0.1 x 40 ±0.1\nod 16 h8 x 26 ±0.1\ngroove 1.3 H13 to 15.2 -0.1 at 90\n"
@@ -60,7 +65,18 @@ AT_THE_LATHE = (
             ("J", Logged("96.05", "0°", CALIPER_METRIC)),
             ("A", Logged("20.412", "near end 0°", METRIC)),
         ),
+        needed_in_days=2,
         planned=(
+            (
+                "intake",
+                Intake(
+                    must_do="its wheel slides along it by hand",
+                    for_whom="the finder's counterpoise",
+                    came_as="drawing",
+                    material="1045",
+                    known_by="certificate",
+                ),
+            ),
             ("stock", StockChosen(across="30", length="1000", parting="3", grip="20", material="carbon_steel")),
             _started("right", "three_jaw"),
             *_done("1/face:", "1/rough_turn:E,F", "1/rough_turn:C,D"),
@@ -77,9 +93,9 @@ AT_THE_LATHE = (
         title="Stop collars of the flap, five",
         asked="One on each spindle; the bore goes on by hand",
         by="pim",
-        hours_ago=1.2,
+        hours_ago=1.1,
         unit="in",
-        machine=BENCH_LATHE,
+        machine=LONG_LATHE,
         pieces=5,
         lines="od 1.250 ±.005 x .500 ±.003\nbore .6255/.6265 thru\ncham .020 x 45 both ends",
         readings=tuple(
@@ -91,7 +107,18 @@ AT_THE_LATHE = (
                 ("D", ".020", "0°", CALIPER),
             )
         ),
+        needed_in_days=4,
         planned=(
+            (
+                "intake",
+                Intake(
+                    must_do="holds the flap where it is put",
+                    for_whom="the workshop",
+                    came_as="words",
+                    material="brass, as ordered",
+                    known_by="said",
+                ),
+            ),
             ("stock", StockChosen(across="1.250", length="12", parting=".125", grip="1", unit="in")),
             *(said for piece in "12345" for said in _collar(piece)),
             *(said for piece in "12" for said in _second_side(piece)),

@@ -72,7 +72,8 @@ class KeptDemo:
 class DemoPart:
     """A job by lines, readings by the letter of their feature; `withdrawn`: a letter and why it does not count;
 
-    `trials`: letter, how it went, from which end. `planned`: what was said of its plan, in order.
+    `trials`: letter, how it went, from which end. `planned`: what was said of its plan, in order;
+    `needed_in_days`: in what was asked first.
     """
 
     title: str
@@ -89,6 +90,7 @@ class DemoPart:
     kept: tuple[KeptDemo, ...] = ()
     planned: tuple[tuple[Topic, Said], ...] = ()
     pieces: int = 1
+    needed_in_days: int | None = None
 
 
 def _runout(way: str, read: Length, allowed: Length, indicator: str) -> RunoutRead:
@@ -147,7 +149,7 @@ PARTS = (
         title="Clamp spacer",
         asked="A plain size off a sketch",
         by="pim",
-        hours_ago=0.4,
+        hours_ago=2.4,
         unit="mm",
         machine="Bench lathe",
         lines="28 ±0.1",
@@ -157,7 +159,7 @@ PARTS = (
         title="Pawl pin of the winch, worn",
         asked="Like the worn one, with what it has lost",
         by="orla",
-        hours_ago=0.2,
+        hours_ago=2.2,
         unit="mm",
         machine="Bench lathe",
         lines="od sample 9.86 plus 0.14 h8 x 32 ±0.2, carries the load\ncham 0.5 x 45, free\ntaper 1:20 over 12 ±0.05",
@@ -175,7 +177,7 @@ PARTS = (
         title="Oil-groove bobbin",
         asked="Carries the felt of the dome's rail oiler; two grooves feed it",
         by="orla",
-        hours_ago=0.18,
+        hours_ago=2.18,
         unit="mm",
         machine="Bench lathe",
         lines="od 30 h9 x 36 ±0.1, sets the position\nbore 12 H8 thru\ngroove 4 +0.1/0 wide to 24 ±0.1 at 6 ±0.05 from "
@@ -207,7 +209,7 @@ PARTS = (
         title="Ribbed pulley of the drive",
         asked="Four ribs for the new belt of the dome's drive",
         by="orla",
-        hours_ago=0.16,
+        hours_ago=2.16,
         unit="mm",
         machine="Long lathe",
         lines="od 80 ±0.1 x 30 ±0.1, sets the position\nbore 20 H7 thru, carries the load\nrunout 0.03 true to C",
@@ -263,7 +265,7 @@ PARTS = (
         title="Mandrel for the encoder hubs",
         asked="Between centres, for the 12 mm hubs; 0.0005 in per inch",
         by="pim",
-        hours_ago=0.14,
+        hours_ago=2.14,
         unit="mm",
         machine="Bench lathe",
         lines="taper .0005 per inch over 90 ±0.01 from 12.03 ±0.005, carries the load\nod 10 h9 x 20 ±0.2\nlength 110 "
@@ -290,7 +292,7 @@ PARTS = (
         title="Four-stop knob",
         asked="Twelve knobs for the shutter's hand drive, one after the other on the stops",
         by="orla",
-        hours_ago=0.12,
+        hours_ago=2.12,
         unit="in",
         machine="Long lathe",
         lines="od .875 ±.005 from 0 to .500, only seen\nod .500 ±.002 from .500 to .750\nbore .250 +.002/-0 x .600 "
@@ -348,7 +350,7 @@ PARTS = (
         title="Flywheel of the air pump",
         asked="A casting: rim and hub true to the bore, light cuts until the grip is on metal",
         by="orla",
-        hours_ago=0.1,
+        hours_ago=2.1,
         unit="mm",
         machine="Long lathe",
         lines="od 176 ±0.2 x 21 ±0.2 true to E\nod 44 ±0.2 x 16 ±0.2, free\nbore 19 H7 thru, carries the load\nlength "
@@ -377,7 +379,7 @@ PARTS = (
         title="Covers of the gear case, two from one bar",
         asked="Two alike, one after the other from the bar that is there",
         by="orla",
-        hours_ago=0.08,
+        hours_ago=2.08,
         unit="mm",
         machine="Long lathe",
         lines="od 68 ±0.1 x 5 ±0.1\nod 51 h8 x 6 ±0.1 true to E\nbore 17 H7 thru\nlength 11 ±0.1",
@@ -403,7 +405,7 @@ PARTS = (
         title="Tube of the finder, in a steady",
         asked="Bored at its far end, held a long way from the chuck",
         by="orla",
-        hours_ago=0.06,
+        hours_ago=2.06,
         unit="mm",
         machine="Long lathe",
         lines="od 33 ±0.1 x 410 ±0.5, only seen\nbore 27 +0.1/0 x 45 ±0.5 deep from the right, sets the position",
@@ -440,7 +442,7 @@ LATER_PARTS = (
         title="Lock screw of the dome",
         asked="Screws the dome down in a storm; the old one was left out in the rain",
         by="orla",
-        hours_ago=0.05,
+        hours_ago=2.05,
         unit="mm",
         machine="Long lathe",
         lines="od 28 ±0.1 x 16 ±0.1\nM20x1.5 6g x 30 ±0.2, carries the load\ngroove 3 +0.1/0 wide to 17.5 ±0.1 at 16 "
@@ -474,7 +476,7 @@ LATER_PARTS = (
         title="Clamp knob of the finder",
         asked="Turned by cold fingers; the knurl must not cut",
         by="pim",
-        hours_ago=0.045,
+        hours_ago=2.045,
         unit="mm",
         machine="Bench lathe",
         lines="od 32 ±0.2 x 12 ±0.2\nboss 18 ±0.1 x 8 ±0.1 high on the left\ntap M8 thru\nknurl diamond 1.0 on A\n"
@@ -485,7 +487,7 @@ LATER_PARTS = (
         title="Pulley of the shutter winch",
         asked="Two belts; the old one wobbled",
         by="orla",
-        hours_ago=0.04,
+        hours_ago=2.04,
         unit="in",
         machine="Long lathe",
         lines="od 4.250 ±.010 x 1.125 ±.010\nhub 1.750 ±.010 x .500 ±.010 high on the left\n"
@@ -496,7 +498,7 @@ LATER_PARTS = (
         title="Cover flange of the azimuth drive",
         asked="Closes the gear case; the register finds its middle, six studs hold it",
         by="orla",
-        hours_ago=0.035,
+        hours_ago=2.035,
         unit="mm",
         machine="Long lathe",
         lines="od 140 ±0.3 x 18 ±0.1\nregister 90 h7 x 4 ±0.05 high on the right\n"
@@ -506,7 +508,7 @@ LATER_PARTS = (
         title="Spindle of the flap, land made good",
         asked="The land under the seal is worn; the rest stays as it is",
         by="orla",
-        hours_ago=0.03,
+        hours_ago=2.03,
         unit="in",
         machine="Long lathe",
         lines="od 1.125 as it is x 4\nod .9995/.9989 x 1.5, true to A within .0005\n"

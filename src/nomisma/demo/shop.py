@@ -41,6 +41,7 @@ from nomisma.demo.reader import log_by_letter
 from nomisma.demo.truer import Truer, with_lengths
 from nomisma.jobs.opening.new_job import Lines, open_by_lines
 from nomisma.jobs.opening.requirements import make_pieces
+from nomisma.jobs.planning.plan_entries import Intake
 from nomisma.jobs.shop.stock_shelf import enter_bar
 from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store.accounts import account_named, accounts, add_account
@@ -298,14 +299,18 @@ class _Loader:
 
     def _plan(self, demo: DemoPart, job: Job) -> None:
         """What was said of a job's plan, one after the other."""
+        apart = min(timedelta(minutes=1), (self.now - job.at) / (len(demo.planned) + 1))  # nothing is of tomorrow
         for number, (topic, said) in enumerate(demo.planned):
+            if isinstance(said, Intake) and demo.needed_in_days is not None:
+                day = self.now.date() + timedelta(days=demo.needed_in_days)
+                said = said.model_copy(update={"needed_by": f"{day.day} {day:%b %Y}"})
             row = PlanEntry(
                 id=demo_id("plan", demo.title, str(number)),
                 job_id=job.id,
                 topic=topic,
                 said=said.model_dump(mode="json"),
                 by_id=job.by_id,
-                at=job.at + timedelta(minutes=number),
+                at=job.at + apart * number,
             )
             self._add(row)
 

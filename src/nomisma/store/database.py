@@ -89,7 +89,8 @@ here.
 NOT_OF_THE_LOG = {
     "account": "UPDATE (password_hash, password_set_at, password_set_from, password_is_given)",
     "session": "INSERT, DELETE", "sign_in_attempt": "INSERT, DELETE",
-    "job_summary": "UPDATE (computed, computed_by, begun, needs_decision, shown)",
+    "job_summary": "UPDATE (computed, computed_by, begun, needs_decision, shown, worked_at, worked_by_id, due_on,"
+    " questions)",
 }  # fmt: skip
 """An account is made, given a role or closed from the shell only, by who owns the shop. A job's summary is worked out
 from the log.

@@ -55,3 +55,26 @@ def test_what_is_not_found_says_so_and_leads_back(orla: Hand) -> None:
 
 def test_a_strange_choice_shows_everything(orla: Hand) -> None:
     assert found(orla, which="\x00", machine="x") == found(orla)
+
+
+def test_open_jobs_are_listed_by_the_day_they_are_needed(orla: Hand) -> None:
+    assert found(orla, which="due") == [128, 129]
+    page = orla.get("/", params={"which": "due"}).text
+    assert page.count("needed by ") == 2
+
+
+def test_a_person_shows_what_they_started_or_worked_on_last(orla: Hand) -> None:
+    page = orla.get("/").text
+    pim = re.search(r'<option value="([0-9a-f-]+)"[^>]*>Pim Larkwhistle<', page)
+    assert pim
+    shown = found(orla, person=pim[1])
+    assert 129 in shown
+    assert 104 not in shown
+
+
+def test_what_stands_on_the_lathes_comes_first_with_its_next_step(orla: Hand) -> None:
+    page = orla.get("/").text
+    there = page[page.index('class="on-the-lathes"') : page.index('class="jobs"')]
+    assert re.search(r"Bench lathe</strong>: <span class=\"num\">128</span>", there)
+    assert "Set-up 2: finish turn A, B is next (12 of 15 steps done)." in there
+    assert 'class="on-the-lathes"' not in orla.get("/", params={"which": "open"}).text

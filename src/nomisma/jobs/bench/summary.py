@@ -3,24 +3,32 @@ written.
 """
 
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, field, fields
+from datetime import date, datetime
 from decimal import Decimal
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy.orm import Session, sessionmaker
 
 from nomisma import __version__
+from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
+from nomisma.core.part.section import Section
+from nomisma.core.quantity.day import parse_day
 from nomisma.jobs.bench.waiting import waits_for
+from nomisma.jobs.planning.plan_state import JobPlan, plan_of
 from nomisma.jobs.standing.lookup import states_of
 from nomisma.jobs.standing.stages import stage_of
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs, summaries
 from nomisma.store.models import Job, JobSummary
-from nomisma.store.summaries import JobFilter
+from nomisma.store.summaries import JobFilter, LastWorked
 
 A_TIME = 200
 """How many jobs are worked out in one go."""
+MOST_CHANGED = 40
+"""So many of the jobs that were worked on last are looked at for what stands on the lathes."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +37,9 @@ class Shown:
     and what it needs.
 
     Limits in mm as text, empty where there is none; they, `title`, `written` and `callout` are of the first feature.
+    `worked_by`, `worked_at`: who did something at it last, and when; `due`: the day it is
+    needed by; `questions`: how many are open; `outline`: of the part, each cylinder as outside (1) or hole (0), from
+    where to where and across, mm.
     """
 
     stage: str = "part"
@@ -43,6 +54,27 @@ class Shown:
     upper: str = ""
     written: str = ""
     callout: str = ""
+    worked_by: str = ""
+    worked_at: str = ""
+    due: str = ""
+    questions: int = 0
+    outline: list[list[float]] = field(default_factory=list)
+
+    @property
+    def due_on(self) -> date | None:
+        """The day it is needed by."""
+        return date.fromisoformat(self.due) if self.due else None
+
+    @property
+    def last_worked(self) -> datetime | None:
+        """When somebody did something at it last."""
+        return datetime.fromisoformat(self.worked_at) if self.worked_at else None
+
+    @property
+    def is_on_a_lathe(self) -> bool:
+        """Whether it was begun and has a step to be done, or waits there for somebody to decide."""
+        undecided = self.state in (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL)
+        return bool(self.worked_at) and not self.handed_over and (self.stage == "make" or undecided)
 
     @property
     def state(self) -> State | None:
@@ -60,7 +92,7 @@ class Shown:
         return Decimal(self.upper) if self.upper else None
 
 
-_SHOWN = {field.name for field in fields(Shown)}
+_SHOWN = {one.name for one in fields(Shown)}
 """What a summary must hold to be shown; one of another making is worked out anew."""
 
 
@@ -72,9 +104,10 @@ class JobAtAGlance:
     shown: Shown
 
 
-def shown_of(session: Session, state: JobState) -> Shown:
-    """What the Bench shows of a job that stands so."""
-    needs, (stage, words) = state.needs, waits_for(session, state)
+def shown_of(session: Session, state: JobState, last: LastWorked | None = None) -> Shown:
+    """What the Bench shows of a job that stands so; `last`: what was done at it last."""
+    plan = plan_of(session, state)
+    needs, (stage, words) = state.needs, waits_for(session, plan)
     feature, wanted = state.feature, state.requirement
     return Shown(
         stage=stage_of(stage),
@@ -89,7 +122,27 @@ def shown_of(session: Session, state: JobState) -> Shown:
         upper=_text(feature.upper_mm),
         written=wanted.text if wanted else "",
         callout=state.in_hand.callout,
+        worked_by=last.name if last else "",
+        worked_at=last.at.isoformat() if last else "",
+        due=_due(plan),
+        questions=plan.open_questions,
+        outline=_outline(plan.section),
     )
+
+
+def _due(plan: JobPlan) -> str:
+    """The day a job is needed by; empty where nobody said one, or in words that are no day."""
+    try:
+        return parse_day(plan.intake.needed_by).isoformat() if plan.intake and plan.intake.needed_by else ""
+    except InputError:
+        return ""
+
+
+def _outline(section: Section | None) -> list[list[float]]:
+    if section is None:
+        return []
+    parts = [(1, one) for one in section.outside] + [(0, one) for one in section.bores]
+    return [[is_outside, *map(float, (one.from_mm, one.to_mm, one.diameter_mm))] for is_outside, one in parts]
 
 
 def _text(mm: Decimal | None) -> str:
@@ -123,6 +176,19 @@ def page_of_jobs(
     return [JobAtAGlance(job, anew.get(job.id) or Shown(**row.shown)) for job, row in found]
 
 
+def on_the_lathes(session: Session, writing: sessionmaker[Session]) -> list[JobAtAGlance]:
+    """What stands on each lathe now: of each, the open job that was worked on last, if there is a step to be done."""
+    _work_out(session, writing, summaries.changed(session, program=__version__, count=MOST_CHANGED))
+    rows = summaries.at_the_lathes(session, count=MOST_CHANGED)
+    anew = _work_out(session, writing, [row for _, row in rows if not _holds(row)])
+    found: dict[UUID | None, JobAtAGlance] = {}
+    for job, row in rows:
+        shown = anew.get(job.id) or Shown(**row.shown)
+        if shown.is_on_a_lathe:
+            found.setdefault(job.machine_id, JobAtAGlance(job, shown))
+    return sorted(found.values(), key=lambda one: one.job.machine.name if one.job.machine else "")
+
+
 def _holds(row: JobSummary) -> bool:
     return row.computed == row.version and row.computed_by == __version__ and row.shown.keys() == _SHOWN
 
@@ -131,6 +197,16 @@ def _work_out_all(session: Session, writing: sessionmaker[Session]) -> None:
     while rows := summaries.to_compute(session, program=__version__, count=A_TIME):
         _work_out(session, writing, rows)
         session.expire_all()
+
+
+def _of_the_lathe(shown: Shown, last: LastWorked | None) -> dict[str, Any]:
+    """What jobs are found by at the lathes: who worked on one last and when, its day, its questions."""
+    return {
+        "worked_by_id": last.by_id if last else None,
+        "worked_at": last.at if last is not None and shown.is_on_a_lathe else None,
+        "due_on": None if shown.handed_over else shown.due_on,
+        "questions": 0 if shown.handed_over else shown.questions,
+    }
 
 
 def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[JobSummary]) -> dict[UUID, Shown]:
@@ -142,7 +218,8 @@ def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[J
     states = {
         state.job.id: state for state in states_of(session, jobs.jobs_by_ids(session, [row.job_id for row in rows]))
     }
-    found = {job_id: shown_of(session, state) for job_id, state in states.items()}
+    last = summaries.last_worked(session, list(states))
+    found = {job_id: shown_of(session, state, last.get(job_id)) for job_id, state in states.items()}
     with writing.begin() as keeping:  # a summary is kept beside the log, whatever becomes of who looks
         for row in sorted(
             rows, key=lambda one: one.job_id
@@ -150,5 +227,6 @@ def _work_out(session: Session, writing: sessionmaker[Session], rows: Sequence[J
             state = states[row.job_id]
             begun = any(one.times_read for one in state.made)
             values = {"computed_by": __version__, "begun": begun, "needs_decision": needs_decision(state)}
+            values |= _of_the_lathe(found[row.job_id], last.get(row.job_id))
             summaries.keep(keeping, row, {**values, "shown": asdict(found[row.job_id])})
     return found

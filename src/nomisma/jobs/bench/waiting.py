@@ -1,30 +1,36 @@
-"""What a job waits for before it is first cut: an open question, its stock, the saw, a set-up, an operation,
-a feature.
-"""
+"""What a job waits for: an open question, its stock, the saw, a set-up, an operation, a feature, a decision."""
 
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.holding.chucking import chuckings_of
-from nomisma.jobs.planning.plan_state import JobPlan, plan_of
+from nomisma.jobs.making.steps import Making, is_by_plan, making_in_hand
+from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.standing.state import JobState
 
 
-def waits_for(session: Session, state: JobState) -> tuple[str, str]:
-    """The stage a job stands at, or the page of it, and what it waits for: as its features say, and before anything
-    was read as its plan does.
+def waits_for(session: Session, plan: JobPlan) -> tuple[str, str]:
+    """The stage a job stands at, or the page of it, and what it waits for: as its plan says, and where that has
+    nothing to say, or a feature wants a decision, as its features do.
     """
+    state = plan.state
     stage, words = state.job_next
     needs = state.needs
-    if stage not in ("cut", "measure") or needs.times_read or needs.handed_over or needs.requirement is None:
+    if stage not in ("cut", "measure") or needs.handed_over or needs.requirement is None or _wants_looking_at(needs):
         return stage, words
-    plan = plan_of(session, state)
     try:
         planned = _before_the_saw(plan) or _at_the_lathe(session, plan)
     except InputError:  # a size of its stock that cannot be read: Plan says which
         planned = "plan", "Its stock cannot be read: give it on Plan."
-    return planned or (stage, _first_of(needs))
+    return planned or (stage, words if needs.times_read else _first_of(needs))
+
+
+def _wants_looking_at(needs: JobState) -> bool:
+    """Whether somebody has to decide about the feature that comes next, or measure it again."""
+    found = needs.verdict
+    undecided = found is not None and found.state in (State.GONE_TOO_FAR, State.TOO_CLOSE_TO_CALL)
+    return (undecided and not needs.decided) or needs.own_readings.calibration_failed > 0
 
 
 def _before_the_saw(plan: JobPlan) -> tuple[str, str] | None:
@@ -43,14 +49,25 @@ def _before_the_saw(plan: JobPlan) -> tuple[str, str] | None:
 
 
 def _at_the_lathe(session: Session, plan: JobPlan) -> tuple[str, str] | None:
-    operation = plan.next_operation
-    if operation is None or not plan.entries:
+    """The step in hand, as Make has it; none where nobody planned anything."""
+    if not plan.entries or not is_by_plan(plan):
         return None
-    set_up = plan.set_up_of(operation)
-    chucking = next(one for one in chuckings_of(session, plan) if one.planned == set_up)
-    if not chucking.ready:
-        return "make", f"{set_up.title}: hold it, and look before the first start."
-    return "make", f"Set-up {set_up.number}: {_lower(operation.operation.title)} is next."
+    making = making_in_hand(session, plan.state)
+    step = making.in_hand
+    if step is None:
+        return None
+    how_far = _how_far(making)
+    if step.kind == "hold":
+        assert step.set_up is not None, "what is held is a set-up"
+        return "make", f"{step.set_up.title}: hold it, and look before the first start{how_far}."
+    where = f"Set-up {step.set_up.number}: {_lower(step.title)}" if step.set_up else step.title
+    return "make", f"{where} is next{how_far}."
+
+
+def _how_far(making: Making) -> str:
+    """Of a piece that is begun: which it is, and how many of its steps are done."""
+    piece = f"piece {making.plan.piece}, " if making.plan.piece else ""
+    return f" ({piece}{making.done_count} of {len(making.steps)} steps done)" if making.done_count else ""
 
 
 def _first_of(needs: JobState) -> str:

@@ -234,16 +234,24 @@ def chuckings_of(session: Session, plan: JobPlan) -> list[Chucking]:
     """Every set-up of a plan as it stands at the lathe; none where there is no plan."""
     if plan.order is None:
         return []
-    ready: dict[str, SaidReady] = {}
-    for truing in truings_of(session, plan.state.job.id):
-        if not truing.planned_set_up or truing.piece != plan.piece:
+    ready = plan.state.once("trued", lambda: _trued(session, plan.state))
+    work = PlannedWork(plan)
+    return [Chucking(work, one, ready.get((one.set_up.name, plan.piece))) for one in plan.order.set_ups]
+
+
+def _trued(session: Session, state: JobState) -> dict[tuple[str, str], SaidReady]:
+    """By set-up and piece, that it was said ready in a four-jaw by the newest truing there; of all pieces in one
+    question.
+    """
+    ready: dict[tuple[str, str], SaidReady] = {}
+    for truing in truings_of(session, state.job.id):
+        if not truing.planned_set_up:
             continue
         said = truing_state(session, truing).ready
-        ready.pop(truing.planned_set_up, None)
+        ready.pop((truing.planned_set_up, truing.piece), None)
         if said is not None:
-            ready[truing.planned_set_up] = SaidReady(said.by.name, said.at)
-    work = PlannedWork(plan)
-    return [Chucking(work, one, ready.get(one.set_up.name)) for one in plan.order.set_ups]
+            ready[truing.planned_set_up, truing.piece] = SaidReady(said.by.name, said.at)
+    return ready
 
 
 def chucking_named(chuckings: Sequence[Chucking], key: str) -> Chucking:

@@ -1,11 +1,11 @@
 """Jobs: what is asked, the limits in force, what happened and what was decided."""
 
-from datetime import datetime
+from datetime import date, datetime
 from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import BigInteger, ForeignKey, Identity, Index, Integer, Text, UniqueConstraint, text
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Identity, Index, Integer, Text, UniqueConstraint, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
@@ -153,4 +153,11 @@ class JobSummary(Base):
     begun: Mapped[bool] = mapped_column(server_default="false")
     needs_decision: Mapped[bool] = mapped_column(server_default="false")
     shown: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default="{}")
-    __table_args__ = (Index("ix_job_summary_to_compute", "job_id", postgresql_where=text("computed <> version")),)
+    worked_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))  # none: on no lathe
+    worked_by_id: Mapped[UUID | None] = mapped_column(ForeignKey("account.id"))
+    due_on: Mapped[date | None]
+    questions: Mapped[int] = mapped_column(server_default="0")
+    __table_args__ = (
+        Index("ix_job_summary_to_compute", "job_id", postgresql_where=text("computed <> version")),
+        Index("ix_job_summary_worked_at", "worked_at", postgresql_where=text("worked_at IS NOT NULL")),
+    )

@@ -1,7 +1,7 @@
 """Rendering: the Jinja environment, what every page is given, and lengths shown in both units at once."""
 
 from collections.abc import Callable, Sequence
-from datetime import datetime
+from datetime import date, datetime
 from decimal import Decimal
 from functools import cache, lru_cache
 from pathlib import Path
@@ -214,6 +214,11 @@ def when(value: datetime) -> str:
     return f"{value:%Y-%m-%d %H:%M}"
 
 
+def day(value: date) -> str:
+    """A day as it is said in a shop: Fri 12 Dec 2026."""
+    return f"{value:%a} {value.day} {value:%b %Y}"
+
+
 def csrf_for(request: Request) -> str:
     """The CSRF token of the sign-in found for this request, if one was."""
     visit: Visit | None = getattr(request.state, "visit", None)
@@ -253,6 +258,7 @@ class Renderer:
             usual=usual,
             small_number=small_number,
             when=when,
+            day=day,
             as_read=as_read,
             at_resolution=at_resolution,
             force=force,

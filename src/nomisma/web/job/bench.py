@@ -9,7 +9,7 @@ from fastapi.responses import RedirectResponse, Response
 from nomisma.core.errors import InputError
 from nomisma.core.number import whole_from
 from nomisma.core.part.member import MemberKind
-from nomisma.jobs.bench.summary import page_of_jobs
+from nomisma.jobs.bench.summary import on_the_lathes, page_of_jobs
 from nomisma.jobs.opening.new_job import open_bush, open_by_lines, open_mated
 from nomisma.jobs.opening.recipe import carry_over, recipe_of
 from nomisma.jobs.opening.requirements import make_pieces, pieces_from
@@ -19,11 +19,12 @@ from nomisma.jobs.shop.clock import now
 from nomisma.jobs.shop.rights import Action, may
 from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.jobs.standing.state import JobState
-from nomisma.store import shop
+from nomisma.store import accounts, shop
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import Job
 from nomisma.store.sign_ins import shut_out
 from nomisma.store.summaries import JobFilter
+from nomisma.web.drawings.silhouette import silhouette
 from nomisma.web.frame.job_in_hand import href
 from nomisma.web.frame.pages import page
 from nomisma.web.frame.sign_in import rules_of
@@ -32,6 +33,8 @@ from nomisma.web.job.sketch_lines import LONGEST, TOLERANCES, lines_from, long_t
 
 router = APIRouter(include_in_schema=False)
 JOBS_A_PAGE = 20
+MOST_DUE = 200
+"""So many jobs are listed by the day they are needed: on one page, the soonest first."""
 
 
 @router.get("/")
@@ -43,6 +46,7 @@ def bench(
     q: str = "",
     which: str = "",
     machine: str = "",
+    person: str = "",
     like: int | None = None,
 ) -> Response:
     """The jobs, newest first; those looked for by words, by which and by machine. `lines`, `unit`: what a job is about
@@ -54,6 +58,7 @@ def bench(
         return _bench(visit, typed=_like(state_numbered(visit.db, like)))
     begun = {"lines": lines[:LONGEST], **({"unit": unit} if unit in ("in", "mm") else {})} if lines else {}
     looked = {"q": q.strip()[:100], "which": which if which in WHICH else "", "machine": machine}
+    looked["person"] = person
     return _bench(visit, below=below, typed=begun, looked=looked)
 
 
@@ -73,8 +78,8 @@ def _like(former: JobState) -> dict[str, Any]:
 
 
 WHICH = {
-    "": "all", "open": "open", "decide": "needs a decision", "waiting": "not begun", "mine": "mine",
-    "closed": "handed over",
+    "": "all", "open": "open", "due": "by due day", "decide": "needs a decision", "question": "held up by a question",
+    "waiting": "not begun", "mine": "mine", "closed": "handed over",
 }  # fmt: skip
 """Which jobs are shown, in words."""
 
@@ -84,25 +89,35 @@ def _filter(visit: Visit, looked: dict[str, str]) -> JobFilter | None:
     if not any(looked.values()):
         return None
     machines = {str(row.id): row.id for row in shop.machines(visit.db)}
+    people = {str(one.id): one.id for one in accounts.accounts(visit.db)}
+    which = looked["which"]
     return JobFilter(
         words=looked["q"].replace("\x00", ""),
         machine_id=machines.get(looked["machine"]),
-        by_id=visit.account.id if looked["which"] == "mine" else None,
-        closed=looked["which"] == "closed" if looked["which"] else None,
-        needs_decision=looked["which"] == "decide",
-        begun=False if looked["which"] == "waiting" else None,
+        by_id=visit.account.id if which == "mine" else people.get(looked["person"]),
+        closed=which == "closed" if which else None,
+        needs_decision=which == "decide",
+        questions=which == "question",
+        by_due_day=which == "due",
+        begun=False if which == "waiting" else None,
     )
 
 
 def _bench(visit: Visit, *, below: int | None = None, status: int = 200, **form: Any) -> Response:
-    looked = form.pop("looked", None) or {"q": "", "which": "", "machine": ""}
-    found = page_of_jobs(visit.db, visit.writing, below=below, count=JOBS_A_PAGE + 1, wanted=_filter(visit, looked))
+    looked = form.pop("looked", None) or {"q": "", "which": "", "machine": "", "person": ""}
+    wanted = _filter(visit, looked)
+    a_page = MOST_DUE if wanted is not None and wanted.by_due_day else JOBS_A_PAGE
+    found = page_of_jobs(visit.db, visit.writing, below=below, count=a_page + 1, wanted=wanted)
     return page(
         visit,
         "job/bench.html",
         status=status,
-        jobs=found[:JOBS_A_PAGE],
-        more=len(found) > JOBS_A_PAGE,
+        jobs=found[:a_page],
+        more=len(found) > a_page,
+        on_the_lathes=on_the_lathes(visit.db, visit.writing) if wanted is None and below is None else [],
+        people=accounts.accounts(visit.db),
+        silhouette=silhouette,
+        today=now().date(),
         below=below,
         shut_out=(
             shut_out(visit.db, now(), rules_of(visit.settings)) if may(visit.account.role, Action.SEE_SHUT_OUT) else []
