@@ -1,5 +1,7 @@
 """The commands, as they are typed: calc and its contracts, users, backup, and a server that dies and comes back."""
 
+import contextlib
+import io
 import json
 import os
 import re
@@ -17,7 +19,7 @@ import httpx
 import psutil
 import pytest
 
-from nomisma.cli import batch_answers
+from nomisma.cli import batch_answers, main
 from nomisma.core.registry import calculations
 from nomisma.server import check_port, database
 from nomisma.start_error import ClusterError, StartError
@@ -37,6 +39,26 @@ def run(*words: str, stdin: str = "", home: Path | None = None) -> subprocess.Co
     )
 
 
+def said(*words: str, stdin: str = "") -> subprocess.CompletedProcess[str]:
+    """The same in this process: what is said by it, and not how it starts."""
+    out, err = io.StringIO(), io.StringIO()
+    code: str | int | None = 0
+    with (
+        pytest.MonkeyPatch.context() as patch,
+        contextlib.redirect_stdout(out),
+        contextlib.redirect_stderr(err),
+    ):
+        patch.setattr(sys, "argv", ["nomisma", *words])
+        patch.setattr(sys, "stdin", io.StringIO(stdin))
+        try:
+            main()
+        except SystemExit as ended:
+            code = ended.code
+    if isinstance(code, str):
+        err.write(code)
+    return subprocess.CompletedProcess(words, 1 if isinstance(code, str) else code or 0, out.getvalue(), err.getvalue())
+
+
 def test_calc_fit_answers_as_the_contract_says() -> None:
     found = json.loads(run("calc", "fit", "callout=25 H7/g6", "--json").stdout)
     assert found["hole"]["upper_um"] == 21
@@ -51,7 +73,7 @@ def test_calc_fit_answers_as_the_contract_says() -> None:
 
 
 def test_calc_alone_lists_every_calculation_with_its_fields() -> None:
-    text = run("calc").stdout
+    text = said("calc").stdout
     for name, calculation in calculations().items():
         assert f"{name}: {calculation.title}" in text
         assert all(field in text for field in calculation.input_model.model_fields)
@@ -60,20 +82,20 @@ def test_calc_alone_lists_every_calculation_with_its_fields() -> None:
 def test_calc_takes_lists_and_objects_as_json() -> None:
     partner = '{"kind": "bore", "readings": ["25.012 mm"], "uncertainty": "0.002 mm"}'
     words = ("make_to_suit", f"partner={partner}", "clearance_min=7 um", "clearance_max=27 um", "unit=mm")
-    assert json.loads(run("calc", *words, "--json").stdout)["lower"] == "24.987 mm"
+    assert json.loads(said("calc", *words, "--json").stdout)["lower"] == "24.987 mm"
 
 
 def test_calc_takes_an_object_part_by_part_and_an_inch_class() -> None:
     members = ("bore.kind=bore", "bore.callout=25 H7", "shaft.kind=shaft", "shaft.callout=25 g6")
-    assert json.loads(run("calc", "together", *members, "--json").stdout)["kind"] == "clearance"
-    assert json.loads(run("calc", "fit", "callout=1 RC4", "--json").stdout)["clearance_thou"] == {
+    assert json.loads(said("calc", "together", *members, "--json").stdout)["kind"] == "clearance"
+    assert json.loads(said("calc", "fit", "callout=1 RC4", "--json").stdout)["clearance_thou"] == {
         "min": 0.8,
         "max": 2.8,
     }
 
 
 def test_calc_says_what_is_wrong_with_each_field_and_fails() -> None:
-    done = run("calc", "amount_to_take", "measured=7/0 in")
+    done = said("calc", "amount_to_take", "measured=7/0 in")
     assert done.returncode == 2
     assert done.stderr.splitlines() == [
         "measured: “7/0 in” divides by zero. Check the fraction; 7/8 is written 7/8.",
@@ -266,24 +288,35 @@ def test_a_backup_comes_back_in_an_empty_shop_and_only_there(home: Path, tmp_pat
     assert "“nell” is taken." in again.stderr
 
 
-def test_accounts_are_kept_from_the_shell(kept_up: Path) -> None:
-    home = kept_up
+@pytest.mark.usefixtures("kept_up")
+def test_accounts_are_kept_from_the_shell() -> None:
     for name, role in (("nell", "lead"), ("tam", "machinist")):
-        add(name.title(), name, role, home)
-    assert "Nell is the only lead" in run("user", "disable", "nell", home=home).stderr
-    assert run("user", "disable", "tam", home=home).stdout == "Tam is signed out and may not sign in.\n"
-    assert "tam: Tam, machinist, disabled 2" in run("user", "list", home=home).stdout
-    assert run("user", "enable", "tam", home=home).stdout == "Tam may sign in.\n"
-    assert run("user", "role", "tam", "lead", home=home).stdout == "Tam is lead now.\n"
-    assert "12 to 200" in run("user", "password", "tam", "--password", "-", stdin="short\n", home=home).stderr
-    shown = run("user", "password", "tam", "--password", "lathe and a file", home=home)
+        said(
+            "user",
+            "add",
+            name.title(),
+            "--sign-in",
+            name,
+            "--role",
+            role,
+            "--password",
+            "-",
+            stdin="bench and a vice\n",
+        )
+    assert "Nell is the only lead" in said("user", "disable", "nell").stderr
+    assert said("user", "disable", "tam").stdout == "Tam is signed out and may not sign in.\n"
+    assert "tam: Tam, machinist, disabled 2" in said("user", "list").stdout
+    assert said("user", "enable", "tam").stdout == "Tam may sign in.\n"
+    assert said("user", "role", "tam", "lead").stdout == "Tam is lead now.\n"
+    assert "12 to 200" in said("user", "password", "tam", "--password", "-", stdin="short\n").stderr
+    shown = said("user", "password", "tam", "--password", "lathe and a file")
     assert (shown.returncode, "can be read by everyone on this machine" in shown.stderr) == (1, True)
-    assert "guessed" in run("user", "password", "tam", "--password", "-", stdin="password12345\n", home=home).stderr
-    changed = run("user", "password", "tam", "--password", "-", stdin="lathe and a file\n", home=home)
+    assert "guessed" in said("user", "password", "tam", "--password", "-", stdin="password12345\n").stderr
+    changed = said("user", "password", "tam", "--password", "-", stdin="lathe and a file\n")
     assert "to be changed at the next sign-in, and is signed out everywhere" in changed.stdout
-    assert run("user", "unlock", "tam", home=home).stdout == "Tam may try again at once.\n"
-    assert run("user", "sign-out", "tam", home=home).stdout == "Tam is signed out everywhere.\n"
-    assert "Nobody signs in as “ghost”" in run("user", "unlock", "ghost", home=home).stderr
+    assert said("user", "unlock", "tam").stdout == "Tam may try again at once.\n"
+    assert said("user", "sign-out", "tam").stdout == "Tam is signed out everywhere.\n"
+    assert "Nobody signs in as “ghost”" in said("user", "unlock", "ghost").stderr
 
 
 @pytest.mark.parametrize("words", [("help",), ("--help",)])

@@ -62,9 +62,11 @@ def _shop() -> Iterator["Session"]:
 
     with database("nomisma_shop") as found:
         engine = engine_for(found.owner)
-        with sessions_of(engine).begin() as session:
-            yield session
-        engine.dispose()
+        try:
+            with sessions_of(engine).begin() as session:
+                yield session
+        finally:
+            engine.dispose()
 
 
 SignInWord = Annotated[str, typer.Argument(help="The word somebody signs in with.")]

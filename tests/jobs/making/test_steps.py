@@ -1,17 +1,19 @@
 """The steps of a job at the lathe: which there are, which is in hand, where the work goes on."""
 
 from decimal import Decimal
+from itertools import groupby
 from uuid import uuid4
 
 import pytest
 from sqlalchemy.orm import Session
 
+from nomisma.core.errors import InputError
 from nomisma.jobs.closing.dispositions import DispositionGiven, decide
 from nomisma.jobs.holding.chucking_log import choose_holding, declare_ready_to_cut
 from nomisma.jobs.holding.truing_log import NeedleEntry, declare_true, log_truing, set_up_truing
 from nomisma.jobs.holding.truing_state import SAFETY, truing_state
 from nomisma.jobs.making.step_log import close, read_enough
-from nomisma.jobs.making.steps import Making, Step, goes_on, making_in_hand, of_every_piece
+from nomisma.jobs.making.steps import Making, Step, go_by, goes_on, making_in_hand, of_every_piece
 from nomisma.jobs.opening.requirements import make_pieces
 from nomisma.jobs.planning.plan_log import choose_stock
 from nomisma.jobs.planning.plan_state import StockChosen, plan_of
@@ -150,6 +152,32 @@ def test_a_batch_goes_through_a_set_up_piece_by_piece_before_it_is_broken(db: Se
         assert pieces == sorted(pieces)
         assert set(pieces) == {"1", "2", "3"}
     assert all(one.in_hand is None for one in of_every_piece(db, now(db, making.state)))
+
+
+def test_by_choice_each_step_goes_through_all_pieces_before_the_next(db: Session) -> None:
+    making = begun(db, "od 28 ±0.1 x 40", pieces=3)
+    go_by(db, making.state, "step", **by(db))
+    making = making_in_hand(db, now(db, making.state))
+    order: list[tuple[str, str]] = []
+    step = making.in_hand
+    while step is not None:
+        order.append((making.plan.piece, step.key))
+        making = done(db, making, step)
+        making, step = goes_on(db, making, named(making, step.key))
+        assert step is None or making_in_hand(db, now(db, making.state)).in_hand == step  # opened again, the same
+    cut = [key for _, key in order if not key.startswith("hold")]
+    assert [key for key, _ in groupby(cut)] == list(dict.fromkeys(cut))
+    assert all(cut.count(key) == 3 for key in cut)
+    for piece in "123":
+        own = [key for one, key in order if one == piece]
+        assert own == [one.key for one in making.steps if one.key in own]  # of each piece in the order of the plan
+    assert [key for _, key in order if key.startswith("hold/left")] == ["hold/left"]  # soft jaws hold each alike
+
+
+def test_there_is_no_third_way_through_a_batch(db: Session) -> None:
+    making = begun(db, "od 28 ±0.1 x 40", pieces=2)
+    with pytest.raises(InputError, match="no way through a batch"):
+        go_by(db, making.state, "backwards", **by(db))
 
 
 def test_opened_again_it_stands_at_the_same_piece_and_step(db: Session) -> None:

@@ -14,7 +14,7 @@ HOST = "http://bench.test"
 NEVER_FOLLOWED = ("/jobs/live", "/live", "/events")  # a stream that does not end
 ON_PAPER = (".pdf",)  # set for each role alike, and slow: of a few jobs, once, for the first of them
 FEWEST_PAGES = 150
-MOST_ALIKE = 4  # addresses that differ only in the values behind the question mark
+MOST_ALIKE = 2  # addresses that differ only in the values behind the question mark
 
 
 _LEADS_TO = re.compile(r'\s(?:href|hx-get|src)="([^"]*)"')

@@ -246,3 +246,21 @@ def test_in_a_four_jaw_the_rounds_are_on_the_page(orla: Hand) -> None:
         )
     assert re.search(r"jaw \d", now(orla.page))
     assert "rounds so far" in orla.page.lower()
+
+
+def test_a_batch_is_gone_through_step_by_step_by_choice(orla: Hand) -> None:
+    page = orla.get("/jobs/129/make")
+    assert "<strong>4. Face B</strong>" in page.text
+    assert "Each step through all pieces" in page.text
+    sent = {"step": "2/face:B", "piece": "3"}
+    changed = orla.send("/jobs/129/make/goes-by", goes_by="step", **sent)
+    assert "Each piece through the set-up" in changed.text
+    logged = orla.send("/jobs/129/make/close", what="without_reading", **sent)
+    assert 'aria-current="true">4' in logged.text  # the next piece, the same step
+    assert "<strong>4. Face B</strong>" in logged.text
+    orla.send("/jobs/129/make/goes-by", goes_by="piece", step="2/face:B", piece="4")
+
+
+def test_the_next_piece_is_told_what_the_one_before_came_to(orla: Hand) -> None:
+    page = orla.get("/jobs/129/make", params={"step": "2/bore:C", "piece": "3"})
+    assert re.search(r'Piece 2 came to <span class="num"><span class="u-in">0\.6261 in<', page.text)

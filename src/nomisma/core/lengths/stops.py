@@ -12,7 +12,7 @@ from pydantic import Field
 
 from nomisma.core.calculation import calculation
 from nomisma.core.errors import InputError, OutOfRange, UnreadableLength
-from nomisma.core.lengths.second_piece import Comparison, compared
+from nomisma.core.lengths.second_piece import Comparison, compared, said_of
 from nomisma.core.model import Model
 from nomisma.core.number import number_from
 from nomisma.core.quantity.display import both, show_exact, show_small
@@ -340,25 +340,7 @@ def _at(length: Length) -> Decimal:
 
 
 def _notes_of_second(in_order: Sequence[StopStep], found: Comparison, unit: Unit) -> list[str]:
-    if all(one is None for one in found.longer_mm):
-        return []
-    notes = []
-    if found.shared_mm:
-        notes.append(
-            f"Most steps of the second piece are {_longer(found.shared_mm, unit)}: the work sits otherwise against its"
-            " own stop, or its face does. Clean that before any stop is moved."
-        )
-    for index in found.moved:
-        one = in_order[index]
-        notes.append(
-            f"{one.name}: {_longer(found.longer_mm[index] or Decimal(0), unit)} than on the first piece. Look whether"
-            f" stop {one.stop} is tight."
-        )
-    return notes or ["The second piece repeats the first: the stops hold."]
-
-
-def _longer(mm: Decimal, unit: Unit) -> str:
-    return f"{show_small(abs(mm), unit)} {'longer' if mm > 0 else 'shorter'}"
+    return said_of(found, [one.name for one in in_order], [f"stop {one.stop} is tight" for one in in_order], unit)
 
 
 def _working_of_second(found: Comparison, given: StopsInput) -> list[Step]:

@@ -9,6 +9,9 @@ from nomisma.jobs.making.steps import Making, is_by_plan, making_in_hand
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.standing.state import JobState
 
+MOST_LOOKED_AT = 60
+"""Of so many pieces each is looked at for the step in hand."""
+
 
 def waits_for(session: Session, plan: JobPlan) -> tuple[str, str]:
     """The stage a job stands at, or the page of it, and what it waits for: as its plan says, and where that has
@@ -49,8 +52,10 @@ def _before_the_saw(plan: JobPlan) -> tuple[str, str] | None:
 
 
 def _at_the_lathe(session: Session, plan: JobPlan) -> tuple[str, str] | None:
-    """The step in hand, as Make has it; none where nobody planned anything."""
-    if not plan.entries or not is_by_plan(plan):
+    """The step in hand, as Make has it; none where nobody planned anything, or the batch is too large to look at each
+    of its pieces.
+    """
+    if not plan.entries or not is_by_plan(plan) or plan.state.in_force.pieces_wanted > MOST_LOOKED_AT:
         return None
     making = making_in_hand(session, plan.state)
     step = making.in_hand

@@ -4,18 +4,31 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
+from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from nomisma.core.errors import InputError
 from nomisma.core.order.order import PlannedOperation, PlannedSetUp
 from nomisma.core.part.feature import State
 from nomisma.jobs.holding.chucking import Chucking, chuckings_of
 from nomisma.jobs.planning.plan_state import JobPlan, feature_key, plan_of
+from nomisma.jobs.shop.choices import choose
 from nomisma.jobs.standing.pieces import serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.by_version import by_version
+from nomisma.store.models import Account
+from nomisma.store.shop import settings
 
 StepKind = Literal["hold", "operation", "feature"]
+GoesBy = Literal["piece", "step"]
+GOES_BY_WORDS: dict[GoesBy, str] = {
+    "piece": "each piece through the set-up, then the next",
+    "step": "each step through all pieces, then the next",
+}
+"""How a batch may be gone through. Source: common practice, no source."""
+GOES_BY = "goes_by"
+"""The choice of a job that says which."""
 
 
 @dataclass(frozen=True)
@@ -117,6 +130,10 @@ class Making:
         """
         return next((one for one in self.steps[after:] if one.set_up_key == set_up_key and not one.is_done), None)
 
+    def first_open(self, keys: Sequence[str]) -> Step | None:
+        """The first of some steps, by their keys, that is open."""
+        return next((one for one in self.steps if one.key in keys and not one.is_done), None)
+
     def beside(self, step: Step, by: int) -> Step | None:
         """The step so many after another, or before it."""
         at = step.number - 1 + by
@@ -155,30 +172,65 @@ def of_every_piece(session: Session, state: JobState) -> list[Making]:
 
 
 def making_in_hand(session: Session, state: JobState, piece: str = "") -> Making:
-    """The steps of a piece. Where none is named, of the one in hand: set-up after set-up, in each piece after piece."""
+    """The steps of a piece. Where none is named, of the one in hand: set-up after set-up, in each piece after piece; or
+    in each set-up step after step, each through all pieces.
+    """
     if piece or not serials(state):
         return making_of(session, plan_of(session, state, piece))
     every = of_every_piece(session, state)
-    keys = dict.fromkeys(one.set_up_key for one in every[0].steps)
-    return next((making for key in keys for making in every if making.open_in(key)), every[0])
+    gone_through = _gone_through(every[0], goes_by(session, state))
+    return next((making for keys in gone_through for making in every if making.first_open(keys)), every[0])
+
+
+def goes_by(session: Session, state: JobState) -> GoesBy:
+    """How a batch is gone through."""
+    return "step" if settings(session, state.job.id).get(GOES_BY) == "step" else "piece"
+
+
+def go_by(session: Session, state: JobState, by_what: str, *, by: Account, sent_id: UUID) -> None:
+    """Go through a batch by piece or by step from now on; commits nothing. Raises HandedOver, InputError."""
+    state.must_be_open()
+    if by_what not in GOES_BY_WORDS:
+        raise InputError(f"“{by_what[:20]}” is no way through a batch.", "Choose one of them.", field="goes_by")
+    choose(session, {GOES_BY: by_what}, by=by, job_id=state.job.id, sent_id=sent_id)
+
+
+def _gone_through(making: Making, by_what: GoesBy) -> list[list[str]]:
+    """The steps, by their keys, in the parts that one piece goes through before the next: a set-up; or one step, the
+    set-up's first with the look before it.
+    """
+    parts: list[list[str]] = []
+    last: Step | None = None
+    for one in making.steps:
+        same_set_up = last is not None and one.set_up_key == last.set_up_key
+        if same_set_up and last is not None and (by_what == "piece" or last.kind == "hold"):
+            parts[-1].append(one.key)
+        else:
+            parts.append([one.key])
+        last = one
+    return parts
 
 
 def goes_on(session: Session, making: Making, step: Step) -> tuple[Making, Step | None]:
     """Where the work goes on once a step is closed: in the same set-up of the same piece, then of the next piece,
-    before the set-up is broken; else with the first step that is open. No step where all are done.
+    before the set-up is broken; where a batch is gone through by step, with the same step of the next piece; else with
+    the first step that is open. No step where all are done.
     """
     state = making.state
-    if (following := making.open_in(step.set_up_key, step.number)) is not None:
-        return making, following
-    if serials(state):
-        every = of_every_piece(session, state)
-        at = next(index for index, one in enumerate(every) if one.plan.piece == making.plan.piece)
-        for other in (*every[at + 1 :], *every[:at]):
-            if (first := other.open_in(step.set_up_key)) is not None:
-                return other, first
-        found = making_in_hand(session, state)
-        return found, found.in_hand
-    return making, next((one for one in making.steps[step.number :] if not one.is_done), making.in_hand)
+    if not serials(state):
+        behind = (one for one in making.steps[step.number :] if not one.is_done)
+        return making, making.open_in(step.set_up_key, step.number) or next(behind, making.in_hand)
+    parts = _gone_through(making, goes_by(session, state))
+    own = next(keys for keys in parts if step.key in keys)
+    if (here := making.first_open(own[own.index(step.key) + 1 :])) is not None:
+        return making, here
+    every = of_every_piece(session, state)
+    at = next(index for index, one in enumerate(every) if one.plan.piece == making.plan.piece)
+    for other in (*every[at + 1 :], *every[:at]):
+        if (first := other.first_open(own)) is not None:
+            return other, first
+    found = making_in_hand(session, state)
+    return found, next((one for keys in parts if (one := found.first_open(keys))), found.in_hand)
 
 
 def _numbered(plan: JobPlan, chuckings: Sequence[Chucking]) -> Iterator[Step]:

@@ -38,6 +38,7 @@ CHOICES = (
     Choice("scrap_cost", "", "both", "what a scrapped part costs, in the same"),
     Choice("acceptance", "guarded", "both", "the rule by which a piece is accepted"),
     Choice("pieces", "1", "job", "how many pieces are made"),
+    Choice("goes_by", "piece", "job", "whether a batch goes on with the next step or the next piece"),
     Choice("measuring_plan", "", "job", "where each piece is measured"),
     Choice("approach", "equal_cuts", "both", "how size is approached"),
     Choice("dialling_method", "count_in", "both", "how the dial is read"),

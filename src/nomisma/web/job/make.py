@@ -21,7 +21,7 @@ from nomisma.jobs.making.step_log import (
     open_again,
     read_enough,
 )
-from nomisma.jobs.making.steps import Making, Step, goes_on, making_in_hand, of_every_piece
+from nomisma.jobs.making.steps import Making, Step, go_by, goes_by, goes_on, making_in_hand, of_every_piece
 from nomisma.jobs.making.taken_now import take_now
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
 from nomisma.jobs.standing.state import JobState
@@ -92,6 +92,7 @@ def _all_done(visit: Visit, making: Making, part: str, status: int, said: Said) 
         making=making,
         said=said,
         every=of_every_piece(visit.db, state) if state.is_batch else [],
+        goes_by=goes_by(visit.db, state),
     )
 
 
@@ -223,6 +224,17 @@ def close_it(number: int, post: Post = Depends(posted)) -> Response:
             close(visit.db, making, step, by=visit.account, sent_id=sent_id, without_reading=without)
 
     return _doing(post, number, do)
+
+
+@router.post("/jobs/{number}/make/goes-by")
+def go_on_by(number: int, post: Post = Depends(posted)) -> Response:
+    """Go through the batch piece by piece, or step by step."""
+    by_what, sent_id = post.form.text("goes_by", longest=20), post.form.client_id()
+    return _doing(
+        post,
+        number,
+        lambda visit, making, _: go_by(visit.db, making.state, by_what, by=visit.account, sent_id=sent_id),
+    )
 
 
 @router.post("/jobs/{number}/make/now")

@@ -10,7 +10,8 @@ from nomisma.jobs.closing.record import recorded_answers
 from nomisma.jobs.cutting.cutting_run import CuttingRun, cutting_run
 from nomisma.jobs.cutting.planned_stops import stops_for
 from nomisma.jobs.holding.truing_state import truing_state
-from nomisma.jobs.making.steps import Making, Step, of_every_piece
+from nomisma.jobs.making.as_before import held_against_the_first, piece_before
+from nomisma.jobs.making.steps import Making, Step, goes_by, of_every_piece
 from nomisma.jobs.making.taken_now import taken_now
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.shop.clock import now
@@ -100,6 +101,7 @@ def step_shown(visit: Visit, making: Making, step: Step, said: Said) -> dict[str
         "tried": "",
         "work": PlannedWork(plan),
         "every": of_every_piece(visit.db, state) if state.is_batch else [],
+        "goes_by": goes_by(visit.db, state),
         "left_open": making.left_open(step),
         "taken_now": None if state.handed_over else taken_now(making, step),
         "gauges": gauges_of(visit.db, state.feature_id),
@@ -182,6 +184,9 @@ def _read(visit: Visit, making: Making, step: Step, state: JobState, said: Said)
         given |= _coached(visit, state, form, said)
     elif state.coached_by == "carriage" and state.times_read:
         given |= along_of(visit, state, form.piece)
+    if state.is_batch:
+        given["before"] = piece_before(making, state, given.get("run"))
+        given["against_the_first"] = held_against_the_first(making)
     return given | {"now": now_of(step, state, given), "caution": _caution(step)}
 
 
