@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import httpx
@@ -148,14 +149,21 @@ def test_postgresql_missing_is_said_with_what_to_install(monkeypatch: pytest.Mon
         cluster.program("initdb")
 
 
-@pytest.fixture
-def home() -> Iterator[Path]:
+@contextlib.contextmanager
+def a_home() -> Iterator[Path]:
     """A state folder of one's own, with whatever cluster was left in it stopped at the end."""
     folder = Path(tempfile.mkdtemp(prefix="nomisma-home-"))
     folder.chmod(0o755)
     yield folder
     run("stop", home=folder)
     shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture
+def home() -> Iterator[Path]:
+    """One for a test alone."""
+    with a_home() as folder:
+        yield folder
 
 
 class Demo:
@@ -216,39 +224,47 @@ def postmasters(home: Path) -> list[psutil.Process]:
     return [p for p in psutil.process_iter(["cmdline"]) if str(home / "cluster" / "data") in (p.info["cmdline"] or [])]
 
 
-def test_every_acknowledged_reading_is_there_after_the_server_was_killed(home: Path) -> None:
-    demo = Demo(home)
-    demo.sign_in()
-    before = demo.logged()
-    demo.log_reading(".8731")
-    demo.end(signal.SIGKILL)
-    demo = Demo(home)
-    demo.sign_in()
-    demo.log_reading(".8733")
-    demo.end(signal.SIGKILL)
-    demo = Demo(home)
-    demo.sign_in()
-    assert demo.logged() == [*before, ".8731", ".8733"]
-    assert demo.end(signal.SIGTERM) == 0
-    assert postmasters(home) == []
+@dataclass(frozen=True)
+class Lived:
+    """What a server that was killed and begun again showed: what was logged before and after, who ran its PostgreSQL,
+    how it ended on Ctrl-C and what was left then.
+    """
+
+    before: list[str]
+    after: list[str]
+    run_by: set[str]
+    ended: int
+    left_running: list[psutil.Process]
+    data_is_kept: bool
 
 
-def test_ctrl_c_stops_the_server_and_its_postgresql_and_keeps_the_data(home: Path) -> None:
-    demo = Demo(home)
-    assert len(postmasters(home)) >= 1
-    assert demo.end(signal.SIGINT) == 0
-    assert postmasters(home) == []
-    assert (home / "cluster" / "data" / "PG_VERSION").exists() or os.geteuid() != 0
+@pytest.fixture(scope="module")
+def lived() -> Iterator[Lived]:
+    """A server killed in the middle of its work, begun again, and stopped: told once, for it takes long."""
+    with a_home() as home:
+        demo = Demo(home)
+        demo.sign_in()
+        before = demo.logged()
+        demo.log_reading(".8731")
+        demo.end(signal.SIGKILL)
+        demo = Demo(home)
+        demo.sign_in()
+        after, run_by = demo.logged(), {process.username() for process in postmasters(home)}
+        ended = demo.end(signal.SIGINT)
+        kept = (home / "cluster" / "data" / "PG_VERSION").exists() or os.geteuid() != 0
+        yield Lived(before, after, run_by, ended, postmasters(home), kept)
 
 
-def test_postgresql_never_runs_as_root(home: Path) -> None:
-    demo = Demo(home)
-    try:
-        assert {process.username() for process in postmasters(home)} == {
-            "postgres" if os.geteuid() == 0 else psutil.Process().username()
-        }
-    finally:
-        demo.end(signal.SIGTERM)
+def test_every_acknowledged_reading_is_there_after_the_server_was_killed(lived: Lived) -> None:
+    assert lived.after == [*lived.before, ".8731"]
+
+
+def test_ctrl_c_stops_the_server_and_its_postgresql_and_keeps_the_data(lived: Lived) -> None:
+    assert (lived.ended, lived.left_running, lived.data_is_kept) == (0, [], True)
+
+
+def test_postgresql_never_runs_as_root(lived: Lived) -> None:
+    assert lived.run_by == {"postgres" if os.geteuid() == 0 else psutil.Process().username()}
 
 
 def test_a_second_server_shares_the_cluster_and_the_last_one_stops_it(home: Path) -> None:
@@ -269,22 +285,26 @@ def kept_up(home: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
         yield home
 
 
-def add(name: str, sign_in: str, role: str, home: Path) -> subprocess.CompletedProcess[str]:
+def add(name: str, sign_in: str, role: str) -> subprocess.CompletedProcess[str]:
     words = ("user", "add", name, "--sign-in", sign_in, "--role", role, "--password", "-")
-    return run(*words, stdin="bench and a vice\n", home=home)
+    return said(*words, stdin="bench and a vice\n")
 
 
-def test_a_backup_comes_back_in_an_empty_shop_and_only_there(home: Path, tmp_path: Path) -> None:
+def test_a_backup_comes_back_in_an_empty_shop_and_only_there(
+    home: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("NOMISMA_HOME", str(home))
+    monkeypatch.delenv("DATABASE_URL", raising=False)
     file = tmp_path / "shop.backup"
-    added = add("Nell Rook", "nell", "lead", home)
+    added = add("Nell Rook", "nell", "lead")
     assert added.stdout == "Nell Rook may sign in as nell (lead), and is asked for a password of their own.\n"
-    assert run("backup", str(file), home=home).returncode == 0
-    refused = run("restore", str(file), home=home)
+    assert said("backup", str(file)).returncode == 0
+    refused = said("restore", str(file))
     assert "has something recorded already" in refused.stderr
-    run("stop", home=home)
+    said("stop")
     shutil.rmtree(home / "cluster")
-    assert run("restore", str(file), home=home).stdout == f"The shop of {file} is back.\n"
-    again = add("Nell Rook", "nell", "lead", home)
+    assert said("restore", str(file)).stdout == f"The shop of {file} is back.\n"
+    again = add("Nell Rook", "nell", "lead")
     assert "“nell” is taken." in again.stderr
 
 

@@ -19,7 +19,7 @@ from psycopg import sql
 
 from nomisma.cluster import program
 from nomisma.core.errors import InputError
-from nomisma.store.database import engine_for, migrate, revisions
+from nomisma.store.database import engine_on, migrate, revisions
 from nomisma.store.models import Base
 
 _LISTED = re.compile(r"[0-9]+; [0-9]+ [0-9]+ (?P<kind>[A-Z ]+?) (?P<schema>public|-) (?P<name>.+) \S+")
@@ -72,8 +72,7 @@ def read_backup(url: str, file: Path) -> None:
     """
     tables = _tables_in(file)
     revision = _revision_in(file)
-    engine = engine_for(url)
-    try:
+    with engine_on(url) as engine:
         with psycopg.connect(url, autocommit=True) as connection:
             connection.execute("DROP SCHEMA public CASCADE")
             connection.execute("CREATE SCHEMA public")
@@ -82,8 +81,6 @@ def read_backup(url: str, file: Path) -> None:
             _copy_all(url, file, tables)
         finally:
             migrate(engine)
-    finally:
-        engine.dispose()
 
 
 def _tables_in(file: Path) -> list[str]:

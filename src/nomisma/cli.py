@@ -63,14 +63,12 @@ def serve(
     """Your own shop: on DATABASE_URL if it is set, else on a private PostgreSQL of this machine."""
     from nomisma.server import serve as run
     from nomisma.store.accounts import accounts
-    from nomisma.store.database import engine_for, sessions_of
+    from nomisma.store.database import engine_on, sessions_of
 
     def prepare(url: str) -> None:
-        engine = engine_for(url)
-        with sessions_of(engine)() as session:
+        with engine_on(url) as engine, sessions_of(engine)() as session:
             if not accounts(session):
                 print("Nobody can sign in yet: ./nomisma user add 'Your Name' --sign-in WORD --role lead", flush=True)
-        engine.dispose()
 
     def announce(address: str) -> None:
         print(f"Nomisma: {address}", flush=True)
@@ -334,19 +332,17 @@ def restore(file: Path) -> None:
     from nomisma.backups import read_backup
     from nomisma.server import database
     from nomisma.store.accounts import accounts
-    from nomisma.store.database import engine_for, sessions_of
+    from nomisma.store.database import engine_on, sessions_of
 
     if not file.exists():
         raise InputError(f"There is no file {file}.", "Give the file that ./nomisma backup wrote.", field="file")
     with database("nomisma_shop") as found:
-        engine = engine_for(found.owner)
-        with sessions_of(engine)() as session:
+        with engine_on(found.owner) as engine, sessions_of(engine)() as session:
             if accounts(session):
                 raise InputError(
                     "This shop has something recorded already.",
                     "Restore into an empty one: set NOMISMA_HOME to a new folder.",
                 )
-        engine.dispose()
         read_backup(found.owner, file)
     print(f"The shop of {file} is back.")
 

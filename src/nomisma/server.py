@@ -17,7 +17,7 @@ import uvicorn
 from nomisma.cluster import SERVING, Cluster, wait_for
 from nomisma.settings import state_folder
 from nomisma.start_error import StartError
-from nomisma.store.database import engine_for, migrate
+from nomisma.store.database import engine_on, migrate
 
 DEFAULT_PORT = 8470
 MOST_CONNECTIONS = 500  # of one process; each open page holds one
@@ -58,11 +58,8 @@ def database(name: str, *, fresh: bool = False) -> Iterator[Addresses]:
 
 
 def _migrate(url: str) -> None:
-    engine = engine_for(url)
-    try:
+    with engine_on(url) as engine:
         migrate(engine)
-    finally:
-        engine.dispose()
 
 
 def secret() -> str:

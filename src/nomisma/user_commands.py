@@ -58,15 +58,10 @@ def add_user(
 def _shop() -> Iterator["Session"]:
     """The shop's own database, in one transaction that is committed at the end."""
     from nomisma.server import database
-    from nomisma.store.database import engine_for, sessions_of
+    from nomisma.store.database import engine_on, sessions_of
 
-    with database("nomisma_shop") as found:
-        engine = engine_for(found.owner)
-        try:
-            with sessions_of(engine).begin() as session:
-                yield session
-        finally:
-            engine.dispose()
+    with database("nomisma_shop") as found, engine_on(found.owner) as engine, sessions_of(engine).begin() as session:
+        yield session
 
 
 SignInWord = Annotated[str, typer.Argument(help="The word somebody signs in with.")]

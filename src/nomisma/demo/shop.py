@@ -45,7 +45,7 @@ from nomisma.jobs.planning.plan_entries import Intake
 from nomisma.jobs.shop.stock_shelf import enter_bar
 from nomisma.jobs.standing.lookup import state_numbered
 from nomisma.store.accounts import account_named, accounts, add_account
-from nomisma.store.database import engine_for, sessions_of
+from nomisma.store.database import engine_on, sessions_of
 from nomisma.store.models import (
     Account,
     AssemblyPlan,
@@ -100,13 +100,11 @@ PEOPLE = (
 
 def load(url: str) -> None:
     """Load the shop unless somebody is in it already."""
-    engine = engine_for(url)
-    with sessions_of(engine).begin() as session:
+    with engine_on(url) as engine, sessions_of(engine).begin() as session:
         if not accounts(session):
             _Loader(session).load()
         elif not token_holders(session):
             _give_tokens(session)
-    engine.dispose()
 
 
 def _give_tokens(session: OrmSession) -> None:

@@ -122,7 +122,7 @@ class RecordedOperation(Model):
 
 class RecordedPlan(Model):
     """The plan of a job: everything that was said of it, and the order of work as it stands; `made_with_jobs`: the
-    numbers of those that were made together with it.
+    numbers of those that were made together with it; `went_on`: when the rest was planned anew from a piece as it was.
     """
 
     intake: RecordedIntake | None = None
@@ -132,4 +132,5 @@ class RecordedPlan(Model):
     set_ups: list[RecordedSetUp] = Field(default_factory=list)
     order_by_hand: bool = False
     order_reason: str = ""
+    went_on: list[RecordedDone] = Field(default_factory=list)
     made_with_jobs: list[int] = Field(default_factory=list)

@@ -1,6 +1,8 @@
 """The way to PostgreSQL: an engine from a URL, sessions, and bringing the tables up to date."""
 
 import os
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib.resources import files
 from time import monotonic
 from typing import Any
@@ -34,6 +36,16 @@ def engine_for(url: str, *, pool_size: int = 10) -> Engine:
     )
     _checked_after_a_pause(engine)
     return engine
+
+
+@contextmanager
+def engine_on(url: str) -> Iterator[Engine]:
+    """An engine for one piece of work: its connections are closed at the end, however that went."""
+    engine = engine_for(url)
+    try:
+        yield engine
+    finally:
+        engine.dispose()
 
 
 CHECKED_AFTER_S = 1.0

@@ -264,3 +264,29 @@ def test_a_batch_is_gone_through_step_by_step_by_choice(orla: Hand) -> None:
 def test_the_next_piece_is_told_what_the_one_before_came_to(orla: Hand) -> None:
     page = orla.get("/jobs/129/make", params={"step": "2/bore:C", "piece": "3"})
     assert re.search(r'Piece 2 came to <span class="num"><span class="u-in">0\.6261 in<', page.text)
+
+
+def test_a_step_of_another_set_up_taken_next_plans_the_rest_anew(orla: Hand) -> None:
+    number = number_of(start(orla, "od 20 h7 x 30\nod 26 ±0.1 x 40 ±0.1\nod 16 h8 x 26 ±0.1\nlength 96 ±0.2"))
+    there = {"step": "2/rough_turn:A,B"}
+    page = orla.get(f"/jobs/{number}/make", params=there)
+    assert "What if it is taken next?" in page.text
+    asked = orla.get(f"/jobs/{number}/make", params={**there, "next": "yes"})
+    assert "the rest is planned anew from the piece as it is" in asked.text
+    assert "<li>Set-up 1, from the left end: face, rough turn A, B, " in asked.text
+    answer = orla.send(f"/jobs/{number}/make/go-on", now_reason="the left end is wanted first", **there)
+    assert "step=hold%2Fleft-2" in str(answer.url)
+    record = orla.get(f"/jobs/{number}/record").text
+    assert "planned anew from the piece as it was by Orla Quillfeather" in record
+    assert "the left end is wanted first" in record
+    assert orla.get(f"/jobs/{number}/plan").status_code == 200
+    assert orla.get(f"/jobs/{number}/plan/sheet/print").status_code == 200
+    gone = orla.get(f"/jobs/{number}/make", params=there)
+    assert "That step is not in the plan any more" in gone.text
+
+
+def test_what_cannot_be_taken_next_says_why(orla: Hand) -> None:
+    number = number_of(start(orla, "od 60 x 10\nod 30 h7 x 25\nbore 15 H7 thru\ncham 1 x 45 both ends"))
+    asked = orla.get(f"/jobs/{number}/make", params={"step": "2/face:", "next": "yes"})
+    assert "It cannot be taken next." in asked.text
+    assert "Part it off first" in asked.text

@@ -472,6 +472,6 @@ def test_the_bench_says_what_a_job_waits_for_step_by_step(orla: Hand) -> None:
     orla.get(f"/jobs/{number}/hold")
     orla.get(f"/jobs/{number}/hold/chucking/left")
     orla.send(f"/jobs/{number}/hold/chucking/left/ready", **{f"step_{n}": "yes" for n in range(20)})
-    assert waits(orla, number) == "Set-up 1: face is next."
+    assert waits(orla, number) == "Set-up 1: face is next (1 of 14 steps done)."
     log(orla, number, "A", "28.00")
     assert waits(orla, number) == "A: metal to go: cut, and measure again."

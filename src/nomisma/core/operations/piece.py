@@ -8,11 +8,13 @@ from decimal import Decimal
 from functools import cached_property
 from itertools import pairwise
 from math import radians, tan
+from typing import Literal
 
 from nomisma.core.lengths.undercut import undercut_width_mm
 from nomisma.core.metal.cut import Cut, End, other_end
 from nomisma.core.metal.drawing import Drawing, HoleDrawn, line_left, outside_after
 from nomisma.core.metal.profile import Profile, cylinder, profile_of
+from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.operations.hole_tools import HoleTools
 from nomisma.core.operations.operations import cutting_of
 from nomisma.core.operations.surfaces import Surface, falls_to_the_right
@@ -25,11 +27,26 @@ ZERO = Decimal(0)
 _FINEST_MM = Decimal("0.001")
 
 
+@dataclass(frozen=True, slots=True)
+class Begun:
+    """What there is of a piece on which work was begun: the metal, the letters that are made, the end at which it is
+    still one with its bar (empty: it is not), and the end it was worked from last. `roughed`: the letters that were
+    roughed, which is not done twice.
+    """
+
+    work: Workpiece
+    made: frozenset[str]
+    roughed: frozenset[str] = frozenset()
+    on_bar: End | Literal[""] = ""
+    worked: str = ""
+
+
 @dataclass(frozen=True)
 class Piece:
     """The part by its section, its features and its surfaces, in the unit it is drawn in; `bought_mm`: as wide as its
     stock is, which is left where the limits allow it (none: nothing is known of it); `turned`: seen from its other end;
     `tools`: what is at hand for its holes; `is_roughed`: it is the rough shape of a part, which nothing finishes yet.
+    `begun`: what there is of it where work on it was begun already, which is not cut again.
     """
 
     section: Section
@@ -41,6 +58,32 @@ class Piece:
     turned: bool = False
     tools: HoleTools = field(default_factory=HoleTools)
     is_roughed: bool = False
+    begun: Begun | None = None
+
+    @property
+    def made(self) -> frozenset[str]:
+        """The letters that are made already where work on it was begun."""
+        return self.begun.made if self.begun is not None else frozenset()
+
+    @cached_property
+    def to_cut(self) -> tuple[Surface, ...]:
+        """The surfaces that are still to be cut; edges are asked for end by end (`is_broken`)."""
+        return tuple(one for one in self.surfaces if one.kind == "edge" or not set(one.letters) <= self.made)
+
+    def is_broken(self, cut: Cut) -> bool:
+        """Whether an edge is broken already: where work was begun, and it takes nothing away any more."""
+        if self.begun is None:
+            return False
+        there = self.begun.work.hole if cut.inside else self.begun.work.outside
+        left = line_left(cut)
+        return there == (there.opened(left) if cut.inside else there.turned(left))
+
+    @property
+    def broken(self) -> list[Cut]:
+        """The edges that are broken already."""
+        edges = [one for one in self.surfaces if one.kind == "edge"]
+        every = (cut for one in edges for end in sorted(one.ends) for cut in self.edges_at(one, end))
+        return [cut for cut in every if self.is_broken(cut)]
 
     @property
     def length_mm(self) -> Decimal:

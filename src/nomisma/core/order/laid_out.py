@@ -105,7 +105,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     (['37.6', '3.8'], ())
     """
     stock = stock_for(said, piece, next((one for one in named if one.parts), named[0]))
-    edges = [cut for one in named for cut in one.edges]
+    edges = [*piece.broken, *(cut for one in named for cut in one.edges)]
     operations = [each for one in named for each in one.operations]
     made = frozenset(letter for each in operations for letter in each.letters if not piece.is_roughed)
     drawing = piece.drawing(made, edges)
@@ -116,7 +116,13 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
         if step.letter in piece.as_bought
         or (step.letter in piece.by_letter and piece.by_letter[step.letter].is_left_as_it_is)
     }
-    work = replace(work, done=frozenset(finished) | frozenset(_as_bought_lengths(piece)))
+    finished |= {
+        one.letter: (one.from_mm, one.to_mm)
+        for one in piece.surfaces
+        if one.kind in ("outside", "bore") and set(one.letters) <= piece.made
+    }
+    rings = piece.begun.work.rings if piece.begun is not None else ()
+    work = replace(work, rings=rings, done=frozenset(finished) | frozenset(_as_bought_lengths(piece)) | piece.made)
     held: list[Workholding] = []
     cuts: list[tuple[tuple[Cut, ...], ...]] = []
     before: list[Workpiece] = []

@@ -194,12 +194,12 @@ def _order_of_work(
     if kept and found.stages:
         in_order = _stages_kept(found.stages, kept)
     elif kept:
-        in_order = _with_kept(found, piece, stock, kept)
+        in_order = with_kept(found, piece, stock, kept)
     set_ups, count = [], 0
     places = set(kept)
     for number, set_up in enumerate(in_order.set_ups, 1):
         wrong = [one for one in in_order.complaints if one.set_up == number - 1]
-        set_ups.append(PlannedSetUp(number, set_up, _numbered(set_up, number, count, piece.surfaces, wrong)))
+        set_ups.append(PlannedSetUp(number, set_up, numbered(set_up, str(number), count, piece.surfaces, wrong)))
         count += len(set_up.operations)
     apart = [f"{one.letter} must be true to {one.true_to} and is cut in another chucking" for one in found.apart]
     made = {letter for set_up in set_ups for one in set_up.operations for letter in one.operation.letters}
@@ -273,16 +273,23 @@ def _held_alike(one: OrderOfWork, other: OrderOfWork) -> bool:
 def _stages_kept(stages: Sequence[Stage], kept: Sequence[str]) -> SetUps:
     before, made = 0, []
     for one in stages:
-        made.append(replace(one, set_ups=_with_kept(one.set_ups, one.piece, one.stock, kept, before)))
+        made.append(replace(one, set_ups=with_kept(one.set_ups, one.piece, one.stock, kept, before)))
         before += len(one.set_ups.set_ups)
     return joined(made)
 
 
-def _with_kept(found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str], before: int = 0) -> SetUps:
-    """The same set-ups in the order of a hand, laid out and run again; so many stand before them."""
+def with_kept(
+    found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str], before: int = 0, prefix: str = ""
+) -> SetUps:
+    """The same set-ups in the order of a hand, laid out and run again; so many stand before them, `prefix` before their
+    numbers in its keys. Source: core/metal (rules).
+
+    >>> with_kept(SetUps((), (), 0, True), None, StockSaid(), []).set_ups
+    ()
+    """
     places = {key: place for place, key in enumerate(kept)}
     named = [
-        replace(one, operations=tuple(_in_kept_order(one.operations, number, places)))
+        replace(one, operations=tuple(_in_kept_order(one.operations, f"{prefix}{number}", places)))
         for number, one in enumerate(found.named, before + 1)
     ]
     if all(one.operations == own.operations for one, own in zip(named, found.named, strict=True)):
@@ -321,16 +328,16 @@ def _why_not_placed(one: LetteredFeature, piece: Piece) -> str:
     return "where it lies is not known; say it on Part (on A), and it is planned"
 
 
-def _key(number: int, one: Operation) -> str:
-    return f"{number}/{one.key}"
+def _key(prefix: str, one: Operation) -> str:
+    return f"{prefix}/{one.key}"
 
 
-def _in_kept_order(operations: Sequence[Operation], number: int, places: Mapping[str, int]) -> list[Operation]:
+def _in_kept_order(operations: Sequence[Operation], prefix: str, places: Mapping[str, int]) -> list[Operation]:
     """The operations as a hand put them: those it named in its order, each other one behind the one it stands behind in
     the plan.
     """
     order = sorted(
-        (one for one in operations if _key(number, one) in places), key=lambda one: places[_key(number, one)]
+        (one for one in operations if _key(prefix, one) in places), key=lambda one: places[_key(prefix, one)]
     )
     for index, one in enumerate(operations):
         if one not in order:
@@ -339,10 +346,15 @@ def _in_kept_order(operations: Sequence[Operation], number: int, places: Mapping
     return order
 
 
-def _numbered(
-    set_up: SetUp, number: int, before: int, surfaces: Sequence[Surface], complaints: Sequence[Complaint]
+def numbered(
+    set_up: SetUp, prefix: str, before: int, surfaces: Sequence[Surface], complaints: Sequence[Complaint]
 ) -> tuple[PlannedOperation, ...]:
-    """The operations with their numbers, and what each breaks: a rule of the order, or one of the metal."""
+    """The operations with their numbers, so many before them, their keys behind a prefix, and what each breaks: a rule
+    of the order, or one of the metal. Source: core/operations, core/metal (rules).
+
+    >>> numbered(SetUp("right", "", (), (Operation("face"),)), "1", 4, (), ())[0].key
+    '1/face:'
+    """
     order = set_up.operations
     wrong: dict[int, list[str]] = {}
     for pair in broken(order, surfaces):
@@ -356,7 +368,7 @@ def _numbered(
     standing = set_up.workholding.supports if set_up.workholding is not None else ()
     for index, operation in enumerate(order):
         cuts = set_up.cuts[index] if set_up.cuts else ()
-        key = _key(number, operation)
+        key = _key(prefix, operation)
         standing = next((cut.supports for cut in cuts if cut.supports is not None), standing)
         found.append(PlannedOperation(before + index + 1, key, operation, said[index], cuts, work, standing))
         for cut in cuts:

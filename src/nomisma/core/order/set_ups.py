@@ -16,7 +16,7 @@ from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.operations.at_centre import wants_a_centre
 from nomisma.core.operations.operations import Operation, cutting_of, fewest_changes, operations_of, tool_changes
-from nomisma.core.operations.piece import ZERO, Piece, is_in_an_end
+from nomisma.core.operations.piece import ZERO, Begun, Piece, is_in_an_end
 from nomisma.core.operations.surfaces import Surface
 from nomisma.core.order.laid_out import STOCK_KIND_WORDS, LaidOut, Named, StockSaid, Worked, ends_of, lay_out
 from nomisma.core.order.mountings import is_mounted
@@ -100,12 +100,19 @@ class SetUps:
         return tuple(one.workholding for one in self.set_ups if one.workholding is not None)
 
 
-def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, whole: str = "") -> SetUps:
+def set_ups_of(
+    piece: Piece,
+    stock: StockSaid,
+    *,
+    face_as_parted: bool = False,
+    whole: str = "",
+    first: tuple[Worked, str] | None = None,
+) -> SetUps:
     """Fewest set-ups, then fewest surfaces cut away from what they must be true to, then most diameters in one
     chucking, then fewest tools; of those that run on the metal. None run: why not.
 
     `face_as_parted`: the far face may stay as the parting tool leaves it; `whole`: the letter of the length from face
-    to face.
+    to face; `first`: where the first set-up is worked, and a letter that is cut in it (empty: any).
 
     Source: search over all ways to share the surfaces out; what can be held and cut: core/metal/rules.py (common
     practice, no source).
@@ -124,7 +131,10 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
         sharing = [one for one in alike if _may_be_mounted(one, stock)]
         proved = proved and all(one.every for one in sharing)
         ways = sorted(
-            (one.cost(way, with_skin=with_skin), at, way) for at, one in enumerate(sharing) for way in one.ways()
+            (one.cost(way, with_skin=with_skin), at, way)
+            for at, one in enumerate(sharing)
+            for way in one.ways()
+            if (first is None or _begins_so(one, way, first)) and _breaks_every_edge(one, way)
         )
         tried = 0
         for _, equal in groupby(ways, key=lambda one: one[0][:-1]):
@@ -156,6 +166,31 @@ def set_ups_of(piece: Piece, stock: StockSaid, *, face_as_parted: bool = False, 
         proved = proved and tried < MOST_RUN
     why = nearest[1].complaints if nearest else (Complaint("no_way"),)
     return SetUps((), (), 0, proved, complaints=why)
+
+
+def _breaks_every_edge(one: Sharing, way: Sequence[int]) -> bool:
+    """Whether every edge of a part that was begun is broken in one of its set-ups, or was before; of a part that was
+    not both ends are worked anyway.
+    """
+    piece = one.piece
+    if piece.begun is None:
+        return True
+    where = one.where(way)
+    edges = (each for each in piece.surfaces if each.kind == "edge")
+    ends = ((each, end) for each in edges for end in sorted(each.ends))
+    return not any(
+        _edge_place(each, end, one, where) is None and not all(map(piece.is_broken, piece.edges_at(each, end)))
+        for each, end in ends
+    )
+
+
+def _begins_so(one: Sharing, way: Sequence[int], first: tuple[Worked, str]) -> bool:
+    """Whether a way begins where it is wanted, with a surface that is wanted first."""
+    worked, letter = first
+    if one.chuckings[0] != worked:
+        return False
+    cut = {letter: place for surface, place in one.where(way).items() for letter in surface.letters}
+    return cut.get(letter, 0) == 0
 
 
 def _may_be_mounted(one: Sharing, stock: StockSaid) -> bool:
@@ -230,7 +265,8 @@ def _edge_place(one: Surface, end: End, sharing: Sharing, where: Mapping[Surface
     at_end = max(piece.surfaces, key=lambda each: (each.kind == "outside", _near(each, end, piece)), default=None)
     host = one.lies_in or (at_end.letter if at_end is not None and at_end.kind == "outside" else "")
     hosts = {letter: (each, place) for each, place in where.items() for letter in each.letters if not each.lies_in}
-    own, cut_at = hosts.get(host, (None, 0))
+    there = next((each for each in piece.surfaces if host in each.letters), None) if host in piece.made else None
+    own, cut_at = hosts.get(host, (there, 0))
     in_a_mouth = own is not None and is_in_an_end(own)
     for place, worked in enumerate(sharing.chuckings):
         if place >= cut_at and end in ends_of(worked) and not (in_a_mouth and worked in ("mandrel", "centres")):
@@ -251,7 +287,8 @@ def _edges_of(sharing: Sharing, where: Mapping[Surface, int]) -> list[list[tuple
         for end in ends:
             place = _edge_place(one, end, sharing, where)
             if place is not None:
-                found[place] += [(one, cut) for cut in sharing.piece.edges_at(one, end)]
+                cuts = sharing.piece.edges_at(one, end)
+                found[place] += [(one, cut) for cut in cuts if not sharing.piece.is_broken(cut)]
     return found
 
 
@@ -262,11 +299,12 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
     made: list[Named] = []
     bores = piece.section.bores
     roughed = stock.as_roughed is not None and stock.as_roughed.hole.largest_mm(ZERO, piece.length_mm) > 0
+    roughed = roughed and piece.begun is None  # of what was begun each hole is asked for itself
     opened = roughed or stock.bore_mm > 0 or (stock.kind == "repair" and any(piece.now_mm(one.letter) for one in bores))
     through = through_bore(piece.surfaces)
     centred = "centres" in chuckings
     for place, worked in enumerate(chuckings):
-        own = [one for one in piece.surfaces if where.get(one) == place]
+        own = [one for one in piece.to_cut if where.get(one) == place]
         own = sorted(own, key=lambda one: _from_the_worked_end(one, worked, piece))
         broken = [one for one in piece.surfaces if one.kind == "edge" and any(each is one for each, _ in edges[place])]
         later = {each for each in chuckings[place + 1 :] if each in ("right", "left")}
@@ -279,10 +317,12 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
             centred=ends or thin,
             roughing=piece.is_roughed,
             least_bored_mm=piece.tools.least_bored_mm,
-            whole=whole if place == min(sharing.parted_in + 1, len(chuckings) - 1) else "",
+            whole=whole if place == _faced_last_in(sharing) else "",
         )
         if worked in ("mandrel", "centres") or (centred and place > chuckings.index("centres")):
             done = [one for one in done if one.kind not in ("face", "centre")]
+        if piece.begun is not None:
+            done = [one for one in done if not _is_roughed(one, piece.begun)]
         opened = opened or any(cutting_of(one.kind).is_hole and one.from_both_ends for one in own)
         made.append(
             Named(
@@ -297,6 +337,22 @@ def _named(sharing: Sharing, way: Sequence[int], stock: StockSaid, *, whole: str
             )
         )
     return tuple(made)
+
+
+def _is_roughed(one: Operation, begun: Begun) -> bool:
+    """Whether an operation would rough what was roughed before work went on otherwise."""
+    return one.kind in ("rough_turn", "rough_bore") and bool(begun.roughed & set(one.letters))
+
+
+def _faced_last_in(sharing: Sharing) -> int:
+    """In which set-up the length from face to face is made: where the second end is faced; of a part that was begun,
+    where the last is.
+    """
+    begun = sharing.piece.begun
+    if begun is None or begun.on_bar:
+        return min(sharing.parted_in + 1, len(sharing.chuckings) - 1)
+    long = {"left": begun.work.left_mm < 0, "right": begun.work.right_mm > sharing.piece.length_mm}
+    return max((place for place, worked in enumerate(sharing.chuckings) if long.get(worked)), default=0)
 
 
 def _in_order(one: Named, piece: Piece) -> Named:

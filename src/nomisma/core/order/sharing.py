@@ -9,12 +9,13 @@ from functools import cached_property
 from itertools import islice, product
 from math import prod
 
+from nomisma.core.metal.cut import End
 from nomisma.core.metal.rules import FREE_OUT
 from nomisma.core.metal.stock import OVER_CORNERS
 from nomisma.core.operations.hole_cuts import takes_a_centre
 from nomisma.core.operations.operations import cutting_of
-from nomisma.core.operations.piece import ZERO, Piece, is_in_an_end
-from nomisma.core.operations.surfaces import Surface
+from nomisma.core.operations.piece import ZERO, Begun, Piece, is_in_an_end
+from nomisma.core.operations.surfaces import ENDS, Surface
 from nomisma.core.order.laid_out import StockSaid, Worked, across_mm
 
 MOST_WAYS = 4096
@@ -47,7 +48,7 @@ class Sharing:
         """The surfaces that are shared out: what lies in an outside goes with it; edges that are said of none are
         broken at both ends.
         """
-        return tuple(one for one in self.piece.surfaces if cutting_of(one.kind).is_placed_alone)
+        return tuple(one for one in self.piece.to_cut if cutting_of(one.kind).is_placed_alone)
 
     @cached_property
     def choices(self) -> tuple[tuple[int, ...], ...]:
@@ -138,7 +139,7 @@ class Sharing:
         """In which set-up each surface is cut, those that lie in others too; edges are not among them."""
         where = dict(zip(self.shared, way, strict=True))
         hosts = {letter: place for one, place in where.items() for letter in one.letters}
-        for one in self.piece.surfaces:
+        for one in self.piece.to_cut:
             if one.kind != "edge" and one.lies_in:
                 reached = (place for place, worked in enumerate(self.chuckings) if worked in one.ends)
                 where[one] = hosts[one.lies_in] if one.lies_in in hosts else next(reached, 0)
@@ -159,6 +160,9 @@ def sharings(piece: Piece, stock: StockSaid, *, face_as_parted: bool) -> Iterato
     )
     parted = (True, False) if may_be_parted else (False,)
     both: tuple[tuple[Worked, Worked], ...] = (("right", "left"), ("left", "right"))
+    if piece.begun is not None:
+        yield from _of_the_rest(piece, piece.begun, face_as_parted=face_as_parted)
+        return
     if any(one.throw_mm for one in piece.surfaces):
         yield from (Sharing(piece, pair, parts) for parts in parted for pair in both)
         if may_be_parted:
@@ -187,6 +191,35 @@ def sharings(piece: Piece, stock: StockSaid, *, face_as_parted: bool) -> Iterato
         if all(end in one.ends for one in in_ends):
             yield Sharing(piece, ("right", "left", "centres", end), parts=False)
     yield Sharing(piece, ("right", "left", "centres", "right", "left"), parts=False)
+
+
+def _of_the_rest(piece: Piece, begun: Begun, *, face_as_parted: bool) -> Iterator[Sharing]:
+    """The orders of set-ups for what is left of a part that was begun, fewest first, and of those the one that goes on
+    from where it was worked last: one end, a mandrel or centres may be enough. What is still one with its bar is parted
+    from it first.
+    """
+    ends: tuple[End, End] = ("left", "right") if begun.worked == "left" else ("right", "left")
+    both = (ends, ends[::-1])
+    free: list[Worked] = ["mandrel"] if through_bore(piece.surfaces) else []
+    if begun.on_bar:
+        near, far = next(pair for pair in both if pair[1] == begun.on_bar)
+        if face_as_parted:
+            yield Sharing(piece, (near,), parts=True)
+        yield Sharing(piece, (near, far), parts=True)
+        yield from (Sharing(piece, (near, far, one), parts=True) for one in free)
+        yield Sharing(piece, (near, near, far), parts=True, parted_in=1)
+        return
+    if all(begun.work.centre_mm(end) for end in ENDS):
+        free.append("centres")
+    alone = [*free, *ends] if begun.worked in free else [*ends, *free]
+    yield from (Sharing(piece, (one,), parts=False) for one in alone)
+    yield from (Sharing(piece, pair, parts=False) for pair in both)
+    yield from (Sharing(piece, pair, parts=False) for one in free for end in ends for pair in ((one, end), (end, one)))
+    yield from (Sharing(piece, (*pair, one), parts=False) for one in free for pair in both)
+    if takes_a_centre(piece.length_mm, piece.unit):
+        lacking: tuple[Worked, ...] = tuple(end for end in ends if not begun.work.centre_mm(end))
+        yield from (Sharing(piece, (*one, "centres"), parts=False) for one in dict.fromkeys((lacking, lacking[::-1])))
+        yield Sharing(piece, (*lacking, "centres", *ends), parts=False)
 
 
 def through_bore(surfaces: Sequence[Surface]) -> Surface | None:

@@ -18,6 +18,7 @@ from nomisma.core.model import Model
 from nomisma.core.operations.hole_tools import HoleTools, hole_tools
 from nomisma.core.operations.operations import BY_HAND
 from nomisma.core.operations.reamers import COMMON_REAMERS
+from nomisma.core.order.from_now import GoneOn, gone_on
 from nomisma.core.order.holds import SPINDLE_BORE_MM
 from nomisma.core.order.laid_out import StockKind, StockSaid
 from nomisma.core.order.mountings import PlanMounting
@@ -45,6 +46,9 @@ class OrderInput(Model):
     `spindle_bore`: of the lathe; `reamers`, `drills`: those at hand, like 6 8 10 mm; 1/4 1/2 in; 1 to 13 by 0.1 mm (no
     drills said: every one of the unit's tables); `least_bored`: the smallest hole a bar goes into; `material` by its
     name, for the speeds.
+
+    `done`: the operations of its plan that are done, by their keys; `first`: the one that is wanted next, of another
+    set-up: the rest is planned anew from the piece as it is then.
     """
 
     lines: str = Field(max_length=20_000, examples=["od 24 h9 x 30\nod 40 x 10\nbore 12 H7 thru"])
@@ -64,6 +68,8 @@ class OrderInput(Model):
     drills: str = Field(default="", max_length=2_000)
     least_bored: Size | None = None
     material: str = Field(default="carbon_steel", max_length=40)
+    done: list[str] = Field(default=[], max_length=400)
+    first: str = Field(default="", max_length=200)
     unit: Unit = "mm"
 
     @property
@@ -156,10 +162,12 @@ class ToolRead(Model):
 
 class CutRead(_Placed):
     """One cut; its number is its operation's in the words. `before`, `after`: diameters; of a taper those at `from` and
-    at `to`. `supports`: what holds the work beside the jaws from this cut on; none where it stays as before.
+    at `to`. `supports`: what holds the work beside the jaws from this cut on; none where it stays as before. `key`: its
+    operation's, by which an order or what is done is said.
     """
 
     number: int
+    key: str
     kind: str
     letters: list[str]
     before: SizeOrZero | None = None
@@ -258,7 +266,23 @@ def order_of_work_of_lines(given: OrderInput) -> OrderResult:
     )
     if found is None:
         raise InputError("No outside has a size.", "Give its diameter and its length: od 24 x 30.", field="lines")
-    return _answer(found, given)
+    return _answer(_from_now(found, given) if given.done or given.first else found, given)
+
+
+def _from_now(found: OrderOfWork, given: OrderInput) -> OrderOfWork:
+    """The plan as it goes on from what is done. Raises InputError for an operation it has not, or where none goes
+    on.
+    """
+    known = {one.key for one in found.operations}
+    for field, keys in (("done", given.done), ("first", [given.first] if given.first else [])):
+        if strangers := [key for key in keys if key not in known]:
+            raise InputError(
+                f"“{strangers[0][:60]}” is no operation of the plan.", "Take its key as the plan says it.", field=field
+            )
+    on = gone_on(found, [GoneOn(tuple(given.done), given.first)], given.stock_said, face_as_parted=given.face_as_parted)
+    if on.complaints:
+        raise InputError(on.complaints[0].sentence, on.complaints[0].remedy, field="first")
+    return on
 
 
 def _answer(found: OrderOfWork, given: OrderInput) -> OrderResult:
@@ -405,6 +429,7 @@ def _cut(operation: PlannedOperation, cut: Cut, letters: list[str], given: Order
     placed = {name: Length(mm, unit) for name, mm in sizes.items() if mm is not None}
     return CutRead(
         number=operation.number,
+        key=operation.key,
         kind=cut.kind,
         letters=letters,
         from_=Length(cut.from_mm, unit),

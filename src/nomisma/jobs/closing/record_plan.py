@@ -33,9 +33,11 @@ from nomisma.jobs.planning.plan_entries import (
     StockChosen,
     Tick,
     Topic,
+    WentOn,
 )
 from nomisma.jobs.planning.plan_state import Asked, JobPlan, plan_of
 from nomisma.jobs.planning.plan_work import PlannedWork
+from nomisma.jobs.standing.pieces import serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import PlanEntry
 
@@ -50,11 +52,36 @@ def recorded_plan(session: Session, state: JobState) -> RecordedPlan | None:
         questions=[_question(one) for one in plan.questions],
         stock=_stock(plan),
         looks=[_look(row, cast(SawLooked, said)) for row, said in _all(plan, "saw")],
-        set_ups=[_set_up(plan, one) for one in plan.order.set_ups] if plan.order else [],
+        set_ups=[*_set_ups(plan), *_of_pieces_gone_on(plan)],
         order_by_hand=plan.order is not None and plan.order.by_hand,
         order_reason=plan.kept_order.reason,
+        went_on=_went_on(plan),
         made_with_jobs=plan.family,
     )
+
+
+def _set_ups(plan: JobPlan) -> list[RecordedSetUp]:
+    return [_set_up(plan, one) for one in plan.order.set_ups] if plan.order else []
+
+
+def _of_pieces_gone_on(plan: JobPlan) -> Iterator[RecordedSetUp]:
+    """Of a batch, what other pieces went through otherwise than the first."""
+    known = {one.key for one in plan.order.operations} if plan.order else set()
+    for piece in serials(plan.state)[1:]:
+        own = plan.for_piece(piece)
+        for one in own.order.set_ups if own.order and own.gone_on else ():
+            if {each.key for each in one.operations} - known:
+                found = _set_up(own, one)
+                yield found.model_copy(update={"title": f"{found.title}, piece {piece}"})
+
+
+def _went_on(plan: JobPlan) -> list[RecordedDone]:
+    """When the rest was planned anew from a piece as it was, and why."""
+    return [
+        RecordedDone(piece=said.piece, by=row.by.name, at=row.at, reason=said.reason)
+        for row, said in _all(plan, "gone_on")
+        if isinstance(said, WentOn)
+    ]
 
 
 def _all(plan: JobPlan, topic: Topic) -> list[tuple[PlanEntry, Said]]:

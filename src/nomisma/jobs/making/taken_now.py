@@ -1,4 +1,6 @@
-"""A step taken before others of its set-up that are still open: what that breaks, and the plan from there on."""
+"""A step taken before others that are still open: of its own set-up, what that breaks; of another, the rest planned
+anew from the piece as it is.
+"""
 
 from dataclasses import dataclass
 from uuid import UUID
@@ -6,8 +8,11 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
+from nomisma.core.order.order import PlannedSetUp
 from nomisma.jobs.making.steps import Making, Step
-from nomisma.jobs.planning.plan_log import keep_order
+from nomisma.jobs.planning.plan_entries import WentOn
+from nomisma.jobs.planning.plan_log import keep_order, say
+from nomisma.jobs.shop.rights import Action, must
 from nomisma.store.models import Account, PlanEntry
 
 
@@ -62,3 +67,51 @@ def take_now(
     except InputError as error:
         error.field = "now_reason"
         raise
+
+
+@dataclass(frozen=True, slots=True)
+class GoingOn:
+    """What comes of a step of another set-up taken next: the set-ups from there on, the rest planned anew from the
+    piece as it is; or why no plan goes on so.
+    """
+
+    set_ups: tuple[PlannedSetUp, ...] = ()
+    why_not: tuple[str, ...] = ()
+
+
+def waits_behind(making: Making, step: Step) -> bool:
+    """Whether an operation waits behind another set-up in which something is still open: to take it next, the rest
+    has to be planned anew.
+    """
+    if step.operation is None or step.is_done:
+        return False
+    return any(one.kind == "operation" and one.set_up_key != step.set_up_key for one in making.left_open(step))
+
+
+def going_on_with(making: Making, step: Step) -> GoingOn:
+    """What comes of taking such a step next."""
+    assert step.operation is not None, "an operation waits"
+    found = making.plan.going_on(step.operation.key)
+    assert found is not None, "a step is one of a plan"
+    if found.complaints:
+        return GoingOn(why_not=tuple(f"{one.sentence} {one.remedy}" for one in found.complaints[:2]))
+    done = set(making.plan.done_keys)
+    return GoingOn(tuple(one for one in found.set_ups if not {each.key for each in one.operations} <= done))
+
+
+def go_on_with(
+    session: Session, making: Making, step: Step, reason: str, *, by: Account, sent_id: UUID
+) -> PlanEntry | None:
+    """Plan the rest anew from the piece as it is, with a step of another set-up next; of a batch for the piece in hand.
+    None where it does not wait behind another set-up. Raises InputError where no plan goes on so, NotAllowed,
+    HandedOver.
+    """
+    if not waits_behind(making, step) or step.operation is None:
+        return None
+    must(by, Action.PLAN_ANEW)
+    found = going_on_with(making, step)
+    if found.why_not:
+        raise InputError(found.why_not[0], "Take the steps before it first.", field="now_reason")
+    plan = making.plan
+    said = WentOn(done=list(plan.done_keys), first=step.operation.key, piece=plan.piece, reason=reason.strip())
+    return say(session, plan, "gone_on", said, by=by, sent_id=sent_id)

@@ -12,7 +12,18 @@ from nomisma.core.planning.blank import Shape, StockSurface
 from nomisma.core.quantity.length import Unit
 
 Topic = Literal[
-    "intake", "question", "answer", "stock", "saw", "order", "tick", "holding", "runout", "first_start", "family"
+    "intake",
+    "question",
+    "answer",
+    "stock",
+    "saw",
+    "order",
+    "tick",
+    "holding",
+    "runout",
+    "first_start",
+    "family",
+    "gone_on",
 ]
 CameAs = Literal["drawing", "sketch", "sample", "mating_part", "words"]
 CAME_AS_WORDS: dict[CameAs, str] = {
@@ -104,6 +115,17 @@ class OrderKept(Model):
     reason: str = Field(default="", max_length=LONG)
 
 
+class WentOn(Model):
+    """The rest planned anew from a piece as it was: what was done of it by then, by the keys of its operations; the one
+    that was taken next; of a batch which piece; and why.
+    """
+
+    done: list[str] = Field(max_length=400)
+    first: str = Field(default="", max_length=200)
+    piece: str = Field(default="", max_length=40)
+    reason: str = Field(default="", max_length=LONG)
+
+
 class Tick(Model):
     """One operation ticked off, or taken back, by its key; of a batch for one piece; on which lathe.
 
@@ -179,9 +201,11 @@ Said = (
     | RunoutRead
     | FirstStart
     | FamilyNamed
+    | WentOn
 )
 TOPICS: dict[Topic, type[Said]] = {
     "intake": Intake, "question": Question, "answer": Answer, "stock": StockChosen, "saw": SawLooked,
     "order": OrderKept, "tick": Tick,
     "holding": HoldingChosen, "runout": RunoutRead, "first_start": FirstStart, "family": FamilyNamed,
+    "gone_on": WentOn,
 }  # fmt: skip

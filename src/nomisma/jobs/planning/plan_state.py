@@ -13,6 +13,7 @@ from nomisma.core.measuring.disposition import OUT_DISPOSITIONS
 from nomisma.core.operations.hole_tools import HoleTools
 from nomisma.core.operations.slide_dials import NO_DIALS, SlideDials, slide_dials
 from nomisma.core.operations.task import LEFT_ROUGH
+from nomisma.core.order.from_now import GoneOn, gone_on
 from nomisma.core.order.holds import SPINDLE_BORE_MM
 from nomisma.core.order.laid_out import StockKind, StockSaid
 from nomisma.core.order.mountings import PlanMounting
@@ -35,6 +36,7 @@ from nomisma.jobs.planning.plan_entries import (
     StockChosen,
     Tick,
     Topic,
+    WentOn,
 )
 from nomisma.jobs.shop.plan_choices import DEFAULTS, plan_choices, tools_of
 from nomisma.jobs.standing.pieces import is_read_at_its_places, serials
@@ -79,7 +81,10 @@ class JobPlan:
     def for_piece(self, piece: str) -> "JobPlan":
         """The same plan for another piece of the batch: what does not depend on the piece is not worked out again."""
         found = replace(self, piece=piece)
-        found.__dict__.update({name: value for name, value in self.__dict__.items() if name in _OF_EVERY_PIECE})
+        alike = {name: value for name, value in self.__dict__.items() if name in _OF_EVERY_PIECE}
+        if self.gone_on or found.gone_on:
+            alike.pop("order", None)
+        found.__dict__.update(alike)
         return found
 
     @property
@@ -164,19 +169,63 @@ class JobPlan:
     @cached_property
     def order(self) -> OrderOfWork | None:
         """The order of work; none without an outside of a known size."""
-        return self.order_with(self.kept_order.keys)
+        return self.order_with(self._orders_put[-1])
 
-    def order_with(self, keys: Sequence[str]) -> OrderOfWork | None:
-        """The order of work as a hand would have it, by its keys."""
-        return order_of_work(
+    def order_with(self, keys: Sequence[str], then: GoneOn | None = None) -> OrderOfWork | None:
+        """The order of work as a hand would have it, by its keys; of a piece that went on otherwise as it did. `then`:
+        as it would go on from now, besides.
+        """
+        *before, kept = [*self._orders_put[:-1], tuple(keys)]
+        found = order_of_work(
             self.state.lettered,
             stock=self.stock_said,
             face_as_parted=self.stock.face_as_parted,
-            kept=keys,
+            kept=before[0] if before else kept,
             unit=self.state.unit,
             tools=self.tools,
             rough_first=self.stock.rough_first,
         )
+        how = [
+            GoneOn(tuple(one.done), one.first, order)
+            for one, order in zip(self.gone_on, [*before[1:], kept], strict=bool(before))
+        ]
+        how += [then] if then is not None else []
+        if found is None or not how:
+            return found
+        return gone_on(found, how, self.stock_said, face_as_parted=self.stock.face_as_parted)
+
+    @cached_property
+    def gone_on(self) -> list[WentOn]:
+        """How the piece in hand went on otherwise than it was planned, oldest first."""
+        return [one for _, one in self._went_on]
+
+    @property
+    def done_keys(self) -> tuple[str, ...]:
+        """The operations that are done of the piece in hand, by their keys, in the order of the plan."""
+        return tuple(one.key for one in (self.order.operations if self.order else ()) if self.is_done(one))
+
+    def going_on(self, first: str) -> OrderOfWork | None:
+        """The order of work as it would go on from the piece in hand as it is, with an operation of another set-up
+        next, by its key. Where no plan does, `complaints` says why.
+        """
+        return self.order_with(self._orders_put[-1], GoneOn(self.done_keys, first))
+
+    @cached_property
+    def _went_on(self) -> list[tuple[PlanEntry, WentOn]]:
+        every = ((row, WentOn.as_kept(row.said)) for row in self.entries if row.topic == "gone_on")
+        return [(row, said) for row, said in every if said.piece == self.piece]
+
+    @cached_property
+    def _orders_put(self) -> list[tuple[str, ...]]:
+        """The order a hand put, of the plan at first and of each as it went on: each the newest before the next."""
+        begins = [0, *(row.sequence for row, _ in self._went_on)]
+        puts = [(row.sequence, tuple(OrderKept.as_kept(row.said).keys)) for row in self.entries if row.topic == "order"]
+        found = []
+        for at, since in enumerate(begins):
+            until = begins[at + 1] if at + 1 < len(begins) else None
+            own = [keys for sequence, keys in puts if sequence > since and (until is None or sequence < until)]
+            found.append(own[-1] if own else ())
+        return found
 
     def mountings(self) -> list[tuple[PlanMounting, OrderOfWork]]:
         """The ways to mount the whole part that were run, each with its plan."""
@@ -366,7 +415,7 @@ class JobPlan:
     @property
     def last_changed(self) -> PlanEntry | None:
         """What was said last that may change its steps."""
-        changes: tuple[Topic, ...] = ("stock", "order", "holding")
+        changes: tuple[Topic, ...] = ("stock", "order", "holding", "gone_on")
         return next((row for row in reversed(self.entries) if row.topic in changes), None)
 
     @property

@@ -26,6 +26,7 @@ class Action(StrEnum):
     WAIVE_QUESTIONS = "waive_questions"
     LEAVE_A_RULE = "leave_a_rule"
     CLOSE_UNREAD = "close_unread"
+    PLAN_ANEW = "plan_anew"
     CORRECT_WHAT_IS_OUT = "correct_what_is_out"
     LOOSEN_LIMITS = "loosen_limits"
     JUDGE_ANEW = "judge_anew"
@@ -73,6 +74,7 @@ _TABLE = (
     Right(Action.WAIVE_QUESTIONS, "Questions are waived", _HANDS),
     Right(Action.LEAVE_A_RULE, "A rule is left aside", _HANDS),
     Right(Action.CLOSE_UNREAD, "A step is closed without the reading it asks for", _HANDS),
+    Right(Action.PLAN_ANEW, "The rest of a part is planned anew at the lathe", _HANDS),
     Right(Action.CORRECT_WHAT_IS_OUT,
         "A piece of this job is gone too far: what was read of it is corrected or withdrawn", _HANDS),
     Right(Action.LOOSEN_LIMITS, "Limits that readings were held against are loosened", _HANDS),

@@ -22,7 +22,7 @@ from nomisma.jobs.making.step_log import (
     read_enough,
 )
 from nomisma.jobs.making.steps import Making, Step, go_by, goes_by, goes_on, making_in_hand, of_every_piece
-from nomisma.jobs.making.taken_now import take_now
+from nomisma.jobs.making.taken_now import go_on_with, take_now
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
 from nomisma.jobs.standing.state import JobState
 from nomisma.store.models import Reading, Truing
@@ -224,6 +224,17 @@ def close_it(number: int, post: Post = Depends(posted)) -> Response:
             close(visit.db, making, step, by=visit.account, sent_id=sent_id, without_reading=without)
 
     return _doing(post, number, do)
+
+
+@router.post("/jobs/{number}/make/go-on")
+def go_on_otherwise(number: int, post: Post = Depends(posted)) -> Response:
+    """Take a step of another set-up next; the rest is planned anew from the piece as it is."""
+    reason, sent_id = post.form.text("now_reason", longest=400), post.form.client_id()
+    return _doing(
+        post,
+        number,
+        lambda visit, making, step: go_on_with(visit.db, making, step, reason, by=visit.account, sent_id=sent_id),
+    )
 
 
 @router.post("/jobs/{number}/make/goes-by")

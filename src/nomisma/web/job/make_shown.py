@@ -12,7 +12,7 @@ from nomisma.jobs.cutting.planned_stops import stops_for
 from nomisma.jobs.holding.truing_state import truing_state
 from nomisma.jobs.making.as_before import held_against_the_first, piece_before
 from nomisma.jobs.making.steps import Making, Step, goes_by, of_every_piece
-from nomisma.jobs.making.taken_now import taken_now
+from nomisma.jobs.making.taken_now import going_on_with, taken_now, waits_behind
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.shop.clock import now
 from nomisma.jobs.standing.pieces import places_read, places_to_close
@@ -90,6 +90,7 @@ def step_shown(visit: Visit, making: Making, step: Step, said: Said) -> dict[str
     """All that a template of Make is given of a step."""
     plan = making.plan
     state = step.feature or plan.state
+    behind = not state.handed_over and waits_behind(making, step)
     given: dict[str, Any] = {
         "state": state,
         "plan": plan,
@@ -103,7 +104,9 @@ def step_shown(visit: Visit, making: Making, step: Step, said: Said) -> dict[str
         "every": of_every_piece(visit.db, state) if state.is_batch else [],
         "goes_by": goes_by(visit.db, state),
         "left_open": making.left_open(step),
-        "taken_now": None if state.handed_over else taken_now(making, step),
+        "taken_now": None if state.handed_over or behind else taken_now(making, step),
+        "waits_behind": behind,
+        "going_on": going_on_with(making, step) if visit.request.query_params.get("next") == "yes" else None,
         "gauges": gauges_of(visit.db, state.feature_id),
         "waiting": waiting(visit.db, state.feature_id, now()),
         **_beside(visit, making, step),
