@@ -114,6 +114,10 @@ def _give_tokens(session: OrmSession) -> None:
         make_token(session, kind="gauge", name=name, by_id=lead, token=GAUGE_TOKEN)
 
 
+CHUCKED = 4
+"""Minutes from the saying before to a first start; from one saying of a plan to the next it is one."""
+
+
 class _Loader:
     """Writes the shop, and remembers what it wrote by name."""
 
@@ -297,7 +301,8 @@ class _Loader:
 
     def _plan(self, demo: DemoPart, job: Job) -> None:
         """What was said of a job's plan, one after the other."""
-        apart = min(timedelta(minutes=1), (self.now - job.at) / (len(demo.planned) + 1))  # nothing is of tomorrow
+        parts = [CHUCKED if topic == "first_start" else 1 for topic, _ in demo.planned]
+        apart = min(timedelta(minutes=1), (self.now - job.at) / (sum(parts) + 1))  # nothing is of tomorrow
         for number, (topic, said) in enumerate(demo.planned):
             if isinstance(said, Intake) and demo.needed_in_days is not None:
                 day = self.now.date() + timedelta(days=demo.needed_in_days)
@@ -308,7 +313,7 @@ class _Loader:
                 topic=topic,
                 said=said.model_dump(mode="json"),
                 by_id=job.by_id,
-                at=job.at + apart * number,
+                at=job.at + apart * sum(parts[: number + 1]),
             )
             self._add(row)
 

@@ -2,6 +2,7 @@
 
 import re
 from html import unescape
+from typing import Any
 
 from nomisma.core.operations.reamers import COMMON_REAMERS
 from tests.web.conftest import Hand
@@ -475,3 +476,14 @@ def test_the_bench_says_what_a_job_waits_for_step_by_step(orla: Hand) -> None:
     assert waits(orla, number) == "Set-up 1: face is next (1 of 14 steps done)."
     log(orla, number, "A", "28.00")
     assert waits(orla, number) == "A: metal to go: cut, and measure again."
+
+
+def test_what_the_clock_says_of_the_shops_figures_is_accepted_on_the_plan(hands: Any) -> None:
+    hand = hands("bram")
+    page = hand.get("/jobs/129/plan")
+    assert "A set-up took 4 min here (5 timed); the shop reckons 10." in page.text
+    hand.send("/jobs/129/plan/reckon", figure="set_up_minutes", minutes="4")
+    assert 'name="set_up_minutes" value="4"' in hand.get("/shop/rules").text
+    assert "A set-up took" not in hand.get("/jobs/129/plan").text
+    refused = hand.send("/jobs/129/plan/reckon", figure="set_up_minutes", minutes="31")
+    assert (refused.status_code, "The clock says otherwise by now." in refused.text) == (422, True)

@@ -21,6 +21,7 @@ from nomisma.jobs.making.step_log import (
     open_again,
     read_enough,
 )
+from nomisma.jobs.making.step_times import figures_learnt
 from nomisma.jobs.making.steps import Making, Step, go_by, goes_by, goes_on, making_in_hand, of_every_piece
 from nomisma.jobs.making.taken_now import go_on_with, take_now
 from nomisma.jobs.readings.trial_log import TrialEntry, log_trial
@@ -93,6 +94,7 @@ def _all_done(visit: Visit, making: Making, part: str, status: int, said: Said) 
         said=said,
         every=of_every_piece(visit.db, state) if state.is_batch else [],
         goes_by=goes_by(visit.db, state),
+        learnt=[] if state.handed_over else figures_learnt(visit.db, state),
     )
 
 

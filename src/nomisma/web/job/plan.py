@@ -19,6 +19,7 @@ from nomisma.core.planning.drawing_against_metal import SAW_CAUTION
 from nomisma.core.planning.holding import holdings
 from nomisma.core.planning.which_lathe import VERDICT_WORDS
 from nomisma.core.quantity.display import show_exact
+from nomisma.jobs.making.step_times import figures_learnt, reckon_with
 from nomisma.jobs.planning.plan_entries import CAME_AS_WORDS, KNOWN_BY_WORDS, Intake, StockChosen
 from nomisma.jobs.planning.plan_lathes import lathes_for
 from nomisma.jobs.planning.plan_log import answer, ask, choose_stock, keep_order, look_before_the_saw, moved, take_in
@@ -59,6 +60,7 @@ def _page(visit: Visit, plan: JobPlan, *, status: int = 200, error: InputError |
         status=status,
         error=error,
         work=PlannedWork(plan),
+        learnt=[] if state.handed_over else figures_learnt(visit.db, state),
         typed=typed.get("typed", {}),
         keys=typed.get("keys", []),
         section=section_of_job(state),
@@ -116,6 +118,20 @@ def say_what_was_asked(number: int, post: Post = Depends(posted)) -> Response:
     take_in(visit.db, plan, said, by=visit.account, sent_id=form.client_id(), seen=form.seen())
     visit.db.commit()
     return _done(plan, "asked")
+
+
+@router.post("/jobs/{number}/plan/reckon")
+def reckon(number: int, post: Post = Depends(posted)) -> Response:
+    """Reckon with what this job's clock says from now on."""
+    visit, form = post.visit, post.form
+    plan = plan_of(visit.db, job_in_hand(visit, number))
+    said = form.text("figure", longest=40), form.text("minutes", longest=12)
+    try:
+        reckon_with(visit.db, plan.state, *said, by=visit.account, sent_id=form.client_id())
+        visit.db.commit()
+    except InputError as error:
+        return _page(visit, plan, status=422, error=error)
+    return _done(plan, "times")
 
 
 @router.post("/jobs/{number}/plan/questions")
