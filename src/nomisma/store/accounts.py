@@ -8,6 +8,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session as OrmSession
 
 from nomisma.core.errors import InputError, NotDefined
+from nomisma.store.by_version import by_version
 from nomisma.store.models import Account, Session
 from nomisma.store.models.people import Role
 from nomisma.store.passwords import check_password, hash_of
@@ -112,6 +113,7 @@ def sign_out_everywhere(session: OrmSession, account_id: UUID) -> None:
     session.execute(delete(Session).where(Session.account_id == account_id))
 
 
+@by_version("shop")
 def accounts(session: OrmSession) -> list[Account]:
     """Everyone, by name."""
     return list(session.scalars(select(Account).order_by(Account.name)))

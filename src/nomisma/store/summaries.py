@@ -8,11 +8,12 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, bindparam, func, or_, select, text, update
+from sqlalchemy import ColumnElement, and_, bindparam, func, or_, select, text, update
 from sqlalchemy.orm import Session as OrmSession
 from sqlalchemy.orm import contains_eager, joinedload
 
 from nomisma.core.number import is_whole
+from nomisma.store.by_version import by_version
 from nomisma.store.jobs import LARGEST_NUMBER
 from nomisma.store.models import Account, Job, JobEvent, JobSummary, PartnerStatement
 
@@ -28,7 +29,7 @@ _PAGE = (
     select(Job, JobSummary)
     .join(Job.by)
     .join(JobSummary, JobSummary.job_id == Job.id)
-    .options(contains_eager(Job.by))
+    .options(contains_eager(Job.by), joinedload(Job.machine))
     .where(Job.number < bindparam("below"))
     .order_by(Job.number.desc())
     .limit(bindparam("count"))
@@ -38,8 +39,14 @@ _AT_THE_LATHES = (
     .join(Job.by)
     .join(JobSummary, JobSummary.job_id == Job.id)
     .options(contains_eager(Job.by), joinedload(Job.machine))
-    .where(JobSummary.worked_at.is_not(None), Job.machine_id.is_not(None))
-    .order_by(JobSummary.worked_at.desc())
+    .where(
+        Job.machine_id.is_not(None),
+        or_(
+            JobSummary.worked_at.is_not(None),
+            and_(JobSummary.computed != JobSummary.version, JobSummary.computed_by == bindparam("program")),
+        ),
+    )
+    .order_by(JobSummary.worked_at.desc().nulls_first())
     .limit(bindparam("count"))
 )
 LAST_WORKED = text(
@@ -61,11 +68,6 @@ LAST_WORKED = text(
 _TO_COMPUTE = (
     select(JobSummary)
     .where(or_(JobSummary.computed != JobSummary.version, JobSummary.computed_by != bindparam("program")))
-    .limit(bindparam("count"))
-)
-_CHANGED = (
-    select(JobSummary)
-    .where(JobSummary.computed != JobSummary.version, JobSummary.computed_by == bindparam("program"))
     .limit(bindparam("count"))
 )
 
@@ -146,11 +148,13 @@ def job_page(
     return [(job, summary) for job, summary in session.execute(asked, {"below": below, "count": count})]
 
 
-def at_the_lathes(session: OrmSession, *, count: int) -> list[tuple[Job, JobSummary]]:
-    """The jobs that stand on a lathe, with that lathe, the one worked on last first; some of those worked on since
-    they were worked out may be missing.
+@by_version("log")
+def at_the_lathes(session: OrmSession, *, program: str, count: int) -> list[tuple[Job, JobSummary]]:
+    """The jobs that stood on a lathe when they were worked out, with that lathe, the one worked on last first; before
+    them those of a lathe that something was written of since this version of the program worked them out.
     """
-    return [(job, summary) for job, summary in session.execute(_AT_THE_LATHES, {"count": count})]
+    asked = {"program": program, "count": count}
+    return [(job, summary) for job, summary in session.execute(_AT_THE_LATHES, asked)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,13 +175,6 @@ def last_worked(session: OrmSession, job_ids: Sequence[UUID]) -> dict[UUID, Last
 def to_compute(session: OrmSession, *, program: str, count: int) -> Sequence[JobSummary]:
     """Some of the summaries that no longer hold, or were worked out by another version of the program."""
     return session.scalars(_TO_COMPUTE, {"program": program, "count": count}).all()
-
-
-def changed(session: OrmSession, *, program: str, count: int) -> Sequence[JobSummary]:
-    """Some of the summaries of jobs that something was written of since this version of the program worked them
-    out.
-    """
-    return session.scalars(_CHANGED, {"program": program, "count": count}).all()
 
 
 def keep(session: OrmSession, seen: JobSummary, values: dict[str, Any]) -> None:

@@ -30,8 +30,10 @@ PAGES = (
 )
 NOTHING_CHANGED, SOMETHING_DID = 3, 6
 A_READING = 3
-BENCH_WORKS_OUT = 8
-"""The Bench works out how a job stands that was written to, whichever, and keeps that."""
+BENCH_WORKS_OUT = 13
+"""The Bench works out how a job stands that was written to, whichever, with its plan and who worked on it
+last, and keeps that.
+"""
 LINES = "od 30 ±0.05 x 40 ±0.2\nbore 12 H7 x 20 deep\nM24x2 6g x 15\ncham 1 x 45\ngroove 2 wide to 26 at 20"
 
 

@@ -281,8 +281,8 @@ def _stages_kept(stages: Sequence[Stage], kept: Sequence[str]) -> SetUps:
 def with_kept(
     found: SetUps, piece: Piece, stock: StockSaid, kept: Sequence[str], before: int = 0, prefix: str = ""
 ) -> SetUps:
-    """The same set-ups in the order of a hand, laid out and run again; so many stand before them, `prefix` before their
-    numbers in its keys. Source: core/metal (rules).
+    """The same set-ups in the order of a hand, laid out and run again; `before` others stand before them, `prefix`
+    before their numbers in its keys. Source: core/metal (rules).
 
     >>> with_kept(SetUps((), (), 0, True), None, StockSaid(), []).set_ups
     ()
@@ -349,8 +349,8 @@ def _in_kept_order(operations: Sequence[Operation], prefix: str, places: Mapping
 def numbered(
     set_up: SetUp, prefix: str, before: int, surfaces: Sequence[Surface], complaints: Sequence[Complaint]
 ) -> tuple[PlannedOperation, ...]:
-    """The operations with their numbers, so many before them, their keys behind a prefix, and what each breaks: a rule
-    of the order, or one of the metal. Source: core/operations, core/metal (rules).
+    """The operations with their numbers, behind `before` others, their keys behind a prefix, and what each breaks: a
+    rule of the order, or one of the metal. Source: core/operations, core/metal (rules).
 
     >>> numbered(SetUp("right", "", (), (Operation("face"),)), "1", 4, (), ())[0].key
     '1/face:'

@@ -178,14 +178,13 @@ def page_of_jobs(
 
 def on_the_lathes(session: Session, writing: sessionmaker[Session]) -> list[JobAtAGlance]:
     """What stands on each lathe now: of each, the open job that was worked on last, if there is a step to be done."""
-    _work_out(session, writing, summaries.changed(session, program=__version__, count=MOST_CHANGED))
-    rows = summaries.at_the_lathes(session, count=MOST_CHANGED)
+    rows = summaries.at_the_lathes(session, program=__version__, count=MOST_CHANGED)
     anew = _work_out(session, writing, [row for _, row in rows if not _holds(row)])
+    every = [JobAtAGlance(job, anew.get(job.id) or Shown(**row.shown)) for job, row in rows]
     found: dict[UUID | None, JobAtAGlance] = {}
-    for job, row in rows:
-        shown = anew.get(job.id) or Shown(**row.shown)
-        if shown.is_on_a_lathe:
-            found.setdefault(job.machine_id, JobAtAGlance(job, shown))
+    for one in sorted(every, key=lambda one: one.shown.worked_at, reverse=True):
+        if one.shown.is_on_a_lathe:
+            found.setdefault(one.job.machine_id, one)
     return sorted(found.values(), key=lambda one: one.job.machine.name if one.job.machine else "")
 
 

@@ -140,8 +140,9 @@ def reckon_with(
     session: Session, state: JobState, figure: str, seen_min: str, *, by: Account, sent_id: UUID
 ) -> FigureLearnt | None:
     """Reckon with what a job's clock says from now on, as it was seen, in minutes; commits nothing. None where the shop
-    does so already. Raises InputError where the clock says otherwise by now, NotAllowed.
+    does so already. Raises InputError where the clock says otherwise by now, NotAllowed, HandedOver.
     """
+    state.must_be_open()
     if figure in FIGURE_WORDS and plan_choices(session)[figure] == seen_min:
         return None
     found = next((one for one in figures_learnt(session, state) if one.figure == figure), None)
