@@ -1,6 +1,7 @@
 """A plan that was begun goes on from the piece as it is: what is taken first can be cut, or it is said why not."""
 
 import json
+from decimal import Decimal
 from random import Random
 
 import pytest
@@ -46,7 +47,7 @@ def test_the_other_end_first_is_planned_from_what_is_cut() -> None:
     order = plan(SHAFT)
     done = keys(order)[:2]
     on = gone_on(order, [GoneOn(tuple(done), "2/rough_turn:A,B")], BAR)
-    assert on.complaints == ()
+    assert on.not_gone_on == ()
     assert keys(on)[:2] == done
     assert [one.set_up.worked for one in on.set_ups] == ["right", "left", "right"]
     assert any("A" in one.operation.letters for one in on.set_ups[1].operations)
@@ -92,7 +93,7 @@ def test_one_moment_after_another() -> None:
     done = keys(first)[:3]
     back = next(one.key for one in first.set_ups[2].operations)
     both = gone_on(order, [GoneOn(("1/face:",), "2/face:J"), GoneOn(tuple(done), back)], BAR)
-    assert both.complaints == ()
+    assert both.not_gone_on == ()
     assert keys(both)[:3] == done
     assert [one.set_up.worked for one in both.set_ups][:3] == ["right", "left", "right"]
 
@@ -101,7 +102,7 @@ def test_left_in_the_middle_the_chucking_goes_on_as_one() -> None:
     order = plan(SHAFT)
     done = [key for key in keys(order)[:4] if "rough_turn:C" not in key]  # one was left open
     on = gone_on(order, [GoneOn(tuple(done))], BAR)
-    assert on.complaints == ()
+    assert on.not_gone_on == ()
     assert on.set_ups[0].set_up.name == "right"
     assert len(on.set_ups) == 2
     assert len(on.set_ups[0].operations) > len(done)
@@ -110,7 +111,7 @@ def test_left_in_the_middle_the_chucking_goes_on_as_one() -> None:
 def test_at_the_end_that_is_still_on_its_bar_nothing_is_worked_first() -> None:
     order = plan(COLLAR)
     on = gone_on(order, [GoneOn((), order.set_ups[1].operations[0].key)], BAR)
-    assert [one.rule for one in on.complaints] == ["on_the_bar"]
+    assert [one.rule for one in on.not_gone_on] == ["on_the_bar"]
     assert on.set_ups == order.set_ups
 
 
@@ -118,7 +119,37 @@ def test_between_centres_it_does_not_go_before_both_have_their_holes() -> None:
     order = plan(LONG)
     assert order.set_ups[-1].set_up.worked == "centres"
     on = gone_on(order, [GoneOn((), order.set_ups[-1].operations[0].key)], BAR)
-    assert [one.rule for one in on.complaints] == ["no_way"]
+    assert [one.rule for one in on.not_gone_on] == ["between_both"]
+
+
+ECCENTRIC = "od 50 ±0.05 x 20\neccentric od 30 ±0.05 x 12 high, throw 5\nbore 12 H7 thru the eccentric"
+
+
+def test_off_centre_it_goes_once_something_runs_true() -> None:
+    order = plan(ECCENTRIC)
+    off = next(one for one in order.set_ups if one.set_up.workholding is not None and one.set_up.workholding.throw_mm)
+    first = next(one.key for one in off.operations if one.operation.kind == "turn")
+    assert [one.rule for one in gone_on(order, [GoneOn((), first)], BAR).not_gone_on] == ["true_first"]
+    turned = tuple(one.key for one in order.set_ups[0].operations if one.operation.kind != "deburr")
+    on = gone_on(order, [GoneOn(turned, first)], BAR)
+    assert on.not_gone_on == ()
+    assert [one.set_up.workholding and one.set_up.workholding.way for one in on.set_ups][1] == "four_jaw"
+
+
+def test_an_outside_that_stays_as_it_was_bought_wants_no_chucking_of_its_own() -> None:
+    stock = StockSaid(across_mm=Decimal("38.1"))
+    order = plan("od 38.1 ±0.1 x 16\nM24x2 thru\ncham 0.8 x 45 both ends", stock)
+    last = order.set_ups[-1].operations
+    done = tuple(one.key for one in order.set_ups[0].operations)
+    on = gone_on(order, [GoneOn(done, last[1].key)], stock)
+    assert [one.set_up.worked for one in on.set_ups] == [one.set_up.worked for one in order.set_ups]
+
+
+def test_a_plan_that_does_not_go_on_any_more_says_so_and_stays() -> None:
+    order = plan(COLLAR)
+    on = gone_on(order, [GoneOn((), order.set_ups[1].operations[0].key)], BAR)
+    assert (on.set_ups, on.gone_on) == (order.set_ups, False)
+    assert on.not_gone_on
 
 
 def test_whatever_is_taken_first_is_cut_by_a_second_executor_or_said_why_not() -> None:
@@ -131,7 +162,7 @@ def test_whatever_is_taken_first_is_cut_by_a_second_executor_or_said_why_not() -
         done = keys(order)[: some.randrange(len(order.set_ups[0].operations))]
         first = some.choice(some.choice(order.set_ups[1:]).operations).key
         found = gone_on(order, [GoneOn(tuple(done), first)], given.stock_said, face_as_parted=given.face_as_parted)
-        if found.complaints:
+        if found.not_gone_on:
             continue
         went_on += 1
         asked = given.model_copy(update={"done": done, "first": first})

@@ -90,3 +90,8 @@ def test_of_too_many_ways_those_that_cut_most_together_are_tried() -> None:
     ways = list(found.ways())
     assert len(ways) < 400
     assert any(len(set(way)) <= 2 for way in ways)
+
+
+def test_no_mandrel_goes_into_a_threaded_bore() -> None:
+    assert through_bore(piece("od 40 x 16\nbore 20 H7 thru").surfaces) is not None
+    assert through_bore(piece("od 40 x 16\nM24x2 thru").surfaces) is None

@@ -84,3 +84,10 @@ def test_a_blank_that_cannot_be_is_refused_at_its_field(given: dict[str, Any], f
     with pytest.raises(BadInput) as refused:
         blank(**given)
     assert refused.value.errors[0].field == field
+
+
+def test_an_outside_that_stays_as_it_was_bought_has_nothing_to_clean_up() -> None:
+    given = {"finished_length": "12.7 mm", "finished_diameter": "31.75 mm", "stock_across": "31.72 mm"}
+    assert blank(**given).cleans_up is False
+    found = blank(**given, outside_stays=True)
+    assert (found.cleans_up, str(found.least_across)) == (True, "31.72 mm")

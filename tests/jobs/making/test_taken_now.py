@@ -88,7 +88,7 @@ def test_taken_next_the_rest_is_planned_anew_and_what_is_done_stays_done(db: Ses
         anew = done(db, anew, anew.in_hand)
     order = anew.plan.order
     assert order is not None
-    assert order.complaints == ()
+    assert order.not_gone_on == ()
     assert {letter for one in order.operations for letter in one.operation.letters} >= set("ABCDEFG")
     recorded = recorded_plan(db, now(db, anew.state))
     assert recorded is not None

@@ -487,3 +487,9 @@ def test_what_the_clock_says_of_the_shops_figures_is_accepted_on_the_plan(hands:
     assert "A set-up took" not in hand.get("/jobs/129/plan").text
     refused = hand.send("/jobs/129/plan/reckon", figure="set_up_minutes", minutes="31")
     assert (refused.status_code, "The clock says otherwise by now." in refused.text) == (422, True)
+
+
+def test_drill_rod_that_stays_as_it_came_is_not_said_to_clean_up_badly(orla: Hand) -> None:
+    page = orla.get("/jobs/129/plan").text
+    assert "of stock, at least" in page
+    assert "does not clean up" not in page

@@ -13,7 +13,7 @@ RunRule = Literal[
     "as_it_is", "not_faced", "metal_left", "not_made", "no_way",
     "stock_small", "no_metal", "too_thin", "not_trued",
     "off_axis", "off_centre_held", "off_centre_air", "parted_off_centre", "bar_long",
-    "on_the_bar",
+    "on_the_bar", "true_first",
 ]  # fmt: skip
 CLEARANCE_MM = Decimal(3)
 """From a tool to the jaws at least, or a blade's width where that is more. Source: common practice, no source."""
@@ -106,6 +106,9 @@ RUN_RULES: dict[RunRule, RunRuleRow] = {
     "tool_reach": RunRuleRow(
         "No tool gets there past what is larger outside, or smaller in the hole.",
         "Cut what stands in the way first, or work from the other end.",
+    ),
+    "true_first": RunRuleRow(
+        "Nothing runs true yet for the needle that sets it off centre.", "Turn what lies on the part's own axis first."
     ),
     "on_the_bar": RunRuleRow(
         "At that end it is still one with its bar.", "Part it off first; then that end can be worked."

@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-from nomisma.core.metal.cut import Cut, End, Support, Way, Workholding
+from nomisma.core.metal.cut import Cut, Support, Way, Workholding
 from nomisma.core.metal.drawing import Drawing, line_left
 from nomisma.core.metal.profile import Stretch
 from nomisma.core.metal.rules import (
@@ -176,15 +176,10 @@ def _supported(one: Support, held: Workholding, work: Workpiece) -> Iterator[Bro
             if held.grip and one.from_mm < held.grip.to_mm:
                 yield "held_is_cut", one.surface
         case "plug":
-            if not one.end or not _is_open(work, one.end):
+            if not one.end or not work.is_open(one.end):
                 yield "no_centre_hole", one.end
         case "follow_rest":
             pass
-
-
-def _is_open(work: Workpiece, end: End) -> bool:
-    """Whether an end has a hole that a plug goes into."""
-    return bool(work.hole.stretches[-1].at_to_mm if end == "right" else work.hole.stretches[0].at_from_mm)
 
 
 def _overhang(held: Workholding, work: Workpiece) -> Iterator[Broken]:

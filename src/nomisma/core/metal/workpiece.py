@@ -41,6 +41,14 @@ class Workpiece:
         at = self.hole.stretches[-1].at_to_mm if end == "right" else self.hole.stretches[0].at_from_mm
         return drilled if at < drilled else Decimal(0)
 
+    def is_open(self, end: End) -> bool:
+        """Whether an end has a hole that a plug goes into."""
+        return bool(self.hole.stretches[-1].at_to_mm if end == "right" else self.hole.stretches[0].at_from_mm)
+
+    def takes_a_centre(self, end: End) -> bool:
+        """Whether a centre can stand in an end as it is: in its centre hole, or in a plug."""
+        return bool(self.centre_mm(end)) or self.is_open(end)
+
     def mirrored(self, about_mm: Decimal) -> "Workpiece":
         """Seen from the other end of a part so long, mm."""
         return replace(

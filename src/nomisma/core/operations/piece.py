@@ -107,6 +107,11 @@ class Piece:
         now = size_now(known.written, self.unit)
         return now.mm if now is not None else None
 
+    def stays(self, letter: str) -> bool:
+        """Whether a surface is left as it is."""
+        known = self.by_letter.get(letter)
+        return known is not None and known.is_left_as_it_is
+
     @cached_property
     def as_bought(self) -> frozenset[str]:
         """The outsides whose limits the stock keeps as it came, and that need not be true to anything."""

@@ -394,6 +394,17 @@ def outside_ends(step: Cylinder, section: Section) -> frozenset[End]:
     return _ends(right, left)
 
 
+def is_threaded(bore: Surface, surfaces: Sequence[Surface]) -> bool:
+    """Whether a bore carries a thread: nothing is held in it then. Source: common practice, no source.
+
+    >>> hole = Surface("bore", ("A",), Decimal(0), Decimal(10), Decimal(20), frozenset({"left"}))
+    >>> thread = Surface("inside_thread", ("B",), Decimal(0), Decimal(10), Decimal(20), frozenset(), lies_in="A")
+    >>> is_threaded(hole, [hole]), is_threaded(hole, [hole, thread])
+    (False, True)
+    """
+    return any(one.kind in ("inside_thread", "tapped") and one.lies_in in bore.letters for one in surfaces)
+
+
 def bore_ends(bore: Cylinder, section: Section) -> frozenset[End]:
     """From which ends a bore is reached: through bores at least as large. Source: geometry.
 

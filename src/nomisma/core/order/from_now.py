@@ -11,7 +11,7 @@ from nomisma.core.metal.stock import Stock
 from nomisma.core.metal.workpiece import Workpiece, workpiece_of
 from nomisma.core.operations.operations import tool_changes
 from nomisma.core.operations.piece import Begun, Piece
-from nomisma.core.operations.surfaces import whole_letter
+from nomisma.core.operations.surfaces import ENDS, whole_letter
 from nomisma.core.operations.task import facing_mm
 from nomisma.core.order.laid_out import StockSaid, Worked
 from nomisma.core.order.order import OrderOfWork, PlannedSetUp, numbered, with_kept
@@ -33,7 +33,7 @@ def gone_on(
     order: OrderOfWork, how: Sequence[GoneOn], stock: StockSaid, *, face_as_parted: bool = False
 ) -> OrderOfWork:
     """The plan as it goes on from each of some moments, in their order: what was done by then in its set-ups, the rest
-    planned anew on the metal that is there. Where no plan goes on from one, `complaints` says why, and the plan stays
+    planned anew on the metal that is there. Where no plan goes on from one, `not_gone_on` says why, and the plan stays
     as it was. Source: search, and what can be held and cut: as `order_of_work`.
 
     >>> from nomisma.core.order.order import order_of_work
@@ -42,7 +42,7 @@ def gone_on(
     >>> shaft = order_of_work([lettered(one) for one in feature_lines(lines).features])
     >>> begun = [one.key for one in shaft.set_ups[0].operations[:3]]
     >>> on = gone_on(shaft, [GoneOn(tuple(begun))], StockSaid())
-    >>> [one.key for one in on.operations[:3]] == begun, on.complaints, on.finished.outside == shaft.finished.outside
+    >>> [one.key for one in on.operations[:3]] == begun, on.not_gone_on, on.finished.outside == shaft.finished.outside
     (True, (), True)
     """
     for number, one in enumerate(how, 1):
@@ -58,15 +58,29 @@ def _gone_on(order: OrderOfWork, how: GoneOn, stock: StockSaid, moment: int, fac
         return order
     begun = _begun(order, past, order.piece, order.stock)
     first = _first(order, how.first)
-    if first is not None and begun.on_bar and first[0] == begun.on_bar:
-        return replace(order, complaints=(Complaint("on_the_bar", first[1]),))
+    if first is not None and (not_yet := _not_yet(order.piece, begun, *first)):
+        return replace(order, not_gone_on=(not_yet,))
     rest, said = replace(order.piece, begun=begun), _said(stock, begun, order.stock)
     found = _rest(rest, said, first, face_as_parted)
+    if not found.set_ups and said.mounting != "any":
+        said = replace(said, mounting="any")
+        found = _rest(rest, said, first, face_as_parted)
     if not found.set_ups:
-        return replace(order, complaints=found.complaints or (Complaint("no_way"),))
+        return replace(order, not_gone_on=found.complaints or (Complaint("no_way"),))
     prefix = f"{moment}."
     in_order = with_kept(found, rest, said, how.kept, len(past), prefix) if how.kept else found
-    return _joined(order, past, in_order, prefix)
+    return _joined(order, how, past, in_order, prefix)
+
+
+def _not_yet(piece: Piece, begun: Begun, worked: Worked, letter: str) -> Complaint | None:
+    """What must be done before a letter is cut in a set-up worked so; None where nothing is known to."""
+    off_centre = any(one.throw_mm and letter in one.letters for one in piece.surfaces)
+    if off_centre and not any(one.kind == "outside" and set(one.letters) <= begun.made for one in piece.surfaces):
+        return Complaint("true_first")
+    if worked == begun.on_bar:
+        return Complaint("on_the_bar")
+    no_centres = not all(begun.work.takes_a_centre(end) for end in ENDS)
+    return Complaint("between_both") if worked == "centres" and no_centres else None
 
 
 def _is_as_planned(order: OrderOfWork, done: Collection[str]) -> bool:
@@ -89,7 +103,8 @@ def _begun(order: OrderOfWork, past: Sequence[PlannedSetUp], piece: Piece, stock
     work = _as_it_is(stock, past)
     made_by = {letter: one.key for one in order.operations for letter in one.operation.letters}
     done = {one.key for set_up in past for one in set_up.operations}
-    kept = workpiece_of(stock).done | {letter for letter, key in made_by.items() if key in done}
+    kept = {letter for letter, key in made_by.items() if key in done}
+    kept |= {letter for one in piece.surfaces if one.letter in piece.as_bought for letter in one.letters}
     left, right = -work.left_mm, work.right_mm - piece.length_mm
     spare = 2 * facing_mm(piece.unit)
     on_bar: End | Literal[""] = "left" if left > max(spare, right) else "right" if right > spare else ""
@@ -145,7 +160,7 @@ def _cuts(past: Sequence[PlannedSetUp]) -> list[Cut]:
     return [cut for one in past for each in one.operations for cut in each.cuts]
 
 
-def _joined(order: OrderOfWork, past: Sequence[PlannedSetUp], rest: SetUps, prefix: str) -> OrderOfWork:
+def _joined(order: OrderOfWork, how: GoneOn, past: Sequence[PlannedSetUp], rest: SetUps, prefix: str) -> OrderOfWork:
     """What was done and what is to come as one plan."""
     piece = order.piece
     assert piece is not None, "it was planned"
@@ -167,7 +182,8 @@ def _joined(order: OrderOfWork, past: Sequence[PlannedSetUp], rest: SetUps, pref
         ),
         changes=tool_changes([each.operation for one in set_ups for each in one.operations]),
         proved=rest.proved,
-        by_hand=True,
+        by_hand=bool(how.kept),
+        gone_on=True,
         complaints=rest.complaints,
         drawing=rest.drawing,
         finished=rest.finished,

@@ -18,6 +18,7 @@ from nomisma.core.metal.stock import StockSection
 from nomisma.core.metal.workpiece import Workpiece
 from nomisma.core.operations.cuts_of import lowest_mm
 from nomisma.core.operations.piece import Piece
+from nomisma.core.operations.surfaces import is_threaded
 
 SPINDLE_BORE_MM = Decimal(40)
 """Up to what diameter stock is taken to go through a spindle nobody named. Source: common practice, no source (an inch
@@ -246,8 +247,10 @@ def _inside(need: Need, work: Workpiece) -> Iterator[Workholding]:
             ),
             "",
         )
+        bore = next((each for each in need.piece.surfaces if each.kind == "bore" and each.letter == letter), None)
         if (
             not letter
+            or (bore is not None and is_threaded(bore, need.piece.surfaces))
             or one.at_from_mm < SMALLEST_EXPANDING_MM
             or work.hole.smallest_mm(work.left_mm, one.from_mm) < one.at_from_mm != 0 < one.from_mm
         ):

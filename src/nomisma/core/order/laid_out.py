@@ -113,8 +113,7 @@ def lay_out(named: Sequence[Named], piece: Piece, said: StockSaid, *, hold: Sequ
     finished: dict[str, Extent] = {
         step.letter: (step.from_mm, step.to_mm)
         for step in (*piece.section.outside, *piece.section.bores)
-        if step.letter in piece.as_bought
-        or (step.letter in piece.by_letter and piece.by_letter[step.letter].is_left_as_it_is)
+        if step.letter in piece.as_bought or piece.stays(step.letter)
     }
     finished |= {
         one.letter: (one.from_mm, one.to_mm)
@@ -163,8 +162,7 @@ def across_mm(said: StockSaid, piece: Piece) -> Decimal:
     if said.across_mm is not None:
         return said.across_mm
     largest = max(piece.section.outside, key=lambda step: step.diameter_mm)
-    known = piece.by_letter.get(largest.letter)
-    if known is not None and known.is_left_as_it_is:
+    if piece.stays(largest.letter):
         return largest.diameter_mm
     return largest.diameter_mm + 2 * (said.skin_mm or facing_mm(piece.unit) / 2)
 

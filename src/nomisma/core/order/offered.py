@@ -176,7 +176,7 @@ def stock_too_small(piece: Piece, stock: StockSaid) -> Complaint | None:
     if stock.kind == "repair":
         return next(no_metal(piece), None)
     largest = max(piece.section.outside, key=lambda step: step.diameter_mm)
-    if stock.across_mm is not None and largest.letter not in piece.as_bought and not _stays(largest.letter, piece):
+    if stock.across_mm is not None and largest.letter not in piece.as_bought and not piece.stays(largest.letter):
         sound_mm = stock.across_mm - (2 * stock.skin_mm if stock.kind != "cast" or stock.long_mm is not None else 0)
         if sound_mm < largest.diameter_mm:
             about = f"{largest.letter} is {shown(largest.diameter_mm)}, the stock is sound to {shown(sound_mm)}"
@@ -189,8 +189,3 @@ def stock_too_small(piece: Piece, stock: StockSaid) -> Complaint | None:
         about = f"{narrow[0].letter} is {shown(narrow[0].diameter_mm)}, the tube's bore {shown(piece.tube_bore_mm)}"
         return Complaint("stock_small", about)
     return None
-
-
-def _stays(letter: str, piece: Piece) -> bool:
-    known = piece.by_letter.get(letter)
-    return known is not None and known.is_left_as_it_is

@@ -80,7 +80,8 @@ class OrderOfWork:
     `complaints`: where it breaks on the metal; of a plan without set-ups, why there is none. `stock`, `drawing`,
     `finished`: what it was run on, what it must come to and what it came to. `as_parted`: it is too thin to be held for
     its far face, which stays as the blade leaves it though nobody said so. `roughed_not_first`: it was to be roughed
-    all over first, and cannot be; `mounted_otherwise`: how it was to be mounted, and cannot be.
+    all over first, and cannot be; `mounted_otherwise`: how it was to be mounted, and cannot be. `gone_on`: the rest was
+    planned anew from the piece as it is; `not_gone_on`: why no plan goes on so.
     """
 
     set_ups: tuple[PlannedSetUp, ...]
@@ -98,6 +99,8 @@ class OrderOfWork:
     as_parted: bool = False
     roughed_not_first: bool = False
     mounted_otherwise: PlanMounting = "any"
+    gone_on: bool = False
+    not_gone_on: tuple[Complaint, ...] = ()
 
     @property
     def rests_before(self) -> int | None:

@@ -15,7 +15,7 @@ from nomisma.core.metal.stock import OVER_CORNERS
 from nomisma.core.operations.hole_cuts import takes_a_centre
 from nomisma.core.operations.operations import cutting_of
 from nomisma.core.operations.piece import ZERO, Begun, Piece, is_in_an_end
-from nomisma.core.operations.surfaces import ENDS, Surface
+from nomisma.core.operations.surfaces import ENDS, Surface, is_threaded
 from nomisma.core.order.laid_out import StockSaid, Worked, across_mm
 
 MOST_WAYS = 4096
@@ -209,7 +209,7 @@ def _of_the_rest(piece: Piece, begun: Begun, *, face_as_parted: bool) -> Iterato
         yield from (Sharing(piece, (near, far, one), parts=True) for one in free)
         yield Sharing(piece, (near, near, far), parts=True, parted_in=1)
         return
-    if all(begun.work.centre_mm(end) for end in ENDS):
+    if all(begun.work.takes_a_centre(end) for end in ENDS):
         free.append("centres")
     alone = [*free, *ends] if begun.worked in free else [*ends, *free]
     yield from (Sharing(piece, (one,), parts=False) for one in alone)
@@ -217,14 +217,14 @@ def _of_the_rest(piece: Piece, begun: Begun, *, face_as_parted: bool) -> Iterato
     yield from (Sharing(piece, pair, parts=False) for one in free for end in ends for pair in ((one, end), (end, one)))
     yield from (Sharing(piece, (*pair, one), parts=False) for one in free for pair in both)
     if takes_a_centre(piece.length_mm, piece.unit):
-        lacking: tuple[Worked, ...] = tuple(end for end in ends if not begun.work.centre_mm(end))
+        lacking: tuple[Worked, ...] = tuple(end for end in ends if not begun.work.takes_a_centre(end))
         yield from (Sharing(piece, (*one, "centres"), parts=False) for one in dict.fromkeys((lacking, lacking[::-1])))
         yield Sharing(piece, (*lacking, "centres", *ends), parts=False)
 
 
 def through_bore(surfaces: Sequence[Surface]) -> Surface | None:
-    """The bore a mandrel goes through: the longest that is open at both ends and bored or reamed. Source: common
-    practice, no source.
+    """The bore a mandrel goes through: the longest that is open at both ends and bored or reamed, and carries no
+    thread. Source: common practice, no source.
 
     >>> through_bore([]) is None
     True
@@ -232,7 +232,11 @@ def through_bore(surfaces: Sequence[Surface]) -> Surface | None:
     holes = [
         one
         for one in surfaces
-        if one.kind == "bore" and one.from_both_ends and one.hole in ("bored", "reamed") and not one.throw_mm
+        if one.kind == "bore"
+        and one.from_both_ends
+        and one.hole in ("bored", "reamed")
+        and not one.throw_mm
+        and not is_threaded(one, surfaces)
     ]
     return max(holes, key=lambda one: one.length_mm, default=None)
 
@@ -260,12 +264,19 @@ def _where_cut(one: Surface, sharing: Sharing) -> Iterator[int]:
             if not in_end:
                 yield place
             continue
-        if worked == "centres" or (centres is not None and place < centres) or (one.throw_mm and place == 0):
+        if worked == "centres" or (centres is not None and place < centres):
+            continue
+        if one.throw_mm and place == 0 and not _runs_true(piece):
             continue
         covered = not in_end and _far_mm(one, worked, piece) == 0
         free = (sharing.parts and place <= sharing.parted_in) or (place > 0 and through is not None)
         if worked in one.ends and (free or not covered):
             yield place
+
+
+def _runs_true(piece: Piece) -> bool:
+    """Whether an outside is turned already that the needle runs on, so that what lies off centre can be cut first."""
+    return any(each.kind == "outside" and set(each.letters) <= piece.made for each in piece.surfaces)
 
 
 def _together(choices: Sequence[Sequence[int]]) -> Iterator[tuple[int, ...]]:

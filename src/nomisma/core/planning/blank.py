@@ -59,7 +59,8 @@ class BlankInput(Model):
 
     `facing`: left on each end (none said: what is usual). `parting`: the width of the parting tool, or of the saw,
     a piece. `grip`: what stays in the chuck at last, once.
-    `stock_across`, `stock_bore`, `stock_length`: what there is, if it is to be looked at.
+    `stock_across`, `stock_bore`, `stock_length`: what there is, if it is to be looked at; `outside_stays`: the largest
+    outside stays as that came, and nothing of it has to clean up.
     """
 
     finished_length: Size
@@ -75,6 +76,7 @@ class BlankInput(Model):
     stock_across: Size | None = None
     stock_bore: Size | None = None
     stock_length: Size | None = None
+    outside_stays: bool = False
     material: str = "carbon_steel"
     lift_kg: Number = Field(default=LIFT_KG, gt=0, le=1000)
     unit: Unit = "mm"
@@ -128,6 +130,8 @@ def blank(given: BlankInput) -> BlankResult:
     a_piece = given.finished_length.mm + 2 * given.facing_mm + given.parting.mm
     whole = a_piece * given.pieces + given.grip.mm
     across = given.finished_diameter.mm + 2 * given.skin_mm + given.oval_or_bent.mm
+    if given.outside_stays and given.stock_across:
+        across = given.stock_across.mm
     cleans = _cleans_up(given, across)
     kilograms = _weight_kg(given, float(whole), float(across))
     unit = given.unit

@@ -280,8 +280,8 @@ def _from_now(found: OrderOfWork, given: OrderInput) -> OrderOfWork:
                 f"“{strangers[0][:60]}” is no operation of the plan.", "Take its key as the plan says it.", field=field
             )
     on = gone_on(found, [GoneOn(tuple(given.done), given.first)], given.stock_said, face_as_parted=given.face_as_parted)
-    if on.complaints:
-        raise InputError(on.complaints[0].sentence, on.complaints[0].remedy, field="first")
+    if on.not_gone_on:
+        raise InputError(on.not_gone_on[0].sentence, on.not_gone_on[0].remedy, field="first")
     return on
 
 

@@ -93,8 +93,8 @@ def going_on_with(making: Making, step: Step) -> GoingOn:
     assert step.operation is not None, "an operation waits"
     found = making.plan.going_on(step.operation.key)
     assert found is not None, "a step is one of a plan"
-    if found.complaints:
-        return GoingOn(why_not=tuple(f"{one.sentence} {one.remedy}" for one in found.complaints[:2]))
+    if found.not_gone_on:
+        return GoingOn(why_not=tuple(f"{one.sentence} {one.remedy}" for one in found.not_gone_on[:2]))
     done = set(making.plan.done_keys)
     return GoingOn(tuple(one for one in found.set_ups if not {each.key for each in one.operations} <= done))
 

@@ -313,9 +313,20 @@ class JobPlan:
         if self.stock.held == "repair":
             return None
         try:
-            return blank(self.blank_input) if self.blank_input else None
+            given = self.blank_input
+            return blank(given.model_copy(update={"outside_stays": self._outside_stays})) if given else None
         except InputError:
             return None
+
+    @property
+    def _outside_stays(self) -> bool:
+        """Whether the largest outside stays as the stock came."""
+        piece = self.order.piece if self.order is not None else None
+        if piece is None:
+            return False
+        largest = max(piece.section.outside, key=lambda step: step.diameter_mm)
+        wide = (piece.bought_mm or largest.diameter_mm) >= largest.diameter_mm
+        return largest.letter in piece.as_bought or (wide and piece.stays(largest.letter))
 
     @property
     def stock_mm(self) -> Decimal:

@@ -155,6 +155,16 @@ def _doing(post: Post, number: int, do: Callable[[Visit, Making, Step], object])
     return _answer(visit, number, sent, Said())
 
 
+def _doing_so(post: Post, number: int, command: Callable[..., object]) -> Response:
+    """Take the step that was shown otherwise than it is planned, for the reason that was given."""
+    reason, sent_id = post.form.text("now_reason", longest=400), post.form.client_id()
+
+    def do(visit: Visit, making: Making, step: Step) -> None:
+        command(visit.db, making, step, reason, by=visit.account, sent_id=sent_id)
+
+    return _doing(post, number, do)
+
+
 @router.post("/jobs/{number}/make/readings")
 def read(number: int, post: Post = Depends(posted)) -> Response:
     """Log a reading of the step in hand; the answer is its verdict, and what comes next. Nothing typed: what was read
@@ -231,12 +241,7 @@ def close_it(number: int, post: Post = Depends(posted)) -> Response:
 @router.post("/jobs/{number}/make/go-on")
 def go_on_otherwise(number: int, post: Post = Depends(posted)) -> Response:
     """Take a step of another set-up next; the rest is planned anew from the piece as it is."""
-    reason, sent_id = post.form.text("now_reason", longest=400), post.form.client_id()
-    return _doing(
-        post,
-        number,
-        lambda visit, making, step: go_on_with(visit.db, making, step, reason, by=visit.account, sent_id=sent_id),
-    )
+    return _doing_so(post, number, go_on_with)
 
 
 @router.post("/jobs/{number}/make/goes-by")
@@ -253,12 +258,7 @@ def go_on_by(number: int, post: Post = Depends(posted)) -> Response:
 @router.post("/jobs/{number}/make/now")
 def take_it_now(number: int, post: Post = Depends(posted)) -> Response:
     """Take a step before others of its set-up that are open; what that breaks is kept with its reason."""
-    reason, sent_id = post.form.text("now_reason", longest=400), post.form.client_id()
-    return _doing(
-        post,
-        number,
-        lambda visit, making, step: take_now(visit.db, making, step, reason, by=visit.account, sent_id=sent_id),
-    )
+    return _doing_so(post, number, take_now)
 
 
 @router.post("/jobs/{number}/make/swing")

@@ -200,7 +200,8 @@ def _caution(step: Step) -> str:
     """The hazard of a step, where it is measured."""
     own = step.operation.operation.row.caution if step.operation else ""
     first = "" if own.startswith(STOP) else f"{STOP} or touch chips."
-    said = [first, own, "Key out, guard on, sleeves away. The machine's manual comes first."]
+    key = "Guard on" if "Key out" in own else "Key out, guard on"
+    said = [first, own, f"{key}, sleeves away. The machine's manual comes first."]
     return " ".join(words for words in said if words)
 
 
