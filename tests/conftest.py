@@ -26,7 +26,8 @@ hypothesis_settings.load_profile("nomisma")
 os.environ.setdefault("PGCONNECT_TIMEOUT", "60")
 
 # Nothing here tests what survives a power cut, so the disk need not be waited for.
-FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_connections=200")
+# And nothing cleans up behind the tests: whatever depends on the whole log is asked again after any transaction.
+FAST = ("fsync=off", "synchronous_commit=off", "full_page_writes=off", "max_connections=200", "autovacuum=off")
 
 
 LONGEST = (

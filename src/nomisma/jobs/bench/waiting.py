@@ -5,12 +5,9 @@ from sqlalchemy.orm import Session
 from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.core.quantity.display import show_exact
-from nomisma.jobs.making.steps import Making, is_by_plan, making_in_hand
+from nomisma.jobs.making.steps import MOST_LOOKED_AT, Making, is_by_plan, making_in_hand
 from nomisma.jobs.planning.plan_state import JobPlan
 from nomisma.jobs.standing.state import JobState
-
-MOST_LOOKED_AT = 60
-"""Of so many pieces each is looked at for the step in hand."""
 
 
 def waits_for(session: Session, plan: JobPlan) -> tuple[str, str]:

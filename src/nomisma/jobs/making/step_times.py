@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from nomisma.core.errors import InputError
 from nomisma.core.operations.operations import BY_HAND
-from nomisma.jobs.making.steps import Making, Step, of_every_piece
+from nomisma.jobs.making.steps import MOST_LOOKED_AT, Making, Step, of_every_piece
 from nomisma.jobs.planning.plan_work import PlannedWork
 from nomisma.jobs.shop.choices import choose
 from nomisma.jobs.shop.plan_choices import plan_choices
@@ -26,8 +26,6 @@ AT_ONCE_MIN = 0.1
 """Steps closed faster than that were ticked off after the fact. Source: this tool's own choice."""
 LEAST_TIMES = 3
 """So often a step of a kind must have been timed before it says anything. Source: this tool's own choice."""
-MOST_LOOKED_AT = 60
-"""Of a larger batch the clock is not looked at: nobody waits for a page so long. Source: this tool's own choice."""
 PARTS_BY = Decimal("0.5")
 """By so much of the shop's figure the clock must part from it. Source: this tool's own choice."""
 Figure = Literal["set_up_minutes", "tool_minutes", "measuring_minutes"]

@@ -27,6 +27,10 @@ GOES_BY_WORDS: dict[GoesBy, str] = {
     "step": "each step through all pieces, then the next",
 }
 """How a batch may be gone through. Source: common practice, no source."""
+MOST_LOOKED_AT = 60
+"""Of so many pieces each is looked at beside the page that is about them: nobody waits longer. Source: this tool's own
+choice.
+"""
 GOES_BY = "goes_by"
 """The choice of a job that says which."""
 
