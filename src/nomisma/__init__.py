@@ -1,3 +1,3 @@
 """Nomisma: a bench companion for the machinist who fits bores, bushings and shafts."""
 
-__version__ = "0.15.0"
+__version__ = "0.16.0"

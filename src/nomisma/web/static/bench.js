@@ -11,7 +11,8 @@ import { stopAtScrollers } from "./scrollers.js";
 import { leaveBeforeSwap } from "./swaps.js";
 import { keepSticky } from "./sticky.js";
 import { setUpSwitches } from "./switches.js";
-import { printed } from "./print.js";
+import { printed, setPrint } from "./print.js";
+import { keepFolds } from "./folds.js";
 import { keepTicks } from "./ticks.js";
 
 const switches = setUpSwitches(document);
@@ -27,6 +28,8 @@ showExamples(document);
 stopAtScrollers(document);
 leaveBeforeSwap(document);
 setPaper(document);
+keepFolds(document);
+setPrint(document);
 
 document.addEventListener("click", (event) => {
   const print = event.target.closest("[data-print]");

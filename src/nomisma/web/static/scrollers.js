@@ -7,7 +7,7 @@ export function stopAtScrollers(page) {
     const step = page.querySelector(".steps-strip [aria-current]")?.closest("li");
     if (step) step.parentElement.scrollLeft = step.offsetLeft - step.parentElement.clientWidth / 2;
     for (const box of page.querySelectorAll(BOXES)) {
-      if (box.scrollWidth > box.clientWidth + 1) {
+      if (box.scrollWidth > box.clientWidth + 1 || box.scrollHeight > box.clientHeight + 1) {
         box.tabIndex = 0;
         if (!box.hasAttribute("role")) {
           box.setAttribute("role", "group");
