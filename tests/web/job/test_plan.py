@@ -225,11 +225,11 @@ def test_an_octagon_is_not_held_in_three_jaws(orla: Hand) -> None:
 
 def test_a_part_that_is_mended_is_neither_sawn_nor_faced(orla: Hand) -> None:
     number = planned(orla, "od 30 as it is x 40\nod 20 k6 x 15, now 20.6")
-    assert "Before the saw" in orla.page
+    assert "The drawing against the metal" in orla.page
     stock = {"shape": "round", "surface": "bright", "stock_material": "brass", "across": "", "length": "", "bore": ""}
     orla.send(f"/jobs/{number}/plan/stock", held="repair", centred="yes", parting="", grip="", **stock)
-    assert "Before the saw" not in orla.page
-    assert "<strong>Four-jaw chuck, by the needle</strong>" in orla.page
+    assert "The drawing against the metal" not in orla.page
+    assert "<span>four-jaw chuck, by the needle, which usually runs out by" in orla.page
     assert "Finish turn C" in orla.page
     assert not re.search(r"\bFace\b", orla.page.split("Set-up 1")[1])
 
