@@ -59,6 +59,7 @@ def _page(
         section=section_of_job(state) if state.joint is None else "",
         words={s.words: s for s in State},
         shortened=last if shortened else None,
+        every=last is None,
         not_theirs=why_not_theirs(visit.db, state, visit.account),
     )
 
