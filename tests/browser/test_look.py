@@ -170,7 +170,9 @@ def test_every_page_fits_a_phone_and_a_finger_and_axe_finds_nothing(look: Look, 
     page.evaluate(UNFOLD.replace("true", "false"))
     assert page.evaluate(NO_STOP) == []
     page.set_viewport_size({"width": 1280, "height": 800})
+    page.evaluate(UNFOLD)
     assert page.evaluate(CUT_OFF) == []
+    page.evaluate(UNFOLD.replace("true", "false"))
     assert page.evaluate(SMALL_TARGETS, TARGETS) == []
     assert complaints_of(page) == []
 

@@ -25,6 +25,8 @@ from nomisma.web.job.job_page import job_page
 from nomisma.web.job.sketch_lines import TOLERANCES, lines_from, long_text
 
 router = APIRouter(include_in_schema=False)
+SAYS_ITSELF = {"line": "", "code": ""}
+"""Limits that stand in the line as it is written, beside them: where they come from needs no words."""
 
 
 @router.get("/jobs/{number}/part")
@@ -58,7 +60,7 @@ def _page(
         narrow=drawing_of_job(state, width=NARROW)[0],
         unplaced=unplaced,
         tolerances=TOLERANCES,
-        titles=LIMITS_FROM_TITLES,
+        titles={name: words.removeprefix("Limits ") for name, words in LIMITS_FROM_TITLES.items()} | SAYS_ITSELF,
         duties=duties(),
     )
 
