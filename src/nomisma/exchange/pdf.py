@@ -9,8 +9,10 @@ from urllib.parse import unquote, urlsplit
 from nomisma.core.errors import InputError
 
 Paper = Literal["a4", "letter"]
-PAPER_SIZES: dict[Paper, str] = {"a4": "A4", "letter": "letter"}
-"""Papers by name, as CSS Paged Media names them."""
+AnyPaper = Literal["a4", "letter", "label"]
+PAPER_SIZES: dict[AnyPaper, str] = {"a4": "A4", "letter": "letter", "label": "62mm 29mm"}
+"""Papers by name, as CSS Paged Media names them; a label is off a roll, and has no margin."""
+_NO_MARGIN = "margin: 0; @bottom-left { content: none } @bottom-right { content: none }"
 
 
 class NoPaper(InputError):
@@ -23,7 +25,7 @@ def import_library() -> None:
         __import__("weasyprint")
 
 
-def pdf_of(html: str, *, paper: Paper, styles: Sequence[Path], root: Path) -> bytes:
+def pdf_of(html: str, *, paper: AnyPaper, styles: Sequence[Path], root: Path) -> bytes:
     """A page as PDF on a paper, with style sheets, fonts and pictures from below `root` alone. Raises NoPaper.
 
     The library is loaded here: it takes a second, and few pages are printed.
@@ -48,7 +50,7 @@ def pdf_of(html: str, *, paper: Paper, styles: Sequence[Path], root: Path) -> by
             return super().fetch(url, headers)
 
     fetcher = OwnFiles(allowed_protocols=("file",))
-    size = CSS(string=f"@page {{ size: {PAPER_SIZES[paper]} }}")
+    size = CSS(string=f"@page {{ size: {PAPER_SIZES[paper]}; {_NO_MARGIN if paper == 'label' else ''} }}")
     fonts = FontConfiguration()
     sheets = [CSS(filename=str(one), url_fetcher=fetcher, font_config=fonts) for one in styles]
     page = HTML(string=html, base_url=str(root), url_fetcher=fetcher)

@@ -8,6 +8,7 @@ from pypdf import PdfReader
 
 from tests.web.conftest import Hand
 from tests.web.job.test_plan import planned
+from tests.web.paper_seen import addresses_on, blackest, pages_seen
 from tests.web.parts import log
 
 MM = 25.4 / 72
@@ -74,3 +75,12 @@ def test_a_page_has_room_for_what_was_found_and_a_mark_that_brings_a_tablet_to_i
     assert re.search(r'aria-current="step"\s+title="S1\. ', brought)
     orla.send(f"/jobs/{number}/make/ready", step="hold/left")
     assert re.search(r'aria-current="step"\s+title="1\. Face', orla.get(f"/jobs/{number}/make?set_up=left").text)
+
+
+def test_the_mark_on_paper_is_read_by_a_camera_and_no_drawing_is_a_black_square(orla: Hand) -> None:
+    """A drawing in a PDF brings its own styles: without them it, and the mark, are set black."""
+    number = planned(orla)
+    seen = pages_seen(orla.get(f"/jobs/{number}/plan/sheet.pdf").content)
+    read = [addresses_on(page) for page in seen]
+    assert read == [[f"http://bench.test/jobs/{number}/make?set_up={end}"] for end in ("left", "right")]
+    assert all(blackest(page) < 0.7 for page in seen)

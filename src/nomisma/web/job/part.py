@@ -4,7 +4,6 @@ withdrawn.
 
 from fastapi import APIRouter, Depends
 from fastapi.responses import RedirectResponse, Response
-from markupsafe import Markup
 
 from nomisma.core.errors import InputError, NotDefined
 from nomisma.core.number import is_whole
@@ -18,7 +17,7 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store.live import announce
 from nomisma.web.drawings.dimensioned import NARROW
 from nomisma.web.frame.job_in_hand import href, job_in_hand
-from nomisma.web.frame.paper import on_paper, pdf
+from nomisma.web.frame.paper import on_paper, pdf, picture
 from nomisma.web.frame.part_section import drawing_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.job_page import job_page
@@ -72,10 +71,7 @@ def as_svg(number: int, visit: Visit = Depends(signed_in)) -> Response:
     drawing, _ = drawing_of_job(state)
     if not drawing:
         raise NotDefined("Nothing of this part has a place in a drawing yet.", "Give it an outside diameter first.")
-    alone = Markup(str(drawing).replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ', 1))
-    name = f'inline; filename="part-{number}.svg"'
-    picture = str(on_paper(alone, state.unit))
-    return Response(picture, media_type="image/svg+xml", headers={"Content-Disposition": name})
+    return picture(drawing, state.unit, name=f"part-{number}")
 
 
 @router.get("/jobs/{number}/drawing.pdf")

@@ -23,7 +23,7 @@ from nomisma.store.jobs import kept_answers
 from nomisma.web.drawings.code import code_picture
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
-from nomisma.web.frame.paper import LONGEST_SECONDS, on_paper, pdf
+from nomisma.web.frame.paper import LONGEST_SECONDS, as_drawn, on_paper, pdf
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Visit, signed_in
 from nomisma.web.job.moments import moments_of
@@ -113,7 +113,9 @@ def _code(visit: Visit, chucking: Chucking) -> Markup:
 @router.get("/jobs/{number}/plan/sheet/print")
 def printed(number: int, visit: Visit = Depends(signed_in)) -> Response:
     """All set-ups to be printed from the browser, one a page."""
-    return page(visit, "job/plan/print.html", longest_seconds=LONGEST_SECONDS, **_on_paper(visit, number))
+    return page(
+        visit, "job/plan/print.html", longest_seconds=LONGEST_SECONDS, on_paper=as_drawn, **_on_paper(visit, number)
+    )
 
 
 @router.get("/jobs/{number}/plan/sheet.pdf")
