@@ -15,6 +15,7 @@ from nomisma.jobs.standing.state import JobState
 from nomisma.store import readings
 from nomisma.web.frame.job_in_hand import href, job_in_hand
 from nomisma.web.frame.pages import page
+from nomisma.web.frame.paper import LONGEST_SECONDS
 from nomisma.web.frame.part_section import section_of_job
 from nomisma.web.frame.visit import Post, Visit, posted, signed_in
 from nomisma.web.job.measure import judged_log, strip_of
@@ -60,6 +61,7 @@ def _page(
         words={s.words: s for s in State},
         shortened=last if shortened else None,
         every=last is None,
+        longest_seconds=LONGEST_SECONDS,
         not_theirs=why_not_theirs(visit.db, state, visit.account),
     )
 

@@ -19,6 +19,7 @@ from nomisma.web.job import (
     plan_family,
     plan_sheet,
     record,
+    record_paper,
     sketch_lines,
     trials,
 )
@@ -43,5 +44,6 @@ ROUTERS = (
     bush.router,
     assemble.router,
     record.router,
+    record_paper.router,
     trials.router,
 )
