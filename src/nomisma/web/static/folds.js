@@ -20,8 +20,11 @@ export function keepFolds(page) {
   // An address that names a place within a fold opens it.
   const reveal = () => {
     const place = location.hash.length > 1 && page.getElementById(location.hash.slice(1));
-    for (let fold = place && place.closest("details"); fold; fold = fold.parentElement.closest("details")) fold.open = true;
-    if (place) place.scrollIntoView();
+    const around = [];
+    for (let fold = place && place.closest("details"); fold; fold = fold.parentElement.closest("details")) around.push(fold);
+    if (around.every((fold) => fold.open)) return; // the browser went there itself
+    for (const fold of around) fold.open = true;
+    place.scrollIntoView();
   };
   page.addEventListener("htmx:afterSettle", restore);
   window.addEventListener("hashchange", reveal);
