@@ -174,6 +174,10 @@ class Extremes:
             {known: cut for known, cut in self.last_cuts.items() if known == piece},
         )
 
+    def at_place(self, place: str) -> "Extremes":
+        """Only those at one place, since the last cut."""
+        return Extremes(tuple(group for group in self.groups if group.place == place))
+
     @property
     def pieces(self) -> list[str]:
         """Serials, in the order they were first measured since their last cut."""

@@ -91,9 +91,20 @@ def test_a_first_article_accounts_for_each_characteristic(orla: Hand, measured: 
     text = text_of(pdf(orla, f"/jobs/{measured}/first-article.pdf"))
     rows = re.findall(r"(?<![\w.])(\d) ([A-E]), ", text)
     assert rows == [("1", "A"), ("2", "B"), ("3", "C"), ("4", "D"), ("5", "E")]
-    assert len(re.findall(r"\baccept\b", text)) == 1
+    assert len(re.findall(r"\baccept\b", text)) == 0, "A was read at two of its places"
+    assert "not read at near end 90°" in text
     assert len(re.findall(r"\breject\b", text)) == 1
+    for place in ("near end 90°", "middle 0°", "middle 90°", "far end 90°"):
+        log(orla, measured, "A", "23.98", place=place, instrument="0–25 mm micrometer")
+    assert len(re.findall(r"\baccept\b", text_of(pdf(orla, f"/jobs/{measured}/first-article.pdf")))) == 1
     assert "from memory and not checked against an edition" in text
+
+
+def test_what_was_read_with_an_instrument_in_doubt_is_not_accepted(orla: Hand) -> None:
+    form = text_of(pdf(orla, "/jobs/109/first-article.pdf"))
+    assert "in doubt: its instrument failed a check" in form
+    assert not re.search(r"\baccept\b", form)
+    assert "in limits in doubt: its instrument failed a check" in text_of(pdf(orla, "/jobs/109/record.pdf"))
 
 
 def test_a_first_article_of_a_batch_is_of_the_piece_that_was_asked_for(orla: Hand) -> None:
@@ -108,7 +119,7 @@ def test_a_piece_a_paper_or_a_unit_nobody_has_is_refused(orla: Hand, path: str) 
     refused = orla.get(f"/jobs/108/{path}")
     assert refused.status_code == 422
     if "piece" in path:
-        assert "This job has no piece &#39;99&#39;" in refused.text or "This job has no piece '99'" in refused.text
+        assert "This job has no piece “99”." in refused.text
 
 
 def test_a_label_a_piece_with_a_mark_that_opens_it_on_a_phone(orla: Hand) -> None:
@@ -117,7 +128,7 @@ def test_a_label_a_piece_with_a_mark_that_opens_it_on_a_phone(orla: Hand) -> Non
     assert len(pages) == 9
     assert {tuple(round(float(side) * MM) for side in one.mediabox[2:]) for one in pages} == {(62, 29)}
     assert addresses_on(pages_seen(content)[2]) == ["http://bench.test/jobs/108/make?piece=3"]
-    assert re.search(r"Job 108, piece 3 .* 7\.99\d mm near end 0°", " ".join(pages[2].extract_text().split()))
+    assert re.search(r"Job 108, piece 3 .* in limits 7\.99\d mm near end 0°", " ".join(pages[2].extract_text().split()))
 
 
 def test_a_label_is_a_picture_too_in_the_unit_that_is_asked_for(orla: Hand) -> None:
@@ -125,6 +136,13 @@ def test_a_label_is_a_picture_too_in_the_unit_that_is_asked_for(orla: Hand) -> N
     assert response.headers["content-type"].startswith("image/svg+xml")
     assert "22.1691 mm mouth 0°" in response.text
     assert "Job 104" in response.text
+    assert ">metal to go<" in response.text
+
+
+def test_a_label_of_what_is_scrap_says_so_and_one_half_measured_too(orla: Hand, measured: int) -> None:
+    assert ">gone too far<" in orla.get("/jobs/102/label.svg").text
+    assert ">gone too far<" in orla.get(f"/jobs/{measured}/label.svg").text
+    assert ">not all measured<" in orla.get("/jobs/123/label.svg").text
 
 
 def test_the_record_leads_to_all_of_them(orla: Hand) -> None:

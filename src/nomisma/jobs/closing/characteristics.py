@@ -6,6 +6,7 @@ from decimal import Decimal
 
 from nomisma.core.part.feature import State
 from nomisma.exchange.record import JobRecord, RecordedReading
+from nomisma.jobs.standing.pieces import places_unread
 from nomisma.jobs.standing.state import JobState
 
 
@@ -14,7 +15,8 @@ class Characteristic:
     """One feature of one piece, or of all pieces together, as it stands since the last cut.
 
     `smallest_mm`, `largest_mm`: what was read, mm; none where it was not read. `uncertainty_mm`: the largest of those
-    readings (k = 2), mm. `tried`: how gauges went. `decided`: what was decided about it, with the reason.
+    readings (k = 2), mm. `tried`: how gauges went. `decided`: what was decided about it, with the reason. `unread`: of
+    one piece the places of its plan that were not read. `is_in_doubt`: an instrument it was read with failed its check.
     """
 
     number: int
@@ -27,13 +29,26 @@ class Characteristic:
     uncertainty_mm: Decimal | None
     state: State | None
     decided: tuple[str, ...]
+    unread: tuple[str, ...]
+    is_in_doubt: bool
     by: tuple[str, ...]
     at: datetime | None
 
     @property
     def is_accepted(self) -> bool | None:
-        """Whether it is in limits, or gone too far; None where it is neither: not measured, metal to go, too close."""
-        return {State.IN_LIMITS: True, State.GONE_TOO_FAR: False}.get(self.state) if self.state else None
+        """Whether it is in limits at every place of its plan and nothing of it is in doubt, or gone too far; None where
+        it is neither: not measured, not everywhere, metal to go, too close to call, in doubt.
+        """
+        if self.open_because or self.state is None:
+            return None
+        return {State.IN_LIMITS: True, State.GONE_TOO_FAR: False}.get(self.state)
+
+    @property
+    def open_because(self) -> str:
+        """What keeps its verdict from being the last word, in words; empty where nothing does."""
+        if self.is_in_doubt:
+            return "in doubt: its instrument failed a check"
+        return f"not read at {', '.join(self.unread)}" if self.unread and self.state is State.IN_LIMITS else ""
 
 
 def characteristics(record: JobRecord, state: JobState, piece: str | None = None) -> list[Characteristic]:
@@ -70,6 +85,8 @@ def _characteristic(number: int, one: JobState, record: JobRecord, piece: str | 
         uncertainty_mm=max((row.uncertainty_mm for row in counted), default=None),
         state=verdict.state if verdict else None,
         decided=tuple(_decided(row.kind, row.reason, row.piece) for row in decided),
+        unread=() if piece is None else places_unread(one, piece),
+        is_in_doubt=any(row.calibration_failed for row in counted),
         by=tuple(dict.fromkeys(by for _, by in said)),
         at=max((at for at, _ in said), default=None),
     )

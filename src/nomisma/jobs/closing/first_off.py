@@ -9,7 +9,7 @@ from nomisma.core.errors import InputError
 from nomisma.core.part.feature import State
 from nomisma.jobs.closing.dispositions import DispositionGiven, decide
 from nomisma.jobs.shop.rights import Action, must
-from nomisma.jobs.standing.pieces import places_planned, places_read, serials
+from nomisma.jobs.standing.pieces import places_unread, serials
 from nomisma.jobs.standing.state import JobState
 from nomisma.store import jobs
 from nomisma.store.models import Account, Disposition
@@ -38,7 +38,7 @@ def first_off(session: Session, state: JobState) -> FirstOff | None:
         return None
     serial = serials(state)[0]
     judged = _judged(state)
-    unread = tuple(one.letter for one in judged if not _is_read(one, serial))
+    unread = tuple(one.letter for one in judged if places_unread(one, serial))
     out = tuple(
         one.letter
         for one in judged
@@ -56,10 +56,6 @@ def first_off(session: Session, state: JobState) -> FirstOff | None:
 
 def _judged(state: JobState) -> list[JobState]:
     return [one for one in state.made if one.feature.is_judged or (one.is_compared and not one.may_be_left)]
-
-
-def _is_read(state: JobState, serial: str) -> bool:
-    return set(places_planned(state)) <= places_read(state, serial)
 
 
 def approve_first_off(session: Session, state: JobState, *, by: Account, sent_id: UUID) -> list[Disposition]:

@@ -39,6 +39,12 @@ def places_read(state: JobState, piece: str) -> set[str]:
     return read | (tried if kind.is_compared or not tried else set(kind.places))  # a ring goes over all of it
 
 
+def places_unread(state: JobState, piece: str) -> tuple[str, ...]:
+    """The places of the plan at which a piece was not read or tried since its last cut, in the plan's order."""
+    read = places_read(state, piece)
+    return tuple(place for place in places_planned(state) if place not in read)
+
+
 def places_to_close(state: JobState) -> tuple[str, ...]:
     """The places a step at the lathe asks for: those of the plan; where nobody chose a plan, of wide limits the first.
 
@@ -69,8 +75,7 @@ def next_piece(state: JobState, standing: list[LoggedReading]) -> str:
     if not known:
         return ""
     last = standing[-1].row.piece if standing else known[0]
-    read = places_read(state, last)
-    if last not in known or not set(places_planned(state)) <= read or metal_to_go(state, last):
+    if last not in known or places_unread(state, last) or metal_to_go(state, last):
         return last
     measured = set(state.pieces_read)
     return next((piece for piece in known if piece not in measured), last)

@@ -1,7 +1,7 @@
 """A label for a job, or for a piece in its bin: what it is, its sizes in words, and a mark that opens it on a phone."""
 
 from collections.abc import Sequence
-from textwrap import shorten, wrap
+from textwrap import wrap
 
 from markupsafe import Markup
 
@@ -25,7 +25,7 @@ def job_label(address: str, head: str, title: str, lines: Sequence[str]) -> Mark
     side, modules = code_shapes(address)
     placed = f"translate({EDGE} {(HIGH - CODE) // 2}) scale({CODE / side:.4f})"
     code = node("g", modules, transform=placed, shape_rendering="crispEdges")
-    titles = wrap(shorten(title, TITLE_LETTERS * TITLE_LINES - 4, placeholder=" …"), TITLE_LETTERS)[:TITLE_LINES]
+    titles = _cut(title, TITLE_LETTERS, TITLE_LINES)
     shapes = [node("rect", width=WIDE, height=HIGH, class_="code-paper"), code, _text(head, 52, "label-head")]
     y = 52
     for one in titles:
@@ -34,9 +34,13 @@ def job_label(address: str, head: str, title: str, lines: Sequence[str]) -> Mark
     y = max(y + 20, 150)
     for one in lines[:MOST_LINES]:
         y += 42
-        shapes.append(_text(shorten(one, LINE_LETTERS, placeholder=" …"), y, "label-size"))
+        shapes.append(_text(" ".join(_cut(one, LINE_LETTERS, 1)), y, "label-size"))
     said = "; ".join([title, *lines[:MOST_LINES]])
     return figure(WIDE, HIGH, head, said, *shapes, class_="job-label")
+
+
+def _cut(words: str, letters: int, lines: int) -> list[str]:
+    return wrap(words, letters, max_lines=lines, placeholder=" …")
 
 
 def _text(words: str, y: int, class_: str) -> Markup:

@@ -10,6 +10,7 @@ from markupsafe import Markup
 from nomisma.core.calculation import BadInput
 from nomisma.core.errors import InputError
 from nomisma.core.measuring.batch import BatchResult
+from nomisma.core.part.feature import SEVERITY, State
 from nomisma.core.quantity.display import show_exact
 from nomisma.core.quantity.length import Unit
 from nomisma.exchange.pdf import Paper
@@ -31,16 +32,17 @@ from nomisma.web.job.moments import moments_of
 
 router = APIRouter(include_in_schema=False)
 MOST_CHARTS = 20
-"""Features of a batch whose run is drawn; beyond them a report is a book."""
+"""Features of a batch whose run is drawn; beyond them a report is a book. Source: this tool's own choice."""
 
 
 @dataclass(frozen=True, slots=True)
 class ChartedFeature:
-    """A feature of a batch with its run and its capability."""
+    """A feature of a batch with its run and its capability, or why there are none."""
 
     feature: JobState
-    result: BatchResult
+    result: BatchResult | None
     picture: Markup
+    problems: tuple[InputError, ...] = ()
 
 
 @router.get("/jobs/{number}/record.pdf")
@@ -62,6 +64,7 @@ def report(number: int, visit: Visit = Depends(signed_in), paper: Paper = "a4", 
         moments_of=moments_of,
         matrix=matrix_of(state),
         charts=_charts(visit, state),
+        most_charts=MOST_CHARTS,
     )
 
 
@@ -71,7 +74,8 @@ def _charts(visit: Visit, state: JobState) -> list[ChartedFeature]:
         limits = one.both_limits
         try:
             result = batch_of(visit, one)
-        except BadInput:  # said on its Batch page, with what to do
+        except BadInput as bad:
+            found.append(ChartedFeature(one, None, Markup(), tuple(bad.errors)))
             continue
         if result and limits and len(result.pieces) > 1:
             found.append(ChartedFeature(one, result, run_chart(result, limits.lower_mm, limits.upper_mm, state.unit)))
@@ -105,7 +109,7 @@ def _piece(state: JobState, asked: str) -> str:
     """The piece a form is of. Raises InputError where the batch has none of that serial."""
     known = serials(state)
     if asked and asked not in known:
-        raise InputError(f"This job has no piece {asked!r}.", "Choose one of its pieces on Batch.", field="piece")
+        raise InputError(f"This job has no piece “{asked}”.", "Choose one of its pieces on Batch.", field="piece")
     return asked or (known[0] if known else "")
 
 
@@ -158,11 +162,19 @@ def label(number: int, visit: Visit = Depends(signed_in), unit: Unit | None = No
 
 
 def _label(visit: Visit, state: JobState, piece: str, unit: Unit) -> Markup:
-    """What a label says: the job and the piece, and the sizes that were read, in words: "A 0.8762 in, mouth"."""
+    """What a label says: the job and the piece, how it stands, and the sizes that were read: "A 0.8762 in, mouth"."""
     asked = {"piece": piece} if piece else {}
     address = f"{str(visit.request.base_url).rstrip('/')}{href(state, 'make', **asked)}"
     head = f"Job {state.job.number}" + (f", piece {piece}" if piece else "")
-    return job_label(address, head, state.job.title, sizes_in_words(state, piece, unit))
+    lines = [stands_in_words(state, piece), *sizes_in_words(state, piece, unit)]
+    return job_label(address, head, state.job.title, lines)
+
+
+def stands_in_words(state: JobState, piece: str) -> str:
+    """How a piece stands over all its features: by its worst verdict; in limits only where all is measured."""
+    found = [one.verdict_of_piece.get(piece) for one in state.made if one.feature.is_judged]
+    worst = max((one.state for one in found if one), key=SEVERITY.index, default=State.IN_LIMITS)
+    return worst.words if all(found) or worst is not State.IN_LIMITS else "not all measured"
 
 
 def sizes_in_words(state: JobState, piece: str, unit: Unit) -> list[str]:
@@ -170,8 +182,9 @@ def sizes_in_words(state: JobState, piece: str, unit: Unit) -> list[str]:
     feature a line, from the smallest to the largest.
     """
     if len(state.made) == 1:
-        groups = state.own_readings.of_piece(piece).groups
-        return [f"{show_exact(one.smallest_mm, unit)} {one.place}" for one in groups]
+        own = state.own_readings.of_piece(piece)
+        places = dict.fromkeys(one.place for one in own.groups)
+        return [f"{_span(own.at_place(place), unit)} {place}" for place in places]
     read = [(one.letter, one.own_readings.of_piece(piece)) for one in state.made]
     return [f"{letter} {_span(found, unit)}" for letter, found in read if found.count]
 
