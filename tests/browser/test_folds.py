@@ -73,6 +73,31 @@ def test_an_address_within_a_fold_opens_it(bench: Callable[..., Page]) -> None:
     expect(page.locator("#question")).to_be_visible()
 
 
+def test_what_was_refused_is_not_folded_away(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/124/hold?by=needle")
+    page.get_by_text("More places, pins, a far circle").click()
+    page.fill("#field-far", "long")
+    page.check("[name=grip][value=outside]", force=True)
+    page.evaluate("sessionStorage.clear()")
+    page.click("text=Begin reading")
+    expect(page.locator("#problem-far")).to_be_visible()
+    expect(page.locator("#field-far")).to_have_value("long")
+    page.goto("/jobs/119/plan")
+    page.get_by_text("As measured, not as remembered").click()
+    page.get_by_text("A tube, the cut-off, the grip").click()
+    page.fill("#field-grip", "a lot")
+    page.evaluate("sessionStorage.clear()")
+    page.locator("form[action$='/plan/stock'] button[type=submit]").click()
+    expect(page.locator("#problem-grip")).to_be_visible()
+
+
+def test_what_was_worked_out_is_found_by_its_address(bench: Callable[..., Page]) -> None:
+    page = bench()
+    page.goto("/jobs/116/record#kept")
+    expect(page.locator("#kept")).to_be_visible()
+
+
 def test_a_record_on_paper_has_its_folded_parts_and_none_of_their_workings(bench: Callable[..., Page]) -> None:
     page = bench()
     page.goto("/jobs/105/record")

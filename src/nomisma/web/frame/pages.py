@@ -304,7 +304,7 @@ class Renderer:
 
     def _newest_readings(self, state: JobState, judged: Sequence[object]) -> Markup:
         """The table of a feature's newest readings, the same for everybody too."""
-        values = {"state": state, "judged": judged, "caption": "Readings, newest first"}
+        values = {"state": state, "judged": judged, "caption": "Readings, newest first", "is_beside": True}
         template = self.environment.get_template("job/measure/_log.html")
         return state.once("newest readings", lambda: Markup(template.render(values)))
 

@@ -3,8 +3,13 @@ const KEY = "nomisma-folds";
 
 export function keepFolds(page) {
   const opened = () => JSON.parse(sessionStorage.getItem(KEY) || "[]");
+  const openAround = (place) => {
+    for (let fold = place.closest("details"); fold; fold = fold.parentElement.closest("details")) fold.open = true;
+  };
   const restore = () => {
     for (const fold of page.querySelectorAll("details[data-fold]")) fold.open ||= opened().includes(fold.dataset.fold);
+    // What was refused is never folded away, whichever field it is of.
+    for (const wrong of page.querySelectorAll("main details .problem")) openAround(wrong);
   };
   // A toggle is heard after the fact and does not bubble: it is caught on its way down.
   page.addEventListener(
@@ -20,10 +25,8 @@ export function keepFolds(page) {
   // An address that names a place within a fold opens it.
   const reveal = () => {
     const place = location.hash.length > 1 && page.getElementById(location.hash.slice(1));
-    const around = [];
-    for (let fold = place && place.closest("details"); fold; fold = fold.parentElement.closest("details")) around.push(fold);
-    if (around.every((fold) => fold.open)) return; // the browser went there itself
-    for (const fold of around) fold.open = true;
+    if (!place || !place.closest("details:not([open])")) return; // the browser went there itself
+    openAround(place);
     place.scrollIntoView();
   };
   page.addEventListener("htmx:afterSettle", restore);
